@@ -1,0 +1,75 @@
+using CsCheck;
+using YardRelay.Core.Planning;
+
+namespace YardRelay.Core.Tests.Planning;
+
+public sealed class PlanEngineTests
+{
+    public static TheoryData<string> PublicInstances => [.. Directory.GetFiles(Instances, "*-?.json").Select(f => Path.GetFileName(f)).Order()];
+
+    private static string Instances => Path.Combine(Root(AppContext.BaseDirectory), "bench", "plan-instances");
+
+    private static string Root(string folder) => File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : Root(Path.GetDirectoryName(folder)!);
+
+    private static AppointmentProblem Read(string name) => PlanFile.ReadInstance(File.ReadAllText(Path.Combine(Instances, name))).Value;
+
+    [Theory, MemberData(nameof(PublicInstances))]
+    public void A_public_instance_gets_a_plan_that_keeps_every_rule_and_costs_no_more_than_earliest_insertion(string name)
+    {
+        var problem = Read(name);
+        var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(problem.Visits.Count > 1000 ? 20 : 200), seed: 7);
+        PlanChecker.Check(problem, plan).ShouldBeEmpty();
+        var plain = PlanEngine.SolveEarliest(problem);
+        PlanChecker.Check(problem, plain).ShouldBeEmpty();
+        PlanChecker.Cost(problem, plan).Total.ShouldBeLessThanOrEqualTo(PlanChecker.Cost(problem, plain).Total);
+        plan.Unplaced.ShouldAllBe(u => u.Because.StartsWith("Rule"));
+    }
+
+    [Theory, InlineData("tiny-1.json", 18), InlineData("tiny-2.json", 22)]
+    public void The_known_optimum_of_a_tiny_instance_is_reached(string name, int optimum)
+    {
+        var problem = Read(name);
+        PlanChecker.Cost(problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(3000), seed: 1)).Total.ShouldBe(optimum);
+    }
+
+    [Fact]
+    public void Random_instances_get_valid_plans_the_same_for_the_same_seed_and_never_dearer_than_earliest_insertion() =>
+        Instance.Sample(problem =>
+        {
+            var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(60), seed: 3);
+            PlanChecker.Check(problem, plan).ShouldBeEmpty();
+            var plain = PlanEngine.SolveEarliest(problem);
+            PlanChecker.Check(problem, plain).ShouldBeEmpty();
+            PlanChecker.Cost(problem, plan).Total.ShouldBeLessThanOrEqualTo(PlanChecker.Cost(problem, plain).Total);
+            PlanFile.Write(PlanEngine.Solve(problem, PlanBudget.OfSteps(60), seed: 3)).ShouldBe(PlanFile.Write(plan));
+            PlanFile.ReadPlan(PlanFile.Write(plan)).Value.Placed.ShouldBe(plan.Placed);
+        }, iter: 60);
+
+    // Small, crowded worlds over three days in which every rule bites: nights, breaks off the grid, travel, chains, depots.
+    private static Gen<AppointmentProblem> Instance =>
+        from sites in Gen.Int[1, 3]
+        from technicians in Gen.Int[1, 3]
+        from visits in Gen.Int[1, 14]
+        from seed in Gen.Int[0, 1_000_000]
+        select Make(sites, technicians, visits, new Random(seed));
+
+    private static AppointmentProblem Make(int sites, int technicians, int visits, Random random) => AppointmentProblem.Create(
+        "random", 3, 15,
+        [.. Enumerable.Range(0, sites).Select(s => new PlanSite($"S{s}", random.Next(0, 3)))],
+        [.. Enumerable.Range(1, sites - 1).Select(s => ("S0", $"S{s}", random.Next(0, 50)))],
+        [.. Enumerable.Range(0, technicians).Select(t => new PlanTechnician($"T{t}", random.Next(2) == 0 ? ["laptop"] : ["laptop", "mac"],
+            [.. Enumerable.Range(0, sites).Where(_ => random.Next(3) > 0).Select(s => $"S{s}")],
+            [.. Enumerable.Range(0, 3).SelectMany(d => new Minutes[] { new((1440 * d) + 487, (1440 * d) + 723), new((1440 * d) + 723, (1440 * d) + 960), new((1440 * d) + 1380, (1440 * d) + 1500) })]))],
+        [new("K0", random.Next(10, 60), random.Next(10, 40)), new("K1", null, null)],
+        [.. Enumerable.Range(0, visits).Select(i =>
+        {
+            var day = random.Next(3);
+            Minutes[] windows = [new((day * 1440) + 480, (day * 1440) + random.Next(600, 960)), .. random.Next(3) == 0 && day < 2 ? new Minutes[] { new((day * 1440) + 1200, (day * 1440) + 1800) } : []];
+            return new Visit($"W{i}", $"S{random.Next(sites)}", random.Next(3) == 0 ? ["mac"] : ["laptop"], random.Next(1, 10),
+                15 * random.Next(1, 4), 15 * random.Next(0, 6), 15 * random.Next(0, 3), 15 * random.Next(0, 4), windows,
+                random.Next(2) == 0 ? [] : [windows[0]], random.Next(0, 2) * random.Next(0, 1500), random.Next(0, 3),
+                random.Next(2) == 0 ? new($"K{random.Next(2)}", random.Next(1, 25), random.Next(0, 3), random.Next(0, 3)) : null,
+                random.Next(4) == 0 ? new((day * 1440) + 540, $"T{random.Next(technicians)}") : null,
+                i > 0 && random.Next(4) == 0 ? new($"W{random.Next(i)}", 15 * random.Next(0, 4)) : null);
+        })]).Value;
+}
