@@ -1,0 +1,28 @@
+using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.WebDav;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots;
+
+/// <summary>Opens depots by their address.</summary>
+public static class DepotAddress
+{
+    /// <summary>
+    /// <c>file:///path</c> or a plain path: a folder; <c>http(s)://[user:password@]host/path</c>: a WebDAV share.
+    /// Nothing is contacted yet.
+    /// </summary>
+    public static Result<IDepot> Open(string address)
+    {
+        if (address.StartsWith('/') || address.StartsWith("./", StringComparison.Ordinal)) return new FolderDepot(Path.GetFullPath(address));
+        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri)) return Unknown(address);
+        return uri.Scheme switch
+        {
+            "file" when uri.IsLoopback || uri.Host.Length == 0 => new FolderDepot(Uri.UnescapeDataString(uri.AbsolutePath)),
+            "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions()),
+            _ => Unknown(address),
+        };
+    }
+
+    private static Problem Unknown(string address) =>
+        new("depot.address", $"'{address}' is not an address of a depot. Use file:///path for a folder, a mounted share or a disk, or http(s)://host/path for a WebDAV share.");
+}

@@ -1,0 +1,31 @@
+using System.Runtime.CompilerServices;
+
+namespace YardRelay.Carriage.Depots;
+
+/// <summary>Reads a folder of a depot with all below it.</summary>
+internal static class DepotTree
+{
+    /// <summary>All files below a folder, in the order of their paths' bytes.</summary>
+    public static async IAsyncEnumerable<(DepotPath Path, long Bytes)> FilesAsync(IDepot depot, DepotPath folder, [EnumeratorCancellation] CancellationToken cancel)
+    {
+        var names = (await depot.ListAsync(folder, cancel)).ToList();
+        names.Sort((a, b) => DepotPath.CompareUtf8(a.IsFolder ? a.Name + "/" : a.Name, b.IsFolder ? b.Name + "/" : b.Name));
+        foreach (var name in names)
+        {
+            if (!name.IsFolder) yield return (folder / name.Name, name.Bytes);
+            else
+                await foreach (var below in FilesAsync(depot, folder / name.Name, cancel)) yield return below;
+        }
+    }
+
+    /// <summary>A whole small file as bytes; null when it is not there.</summary>
+    public static async Task<byte[]?> ReadAsync(IDepot depot, DepotPath path, CancellationToken cancel)
+    {
+        var opened = await depot.OpenAsync(path, cancel);
+        if (!opened.IsOk) return null;
+        await using var stream = opened.Value;
+        using var into = new MemoryStream();
+        await stream.CopyToAsync(into, cancel);
+        return into.ToArray();
+    }
+}

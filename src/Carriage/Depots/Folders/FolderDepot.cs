@@ -1,0 +1,240 @@
+using System.Buffers;
+using System.Text;
+using YardRelay.Carriage.Posix;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots.Folders;
+
+/// <summary>A depot that is a folder: a local disk, a mounted network share, a removable disk. No path is ever followed through a link.</summary>
+public sealed class FolderDepot : IDepot
+{
+    private readonly string _folder;
+    private readonly Lock _opening = new();
+    private readonly HashSet<string> _made = [];
+    private PosixHandle? _root;
+
+    /// <summary>A depot in <paramref name="folder"/>, an absolute path; the folder must be there when the depot is used.</summary>
+    public FolderDepot(string folder) => _folder = folder.Length > 1 ? folder.TrimEnd('/') : folder;
+
+    /// <inheritdoc/>
+    public string Address => "file://" + _folder;
+
+    private int Root
+    {
+        get
+        {
+            lock (_opening)
+                return (_root ??= PosixFile.TryOpen(Libc.AtCurrent, Encoding.UTF8.GetBytes(_folder), Libc.Directory, out var errno)
+                    ?? throw new DepotUnreachableException(Address, errno == PosixException.NoEntry ? "the folder is not there. Is the share or disk mounted?" : new PosixException(errno, "open").Message + ".")).Number;
+        }
+    }
+
+    private static byte[] Bytes(DepotPath path) => Encoding.UTF8.GetBytes(path.Text);
+
+    /// <inheritdoc/>
+    public Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
+    {
+        var tag = Guid.NewGuid().ToString("N")[..12];
+        var folder = DepotPath.Of($"yard-probe-{tag}");
+        var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
+        try
+        {
+            MakeAll(folder);
+            using var inside = PosixFile.OpenBeneath(Root, Bytes(folder), Libc.Directory);
+            foreach (var name in new[] { odd, small, large })
+            {
+                using var made = PosixFile.TryOpen(inside.Number, Encoding.UTF8.GetBytes(name), Libc.WriteOnly | Libc.Create, out var errno);
+                if (made is null && name == small) throw new DepotUnreachableException(Address, $"it cannot be written to ({new PosixException(errno, "create").Message}).");
+            }
+            var names = PosixFile.Names(inside).Select(Encoding.UTF8.GetString).ToHashSet();
+            return Task.FromResult(new DepotFeatures(names.Contains(odd), names.Contains(small) && names.Contains(large)));
+        }
+        catch (PosixException broke)
+        {
+            throw new DepotUnreachableException(Address, broke.Message + ".", broke);
+        }
+        finally
+        {
+            RemoveTree(folder);
+            lock (_made) _made.Clear();
+        }
+    }
+
+    /// <inheritdoc/>
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    {
+        MakeAll(path.Parent);
+        MakeAll(aside.Parent);
+        var whole = false;
+        try
+        {
+            using (var content = open())
+            {
+                var asideBytes = Bytes(aside);
+                var file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out var errno, 0x1B6);
+                if (file is null && errno == PosixException.Exists)
+                {
+                    RemoveTree(aside);
+                    file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
+                }
+                if (file is null) return Refuse(errno, path, bytes);
+                using (file) Copy(content, file, bytes, cancel);
+            }
+            using var from = PosixFile.OpenBeneath(Root, Bytes(aside.Parent), Libc.PathOnly | Libc.Directory);
+            using var to = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out var parentErrno);
+            if (to is null) return Refuse(parentErrno, path, bytes);
+            whole = PosixFile.TryRename(from.Number, Encoding.UTF8.GetBytes(aside.Name), to.Number, Encoding.UTF8.GetBytes(path.Name), replace: true, out var renameErrno);
+            return whole ? Task.FromResult<Result<long>>(bytes) : Refuse(renameErrno, path, bytes);
+        }
+        catch (PosixException broke) when (broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed or PosixException.NameTooLong or PosixException.Invalid)
+        {
+            return Refuse(broke.Errno, path, bytes);
+        }
+        finally
+        {
+            if (!whole) RemoveTree(aside);
+        }
+    }
+
+    private static void Copy(Stream content, PosixHandle file, long bytes, CancellationToken cancel)
+    {
+        var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Clamp(bytes, 1, 1 << 20));
+        try
+        {
+            for (long done = 0; done < bytes;)
+            {
+                cancel.ThrowIfCancellationRequested();
+                var got = content.Read(buffer, 0, (int)Math.Min(buffer.Length, bytes - done));
+                if (got == 0) throw new EndOfStreamException($"The content ended after {done} of {bytes} bytes.");
+                PosixFile.WriteAll(file, buffer.AsSpan(0, got));
+                done += got;
+            }
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(buffer);
+        }
+    }
+
+    private Task<Result<long>> Refuse(int errno, DepotPath path, long bytes) => Task.FromResult<Result<long>>(errno switch
+    {
+        PosixException.NoSpace or PosixException.QuotaPassed => new DepotFull(Address, bytes),
+        PosixException.NameTooLong => new DepotRefused(path.Text, "the path is too long for it."),
+        PosixException.IsFolder => new DepotRefused(path.Text, "a folder stands under that name."),
+        PosixException.NotFolder or PosixException.TooManyLinks or PosixException.CrossDevice => new DepotRefused(path.Text, "the way to it runs through a file or a link."),
+        PosixException.Invalid => new DepotRefused(path.Text, "it cannot hold that name."),
+        _ => throw new DepotUnreachableException(Address, new PosixException(errno, $"save {path}").Message + "."),
+    });
+
+    /// <inheritdoc/>
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    {
+        var file = PosixFile.TryOpenBeneath(Root, Bytes(path), Libc.NonBlock, out var errno);
+        if (file is null)
+            return errno is PosixException.NoEntry or PosixException.NotFolder or PosixException.TooManyLinks or PosixException.CrossDevice or PosixException.NameTooLong
+                ? Task.FromResult<Result<Stream>>(new NotInDepot(path.Text))
+                : throw new DepotUnreachableException(Address, new PosixException(errno, $"open {path}").Message + ".");
+        var facts = PosixFile.Stat(file);
+        if (facts.Kind == NodeKind.File) return Task.FromResult<Result<Stream>>(new PosixReadStream(file, facts.Bytes));
+        file.Dispose();
+        return Task.FromResult<Result<Stream>>(new NotInDepot(path.Text));
+    }
+
+    /// <inheritdoc/>
+    public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel)
+    {
+        using var open = PosixFile.TryOpenBeneath(Root, Bytes(folder), Libc.Directory, out var errno);
+        if (open is null && errno is not (PosixException.NoEntry or PosixException.NotFolder or PosixException.TooManyLinks)) throw new DepotUnreachableException(Address, new PosixException(errno, $"list {folder}").Message + ".");
+        var names = new List<DepotName>();
+        if (open is null) return Task.FromResult<IReadOnlyList<DepotName>>(names);
+        foreach (var name in PosixFile.Names(open))
+            if (PosixFile.TryStat(open.Number, name, out _) is { } facts)
+                names.Add(new(Encoding.UTF8.GetString(name), facts.Kind == NodeKind.Folder, facts.Kind == NodeKind.File ? facts.Bytes : 0));
+        return Task.FromResult<IReadOnlyList<DepotName>>(names);
+    }
+
+    /// <inheritdoc/>
+    public Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel)
+    {
+        using var parent = PosixFile.TryOpenBeneath(Root, Bytes(folder.Parent), Libc.PathOnly | Libc.Directory, out _);
+        if (parent is null) return Task.FromResult<Result<bool>>(new NotInDepot(folder.Parent.Text));
+        if (PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno)) return Task.FromResult<Result<bool>>(true);
+        return errno switch
+        {
+            PosixException.Exists => Task.FromResult<Result<bool>>(false),
+            PosixException.NoSpace or PosixException.QuotaPassed => Task.FromResult<Result<bool>>(new DepotFull(Address, 0)),
+            _ => throw new DepotUnreachableException(Address, new PosixException(errno, $"make folder {folder}").Message + "."),
+        };
+    }
+
+    /// <inheritdoc/>
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel)
+    {
+        MakeAll(folder);
+        return Task.CompletedTask;
+    }
+
+    private void MakeAll(DepotPath folder)
+    {
+        if (folder.IsRoot) return;
+        lock (_made)
+            if (_made.Contains(folder.Text)) return;
+        MakeAll(folder.Parent);
+        using var parent = PosixFile.TryOpenBeneath(Root, Bytes(folder.Parent), Libc.PathOnly | Libc.Directory, out _);
+        if (parent is not null && !PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno) && errno is not (PosixException.Exists or PosixException.NameTooLong or PosixException.NoSpace or PosixException.QuotaPassed or PosixException.Invalid))
+            throw new DepotUnreachableException(Address, new PosixException(errno, $"make folder {folder}").Message + ".");
+        lock (_made) _made.Add(folder.Text);
+    }
+
+    /// <inheritdoc/>
+    public Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
+    {
+        using var source = PosixFile.TryOpenBeneath(Root, Bytes(from.Parent), Libc.PathOnly | Libc.Directory, out _);
+        using var target = PosixFile.TryOpenBeneath(Root, Bytes(to.Parent), Libc.PathOnly | Libc.Directory, out _);
+        lock (_made) _made.Clear();
+        return Task.FromResult(source is not null && target is not null
+            && PosixFile.TryRename(source.Number, Encoding.UTF8.GetBytes(from.Name), target.Number, Encoding.UTF8.GetBytes(to.Name), replace: false, out _));
+    }
+
+    /// <inheritdoc/>
+    public Task RemoveAsync(DepotPath path, CancellationToken cancel)
+    {
+        RemoveTree(path);
+        lock (_made) _made.Clear();
+        return Task.CompletedTask;
+    }
+
+    private void RemoveTree(DepotPath path)
+    {
+        using var parent = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out _);
+        if (parent is not null) RemoveName(parent.Number, Encoding.UTF8.GetBytes(path.Name));
+    }
+
+    private static void RemoveName(int folder, byte[] name)
+    {
+        if (PosixFile.TryRemove(folder, name, isFolder: false, out var errno) || errno == PosixException.NoEntry) return;
+        using (var inside = PosixFile.TryOpen(folder, name, Libc.Directory | Libc.NoFollow, out _))
+            if (inside is not null)
+                foreach (var below in PosixFile.Names(inside)) RemoveName(inside.Number, below);
+        PosixFile.TryRemove(folder, name, isFolder: true, out _);
+    }
+
+    /// <inheritdoc/>
+    public Task<DepotRoom> RoomAsync(CancellationToken cancel)
+    {
+        _ = Root;
+        var drive = new DriveInfo(_folder);
+        return Task.FromResult(new DepotRoom(drive.AvailableFreeSpace, drive.TotalSize - drive.TotalFreeSpace));
+    }
+
+    /// <inheritdoc/>
+    public Task SettleAsync(CancellationToken cancel)
+    {
+        _ = Root;
+        PosixFile.Sync(_root!);
+        return Task.CompletedTask;
+    }
+
+    /// <inheritdoc/>
+    public void Dispose() => _root?.Dispose();
+}

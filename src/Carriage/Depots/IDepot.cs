@@ -1,0 +1,76 @@
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots;
+
+/// <summary>What only some depots can.</summary>
+/// <param name="HoldsAnyName">Names with <c>" * : &lt; &gt; ? \ | %</c> or a final dot come back as they were given.</param>
+/// <param name="TellsCase"><c>a</c> and <c>A</c> are two names.</param>
+public sealed record DepotFeatures(bool HoldsAnyName, bool TellsCase);
+
+/// <summary>One name in a folder of a depot. <paramref name="Bytes"/> is 0 for folders.</summary>
+public sealed record DepotName(string Name, bool IsFolder, long Bytes);
+
+/// <summary>Room in a depot, in bytes; null where the depot does not say.</summary>
+public sealed record DepotRoom(long? FreeBytes, long? UsedBytes);
+
+/// <summary>The depot has no room for the file.</summary>
+public sealed record DepotFull(string Depot, long Bytes)
+    : Problem("depot.full", $"The depot {Depot} has no room for a file of {Bytes} bytes. Make room or give the depot a larger quota, then run the trip again: it goes on where it stopped.");
+
+/// <summary>The depot holds nothing under that path.</summary>
+public sealed record NotInDepot(string Path) : Problem("depot.not-found", $"'{Path}' is not in the depot.");
+
+/// <summary>The depot will not take this name or file, and would not the next time either.</summary>
+public sealed record DepotRefused(string Path, string Why) : Problem("depot.refused", $"The depot refused '{Path}': {Why}");
+
+/// <summary>No answer from the depot within the retries of its options, or it answers that it may not be used.</summary>
+public sealed class DepotUnreachableException(string depot, string why, Exception? inner = null)
+    : IOException($"The depot {depot} cannot be reached: {why} What was staged so far is safe; run the same command again when it is back.", inner);
+
+/// <summary>A place that keeps staged files. Every kind passes <c>DepotConformance</c>. Safe for calls from several threads at once.</summary>
+public interface IDepot : IDisposable
+{
+    /// <summary>What people call it: its address without any password.</summary>
+    string Address { get; }
+
+    /// <summary>Looks whether the depot is there and what it can; makes nothing that stays.</summary>
+    /// <exception cref="DepotUnreachableException">It is not there, or may not be used.</exception>
+    Task<DepotFeatures> ProbeAsync(CancellationToken cancel);
+
+    /// <summary>Saves a file that is seen whole under its name, or not at all; replaces what stood there. Folders on the way are made.</summary>
+    /// <param name="path">Where it is seen in the end.</param>
+    /// <param name="aside">Where it is written until it is whole; in the same depot; replaced if something stands there.</param>
+    /// <param name="open">Opens the content from its start; called again for each retry; what it opened is closed here.</param>
+    /// <param name="bytes">Exact length of the content, 0 or more.</param>
+    /// <param name="cancel">Stops the save; nothing stays under the name.</param>
+    /// <returns>The bytes saved; or <see cref="DepotFull"/>, <see cref="DepotRefused"/> with nothing changed under the name.</returns>
+    /// <exception cref="DepotUnreachableException">No answer within the retries of the options.</exception>
+    /// <exception cref="EndOfStreamException">The content was not <paramref name="bytes"/> long.</exception>
+    Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel);
+
+    /// <summary>Opens a file to read it from its start; the caller closes it. <see cref="NotInDepot"/> where no file stands, also where the path runs through a link.</summary>
+    Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel);
+
+    /// <summary>All names in a folder, in no order; empty when the folder is not there. Links count as files of 0 bytes.</summary>
+    Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel);
+
+    /// <summary>Makes a folder whose parent is there, in one step that only one caller can win.</summary>
+    /// <returns>True when this call made it, false when the name was taken; <see cref="NotInDepot"/> without a parent.</returns>
+    Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel);
+
+    /// <summary>Makes a folder and all on the way to it that is missing.</summary>
+    Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel);
+
+    /// <summary>Gives a file or folder another name where none stands, in one step that only one caller can win.</summary>
+    /// <returns>False when <paramref name="from"/> is gone or <paramref name="to"/> is taken.</returns>
+    Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel);
+
+    /// <summary>Removes a file, or a folder with all in it, never following a link; nothing there is no fault.</summary>
+    Task RemoveAsync(DepotPath path, CancellationToken cancel);
+
+    /// <summary>Room that is left.</summary>
+    Task<DepotRoom> RoomAsync(CancellationToken cancel);
+
+    /// <summary>Brings what was saved onto the disk, where the depot has a way to ask for that.</summary>
+    Task SettleAsync(CancellationToken cancel);
+}

@@ -1,0 +1,298 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Text;
+using System.Xml;
+using System.Xml.Linq;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots.WebDav;
+
+/// <summary>A depot on a WebDAV share (RFC 4918), quota by RFC 4331. Files are put aside, then moved to their name.</summary>
+public sealed class WebDavDepot : IDepot
+{
+    private static readonly XNamespace Dav = "DAV:";
+    private readonly Uri _base;
+    private readonly WebDavDepotOptions _options;
+    private readonly HttpClient _http;
+    private readonly HashSet<string> _made = [];
+
+    /// <summary>A depot at <paramref name="address"/>; user and password may stand in it, or in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.</summary>
+    public WebDavDepot(Uri address, WebDavDepotOptions options)
+    {
+        _options = options;
+        var clean = new UriBuilder(address) { UserName = "", Password = "", Fragment = "", Query = "" };
+        if (!clean.Path.EndsWith('/')) clean.Path += "/";
+        _base = clean.Uri;
+        _http = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = 16, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false })
+        {
+            Timeout = Timeout.InfiniteTimeSpan,
+        };
+        var user = address.UserInfo.Length > 0 ? Uri.UnescapeDataString(address.UserInfo) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD") : null;
+        if (user is not null) _http.DefaultRequestHeaders.Authorization = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));
+    }
+
+    /// <inheritdoc/>
+    public string Address => _base.ToString().TrimEnd('/');
+
+    private Uri At(DepotPath path, bool folder = false) =>
+        new(_base, path.IsRoot ? "" : string.Join('/', path.Text.Split('/').Select(Uri.EscapeDataString)) + (folder ? "/" : ""));
+
+    private async Task<HttpResponseMessage> SendAsync(Func<HttpRequestMessage> make, CancellationToken cancel)
+    {
+        var wait = _options.FirstWait;
+        for (var attempt = 1; ; attempt++)
+        {
+            var why = "";
+            Exception? cause = null;
+            try
+            {
+                using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+                using var request = make();
+                if (request.Content is null || request.Content is StringContent) limit.CancelAfter(_options.AnswerWithin);
+                var response = await _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, limit.Token);
+                if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.ProxyAuthenticationRequired)
+                {
+                    response.Dispose();
+                    throw new DepotUnreachableException(Address, "it asks for a name and password, or does not accept the ones given. Put them in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.");
+                }
+                if (response.StatusCode is not (HttpStatusCode.RequestTimeout or HttpStatusCode.TooManyRequests or HttpStatusCode.InternalServerError or HttpStatusCode.BadGateway or HttpStatusCode.ServiceUnavailable or HttpStatusCode.GatewayTimeout or HttpStatusCode.Locked)) return response;
+                why = $"it answers {(int)response.StatusCode} {response.ReasonPhrase}.";
+                response.Dispose();
+            }
+            catch (Exception broke) when (broke is HttpRequestException or TimeoutException || (broke is IOException && broke is not EndOfStreamException and not DepotUnreachableException) || (broke is OperationCanceledException && !cancel.IsCancellationRequested))
+            {
+                // A source that ends early surfaces wrapped; it is no fault of the depot and no retry helps.
+                if (broke.InnerException is EndOfStreamException early) throw early;
+                if (broke.InnerException is SourceBrokeException source) throw source;
+                cause = broke;
+                why = broke is OperationCanceledException ? "it does not answer in time." : broke.Message;
+            }
+            if (attempt >= _options.Tries) throw new DepotUnreachableException(Address, $"{attempt} tries failed; {why}", cause);
+            await Task.Delay(wait, cancel);
+            wait = wait * 2 < _options.LongestWait ? wait * 2 : _options.LongestWait;
+        }
+    }
+
+    private HttpRequestMessage Request(string method, DepotPath path, bool folder = false, DepotPath? destination = null, bool overwrite = false)
+    {
+        var request = new HttpRequestMessage(new(method), At(path, folder));
+        if (destination is not { } to) return request;
+        request.Headers.Add("Destination", At(to, folder).AbsoluteUri);
+        request.Headers.Add("Overwrite", overwrite ? "T" : "F");
+        return request;
+    }
+
+    /// <inheritdoc/>
+    public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
+    {
+        using var seen = await PropFindAsync(DepotPath.Root, 0, cancel);
+        if (seen.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, seen.StatusCode == HttpStatusCode.NotFound ? "there is no folder at that address." : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
+        var folder = DepotPath.Of("yard-probe-" + Guid.NewGuid().ToString("N")[..12]);
+        var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
+        try
+        {
+            await MakeFoldersAsync(folder, cancel);
+            foreach (var name in new[] { odd, small, large })
+            {
+                using var saved = await SendAsync(() => Empty(folder / name), cancel);
+                if (name == small && !saved.IsSuccessStatusCode) throw new DepotUnreachableException(Address, $"it cannot be written to (it answers {(int)saved.StatusCode}).");
+            }
+            var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
+            return new(names.Contains(odd), names.Contains(small) && names.Contains(large));
+        }
+        finally
+        {
+            await RemoveAsync(folder, CancellationToken.None);
+        }
+
+        HttpRequestMessage Empty(DepotPath path)
+        {
+            var request = Request("PUT", path);
+            request.Content = new ByteArrayContent([]);
+            return request;
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    {
+        await MakeFoldersAsync(path.Parent, cancel);
+        await MakeFoldersAsync(aside.Parent, cancel);
+        var whole = false;
+        try
+        {
+            using (var put = await SendAsync(Put, cancel))
+                if (Refusal(put) is { } problem) return problem;
+            for (var again = true; ; again = false)
+            {
+                using var moved = await SendAsync(() => Request("MOVE", aside, destination: path, overwrite: true), cancel);
+                // A folder on the way may have been swept away by another client since we made it.
+                if (moved.StatusCode == HttpStatusCode.Conflict && again)
+                {
+                    lock (_made) _made.Clear();
+                    await MakeFoldersAsync(path.Parent, cancel);
+                    continue;
+                }
+                // The answer to an earlier try may have been lost: gone from aside and whole at its name means moved.
+                if (moved.StatusCode == HttpStatusCode.NotFound && await LengthAsync(path, cancel) == bytes) return bytes;
+                if (Refusal(moved) is { } problem) return problem;
+                whole = true;
+                return bytes;
+            }
+        }
+        finally
+        {
+            if (!whole && !cancel.IsCancellationRequested) await TryRemoveAsync(aside);
+        }
+
+        HttpRequestMessage Put()
+        {
+            var request = Request("PUT", aside);
+            request.Content = new ExactContent(open, bytes);
+            return request;
+        }
+
+        Problem? Refusal(HttpResponseMessage response) => response.IsSuccessStatusCode ? null : response.StatusCode switch
+        {
+            HttpStatusCode.InsufficientStorage or HttpStatusCode.RequestEntityTooLarge => new DepotFull(Address, bytes),
+            _ => new DepotRefused(path.Text, $"it answers {(int)response.StatusCode} {response.ReasonPhrase}."),
+        };
+    }
+
+    private async Task TryRemoveAsync(DepotPath path)
+    {
+        try
+        {
+            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(5));
+            using var response = await _http.SendAsync(Request("DELETE", path), limit.Token);
+        }
+        catch (Exception broke) when (broke is HttpRequestException or OperationCanceledException or IOException)
+        {
+            // The next trip clears what lies aside.
+        }
+    }
+
+    private async Task<long?> LengthAsync(DepotPath path, CancellationToken cancel)
+    {
+        using var response = await SendAsync(() => Request("HEAD", path), cancel);
+        return response.IsSuccessStatusCode ? response.Content.Headers.ContentLength : null;
+    }
+
+    /// <inheritdoc/>
+    public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    {
+        var response = await SendAsync(() => Request("GET", path), cancel);
+        if (response.IsSuccessStatusCode) return Result(await response.Content.ReadAsStreamAsync(cancel));
+        var status = response.StatusCode;
+        response.Dispose();
+        if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict or HttpStatusCode.Forbidden or HttpStatusCode.BadRequest or HttpStatusCode.MovedPermanently) return new NotInDepot(path.Text);
+        throw new DepotUnreachableException(Address, $"it answers {(int)status} to a read.");
+
+        static Result<Stream> Result(Stream stream) => stream;
+    }
+
+    private Task<HttpResponseMessage> PropFindAsync(DepotPath folder, int depth, CancellationToken cancel) => SendAsync(() =>
+    {
+        var request = Request("PROPFIND", folder, folder: true);
+        request.Headers.Add("Depth", depth.ToString());
+        request.Content = new StringContent("""<?xml version="1.0" encoding="utf-8"?><propfind xmlns="DAV:"><prop><resourcetype/><getcontentlength/><quota-available-bytes/><quota-used-bytes/></prop></propfind>""", Encoding.UTF8, new MediaTypeHeaderValue("application/xml"));
+        return request;
+    }, cancel);
+
+    private async Task<XDocument> ReadAsync(HttpResponseMessage response, CancellationToken cancel)
+    {
+        try
+        {
+            await using var body = await response.Content.ReadAsStreamAsync(cancel);
+            using var reader = XmlReader.Create(body, new() { Async = true, DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+            return await XDocument.LoadAsync(reader, LoadOptions.None, cancel);
+        }
+        catch (XmlException wrong)
+        {
+            throw new DepotUnreachableException(Address, "its list of names is not well-formed XML.", wrong);
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel)
+    {
+        using var response = await PropFindAsync(folder, 1, cancel);
+        if (response.StatusCode is HttpStatusCode.NotFound) return [];
+        if (response.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode} to a list.");
+        var own = Uri.UnescapeDataString(At(folder, folder: true).AbsolutePath).TrimEnd('/');
+        var names = new List<DepotName>();
+        foreach (var item in (await ReadAsync(response, cancel)).Descendants(Dav + "response"))
+        {
+            var href = item.Element(Dav + "href")?.Value.Trim() ?? "";
+            var path = Uri.UnescapeDataString(href.StartsWith('/') ? href : Uri.TryCreate(href, UriKind.Absolute, out var whole) ? whole.AbsolutePath : href).TrimEnd('/');
+            if (path.Length <= own.Length) continue;
+            var isFolder = item.Descendants(Dav + "collection").Any();
+            names.Add(new(path[(path.LastIndexOf('/') + 1)..], isFolder, !isFolder && long.TryParse(item.Descendants(Dav + "getcontentlength").FirstOrDefault()?.Value, out var bytes) ? bytes : 0));
+        }
+        // A plain file answers with itself alone.
+        return names;
+    }
+
+    /// <inheritdoc/>
+    public async Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel)
+    {
+        using var response = await SendAsync(() => Request("MKCOL", folder, folder: true), cancel);
+        if (response.IsSuccessStatusCode) return true;
+        return response.StatusCode switch
+        {
+            HttpStatusCode.MethodNotAllowed or HttpStatusCode.MovedPermanently => false,
+            HttpStatusCode.Conflict or HttpStatusCode.NotFound => new NotInDepot(folder.Parent.Text),
+            HttpStatusCode.InsufficientStorage => new DepotFull(Address, 0),
+            _ => throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode} to a new folder."),
+        };
+    }
+
+    /// <inheritdoc/>
+    public async Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel)
+    {
+        if (folder.IsRoot) return;
+        lock (_made)
+            if (_made.Contains(folder.Text)) return;
+        var made = await MakeFolderAsync(folder, cancel);
+        if (!made.IsOk && made.Problem is NotInDepot)
+        {
+            await MakeFoldersAsync(folder.Parent, cancel);
+            made = await MakeFolderAsync(folder, cancel);
+        }
+        if (made.IsOk) lock (_made) _made.Add(folder.Text);
+    }
+
+    /// <inheritdoc/>
+    public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
+    {
+        var isFolder = (await ListAsync(from.Parent, cancel)).FirstOrDefault(n => n.Name == from.Name)?.IsFolder ?? false;
+        using var response = await SendAsync(() => Request("MOVE", from, isFolder, to), cancel);
+        lock (_made) _made.Clear();
+        return response.IsSuccessStatusCode;
+    }
+
+    /// <inheritdoc/>
+    public async Task RemoveAsync(DepotPath path, CancellationToken cancel)
+    {
+        using var response = await SendAsync(() => Request("DELETE", path), cancel);
+        lock (_made) _made.Clear();
+        if (response.StatusCode != HttpStatusCode.MovedPermanently) return;
+        using var again = await SendAsync(() => Request("DELETE", path, folder: true), cancel);
+    }
+
+    /// <inheritdoc/>
+    public async Task<DepotRoom> RoomAsync(CancellationToken cancel)
+    {
+        using var response = await PropFindAsync(DepotPath.Root, 0, cancel);
+        if (response.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode}.");
+        var answer = await ReadAsync(response, cancel);
+        long? Read(string name) => long.TryParse(answer.Descendants(Dav + name).FirstOrDefault()?.Value, out var bytes) ? bytes : null;
+        return new(Read("quota-available-bytes"), Read("quota-used-bytes"));
+    }
+
+    /// <inheritdoc/>
+    public Task SettleAsync(CancellationToken cancel) => Task.CompletedTask;
+
+    /// <inheritdoc/>
+    public void Dispose() => _http.Dispose();
+}

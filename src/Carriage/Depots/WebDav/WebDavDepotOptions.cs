@@ -1,0 +1,17 @@
+namespace YardRelay.Carriage.Depots.WebDav;
+
+/// <summary>How a WebDAV depot is used.</summary>
+public sealed record WebDavDepotOptions
+{
+    /// <summary>Tries per request, the first included; 1 to 20.</summary>
+    public int Tries { get; init; } = 5;
+
+    /// <summary>Wait before the second try; doubled for each further one, up to <see cref="LongestWait"/>.</summary>
+    public TimeSpan FirstWait { get; init; } = TimeSpan.FromMilliseconds(200);
+
+    /// <summary>Longest wait between two tries.</summary>
+    public TimeSpan LongestWait { get; init; } = TimeSpan.FromSeconds(5);
+
+    /// <summary>How long a request may go without any answer once its content is sent.</summary>
+    public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(100);
+}

@@ -1,0 +1,73 @@
+using System.Security.Cryptography;
+using System.Text;
+
+namespace YardRelay.Carriage.Names;
+
+/// <summary>
+/// How a file's name is written in a depot. A name that the depot can hold stays as it is; any other byte becomes <c>=XX</c>, so that no two
+/// names meet and a person still recognises them. A name that grows too long ends in <c>=~</c> and a digest; the parcel's entries keep the true one.
+/// </summary>
+/// <param name="Narrow">True for depots with the narrow alphabet of Windows and of shares that read names as URLs.</param>
+internal sealed record NameRule(bool Narrow)
+{
+    private const int LongestBytes = 255;
+
+    public static readonly NameRule Plain = new(false);
+
+    public string Code => Narrow ? "narrow" : "plain";
+
+    public static NameRule? TryParse(string? code) => code switch { "plain" => Plain, "narrow" => new(true), _ => null };
+
+    /// <summary>The name in the depot for one name of a source.</summary>
+    public string Store(ReadOnlySpan<byte> name)
+    {
+        if (IsSimple(name)) return Encoding.ASCII.GetString(name);
+        var text = new StringBuilder(name.Length);
+        for (var rest = name; !rest.IsEmpty;)
+        {
+            var whole = Rune.DecodeFromUtf8(rest, out var rune, out var used) == System.Buffers.OperationStatus.Done;
+            if (whole && MayStand(rune, rest[used..])) text.Append(rune.ToString());
+            else foreach (var one in rest[..used]) text.Append('=').Append(one.ToString("X2"));
+            rest = rest[used..];
+        }
+        if (Narrow && IsReserved(name)) text.Remove(0, 1).Insert(0, $"={name[0]:X2}");
+        var stored = text.ToString();
+        if (Encoding.UTF8.GetByteCount(stored) <= LongestBytes) return stored;
+        var digest = Convert.ToHexString(SHA256.HashData(name))[..16];
+        while (Encoding.UTF8.GetByteCount(stored) > LongestBytes - 18 || char.IsHighSurrogate(stored[^1])) stored = stored[..^1];
+        return stored + "=~" + digest;
+    }
+
+    /// <summary>The name in the depot for a name that differs from a neighbour only in case, where the depot does not tell case.</summary>
+    public string StoreBeside(ReadOnlySpan<byte> name)
+    {
+        var stored = Store(name);
+        while (Encoding.UTF8.GetByteCount(stored) > LongestBytes - 18 || char.IsHighSurrogate(stored[^1])) stored = stored[..^1];
+        return stored + "=~" + Convert.ToHexString(SHA256.HashData(name))[..16];
+    }
+
+    private bool IsSimple(ReadOnlySpan<byte> name)
+    {
+        foreach (var one in name)
+            if (!(one is >= (byte)'a' and <= (byte)'z' or >= (byte)'A' and <= (byte)'Z' or >= (byte)'0' and <= (byte)'9' or (byte)'_' or (byte)'-' or (byte)'.')) return false;
+        return !Narrow || !(name[^1] == '.' || IsReserved(name));
+    }
+
+    private bool MayStand(Rune rune, ReadOnlySpan<byte> rest)
+    {
+        // '=' stays unless what follows would read as one of our own escapes.
+        if (rune.Value == '=') return !(rest.Length >= 2 && IsHex(rest[0]) && IsHex(rest[1])) && !(rest.Length >= 1 && rest[0] == '~');
+        if (rune.Value is < 0x20 or 0x7f) return false;
+        if (!Narrow) return true;
+        return !"\"*:<>?\\|%#".Contains((char)Math.Min(rune.Value, 0xffff)) && !(rest.IsEmpty && rune.Value is '.' or ' ');
+    }
+
+    private static bool IsHex(byte one) => one is >= (byte)'0' and <= (byte)'9' or >= (byte)'A' and <= (byte)'F';
+
+    // Device names of Windows: no share that a Windows machine serves can hold them, so their first letter is escaped.
+    private static bool IsReserved(ReadOnlySpan<byte> name)
+    {
+        var stem = Encoding.ASCII.GetString(name).Split('.')[0].ToUpperInvariant();
+        return stem is "CON" or "PRN" or "AUX" or "NUL" || (stem.Length == 4 && (stem.StartsWith("COM", StringComparison.Ordinal) || stem.StartsWith("LPT", StringComparison.Ordinal)) && char.IsAsciiDigit(stem[3]));
+    }
+}

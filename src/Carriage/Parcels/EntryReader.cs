@@ -1,0 +1,46 @@
+using YardRelay.Carriage.Depots;
+
+namespace YardRelay.Carriage.Parcels;
+
+/// <summary>The entries of one file, one after the other, with a look ahead.</summary>
+internal sealed class EntryReader : IDisposable
+{
+    private readonly LineReader? _lines;
+    private readonly Action<string>? _damaged;
+
+    private EntryReader(LineReader? lines, Action<string>? damaged) => (_lines, _damaged) = (lines, damaged);
+
+    /// <summary>The entry at hand; null at the end.</summary>
+    public Entry? Current { get; private set; }
+
+    /// <summary>Its line as it stands in the file, without the end of line.</summary>
+    public ReadOnlyMemory<byte> Line { get; private set; }
+
+    /// <summary>Opens a file of entries; one that is missing has none.</summary>
+    /// <param name="damaged">Told what is wrong with a line that is no entry; null: such a line is passed over.</param>
+    public static async Task<EntryReader> OpenAsync(IDepot depot, DepotPath path, Action<string>? damaged, CancellationToken cancel)
+    {
+        var opened = await depot.OpenAsync(path, cancel);
+        var reader = new EntryReader(opened.IsOk ? new(opened.Value) : null, damaged);
+        await reader.NextAsync(cancel);
+        return reader;
+    }
+
+    /// <summary>Goes to the next entry.</summary>
+    public async ValueTask NextAsync(CancellationToken cancel)
+    {
+        while (_lines is not null && await _lines.NextAsync(cancel) is { } line)
+        {
+            if (line.IsEmpty) continue;
+            if (Entry.TryParse(line.Span) is { } entry)
+            {
+                (Current, Line) = (entry, line);
+                return;
+            }
+            _damaged?.Invoke(System.Text.Encoding.UTF8.GetString(line.Span[..Math.Min(200, line.Length)]));
+        }
+        Current = null;
+    }
+
+    public void Dispose() => _lines?.Dispose();
+}

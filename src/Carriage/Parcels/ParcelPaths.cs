@@ -1,0 +1,33 @@
+using YardRelay.Carriage.Depots;
+
+namespace YardRelay.Carriage.Parcels;
+
+/// <summary>Where things stand in a parcel. The bag's own names are those of RFC 8493, section 2.</summary>
+internal sealed record ParcelPaths(DepotPath Root)
+{
+    public const string Manifest = "manifest-sha256.txt";
+    public const string TagManifest = "tagmanifest-sha256.txt";
+    public const string Bagit = "bagit.txt";
+    public const string BagInfo = "bag-info.txt";
+    public const string Entries = "yard/entries.jsonl";
+    public const string Snags = "yard/snags.jsonl";
+    public const string Account = "yard/account.json";
+    public const string Trips = "yard/trips.jsonl";
+    public const string Info = "yard/parcel.json";
+
+    /// <summary>Stands only while a trip is under way or after one broke off.</summary>
+    public const string OpenTrip = "yard/trip.json";
+    public const string Journal = "yard/journal";
+    public const string Aside = "yard/aside";
+    public const string Lock = "yard/lock";
+
+    /// <summary>All tag files that a finished trip leaves, in the order they are written.</summary>
+    public static readonly IReadOnlyList<string> TagFiles = [Entries, Snags, Account, Trips, Info, Manifest, BagInfo, Bagit];
+
+    public DepotPath Data => Root / "data";
+
+    public DepotPath At(string below) => Root / below;
+
+    /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
+    public static bool IsPassing(string below) => below == OpenTrip || below == TagManifest || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
+}

@@ -1,0 +1,41 @@
+using System.Security.Cryptography;
+using System.Text;
+using YardRelay.Carriage.Depots;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Parcels;
+
+/// <summary>A tag file being written: grows in a local temporary file, so that any size fits in bounded memory, and is then saved whole.</summary>
+internal sealed class TagFile : IDisposable
+{
+    private readonly FileStream _local;
+    private readonly BufferedStream _out;
+    private readonly string _at;
+
+    public TagFile()
+    {
+        _at = Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName());
+        _local = new(_at, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.ReadWrite, Share = FileShare.ReadWrite, BufferSize = 0, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
+        _out = new(_local, 128 * 1024);
+    }
+
+    public Stream Out => _out;
+
+    public void WriteText(string text) => _out.Write(Encoding.UTF8.GetBytes(text));
+
+    /// <summary>Saves what was written and returns its digest.</summary>
+    public async Task<Result<string>> SaveAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
+    {
+        _out.Flush();
+        _local.Position = 0;
+        var digest = Convert.ToHexStringLower(await SHA256.HashDataAsync(_local, cancel));
+        var saved = await depot.SaveAsync(paths.At(below), paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')), () => new FileStream(_at, FileMode.Open, FileAccess.Read, FileShare.ReadWrite), _local.Length, cancel);
+        return saved.IsOk ? digest : saved.Problem;
+    }
+
+    public void Dispose()
+    {
+        _out.Dispose();
+        File.Delete(_at);
+    }
+}

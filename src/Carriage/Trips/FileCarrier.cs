@@ -1,0 +1,123 @@
+using System.Buffers;
+using System.Security.Cryptography;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Trees;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>What became of one file: an entry, or a snag.</summary>
+internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead);
+
+/// <summary>Carries single files of a source into a parcel.</summary>
+internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time)
+{
+    // The kernel stamps files by its tick, so a change right after our read could bear the same time.
+    private static readonly TimeSpan TooFresh = TimeSpan.FromMilliseconds(50);
+    private long _aside;
+
+    public async Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
+    {
+        Snag? last = null;
+        for (var attempt = 0; attempt < options.TriesPerFile; attempt++)
+        {
+            var file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
+            if (file is null && errno == PosixException.NotPermitted) file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
+            if (file is null) return new(null, Unopened(template, errno), false);
+            using (file)
+            {
+                var facts = PosixFile.Stat(file);
+                if (facts.Kind != NodeKind.File) return new(null, new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip."), false);
+                try
+                {
+                    var (carried, snag) = await CarryAsync(file, facts, template, old, cancel);
+                    if (carried is not null) return new(carried, null, true);
+                    last = snag;
+                    if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
+                }
+                catch (SourceBrokeException broke)
+                {
+                    last = broke.InnerException is ChangedWhileReadException
+                        ? new(template.Shown, SnagKind.ChangedWhileRead, facts.Bytes, $"It changed during each of {options.TriesPerFile} reads. Close the program that writes to it, then run another trip.")
+                        : new(template.Shown, SnagKind.Unreadable, facts.Bytes, $"The disk could not be read: {broke.Message}");
+                    if (last.Kind == SnagKind.Unreadable) break;
+                }
+            }
+        }
+        return new(null, last, false);
+    }
+
+    private static Snag Unopened(Entry template, int errno) => errno switch
+    {
+        PosixException.NoEntry => new(template.Shown, SnagKind.GoneWhileRead, template.Bytes, "It vanished between the look and the read. If it is gone for good, the next trip will not see it any more."),
+        PosixException.TooManyLinks => new(template.Shown, SnagKind.ChangedWhileRead, template.Bytes, "It was replaced by a link. Run another trip."),
+        PosixException.AccessDenied or PosixException.NotPermitted => new(template.Shown, SnagKind.Unreadable, template.Bytes, "No right to read it. Run the hand with the rights of its owner, or as administrator."),
+        _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, new PosixException(errno, "It cannot be opened").Message + "."),
+    };
+
+    private async Task<(Entry? Entry, Snag? Snag)> CarryAsync(PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
+    {
+        progress.Now(template.Shown);
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        var entry = template with
+        {
+            Mode = facts.Mode, Modified = facts.Modified, Bytes = facts.Bytes, Inode = facts.Inode,
+            Changed = time.GetUtcNow() - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000)).AddTicks(facts.Changed.Nanos / 100) > TooFresh ? facts.Changed : null,
+            Attributes = PosixFile.Attributes(file),
+            Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
+        };
+        // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
+        if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
+        {
+            var same = await HashAsync(new WatchedStream(file, facts, progress, hash), cancel);
+            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes) return (entry with { Sha256 = old.Sha256 }, null);
+            progress.Moved(-facts.Bytes);
+        }
+
+        WatchedStream? reading = null;
+        var path = paths.Data.Join(template.Path);
+        var aside = paths.At(ParcelPaths.Aside) / $"{Interlocked.Increment(ref _aside)}";
+        var saved = await depot.SaveAsync(path, aside, () =>
+        {
+            progress.Moved(-(reading?.Done ?? 0));
+            return reading = new(file, facts, progress, hash);
+        }, facts.Bytes, cancel);
+        if (!saved.IsOk)
+        {
+            progress.Moved(-(reading?.Done ?? 0));
+            if (saved.Problem is DepotFull full) throw new DepotFullException(full);
+            return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message));
+        }
+        var digest = Convert.ToHexStringLower(hash.GetHashAndReset());
+        if (options.ReadBack && await ReadBackAsync(path, cancel) != (digest, facts.Bytes))
+        {
+            progress.Moved(-facts.Bytes);
+            return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."));
+        }
+        return (entry with { Sha256 = digest }, null);
+    }
+
+    private async Task<(string, long)> ReadBackAsync(DepotPath path, CancellationToken cancel)
+    {
+        var opened = await depot.OpenAsync(path, cancel);
+        if (!opened.TryGet(out var stream, out _)) return ("", -1);
+        await using (stream) return await Digest.OfAsync(stream, null, cancel);
+    }
+
+    private static async Task<long> HashAsync(WatchedStream stream, CancellationToken cancel)
+    {
+        var buffer = ArrayPool<byte>.Shared.Rent(256 * 1024);
+        try
+        {
+            long done = 0;
+            while (await stream.ReadAsync(buffer, cancel) is > 0 and var got) done += got;
+            return done;
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(buffer);
+        }
+    }
+}

@@ -1,0 +1,330 @@
+using System.Text.Json.Nodes;
+using System.Threading.Channels;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Trees;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>The target of a restore cannot be used.</summary>
+public sealed record TargetUnusable(string Folder, string Why) : Problem("restore.target", $"Nothing can be restored to '{Folder}': {Why}");
+
+/// <summary>The parcel has no finished trip.</summary>
+public sealed record ParcelUnfinished(string Why) : Problem("parcel.unfinished", Why);
+
+/// <summary>
+/// Brings a parcel into a folder of the new computer. Nothing that stands is changed; no link is followed; nothing is written outside.
+/// May be killed at any moment: run again, it ends in the same state.
+/// </summary>
+public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time)
+{
+    private readonly ParcelPaths _paths = new(parcel);
+    private readonly SortedDictionary<string, FolderRestored> _folders = new(StringComparer.Ordinal);
+    private readonly List<Snag> _snags = [];
+    private readonly List<Damage> _damages = [];
+    private readonly List<KeptBeside> _beside = [];
+
+    /// <summary>A folder of the target that is being filled.</summary>
+    private sealed record Frame(Entry? Entry, DepotPath Stored, byte[] Raw, FolderHandle Folder, bool IsOurs);
+
+    private readonly record struct Step(Entry Entry, Frame Frame, byte[] Name, Task<Landing>? Work, Landing? Ready, bool EndOfFrame);
+
+    /// <summary>Restores.</summary>
+    /// <param name="to">An existing folder, or one whose parent is there.</param>
+    /// <param name="cancel">Stops; run again to go on.</param>
+    public async Task<Result<RestoreReport>> RunAsync(string to, CancellationToken cancel)
+    {
+        var started = time.GetTimestamp();
+        var info = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Info), cancel);
+        if (info is null) return new NoParcel(parcel.Text, depot.Address);
+        string? id;
+        try
+        {
+            id = (string?)JsonNode.Parse(info)?["id"];
+        }
+        catch (Exception wrong) when (wrong is System.Text.Json.JsonException or InvalidOperationException)
+        {
+            id = null;
+        }
+        if (!Guid.TryParse(id, out var parcelId)) return new ParcelUnknown($"The parcel's file {ParcelPaths.Info} is damaged. Verify the parcel.");
+        if (!await HasAsync(ParcelPaths.TagManifest, cancel)) return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then restore.");
+        if (await HasAsync(ParcelPaths.OpenTrip, cancel)) return new ParcelUnfinished("A trip is under way or broke off. Run the trip again, then restore.");
+        PosixHandle root;
+        try
+        {
+            if (!Directory.Exists(to)) Directory.CreateDirectory(to);
+            root = TreeReader.OpenRoot(to);
+        }
+        catch (Exception broke) when (broke is IOException or UnauthorizedAccessException)
+        {
+            return new TargetUnusable(to, broke.Message.TrimEnd('.') + ".");
+        }
+        using (root)
+        {
+            Workplace workplace;
+            try
+            {
+                workplace = new(root, parcelId.ToString("N")[..12]);
+            }
+            catch (PosixException broke)
+            {
+                return new TargetUnusable(to, broke.Message + ".");
+            }
+            using (workplace)
+            {
+                await FillAsync(root, workplace, cancel);
+                workplace.Clear();
+            }
+            // Clearing our own folder touched the root's time once more.
+            if (_rootEntry is not null) FileRestorer.Dress(_rootEntry, root);
+        }
+        return new RestoreReport([.. _folders.Values], _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    private Entry? _rootEntry;
+
+    private async Task<bool> HasAsync(string below, CancellationToken cancel)
+    {
+        var opened = await depot.OpenAsync(_paths.At(below), cancel);
+        if (opened.IsOk) await opened.Value.DisposeAsync();
+        return opened.IsOk;
+    }
+
+    private async Task FillAsync(PosixHandle root, Workplace workplace, CancellationToken cancel)
+    {
+        var steps = Channel.CreateBounded<Step>(new BoundedChannelOptions(1024) { SingleReader = true, SingleWriter = true });
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        var walking = Task.Run(() => WalkAsync(root, workplace, steps.Writer, stop.Token), CancellationToken.None);
+        var counting = Task.Run(() => CountAsync(stop.Token), CancellationToken.None);
+        var firstNames = new Dictionary<string, (FolderHandle Folder, byte[] Name)>(StringComparer.Ordinal);
+        try
+        {
+            await foreach (var step in steps.Reader.ReadAllAsync(cancel))
+            {
+                if (step.EndOfFrame)
+                {
+                    Finish(step.Frame);
+                    continue;
+                }
+                var landing = step.Work is not null ? await step.Work : step.Ready ?? Link(step);
+                Take(step, landing);
+                if (_wanted.Contains(step.Entry.Path.Text) && landing.How != Landed.Open) firstNames[step.Entry.Path.Text] = (step.Frame.Folder.Share(), landing.Name);
+            }
+        }
+        finally
+        {
+            await stop.CancelAsync();
+            await walking.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            foreach (var (folder, _) in firstNames.Values) folder.Release();
+        }
+
+        Landing Link(Step step)
+        {
+            progress.Done();
+            if (!firstNames.TryGetValue(step.Entry.SameAs!, out var first)) return new(Landed.Open, step.Name, new(step.Entry.Shown, SnagKind.NotRestored, step.Entry.Bytes, $"The first name of the same file, {step.Entry.SameAs}, was not restored."));
+            progress.Moved(step.Entry.Bytes);
+            return FileRestorer.LinkTo(step.Entry, first.Folder.Handle, first.Name, step.Frame.Folder.Handle, step.Name);
+        }
+    }
+
+    // Paths that a later name of the same file refers to. Filled by the walk's own look ahead: a first pass over the entries.
+    private readonly HashSet<string> _wanted = new(StringComparer.Ordinal);
+
+    private async Task CountAsync(CancellationToken cancel)
+    {
+        long files = 0, bytes = 0;
+        using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), null, cancel);
+        for (; entries.Current is { } entry; await entries.NextAsync(cancel))
+        {
+            if (entry.Kind == EntryKind.Folder || entry.GoneSince is not null) continue;
+            files++;
+            bytes += entry.Bytes;
+        }
+        progress.Expect(files, bytes);
+    }
+
+    private async Task WalkAsync(PosixHandle root, Workplace workplace, ChannelWriter<Step> steps, CancellationToken cancel)
+    {
+        var restorer = new FileRestorer(depot, _paths, workplace, progress);
+        using var slots = new SemaphoreSlim(atOnce);
+        var running = new List<Task>();
+        var frames = new Stack<Frame>();
+        try
+        {
+            using (var ahead = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), null, cancel))
+                for (; ahead.Current is { } entry; await ahead.NextAsync(cancel))
+                    if (entry is { SameAs: { } first, GoneSince: null }) _wanted.Add(first);
+            using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), line => Damaged(new(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")), cancel);
+            frames.Push(new(null, DepotPath.Root, [], new(root), false));
+            for (; entries.Current is { } entry; await entries.NextAsync(cancel))
+            {
+                if (entry.GoneSince is not null) continue;
+                if (entry.Path.IsRoot)
+                {
+                    if (entry.Kind == EntryKind.Folder && workplace.RootWasEmpty) _rootEntry = entry;
+                    continue;
+                }
+                while (!entry.Path.IsIn(frames.Peek().Stored)) await EndAsync();
+                // A parcel made by hand may name files without their folders.
+                while (frames.Peek().Stored != entry.Path.Parent)
+                {
+                    var top = frames.Peek().Stored;
+                    var next = entry.Path.Parent.Below(top).Text.Split('/')[0];
+                    if (!await EnterAsync(null, top / next, System.Text.Encoding.UTF8.GetBytes(next))) break;
+                }
+                if (frames.Peek().Stored != entry.Path.Parent)
+                {
+                    if (entry.Kind != EntryKind.Folder) await steps.WriteAsync(new(entry, frames.Peek(), LastPart(entry), null, new(Landed.Open, [], new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Its folder could not be made.")), false), cancel);
+                    continue;
+                }
+                var frame = frames.Peek();
+                var name = LastPart(entry);
+                switch (entry.Kind)
+                {
+                    case EntryKind.Folder:
+                        await EnterAsync(entry, entry.Path, name);
+                        break;
+                    case EntryKind.Link:
+                        await steps.WriteAsync(new(entry, frame, name, null, restorer.MakeLink(entry, frame.Folder.Handle, name), false), cancel);
+                        break;
+                    case EntryKind.File when entry.SameAs is not null:
+                        await steps.WriteAsync(new(entry, frame, name, null, null, false), cancel);
+                        break;
+                    default:
+                        await slots.WaitAsync(cancel);
+                        var work = Task.Run(async () =>
+                        {
+                            try
+                            {
+                                return await restorer.RestoreAsync(entry, frame.Folder.Handle, name, cancel);
+                            }
+                            finally
+                            {
+                                slots.Release();
+                            }
+                        }, CancellationToken.None);
+                        running.RemoveAll(t => t.IsCompleted);
+                        running.Add(work);
+                        await steps.WriteAsync(new(entry, frame, name, work, null, false), cancel);
+                        break;
+                }
+            }
+            while (frames.Count > 1) await EndAsync();
+            steps.Complete();
+        }
+        catch (Exception broke)
+        {
+            steps.Complete(broke);
+        }
+        finally
+        {
+            await Task.WhenAll(running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+        }
+
+        ValueTask EndAsync()
+        {
+            var frame = frames.Pop();
+            return steps.WriteAsync(new(null!, frame, [], null, null, true), cancel);
+        }
+
+        // Makes or enters a folder; where something else stands, one beside it.
+        async Task<bool> EnterAsync(Entry? entry, DepotPath stored, byte[] name)
+        {
+            var parent = frames.Peek();
+            for (var number = 0; number < 1000; number++)
+            {
+                var target = number == 0 ? name : BesideName.Of(name, number);
+                byte[] raw = parent.Raw.Length == 0 ? target : [.. parent.Raw, (byte)'/', .. target];
+                var stands = PosixFile.TryStat(parent.Folder.Number, target, out _);
+                if (stands is { Kind: not NodeKind.Folder }) continue;
+                var ours = workplace.WasMade(raw);
+                if (stands is null)
+                {
+                    workplace.Note(raw);
+                    ours = PosixFile.TryMakeFolder(parent.Folder.Number, target, 0x1C0, out var errno);
+                    if (!ours && errno != PosixException.Exists)
+                    {
+                        await FailAsync(new PosixException(errno, "The folder could not be made").Message);
+                        return false;
+                    }
+                }
+                var open = PosixFile.TryOpen(parent.Folder.Number, target, Libc.Directory | Libc.NoFollow, out var openErrno);
+                if (open is null)
+                {
+                    await FailAsync(new PosixException(openErrno, "The folder could not be opened").Message);
+                    return false;
+                }
+                if (number > 0) lock (_beside) _beside.Add(new(PercentText.Encode(raw.AsSpan(0, raw.Length - target.Length)) + PercentText.Encode(name) + "/", PercentText.Encode(target)));
+                if (ours && entry is null) ours = false;
+                frames.Push(new(entry, stored, raw, new(open), ours));
+                if (entry is not null) Know(FolderSums.FolderOf(entry.Shown + "/"));
+                return true;
+            }
+            await FailAsync("every name beside it is taken");
+            return false;
+
+            ValueTask FailAsync(string why)
+            {
+                lock (_snags) _snags.Add(new(stored.Text + "/", SnagKind.NotRestored, 0, why + ".", CountsAsFile: false));
+                return ValueTask.CompletedTask;
+            }
+        }
+    }
+
+    private static byte[] LastPart(Entry entry)
+    {
+        var raw = entry.RawPath;
+        return raw[(Array.LastIndexOf(raw, (byte)'/') + 1)..];
+    }
+
+    private void Damaged(Damage damage)
+    {
+        lock (_damages) _damages.Add(damage);
+    }
+
+    private void Finish(Frame frame)
+    {
+        try
+        {
+            if (frame is { IsOurs: true, Entry: { } entry } && FileRestorer.Dress(entry, frame.Folder.Handle) is { } lost)
+                lock (_snags) _snags.Add(lost);
+        }
+        catch (PosixException broke)
+        {
+            lock (_snags) _snags.Add(new(frame.Entry!.Shown + "/", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
+        }
+        frame.Folder.Release();
+    }
+
+    private void Know(string folder)
+    {
+        lock (_folders) _folders.TryAdd(folder, new(folder, default, default, default, default, default));
+    }
+
+    private void Take(Step step, Landing landing)
+    {
+        if (landing.Snag is { } snag) lock (_snags) _snags.Add(snag);
+        if (landing.Damage is { } damage) Damaged(damage);
+        if (landing.How == Landed.Beside)
+            lock (_beside) _beside.Add(new(step.Entry.Shown, PercentText.Encode(landing.Name)));
+        var folder = FolderSums.FolderOf(step.Entry.Shown);
+        Know(folder);
+        var one = Amount.File(step.Entry.Bytes);
+        lock (_folders)
+        {
+            var f = _folders[folder];
+            _folders[folder] = landing.How switch
+            {
+                Landed.Restored => f with { InDepot = f.InDepot + one, Restored = f.Restored + one },
+                Landed.Stood => f with { InDepot = f.InDepot + one, Stood = f.Stood + one },
+                Landed.Beside => f with { InDepot = f.InDepot + one, Beside = f.Beside + one },
+                _ => f with { InDepot = f.InDepot + one, Open = f.Open + one },
+            };
+        }
+    }
+}

@@ -1,0 +1,20 @@
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>How a trip is made.</summary>
+public sealed record TripOptions
+{
+    /// <summary>Files carried at once; 1 to 64. Default: two for each core, at least 4.</summary>
+    public int AtOnce { get; init; } = Math.Max(4, Environment.ProcessorCount * 2);
+
+    /// <summary>Reads each staged file back from the depot and compares. Default: yes.</summary>
+    public bool ReadBack { get; init; } = true;
+
+    /// <summary>Tries for a file that changes while it is read; 1 to 10.</summary>
+    public int TriesPerFile { get; init; } = 3;
+
+    /// <summary>Longest time between two entries of the journal.</summary>
+    public TimeSpan JournalEvery { get; init; } = TimeSpan.FromSeconds(2);
+
+    /// <summary>Most files between two entries of the journal.</summary>
+    public int JournalFiles { get; init; } = 4000;
+}

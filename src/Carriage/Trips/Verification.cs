@@ -1,0 +1,191 @@
+using System.Security.Cryptography;
+using System.Text;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>There is no parcel under that name.</summary>
+public sealed record NoParcel(string Parcel, string Depot) : Problem("parcel.not-found", $"There is no parcel '{Parcel}' in {Depot}. Check the name and the depot, or make the first trip.");
+
+/// <summary>
+/// Reads every byte of a parcel and holds it against its lists: tag manifest, manifest, entries and what the depot really has.
+/// All four come in one order, so that memory stays bounded. Changes nothing.
+/// </summary>
+public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time)
+{
+    private readonly ParcelPaths _paths = new(parcel);
+    private readonly List<Damage> _damages = [];
+
+    /// <summary>Verifies.</summary>
+    /// <returns>The report, whole or not; or <see cref="NoParcel"/>.</returns>
+    public async Task<Result<VerifyReport>> RunAsync(CancellationToken cancel)
+    {
+        var started = time.GetTimestamp();
+        var atTop = await depot.ListAsync(_paths.Root, cancel);
+        if (!atTop.Any(n => n.Name is "data" or "yard" or ParcelPaths.Manifest or ParcelPaths.TagManifest or ParcelPaths.Bagit)) return new NoParcel(parcel.Text, depot.Address);
+        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null) Say(DamageKind.Wrong, ParcelPaths.OpenTrip, "A trip is under way or broke off. Run the trip again, then verify.");
+        await VerifyTagsAsync(atTop, cancel);
+        await VerifyEntriesAsync(cancel);
+        var payload = await VerifyPayloadAsync(cancel);
+        await VerifyOxumAsync(payload, cancel);
+        return new VerifyReport(payload, [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)], time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    private void Say(DamageKind kind, string path, string reason)
+    {
+        lock (_damages) _damages.Add(new(kind, path, reason));
+    }
+
+    private async Task VerifyTagsAsync(IReadOnlyList<DepotName> atTop, CancellationToken cancel)
+    {
+        var listed = new Dictionary<string, string>(StringComparer.Ordinal);
+        var text = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel);
+        if (text is null) Say(DamageKind.Missing, ParcelPaths.TagManifest, "It lists all other lists; without it none can be trusted.");
+        foreach (var line in Encoding.UTF8.GetString(text ?? []).Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        {
+            if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is not { } tag || tag.Path.IsIn(DepotPath.Of("data"))) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"This line is none of a tag manifest: {line[..Math.Min(120, line.Length)]}");
+            else if (!listed.TryAdd(tag.Path.Text, tag.Sha256)) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"{tag.Path} stands twice.");
+        }
+        if (text is not null)
+            foreach (var needed in ParcelPaths.TagFiles.Where(n => !listed.ContainsKey(n))) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"It does not list {needed}.");
+
+        var there = atTop.Where(n => !n.IsFolder).Select(n => n.Name).ToHashSet(StringComparer.Ordinal);
+        foreach (var folder in atTop.Where(n => n.IsFolder && n.Name != "data"))
+            await foreach (var (path, _) in DepotTree.FilesAsync(depot, _paths.Root / folder.Name, cancel)) there.Add(path.Below(_paths.Root).Text);
+        foreach (var extra in there.Where(t => !listed.ContainsKey(t) && !ParcelPaths.IsPassing(t))) Say(DamageKind.Extra, extra, "No tag manifest lists it.");
+        foreach (var (tag, expected) in listed)
+        {
+            var opened = await depot.OpenAsync(_paths.At(tag), cancel);
+            if (!opened.TryGet(out var stream, out _))
+            {
+                Say(DamageKind.Missing, tag, "The tag manifest lists it, and it is not there.");
+                continue;
+            }
+            await using (stream)
+                if ((await Digest.OfAsync(stream, null, cancel)).Sha256 != expected) Say(DamageKind.Changed, tag, "Its content is not what the tag manifest says.");
+        }
+        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Bagit), cancel) is { } bagit && !Encoding.UTF8.GetString(bagit).StartsWith("BagIt-Version: ", StringComparison.Ordinal)) Say(DamageKind.Wrong, ParcelPaths.Bagit, "It is not a BagIt declaration.");
+    }
+
+    /// <summary>Entries against manifest: the same payload files with the same digests.</summary>
+    private async Task VerifyEntriesAsync(CancellationToken cancel)
+    {
+        using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), line => Say(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}"), cancel);
+        if (entries.Current is null && await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Entries), cancel) is null) return;
+        await using var manifest = ReadManifestAsync(report: false, cancel).GetAsyncEnumerator(cancel);
+        var more = await manifest.MoveNextAsync();
+        for (; entries.Current is not null || more;)
+        {
+            while (entries.Current is { Kind: not EntryKind.File }) await entries.NextAsync(cancel);
+            if (entries.Current is not { } entry && !more) return;
+            var order = entries.Current is null ? 1 : !more ? -1 : DepotPath.Of("data").Join(entries.Current.Path).CompareTo(manifest.Current.Path);
+            if (order < 0) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It has data/{entries.Current!.Path}, which the manifest lacks.");
+            else if (order > 0) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It lacks {manifest.Current.Path}, which the manifest has.");
+            else if (entries.Current!.Sha256 != manifest.Current.Sha256) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It has another digest for data/{entries.Current.Path} than the manifest.");
+            if (order <= 0) await entries.NextAsync(cancel);
+            if (order >= 0) more = await manifest.MoveNextAsync();
+        }
+    }
+
+    /// <summary>The manifest in the order of its paths. One of another program may be in any order: that one is sorted in memory.</summary>
+    private async IAsyncEnumerable<ManifestLine> ReadManifestAsync(bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    {
+        var sorted = true;
+        await foreach (var (line, inOrder) in ReadManifestAsItStandsAsync(false, cancel))
+            if (!inOrder) sorted = false;
+        if (sorted)
+        {
+            await foreach (var (line, _) in ReadManifestAsItStandsAsync(report, cancel)) yield return line;
+            yield break;
+        }
+        var all = new List<ManifestLine>();
+        await foreach (var (line, _) in ReadManifestAsItStandsAsync(report, cancel)) all.Add(line);
+        foreach (var line in all.OrderBy(l => l.Path)) yield return line;
+    }
+
+    private async IAsyncEnumerable<(ManifestLine Line, bool InOrder)> ReadManifestAsItStandsAsync(bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    {
+        var opened = await depot.OpenAsync(_paths.At(ParcelPaths.Manifest), cancel);
+        if (!opened.TryGet(out var stream, out _))
+        {
+            if (report) Say(DamageKind.Missing, ParcelPaths.Manifest, "Without it nothing says what belongs to the parcel.");
+            yield break;
+        }
+        using var lines = new LineReader(stream);
+        DepotPath? last = null;
+        while (await lines.NextAsync(cancel) is { } bytes)
+        {
+            if (bytes.IsEmpty) continue;
+            if (ManifestLine.TryParse(bytes.Span) is not { } line || !line.Path.IsIn(DepotPath.Of("data")) || line.Path.Text == "data")
+            {
+                if (report) Say(DamageKind.Wrong, ParcelPaths.Manifest, $"A manifest names files under data/ only, as 'digest  path'; this line does not: {Encoding.UTF8.GetString(bytes.Span[..Math.Min(160, bytes.Length)])}");
+                continue;
+            }
+            if (last is { } before && before == line.Path && report) Say(DamageKind.Wrong, ParcelPaths.Manifest, $"{line.Path} stands twice.");
+            yield return (line, last is not { } previous || previous.CompareTo(line.Path) <= 0);
+            last = line.Path;
+        }
+    }
+
+    private async Task<Amount> VerifyPayloadAsync(CancellationToken cancel)
+    {
+        var whole = Amount.None;
+        using var slots = new SemaphoreSlim(atOnce);
+        var running = new Queue<Task<Amount>>();
+        await using var manifest = ReadManifestAsync(report: true, cancel).GetAsyncEnumerator(cancel);
+        await using var there = DepotTree.FilesAsync(depot, _paths.Data, cancel).GetAsyncEnumerator(cancel);
+        bool listed = await manifest.MoveNextAsync(), found = await there.MoveNextAsync();
+        while (listed || found)
+        {
+            var order = !listed ? 1 : !found ? -1 : manifest.Current.Path.CompareTo(there.Current.Path.Below(_paths.Root));
+            if (order < 0) Say(DamageKind.Missing, manifest.Current.Path.Text, "The manifest lists it, and it is not in the depot.");
+            else if (order > 0) Say(DamageKind.Extra, there.Current.Path.Below(_paths.Root).Text, "It is in the depot, and no manifest lists it.");
+            else
+            {
+                await slots.WaitAsync(cancel);
+                var (line, bytes) = (manifest.Current, there.Current.Bytes);
+                running.Enqueue(Task.Run(() => VerifyFileAsync(line, bytes, slots, cancel), cancel));
+                while (running.Count > 4 * atOnce || (running.Count > 0 && running.Peek().IsCompleted)) whole += await running.Dequeue();
+            }
+            if (order <= 0) listed = await manifest.MoveNextAsync();
+            if (order >= 0) found = await there.MoveNextAsync();
+        }
+        while (running.Count > 0) whole += await running.Dequeue();
+        return whole;
+    }
+
+    private async Task<Amount> VerifyFileAsync(ManifestLine line, long bytes, SemaphoreSlim slots, CancellationToken cancel)
+    {
+        try
+        {
+            progress.Now(line.Path.Text);
+            var opened = await depot.OpenAsync(_paths.Root.Join(line.Path), cancel);
+            if (!opened.TryGet(out var stream, out _))
+            {
+                Say(DamageKind.Missing, line.Path.Text, "It is listed, but no file can be read there.");
+                return Amount.None;
+            }
+            await using (stream)
+            {
+                var (digest, read) = await Digest.OfAsync(stream, progress, cancel);
+                if (digest != line.Sha256) Say(DamageKind.Changed, line.Path.Text, "Its content is not what was staged.");
+                progress.Done();
+                return Amount.File(read);
+            }
+        }
+        finally
+        {
+            slots.Release();
+        }
+    }
+
+    private async Task VerifyOxumAsync(Amount payload, CancellationToken cancel)
+    {
+        if (_damages.Count > 0 || await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.BagInfo), cancel) is not { } info) return;
+        var said = Encoding.UTF8.GetString(info).Split('\n').FirstOrDefault(l => l.StartsWith("Payload-Oxum: ", StringComparison.Ordinal))?["Payload-Oxum: ".Length..].Trim();
+        if (said is not null && said != $"{payload.Bytes}.{payload.Files}") Say(DamageKind.Wrong, ParcelPaths.BagInfo, $"It says {said} for bytes and files, and there are {payload.Bytes}.{payload.Files}.");
+    }
+}

@@ -1,0 +1,29 @@
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>What is wrong with one file of a parcel.</summary>
+public enum DamageKind
+{
+    /// <summary>Listed but not there.</summary>
+    Missing,
+
+    /// <summary>There, but not what was staged.</summary>
+    Changed,
+
+    /// <summary>There, but listed nowhere.</summary>
+    Extra,
+
+    /// <summary>A list that cannot be right.</summary>
+    Wrong,
+}
+
+/// <summary>One finding, by its path in the bag.</summary>
+public sealed record Damage(DamageKind Kind, string Path, string Reason);
+
+/// <summary>What a look at every byte of a parcel found.</summary>
+public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages, double Seconds)
+{
+    /// <summary>True when every file is there, whole and listed.</summary>
+    public bool IsWhole => Damages.Count == 0;
+}

@@ -1,0 +1,58 @@
+using System.Security.Cryptography;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Posix;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>The file changed between the look and the end of the read.</summary>
+internal sealed class ChangedWhileReadException() : IOException("The file changed while it was read.");
+
+/// <summary>
+/// Reads one source file: hashes on the way, counts, and at its last byte looks whether the file is still what it was, so that a torn read never becomes visible in a depot.
+/// </summary>
+internal sealed class WatchedStream : PosixReadStream
+{
+    private readonly PosixHandle _file;
+    private readonly NodeFacts _facts;
+    private readonly Odometer _progress;
+    private readonly IncrementalHash _hash;
+    private long _done;
+    private bool _counted;
+
+    public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, IncrementalHash hash) : base(file, facts.Bytes, leaveOpen: true) // a retry starts over on the same handle
+    {
+        (_file, _facts, _progress, _hash) = (file, facts, progress, hash);
+        PosixFile.Seek(file, 0);
+        hash.GetHashAndReset();
+        if (facts.Bytes == 0) Look();
+    }
+
+    /// <summary>What the progress must be set back by when this read did not count.</summary>
+    public long Done => _done;
+
+    public override int Read(Span<byte> buffer)
+    {
+        int got;
+        try
+        {
+            got = base.Read(buffer);
+        }
+        catch (PosixException broke)
+        {
+            throw new SourceBrokeException(broke.Message, broke);
+        }
+        if (got == 0 && _done < _facts.Bytes) throw new SourceBrokeException("The file became shorter while it was read.", new ChangedWhileReadException());
+        _hash.AppendData(buffer[..got]);
+        _done += got;
+        _progress.Moved(got);
+        if (_done >= _facts.Bytes && !_counted) Look();
+        return got;
+    }
+
+    private void Look()
+    {
+        _counted = true;
+        var now = PosixFile.Stat(_file);
+        if (now.Bytes != _facts.Bytes || now.Modified != _facts.Modified || now.Changed != _facts.Changed) throw new SourceBrokeException("The file changed while it was read.", new ChangedWhileReadException());
+    }
+}

@@ -1,0 +1,28 @@
+using System.CommandLine;
+using YardRelay.Hand.Verbs;
+
+var root = new RootCommand("""
+    yardhand, the hand of Yard Relay: surveys a computer, carries its files to a depot, verifies and restores them.
+
+    Examples:
+      yardhand survey --from /home/ida
+      yardhand carry --from /home/ida --depot file:///mnt/share --parcel "ida-0412"
+      yardhand verify --depot https://cloud.kestrelbay.example/dav --parcel "ida-0412"
+      yardhand restore --depot file:///mnt/share --parcel "ida-0412" --to /home/ida
+
+    Exit codes: 0 all accounted for, 1 snags or damage found, 2 wrong use, 3 depot or service not reachable.
+    """)
+{
+    SurveyVerb.Create(),
+    CarryVerb.Create(),
+    VerifyVerb.Create(),
+    RestoreVerb.Create(),
+};
+var parsed = root.Parse(args);
+if (parsed.Errors.Count > 0)
+{
+    foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
+    Console.Error.WriteLine($"Run 'yardhand {string.Join(' ', parsed.CommandResult.Command is RootCommand ? "" : parsed.CommandResult.Command.Name)} --help' for the options and an example.".Replace("  ", " ", StringComparison.Ordinal));
+    return ExitCodes.Usage;
+}
+return await parsed.InvokeAsync();

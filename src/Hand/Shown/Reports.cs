@@ -1,0 +1,64 @@
+using System.Text;
+using YardRelay.Carriage.Trips;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Hand.Shown;
+
+/// <summary>Reports as text: a table of folders in aligned plain columns, never wrapped, then one line for each snag or damage.</summary>
+internal static class Reports
+{
+    public static void Show(Inventory inventory)
+    {
+        Print(["Folder", "Files", "Size", "Links", "Folders"], [.. inventory.Folders.Select(f => new[] { f.Folder, Count(f.Files.Files), ByteText.Of(f.Files.Bytes), Count(f.Links), Count(f.Folders) }),
+            ["Total", Count(inventory.Total.Files), ByteText.Of(inventory.Total.Bytes), Count(inventory.Folders.Sum(f => f.Links)), Count(inventory.Folders.Sum(f => f.Folders))]]);
+        Snags(inventory.Snags);
+        Console.Out.WriteLine($"Surveyed {ByteText.Files(inventory.Total.Files)}, {ByteText.Of(inventory.Total.Bytes)}, in {ByteText.Of(TimeSpan.FromSeconds(inventory.Seconds))}; largest file {ByteText.Of(inventory.LargestBytes)}.");
+    }
+
+    public static void Show(TripReport report)
+    {
+        Print(["Folder", "Old computer", "Size", "Carried", "Size", "Open", "Gone"], [.. report.Folders.Select(f => Row(f.Folder, f.Seen, f.Carried, f.Open, f.Gone)),
+            Row("Total", report.Seen, report.Carried, report.Open, report.Folders.Aggregate(Amount.None, (sum, f) => sum + f.Gone))]);
+        Snags(report.Snags);
+        Console.Out.WriteLine($"Trip {report.Trip}: {ByteText.Files(report.Added.Files)} staged ({ByteText.Of(report.Added.Bytes)}), {ByteText.Files(report.Kept.Files)} kept, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}.");
+        Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(report.Seen.Files)} at the old computer, all in the depot." : $"{report.Snags.Count} snag(s): {ByteText.Files(report.Open.Files)} not in the depot as it stands now. Mend what stands in the way and run the trip again.");
+
+        static string[] Row(string name, Amount seen, Amount carried, Amount open, Amount gone) => [name, Count(seen.Files), ByteText.Of(seen.Bytes), Count(carried.Files), ByteText.Of(carried.Bytes), Count(open.Files), Count(gone.Files)];
+    }
+
+    public static void Show(VerifyReport report)
+    {
+        foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
+        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, every byte read, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again from the old computer, or restore the named files from the depot's own history.");
+    }
+
+    public static void Show(RestoreReport report)
+    {
+        var total = report.Folders.Aggregate(new FolderRestored("Total", default, default, default, default, default), (s, f) => new("Total", s.InDepot + f.InDepot, s.Restored + f.Restored, s.Stood + f.Stood, s.Beside + f.Beside, s.Open + f.Open));
+        Print(["Folder", "In the depot", "Size", "Restored", "Stood already", "Beside", "Open"], [.. report.Folders.Append(total).Select(f => new[] { f.Folder, Count(f.InDepot.Files), ByteText.Of(f.InDepot.Bytes), Count(f.Restored.Files), Count(f.Stood.Files), Count(f.Beside.Files), Count(f.Open.Files) })]);
+        foreach (var kept in report.Beside) Console.Out.WriteLine($"beside: {kept.Path} stands already; ours is kept as '{kept.As}'");
+        foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
+        Snags(report.Snags);
+        Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(total.InDepot.Files)} in the depot, all on this computer." : $"{report.Snags.Count} snag(s) and {report.Damages.Count} damage(s): not everything in the depot is on this computer.");
+    }
+
+    private static void Snags(IReadOnlyList<Snag> snags)
+    {
+        foreach (var snag in snags) Console.Out.WriteLine($"snag: {snag.Path}: {snag.Reason}");
+    }
+
+    private static string Count(long number) => number == 0 ? "" : $"{number:#,0}";
+
+    private static void Print(string[] heads, List<string[]> rows)
+    {
+        var widths = heads.Select((h, i) => Math.Max(h.Length, rows.Max(r => r[i].Length))).ToArray();
+        var text = new StringBuilder();
+        foreach (var row in rows.Prepend(heads))
+        {
+            text.Append(row[0].PadRight(widths[0]));
+            for (var i = 1; i < row.Length; i++) text.Append("  ").Append(row[i].PadLeft(widths[i]));
+            text.Append('\n');
+        }
+        Console.Out.Write(text);
+    }
+}
