@@ -1,0 +1,23 @@
+namespace YardRelay.Dav;
+
+/// <summary>A share: a folder served over WebDAV.</summary>
+public sealed record DavOptions
+{
+    /// <summary>Folder that is served; made when missing.</summary>
+    public required string Folder { get; init; }
+
+    /// <summary>Most bytes of content; null: as much as the disk holds.</summary>
+    public long? QuotaBytes { get; init; }
+
+    /// <summary>Name for Basic sign-in; null: none is asked for.</summary>
+    public string? User { get; init; }
+
+    /// <summary>Password for <see cref="User"/>.</summary>
+    public string? Password { get; init; }
+
+    /// <summary>Added before each answer, to behave like a share that is far away.</summary>
+    public TimeSpan Delay { get; init; }
+
+    /// <summary>Every n-th request is answered 503, to behave like a share with bad days; 0: none.</summary>
+    public int FailEvery { get; init; }
+}
