@@ -77,7 +77,8 @@ public sealed class DavShare
         var call = new Call(this, context, prefix, path);
         try
         {
-            response.StatusCode = await call.RunAsync();
+            var status = await call.RunAsync();
+            if (!response.HasStarted) response.StatusCode = status;
         }
         catch (XmlException)
         {

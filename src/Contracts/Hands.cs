@@ -1,0 +1,57 @@
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Contracts;
+
+/// <summary>Asks for a code that enrols a hand on one computer.</summary>
+public sealed record CodeWanted(string Tag);
+
+/// <summary>A one-time code. It is shown this once only.</summary>
+public sealed record CodeMade(string Code, string Tag, DateTimeOffset Expires);
+
+/// <summary>A hand presents itself.</summary>
+public sealed record EnrolWanted(string Code, string Tag, string Host);
+
+/// <summary>The hand's own token.</summary>
+public sealed record Enrolled(string Hand, string Token, string Tag);
+
+/// <summary>Asks for work to be done by a hand.</summary>
+/// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify or restore.</param>
+public sealed record OrderWanted(string Kind);
+
+/// <summary>Asks for the same work at many swaps at once.</summary>
+/// <param name="Swaps">Ids; empty: all of the refresh that can have it now.</param>
+public sealed record OrdersWanted(string Kind, IReadOnlyList<string> Swaps);
+
+/// <summary>How many orders were given.</summary>
+public sealed record OrdersMade(int Given, IReadOnlyList<string> Skipped);
+
+/// <summary>An order as people see it.</summary>
+/// <param name="State">waiting, under-way, done, failed or withdrawn.</param>
+public sealed record OrderSeen(string Id, string Kind, string Tag, string State, DateTimeOffset MadeAt, string MadeBy, DateTimeOffset? EndedAt, string? Words);
+
+/// <summary>An order as its hand sees it.</summary>
+/// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
+/// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel);
+
+/// <summary>How far an order is.</summary>
+public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
+
+/// <summary>One folder in a result.</summary>
+/// <param name="Seen">Survey and trip: at the source. Restore: in the depot.</param>
+/// <param name="Arrived">Trip: carried. Restore: on the new computer, also where the same stood already. Survey: nothing.</param>
+public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Amount Open);
+
+/// <summary>How an order ended.</summary>
+/// <param name="IsWhole">All accounted for: no snag, no damage.</param>
+/// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure);
+
+/// <summary>A numbered batch of a hand's report.</summary>
+/// <param name="Attempt">The attempt it belongs to.</param>
+/// <param name="Result">Only in the last batch.</param>
+public sealed record OrderReport(int Attempt, DateTimeOffset At, OrderProgress? Progress, OrderResult? Result);
+
+/// <summary>What the service has of an order's reports.</summary>
+/// <param name="Next">Number of the batch that it expects next.</param>
+public sealed record ReportTaken(int Next, DateTimeOffset LeaseUntil);

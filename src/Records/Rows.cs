@@ -1,0 +1,264 @@
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Swaps;
+
+namespace YardRelay.Records;
+
+#pragma warning disable CS1591 // Rows mirror the words of the design; docs/architecture.md draws them.
+
+public sealed class RefreshRow
+{
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public required string Zone { get; set; }
+    public DateOnly Starts { get; set; }
+    public int Days { get; set; }
+    public long LedgerNumber { get; set; }
+    public required string LedgerSha256 { get; set; }
+    public int LastSwap { get; set; }
+}
+
+public sealed class SiteRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public int Benches { get; set; }
+}
+
+public sealed class TechnicianRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public required List<string> Sites { get; set; }
+    public required List<string> Shifts { get; set; }
+}
+
+public sealed class DepotRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public required string Address { get; set; }
+}
+
+public sealed class PersonRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public string? Mail { get; set; }
+    public string? Department { get; set; }
+}
+
+public sealed class SwapRow
+{
+    /// <summary>Refresh key and number, such as <c>autumn-0012</c>.</summary>
+    public required string Id { get; set; }
+    public required string Refresh { get; set; }
+    public required string RosterKey { get; set; }
+    public required string Person { get; set; }
+    public required string Name { get; set; }
+    public required string Site { get; set; }
+    public string? Room { get; set; }
+    public SwapKind Kind { get; set; }
+    public string? OldTag { get; set; }
+    public string? OldModel { get; set; }
+    public string? NewTag { get; set; }
+    public string? NewModel { get; set; }
+    public string? Receiver { get; set; }
+    public required List<string> Free { get; set; }
+
+    // The appointment, all or nothing.
+    public string? Technician { get; set; }
+    public DateTimeOffset? Start { get; set; }
+    public DateTimeOffset? HandsOnUntil { get; set; }
+    public DateTimeOffset? Finish { get; set; }
+    public DateTimeOffset? End { get; set; }
+    public string? LeftOutBecause { get; set; }
+
+    // The stations, as facts reached them.
+    public DateTimeOffset? ToldAt { get; set; }
+    public DateTimeOffset? SurveyedAt { get; set; }
+    public DateTimeOffset? BookedAt { get; set; }
+    public DateTimeOffset? StagedAt { get; set; }
+    public DateTimeOffset? SwappedAt { get; set; }
+    public DateTimeOffset? RestoredAt { get; set; }
+    public DateTimeOffset? AcceptedAt { get; set; }
+    public DateTimeOffset? HandedInAt { get; set; }
+
+    /// <summary>Index of the first stop ahead, for filters and order.</summary>
+    public int Next { get; set; }
+
+    // What the hand last reported.
+    public string? Depot { get; set; }
+    public string? Parcel { get; set; }
+    public int Trips { get; set; }
+    public DateTimeOffset? TripAt { get; set; }
+    public DateTimeOffset? VerifiedAt { get; set; }
+    public bool VerifiedWhole { get; set; }
+    public DateTimeOffset? RestoreAt { get; set; }
+    public bool RestoreWhole { get; set; }
+
+    // The checklist keeps the version it began with.
+    public required string Template { get; set; }
+    public int TemplateVersion { get; set; }
+    public int ChecklistVersion { get; set; }
+}
+
+public sealed class FolderRow
+{
+    public required string Swap { get; set; }
+    public required string Folder { get; set; }
+    public long OldFiles { get; set; }
+    public long OldBytes { get; set; }
+    public long DepotFiles { get; set; }
+    public long DepotBytes { get; set; }
+    public long? NewFiles { get; set; }
+    public long? NewBytes { get; set; }
+
+    public Amount Old => new(OldFiles, OldBytes);
+
+    public Amount Depot => new(DepotFiles, DepotBytes);
+}
+
+public sealed class SnagRow
+{
+    public required string Id { get; set; }
+    public required string Refresh { get; set; }
+    public required string Swap { get; set; }
+    public required string Path { get; set; }
+    public SnagKind Kind { get; set; }
+    public required string Side { get; set; }
+    public long Bytes { get; set; }
+    public required string Reason { get; set; }
+    public bool CountsAsFile { get; set; }
+    public required string End { get; set; }
+    public string? EndedBy { get; set; }
+    public string? EndReason { get; set; }
+    public DateTimeOffset At { get; set; }
+    public DateTimeOffset? EndedAt { get; set; }
+}
+
+public sealed class TemplateRow
+{
+    public required string Refresh { get; set; }
+    public required string Name { get; set; }
+    public int Version { get; set; }
+    public required string Yaml { get; set; }
+    public int Steps { get; set; }
+    public DateTimeOffset At { get; set; }
+}
+
+public sealed class StepRow
+{
+    public required string Swap { get; set; }
+    public required string Key { get; set; }
+    public required string State { get; set; }
+    public required string By { get; set; }
+    public DateTimeOffset At { get; set; }
+    public string? Reason { get; set; }
+}
+
+public sealed class SignOffRow
+{
+    public required string Swap { get; set; }
+    public SignOffPart Part { get; set; }
+    public required string By { get; set; }
+    public DateTimeOffset At { get; set; }
+
+    /// <summary>The account and the steps as the signer saw them.</summary>
+    public required string Saw { get; set; }
+}
+
+public sealed class AccountRow
+{
+    public required string Name { get; set; }
+    public required string Shown { get; set; }
+    public required string Role { get; set; }
+    public required string Password { get; set; }
+    public required List<string> Sites { get; set; }
+    public string? Person { get; set; }
+    public int Failures { get; set; }
+    public DateTimeOffset? LockedUntil { get; set; }
+}
+
+public sealed class TokenRow
+{
+    public required string Sha256 { get; set; }
+    public string? Account { get; set; }
+    public string? Hand { get; set; }
+    public required string Label { get; set; }
+    public DateTimeOffset Expires { get; set; }
+}
+
+public sealed class CodeRow
+{
+    public required string Sha256 { get; set; }
+    public required string Refresh { get; set; }
+    public required string Tag { get; set; }
+    public DateTimeOffset Expires { get; set; }
+    public DateTimeOffset? UsedAt { get; set; }
+}
+
+public sealed class HandRow
+{
+    public required string Id { get; set; }
+    public required string Refresh { get; set; }
+    public required string Tag { get; set; }
+    public required string Host { get; set; }
+    public DateTimeOffset EnrolledAt { get; set; }
+    public DateTimeOffset? SeenAt { get; set; }
+    public DateTimeOffset? ReplacedAt { get; set; }
+}
+
+public sealed class OrderRow
+{
+    public required string Id { get; set; }
+    public required string Refresh { get; set; }
+    public required string Swap { get; set; }
+    public required string Kind { get; set; }
+    public required string Tag { get; set; }
+    public required string State { get; set; }
+    public required string MadeBy { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+    public string? Hand { get; set; }
+    public int Attempt { get; set; }
+    public int NextBatch { get; set; }
+    public DateTimeOffset? LeaseUntil { get; set; }
+    public DateTimeOffset? TakenAt { get; set; }
+    public DateTimeOffset? HeardAt { get; set; }
+    public DateTimeOffset? EndedAt { get; set; }
+    public long Files { get; set; }
+    public long TotalFiles { get; set; }
+    public long Bytes { get; set; }
+    public long TotalBytes { get; set; }
+    public long BytesPerSecond { get; set; }
+    public string? Words { get; set; }
+}
+
+public sealed class LedgerRow
+{
+    public required string Refresh { get; set; }
+    public long Number { get; set; }
+    public required string Json { get; set; }
+    public required string Sha256 { get; set; }
+    public DateTimeOffset At { get; set; }
+    public string? Swap { get; set; }
+    public required string By { get; set; }
+    public required string Kind { get; set; }
+
+    /// <summary>For people; stands beside the chain and can be erased. Its salted digest is in the chain.</summary>
+    public required string Words { get; set; }
+    public required string Salt { get; set; }
+}
+
+public sealed class AnswerRow
+{
+    public required string Account { get; set; }
+    public required string Key { get; set; }
+    public required string Request { get; set; }
+    public int Status { get; set; }
+    public required string Body { get; set; }
+    public DateTimeOffset At { get; set; }
+}

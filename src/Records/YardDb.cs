@@ -1,0 +1,109 @@
+using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Swaps;
+
+namespace YardRelay.Records;
+
+/// <summary>The service's records. Current state in ordinary tables; beside it, in the same transaction, the ledger.</summary>
+public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options), IDataProtectionKeyContext
+{
+#pragma warning disable CS1591
+    public DbSet<RefreshRow> Refreshes => Set<RefreshRow>();
+    public DbSet<SiteRow> Sites => Set<SiteRow>();
+    public DbSet<TechnicianRow> Technicians => Set<TechnicianRow>();
+    public DbSet<DepotRow> Depots => Set<DepotRow>();
+    public DbSet<PersonRow> People => Set<PersonRow>();
+    public DbSet<SwapRow> Swaps => Set<SwapRow>();
+    public DbSet<FolderRow> Folders => Set<FolderRow>();
+    public DbSet<SnagRow> Snags => Set<SnagRow>();
+    public DbSet<TemplateRow> Templates => Set<TemplateRow>();
+    public DbSet<StepRow> Steps => Set<StepRow>();
+    public DbSet<SignOffRow> SignOffs => Set<SignOffRow>();
+    public DbSet<AccountRow> Accounts => Set<AccountRow>();
+    public DbSet<TokenRow> Tokens => Set<TokenRow>();
+    public DbSet<CodeRow> Codes => Set<CodeRow>();
+    public DbSet<HandRow> Hands => Set<HandRow>();
+    public DbSet<OrderRow> Orders => Set<OrderRow>();
+    public DbSet<LedgerRow> Ledger => Set<LedgerRow>();
+    public DbSet<AnswerRow> Answers => Set<AnswerRow>();
+    public DbSet<DataProtectionKey> DataProtectionKeys => Set<DataProtectionKey>();
+#pragma warning restore CS1591
+
+    /// <summary>Whether this is PostgreSQL.</summary>
+    public bool IsPostgres => Database.ProviderName == "Npgsql.EntityFrameworkCore.PostgreSQL";
+
+    /// <summary>
+    /// Reads a refresh so that no other writer changes it or its ledger until commit. On SQLite the transaction has the write lock already; PostgreSQL locks the row.
+    /// </summary>
+    public Task<RefreshRow?> LockRefreshAsync(string key, CancellationToken cancel) => IsPostgres
+        ? Refreshes.FromSql($"""SELECT * FROM "Refreshes" WHERE "Key" = {key} FOR UPDATE""").SingleOrDefaultAsync(cancel)
+        : Refreshes.SingleOrDefaultAsync(r => r.Key == key, cancel);
+
+    /// <inheritdoc/>
+    protected override void ConfigureConventions(ModelConfigurationBuilder configuration)
+    {
+        // Microseconds since 1970 on both databases: one order, one precision.
+        configuration.Properties<DateTimeOffset>().HaveConversion<MicrosecondsConverter>();
+        configuration.Properties<SwapKind>().HaveConversion<string>();
+        configuration.Properties<SnagKind>().HaveConversion<string>();
+        configuration.Properties<SignOffPart>().HaveConversion<string>();
+    }
+
+    /// <inheritdoc/>
+    protected override void OnModelCreating(ModelBuilder model)
+    {
+        model.Entity<RefreshRow>().HasKey(r => r.Key);
+        model.Entity<SiteRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<TechnicianRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<DepotRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<PersonRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<SwapRow>(swap =>
+        {
+            swap.HasKey(r => r.Id);
+            swap.HasIndex(r => new { r.Refresh, r.RosterKey }).IsUnique();
+            swap.HasIndex(r => new { r.Refresh, r.Start });
+            swap.HasIndex(r => new { r.Refresh, r.Name, r.Id });
+        });
+        model.Entity<FolderRow>().HasKey(r => new { r.Swap, r.Folder });
+        model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.Depot);
+        model.Entity<SnagRow>(snag =>
+        {
+            snag.HasKey(r => r.Id);
+            snag.HasIndex(r => new { r.Swap, r.End });
+            snag.HasIndex(r => new { r.Refresh, r.End });
+        });
+        model.Entity<TemplateRow>().HasKey(r => new { r.Refresh, r.Name, r.Version });
+        model.Entity<StepRow>().HasKey(r => new { r.Swap, r.Key });
+        model.Entity<SignOffRow>().HasKey(r => new { r.Swap, r.Part });
+        model.Entity<AccountRow>().HasKey(r => r.Name);
+        model.Entity<TokenRow>().HasKey(r => r.Sha256);
+        model.Entity<CodeRow>().HasKey(r => r.Sha256);
+        model.Entity<HandRow>(hand =>
+        {
+            hand.HasKey(r => r.Id);
+            hand.HasIndex(r => new { r.Refresh, r.Tag });
+        });
+        model.Entity<OrderRow>(order =>
+        {
+            order.HasKey(r => r.Id);
+            order.HasIndex(r => new { r.Refresh, r.Tag, r.State });
+            order.HasIndex(r => new { r.Swap, r.MadeAt });
+        });
+        model.Entity<LedgerRow>(ledger =>
+        {
+            ledger.HasKey(r => new { r.Refresh, r.Number });
+            ledger.HasIndex(r => new { r.Swap, r.Number });
+        });
+        model.Entity<AnswerRow>(answer =>
+        {
+            answer.HasKey(r => new { r.Account, r.Key });
+            answer.HasIndex(r => r.At);
+        });
+    }
+
+    private sealed class MicrosecondsConverter() : ValueConverter<DateTimeOffset, long>(
+        at => (at.UtcTicks - DateTimeOffset.UnixEpoch.UtcTicks) / TimeSpan.TicksPerMicrosecond,
+        micros => new DateTimeOffset(DateTimeOffset.UnixEpoch.UtcTicks + (micros * TimeSpan.TicksPerMicrosecond), TimeSpan.Zero));
+}

@@ -1,0 +1,14 @@
+using System.Security.Claims;
+using YardRelay.Contracts;
+using YardRelay.Records;
+
+namespace YardRelay.Service.Accounts;
+
+/// <summary>An account as claims, and back as people see it.</summary>
+internal static class AccountClaims
+{
+    public static IEnumerable<Claim> Of(AccountRow account) =>
+        [new(ClaimTypes.Name, account.Name), new(ClaimTypes.Role, account.Role), new("shown", account.Shown), .. account.Sites.Select(s => new Claim("site", s)), .. account.Person is { } person ? new Claim[] { new("person", person) } : []];
+
+    public static Me Of(ClaimsPrincipal user) => new(user.NameOf(), user.ShownOf(), user.RoleOf(), user.SitesOf());
+}

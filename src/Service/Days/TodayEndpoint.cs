@@ -1,0 +1,53 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Hands;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Refreshes;
+using YardRelay.Service.Swaps;
+
+namespace YardRelay.Service.Days;
+
+/// <summary>A day at a glance: what needs me now, the day's visits, what is on the move.</summary>
+internal static class TodayEndpoint
+{
+    private const int MostVisits = 300;
+    private const int MostNeeds = 50;
+
+    public static void Map(IEndpointRouteBuilder routes) =>
+        routes.MapGet("/refreshes/{refresh}/today", GetAsync).RequireAuthorization(Roles.Reads).WithName("GetToday").WithSummary("A day at a glance; day=2026-11-25 for another one.");
+
+    private static async Task<Results<Ok<DaySeen>, ProblemHttpResult>> GetAsync(string refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel, DateOnly? day = null)
+    {
+        var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
+        if (row is null) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        var clock = new RefreshClock(row);
+        var now = time.GetUtcNow();
+        var on = day ?? clock.DayOf(now);
+        var (from, until) = (clock.StartOf(on), clock.StartOf(on.AddDays(1)));
+        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh);
+        var visitRows = await swaps.Where(s => s.Start >= from && s.Start < until).OrderBy(s => s.Start).ThenBy(s => s.Id).Take(MostVisits).ToListAsync(cancel);
+        var movingRows = await swaps.Where(s => db.Orders.Any(o => o.Swap == s.Id && o.State == OrderStates.UnderWay)).OrderBy(s => s.Start).ThenBy(s => s.Id).Take(MostVisits).ToListAsync(cancel);
+        var needRows = await swaps.Where(s => db.Snags.Any(n => n.Swap == s.Id && n.End == "open") || db.Orders.Any(o => o.Swap == s.Id && (o.State == OrderStates.Failed || (o.State == OrderStates.UnderWay && o.LeaseUntil < now))) || s.LeftOutBecause != null || (s.RestoredAt != null && s.AcceptedAt == null))
+            .OrderBy(s => s.Start).ThenBy(s => s.Id).Take(4 * MostNeeds).ToListAsync(cancel);
+        var all = (await reader.ListAsync([.. visitRows.Concat(movingRows).Concat(needRows).DistinctBy(s => s.Id)], cancel)).ToDictionary(s => s.Id);
+        var visits = visitRows.ConvertAll(s => all[s.Id]);
+        var moving = movingRows.Select(s => all[s.Id]).Where(s => s.Moving is not null).ToList();
+        var needs = needRows.Select(s => all[s.Id]).Where(s => s.Sign.Sign is "wants" or "stopped").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Take(MostNeeds).Select(s => Need(s, now)).ToList();
+        var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel)).ConvertAll(t => new TechnicianSeen(t.Key, t.Name, t.Sites, t.Shifts));
+        // As things stand: what is late pushes the end by as much.
+        DateTimeOffset? ends = visits.Count == 0 ? null : visits.Max(v => v.Sign.Sign == "done" ? v.Appointment!.End : v.Appointment!.End + (now > v.Appointment.Finish && v.Next < v.Line.Count - 1 ? now - v.Appointment.Finish : TimeSpan.Zero));
+        return TypedResults.Ok(new DaySeen(
+            on, row.Zone, now, visits.Count, visits.Select(v => v.Site).Distinct().Count(), visits.Count(v => v.Sign.Sign == "done" || v.Line.Any(l => l is { Station: Core.Swaps.Station.Accepted, At: not null })),
+            visits.Count(v => v.Sign.Sign == "moving"), visits.Count(v => v.Sign.Sign == "stopped"), ends, visits, moving, needs, technicians));
+    }
+
+    private static NeedSeen Need(SwapListed s, DateTimeOffset now)
+    {
+        var (action, words) = s.Sign.Sign == "stopped" ? ("open", "See why") : s.OpenSnags > 0 ? ("open", "Show files") : s.Line.Any(l => l is { Station: Core.Swaps.Station.Restored, At: not null }) ? ("open", "Work checklist") : ("open", "Open swap");
+        return new(s.Id, s.Name, s.Sign.Sign, s.Sign.Words, s.Sign.Since ?? now, action, words);
+    }
+}

@@ -1,0 +1,32 @@
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Checklists;
+using YardRelay.Service.Days;
+using YardRelay.Service.Hands;
+using YardRelay.Service.Ledgers;
+using YardRelay.Service.Live;
+using YardRelay.Service.Planning;
+using YardRelay.Service.Refreshes;
+using YardRelay.Service.Rosters;
+using YardRelay.Service.Swaps;
+
+namespace YardRelay.Service;
+
+/// <summary>All endpoints, feature by feature.</summary>
+internal static class Endpoints
+{
+    public static void Map(IEndpointRouteBuilder api)
+    {
+        AccountEndpoints.Map(api);
+        RefreshEndpoints.Map(api);
+        RosterEndpoint.Map(api);
+        PlanEndpoints.Map(api);
+        SwapEndpoints.Map(api);
+        TemplateEndpoints.Map(api);
+        StepEndpoint.Map(api);
+        EnrolEndpoints.Map(api);
+        OrderEndpoints.Map(api);
+        TodayEndpoint.Map(api);
+        LedgerEndpoints.Map(api);
+        EventsEndpoint.Map(api);
+    }
+}

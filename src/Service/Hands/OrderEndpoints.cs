@@ -1,0 +1,173 @@
+using System.Security.Claims;
+using System.Text.Json;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Live;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Hands;
+
+/// <summary>Orders: people give them, hands take them with a lease, renew it and report numbered batches.</summary>
+internal static class OrderEndpoints
+{
+    private const int LeaseSeconds = 60;
+    private static readonly TimeSpan LongestPoll = TimeSpan.FromSeconds(25);
+
+    public static void Map(IEndpointRouteBuilder routes)
+    {
+        routes.MapPost("/swaps/{swap}/orders", GiveOneAsync).RequireAuthorization(Roles.Works).WithName("GiveOrder").WithSummary("Orders a hand to survey, carry, verify or restore.");
+        routes.MapPost("/refreshes/{refresh}/orders", GiveManyAsync).RequireAuthorization(Roles.Leads).WithName("GiveOrders").WithSummary("Orders the same at many swaps at once.");
+        routes.MapPost("/hand/orders/next", NextAsync).RequireAuthorization(Roles.Hands).WithName("TakeOrder").WithSummary("The hand's next order; waits up to 25 s for one, then answers 204.").Produces(204);
+        routes.MapPost("/hand/orders/{order}/reports/{number:int}", ReportAsync).RequireAuthorization(Roles.Hands).WithName("ReportOrder").WithSummary("A numbered batch; renews the lease. A repeated number changes nothing.");
+    }
+
+    private static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> GiveOneAsync(string swap, OrderWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    {
+        if (!OrderKinds.All.Contains(wanted.Kind)) return new Problem[] { new("order.kind", $"'{wanted.Kind}' is not an order. Use {string.Join(", ", OrderKinds.All)}.") }.ToHttp();
+        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        return (await writer.WriteAsync<OrderSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        {
+            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+            var given = await GiveAsync(w, row, wanted.Kind, cancel);
+            return given.TryGet(out var order, out var problem) ? new OrderSeen(order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words) : problem;
+        }, cancel)).ToHttp();
+    }
+
+    private static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(string refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel)
+    {
+        if (!OrderKinds.All.Contains(wanted.Kind)) return new Problem[] { new("order.kind", $"'{wanted.Kind}' is not an order. Use {string.Join(", ", OrderKinds.All)}.") }.ToHttp();
+        return (await writer.WriteAsync<OrdersMade>(refresh, async w =>
+        {
+            var rows = await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel);
+            if (wanted.Swaps.Except(rows.Select(r => r.Id)).FirstOrDefault() is { } unknown) return ServiceProblem.NotFound("swap", unknown);
+            var (given, skipped) = (0, new List<string>());
+            foreach (var row in rows.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
+            {
+                if ((await GiveAsync(w, row, wanted.Kind, cancel)).TryGet(out _, out var problem)) given++;
+                else skipped.Add($"{row.Id} {row.Name}: {problem.Message}");
+            }
+            return new OrdersMade(given, skipped);
+        }, cancel)).ToHttp();
+    }
+
+    /// <summary>Gives an order, or finds the same one that is still to be done.</summary>
+    private static async Task<Result<OrderRow>> GiveAsync(Writing.Writing w, SwapRow swap, string kind, CancellationToken cancel)
+    {
+        var (tag, refusal) = OrderKinds.For(kind, swap);
+        if (refusal is not null || tag is null) return new ServiceProblem("order.not-now", $"{OrderKinds.Words(kind)} cannot be ordered for {swap.Id}: {refusal ?? "it has no such computer"}.", 409);
+        if (swap.Depot is null && kind != OrderKinds.Survey)
+        {
+            var depot = await w.Db.Depots.Where(d => d.Refresh == swap.Refresh).OrderBy(d => d.Key).FirstOrDefaultAsync(cancel);
+            if (depot is null) return new ServiceProblem("order.no-depot", "The refresh has no depot yet. Add one with 'yardline depot set'.", 409);
+            swap.Depot = depot.Key;
+            swap.Parcel = $"{swap.Refresh}/{ParcelName(swap)}";
+        }
+        var open = await w.Db.Orders.FirstOrDefaultAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel);
+        if (open is not null)
+            return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
+        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1 };
+        w.Db.Orders.Add(order);
+        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} at {tag}", new() { ["order"] = order.Id, ["kind"] = kind });
+        return order;
+    }
+
+    /// <summary>A folder that a person recognises: name, swap number.</summary>
+    private static string ParcelName(SwapRow swap) => $"{string.Concat(swap.Name.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-')} {swap.Id[(swap.Id.LastIndexOf('-') + 1)..]}";
+
+    private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
+    {
+        var (hand, tag, refresh) = (user.NameOf(), user.FindFirstValue("tag")!, user.FindFirstValue("refresh")!);
+        var until = time.GetUtcNow() + TimeSpan.FromSeconds(Math.Clamp(waitSeconds, 0, LongestPoll.TotalSeconds));
+        using var ends = CancellationTokenSource.CreateLinkedTokenSource(cancel, life.ApplicationStopping);
+        using var listening = hub.Listen(refresh);
+        while (true)
+        {
+            var now = time.GetUtcNow();
+            bool due;
+            await using (var db = await records.CreateDbContextAsync(cancel))
+                due = await db.Orders.AnyAsync(o => o.Refresh == refresh && o.Tag == tag && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && (o.LeaseUntil < now || o.Hand == hand))), cancel);
+            if (due)
+            {
+                var taken = await writer.WriteAsync<OrderTaken>(refresh, w => TakeAsync(w, hand, tag, cancel), cancel);
+                if (taken.IsOk) return TypedResults.Ok(taken.Value);
+            }
+            var left = until - time.GetUtcNow();
+            if (left <= TimeSpan.Zero || life.ApplicationStopping.IsCancellationRequested) return TypedResults.NoContent();
+            try
+            {
+                // Leases run out without a wake, so look again now and then.
+                await listening.NextAsync(left < TimeSpan.FromSeconds(5) ? left : TimeSpan.FromSeconds(5), ends.Token);
+            }
+            catch (OperationCanceledException)
+            {
+                return TypedResults.NoContent();
+            }
+        }
+    }
+
+    private static async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string hand, string tag, CancellationToken cancel)
+    {
+        // A hand that asks while its own order is under way was restarted: it goes on with that one.
+        var order = await w.Db.Orders.Where(o => o.Refresh == w.Refresh.Key && o.Tag == tag && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && (o.LeaseUntil < w.Now || o.Hand == hand)))).OrderBy(o => o.MadeAt).FirstOrDefaultAsync(cancel);
+        if (order is null) return new Problem("order.none", "There is no order.");
+        var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == order.Swap, cancel);
+        var depot = swap.Depot is null ? null : await w.Db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
+        (order.State, order.Hand, order.LeaseUntil, order.TakenAt, order.HeardAt, order.NextBatch) = (OrderStates.UnderWay, hand, w.Now.AddSeconds(LeaseSeconds), w.Now, w.Now, 1);
+        (order.Files, order.TotalFiles, order.Bytes, order.TotalBytes, order.BytesPerSecond) = (0, 0, 0, 0, 0);
+        order.Attempt++;
+        w.Note("order.taken", order.Swap, $"The hand at {tag} began: {OrderKinds.Words(order.Kind).ToLowerInvariant()}{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}", new() { ["order"] = order.Id, ["attempt"] = order.Attempt });
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel);
+    }
+
+    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, CancellationToken cancel)
+    {
+        var (hand, refresh) = (user.NameOf(), user.FindFirstValue("refresh")!);
+        if (report.Result is null) return await ProgressAsync(order, number, report, hand, refresh, hub, records, time, cancel);
+        return (await writer.WriteAsync<ReportTaken>(refresh, async w =>
+        {
+            var row = await w.Db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
+            if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
+            if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? w.Now);
+            (row.NextBatch, row.HeardAt, row.EndedAt, row.LeaseUntil) = (number + 1, w.Now, w.Now, null);
+            Show(row, report.Progress);
+            await ResultTaker.TakeAsync(w, row, report.Result, cancel);
+            return new ReportTaken(row.NextBatch, w.Now);
+        }, cancel)).ToHttp();
+    }
+
+    /// <summary>Progress is kept for whoever looks next and sent to whoever looks now; it is no ledger entry.</summary>
+    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ProgressAsync(string order, int number, OrderReport report, string hand, string refresh, EventHub hub, IDbContextFactory<YardDb> records, TimeProvider time, CancellationToken cancel)
+    {
+        await using var db = await records.CreateDbContextAsync(cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var row = await db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
+        if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return new[] { problem }.ToHttp();
+        if (number < row!.NextBatch) return TypedResults.Ok(new ReportTaken(row.NextBatch, row.LeaseUntil ?? time.GetUtcNow()));
+        (row.NextBatch, row.HeardAt, row.LeaseUntil) = (number + 1, time.GetUtcNow(), time.GetUtcNow().AddSeconds(LeaseSeconds));
+        Show(row, report.Progress);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
+        return TypedResults.Ok(new ReportTaken(row.NextBatch, row.LeaseUntil.Value));
+    }
+
+    private static void Show(OrderRow row, OrderProgress? progress)
+    {
+        if (progress is not null) (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond) = (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond);
+    }
+
+    private static ServiceProblem? Refusal(OrderRow? row, string order, string hand, int attempt, int number)
+    {
+        if (row is null || row.Hand is null) return ServiceProblem.NotFound("order", order);
+        // The last batch may be repeated after the order ended; everything else of an ended or passed-on order is refused.
+        var repeated = row.Hand == hand && row.Attempt == attempt && number < row.NextBatch;
+        if (row.Hand != hand || row.Attempt != attempt || (row.State != OrderStates.UnderWay && !repeated)) return ServiceProblem.Conflict("order.lease-lost", "The lease on this order ran out and it went on elsewhere, or it ended. Stop working on it and ask for the next order.");
+        return number > row.NextBatch ? ServiceProblem.Conflict("order.batch-missing", $"Batch {row.NextBatch} is missing; {number} came instead. Send {row.NextBatch} first.") : null;
+    }
+}

@@ -1,0 +1,115 @@
+using System.Globalization;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Swaps;
+using YardRelay.Records;
+using YardRelay.Service.Swaps;
+
+namespace YardRelay.Service.Hands;
+
+/// <summary>Enters what a hand found at the end of an order: facts into the swap, sums into its account, snags opened or ended.</summary>
+internal static class ResultTaker
+{
+    public static async Task TakeAsync(Writing.Writing w, OrderRow order, OrderResult result, CancellationToken cancel)
+    {
+        var swap = await w.Db.Swaps.FirstAsync(s => s.Id == order.Swap, cancel);
+        var what = OrderKinds.Words(order.Kind);
+        if (result.Failure is { } failure)
+        {
+            (order.State, order.Words) = (OrderStates.Failed, failure.Length > 1000 ? failure[..1000] : failure);
+            w.Note("order.failed", swap.Id, $"{what} at {order.Tag} failed: {order.Words}", new() { ["order"] = order.Id });
+            return;
+        }
+        order.State = OrderStates.Done;
+        var seen = result.Folders.Aggregate(Amount.None, (sum, f) => sum + f.Seen);
+        if (order.Kind == OrderKinds.Survey)
+        {
+            order.Words = $"{ByteText.Files(seen.Files)}, {ByteText.Of(seen.Bytes)}";
+            await SurveyedAsync(w, swap, result, cancel);
+        }
+        else if (OrderKinds.IsTrip(order.Kind))
+        {
+            order.Words = result.Snags.Count == 0 ? $"All {ByteText.Files(seen.Files)} in the depot" : $"{ByteText.Files(seen.Files)}, {result.Snags.Count} snags";
+            await CarriedAsync(w, swap, result, cancel);
+        }
+        else if (order.Kind == OrderKinds.Verify)
+        {
+            order.Words = result.IsWhole ? "The parcel is whole" : $"{result.Damages} damages";
+            (swap.VerifiedAt, swap.VerifiedWhole) = (w.Now, result.IsWhole);
+            if (!result.IsWhole) (order.State, order.Words) = (OrderStates.Failed, $"{result.Damages} files of the parcel are damaged. Run another trip.");
+        }
+        else
+        {
+            order.Words = result.IsWhole ? $"All {ByteText.Files(seen.Files)} on the new computer" : $"{result.Snags.Count} snags, {result.Damages} damages";
+            await RestoredAsync(w, swap, result, cancel);
+        }
+        w.Note("order.done", swap.Id, $"{what} at {order.Tag}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["bytes"] = seen.Bytes.ToString(CultureInfo.InvariantCulture), ["snags"] = result.Snags.Count, ["damages"] = result.Damages });
+        await SwapEndpoints.SettleAsync(w, swap, cancel);
+        // A finished trip is verified without being asked: the gate wants it, and the parcel is warm.
+        if (OrderKinds.IsTrip(order.Kind))
+        {
+            var verify = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = OrderKinds.Verify, Tag = order.Tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
+            w.Db.Orders.Add(verify);
+            w.Note("order.given", swap.Id, $"Verify follows by itself at {order.Tag}", new() { ["order"] = verify.Id, ["kind"] = OrderKinds.Verify });
+        }
+    }
+
+    private static async Task SurveyedAsync(Writing.Writing w, SwapRow swap, OrderResult result, CancellationToken cancel)
+    {
+        SwapFacts.Reach(swap, Station.Surveyed, w.Now);
+        if (swap.Trips > 0) return;
+        // Before the first trip the inventory is the account's first column, and all of it is still ahead.
+        await w.Db.Folders.Where(f => f.Swap == swap.Id).ExecuteDeleteAsync(cancel);
+        foreach (var f in result.Folders) w.Db.Folders.Add(new() { Swap = swap.Id, Folder = f.Folder, OldFiles = f.Seen.Files, OldBytes = f.Seen.Bytes });
+    }
+
+    private static async Task CarriedAsync(Writing.Writing w, SwapRow swap, OrderResult result, CancellationToken cancel)
+    {
+        var before = await w.Db.Folders.Where(f => f.Swap == swap.Id).ToDictionaryAsync(f => f.Folder, cancel);
+        foreach (var f in result.Folders)
+        {
+            if (!before.Remove(f.Folder, out var row)) w.Db.Folders.Add(row = new() { Swap = swap.Id, Folder = f.Folder });
+            (row.OldFiles, row.OldBytes, row.DepotFiles, row.DepotBytes, row.NewFiles, row.NewBytes) = (f.Seen.Files, f.Seen.Bytes, f.Arrived.Files, f.Arrived.Bytes, null, null);
+        }
+        w.Db.Folders.RemoveRange(before.Values);
+        (swap.Trips, swap.TripAt, swap.RestoreAt, swap.RestoreWhole) = (Math.Max(swap.Trips + 1, result.Trip), w.Now, null, false);
+        swap.SurveyedAt ??= w.Now;
+        await EnterSnagsAsync(w, swap, "old", result.Snags, $"trip {swap.Trips}", cancel);
+    }
+
+    private static async Task RestoredAsync(Writing.Writing w, SwapRow swap, OrderResult result, CancellationToken cancel)
+    {
+        var rows = await w.Db.Folders.Where(f => f.Swap == swap.Id).ToDictionaryAsync(f => f.Folder, cancel);
+        foreach (var row in rows.Values) (row.NewFiles, row.NewBytes) = (0, 0);
+        foreach (var f in result.Folders)
+        {
+            if (!rows.TryGetValue(f.Folder, out var row)) w.Db.Folders.Add(row = new() { Swap = swap.Id, Folder = f.Folder });
+            (row.NewFiles, row.NewBytes) = (f.Arrived.Files, f.Arrived.Bytes);
+        }
+        (swap.RestoreAt, swap.RestoreWhole) = (w.Now, result.IsWhole);
+        await EnterSnagsAsync(w, swap, "new", result.Snags, "the restore", cancel);
+    }
+
+    /// <summary>Snags that are gone ended by a retry; those that a person waived stay waived while the file still fails.</summary>
+    private static async Task EnterSnagsAsync(Writing.Writing w, SwapRow swap, string side, IReadOnlyList<Snag> found, string by, CancellationToken cancel)
+    {
+        var known = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == side && n.End != "retried").ToListAsync(cancel);
+        foreach (var ended in known.Where(k => found.All(f => f.Path != k.Path)))
+        {
+            (ended.End, ended.EndedBy, ended.EndReason, ended.EndedAt) = ("retried", by, null, w.Now);
+            w.Note("snag.retried", swap.Id, $"{ended.Path} is carried by {by}", new() { ["snag"] = ended.Id });
+        }
+        foreach (var snag in found)
+        {
+            if (known.FirstOrDefault(k => k.Path == snag.Path) is { } again)
+            {
+                (again.Kind, again.Bytes, again.Reason, again.CountsAsFile) = (snag.Kind, snag.Bytes, snag.Reason, snag.CountsAsFile);
+                continue;
+            }
+            var row = new SnagRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Path = snag.Path, Kind = snag.Kind, Side = side, Bytes = snag.Bytes, Reason = snag.Reason, CountsAsFile = snag.CountsAsFile, End = "open", At = w.Now };
+            w.Db.Snags.Add(row);
+            w.Note("snag.found", swap.Id, $"Snag: {snag.Path}: {snag.Reason}", new() { ["snag"] = row.Id, ["kind"] = snag.Kind.ToString(), ["bytes"] = snag.Bytes.ToString(CultureInfo.InvariantCulture) });
+        }
+    }
+}

@@ -1,0 +1,62 @@
+using System.Collections.Concurrent;
+using System.Threading.Channels;
+
+namespace YardRelay.Service.Live;
+
+/// <summary>Something that a live stream or a waiting hand should look at.</summary>
+/// <param name="Progress">JSON of a trip's progress, sent as it is and kept nowhere; null: the ledger grew, or an order is waiting.</param>
+internal sealed record Wake(string Refresh, string? Progress);
+
+/// <summary>Wakes whoever waits for news of a refresh, in this process; on PostgreSQL also in the others.</summary>
+internal sealed class EventHub
+{
+    private readonly ConcurrentDictionary<Guid, (string Refresh, Channel<Wake> Channel)> _waiting = new();
+
+    /// <summary>Told of each wake that starts here, to pass it on to other processes.</summary>
+    public Func<Wake, Task>? PassOn { get; set; }
+
+    public Listening Listen(string refresh)
+    {
+        var id = Guid.NewGuid();
+        // A slow reader loses wakes, never entries: it reads the ledger from where it was.
+        var channel = Channel.CreateBounded<Wake>(new BoundedChannelOptions(256) { FullMode = BoundedChannelFullMode.DropOldest });
+        _waiting[id] = (refresh, channel);
+        return new(channel.Reader, () => _waiting.TryRemove(id, out _));
+    }
+
+    public Task LedgerGrewAsync(string refresh) => SendAsync(new(refresh, null));
+
+    public Task ProgressAsync(string refresh, string json) => SendAsync(new(refresh, json));
+
+    private Task SendAsync(Wake wake)
+    {
+        Deliver(wake);
+        return PassOn?.Invoke(wake) ?? Task.CompletedTask;
+    }
+
+    public void Deliver(Wake wake)
+    {
+        foreach (var (refresh, channel) in _waiting.Values)
+            if (refresh == wake.Refresh) channel.Writer.TryWrite(wake);
+    }
+
+    internal sealed record Listening(ChannelReader<Wake> Reader, Action Stop) : IDisposable
+    {
+        public void Dispose() => Stop();
+
+        /// <summary>Waits for a wake, at most so long; null: none came.</summary>
+        public async Task<Wake?> NextAsync(TimeSpan most, CancellationToken cancel)
+        {
+            using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+            limit.CancelAfter(most);
+            try
+            {
+                return await Reader.ReadAsync(limit.Token);
+            }
+            catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
+            {
+                return null;
+            }
+        }
+    }
+}

@@ -1,0 +1,94 @@
+using System.Reflection;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.AspNetCore.DataProtection;
+using Microsoft.EntityFrameworkCore;
+using Serilog;
+using Serilog.Formatting.Compact;
+using YardRelay.Records;
+using YardRelay.Service;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Live;
+using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
+
+// The document generator starts this program to read its endpoints; then nothing is stored or migrated.
+var isDocumented = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
+var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory, WebRootPath = "console" });
+var options = ServiceOptions.Read(builder.Configuration);
+builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
+builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = 32 << 20);
+if (!isDocumented) builder.WebHost.UseUrls(options.Urls);
+
+builder.Services.AddSingleton(options);
+builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddDbContextFactory<YardDb>(o => RecordsOptions.Use(o, options.Database));
+builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContext());
+builder.Services.AddScoped<SwapReader>();
+builder.Services.AddSingleton<EventHub>();
+builder.Services.AddSingleton<Writer>();
+builder.Services.AddHttpContextAccessor();
+if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
+    builder.Services.AddHostedService(p => new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));
+if (!isDocumented) builder.Services.AddDataProtection().SetApplicationName("yardrelay").PersistKeysToDbContext<YardDb>();
+builder.Services.AddProblemDetails();
+builder.Services.AddHealthChecks().AddCheck<RecordsCheck>("records");
+builder.Services.ConfigureHttpJsonOptions(o =>
+{
+    o.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+    o.SerializerOptions.Converters.Add(new JsonStringEnumConverter(System.Text.Json.JsonNamingPolicy.CamelCase));
+    o.SerializerOptions.RespectNullableAnnotations = true;
+    o.SerializerOptions.RespectRequiredConstructorParameters = true;
+});
+builder.Services.AddOpenApi("v1", o => o.AddDocumentTransformer((document, _, _) =>
+{
+    document.Info = new() { Title = "Yard Relay", Version = "v1", Description = "Swaps of computers: roster, plan, files on their way, checklists, sign-off." };
+    document.Servers = null;
+    return Task.CompletedTask;
+}));
+builder.Services.AddAuthentication("either")
+    .AddPolicyScheme("either", null, o => o.ForwardDefaultSelector = context => context.Request.Headers.Authorization.Count > 0 ? TokenAuthentication.SchemeName : CookieAuthenticationDefaults.AuthenticationScheme)
+    .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null)
+    .AddCookie(o =>
+    {
+        o.Cookie.Name = "yardrelay";
+        o.Cookie.SameSite = SameSiteMode.Strict;
+        o.Cookie.HttpOnly = true;
+        o.ExpireTimeSpan = TimeSpan.FromHours(12);
+        o.SlidingExpiration = true;
+        o.Events.OnRedirectToLogin = context => Status(context.HttpContext, 401);
+        o.Events.OnRedirectToAccessDenied = context => Status(context.HttpContext, 403);
+    });
+builder.Services.AddAuthorization(Roles.Add);
+
+var app = builder.Build();
+app.UseExceptionHandler();
+app.UseStatusCodePages();
+app.Use((context, next) =>
+{
+    context.Response.Headers.XContentTypeOptions = "nosniff";
+    context.Response.Headers["Referrer-Policy"] = "same-origin";
+    context.Response.Headers.ContentSecurityPolicy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'";
+    if (context.Request.Headers.ContainsKey("Idempotency-Key")) context.Request.EnableBuffering();
+    return next(context);
+});
+app.UseDefaultFiles();
+app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = file.File.Name == "index.html" ? "no-cache" : "public, max-age=31536000, immutable" });
+app.UseAuthentication();
+app.UseAuthorization();
+app.MapOpenApi().AllowAnonymous();
+app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
+app.MapHealthChecks("/health/ready").AllowAnonymous();
+Endpoints.Map(app.MapGroup("/api").AddEndpointFilter<RouteGroupBuilder, RepeatFilter>());
+app.Map("/api/{**rest}", () => Results.Problem("There is no such address in the API. See /openapi/v1.json.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
+app.MapFallbackToFile("index.html").AllowAnonymous();
+
+if (!isDocumented) await StartUp.PrepareAsync(app.Services, options, app.Lifetime.ApplicationStopping);
+await app.RunAsync();
+
+static Task Status(HttpContext context, int status)
+{
+    context.Response.StatusCode = status;
+    return Task.CompletedTask;
+}

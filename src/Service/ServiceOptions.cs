@@ -1,0 +1,23 @@
+using Serilog.Events;
+
+namespace YardRelay.Service;
+
+/// <summary>What the service is told from outside: settings, environment (<c>YARD_…</c>) or command line.</summary>
+/// <param name="Urls">Where it listens. Default: http://127.0.0.1:8420.</param>
+/// <param name="Database">Connection string. Default: SQLite in the state folder.</param>
+/// <param name="FirstAccount">Name and password of the coordinator that is made in an empty database, as <c>name:password</c>.</param>
+internal sealed record ServiceOptions(string Urls, string Database, string? FirstAccount, LogEventLevel LogLevel)
+{
+    public static ServiceOptions Read(IConfiguration configuration)
+    {
+        string? Get(string name) => configuration[name] ?? Environment.GetEnvironmentVariable("YARD_" + name.ToUpperInvariant());
+        var state = Get("state") ?? "yardrelay-state";
+        var database = Get("database");
+        if (database is null)
+        {
+            Directory.CreateDirectory(state);
+            database = $"Data Source={Path.Combine(Path.GetFullPath(state), "yardrelay.db")}";
+        }
+        return new(Get("urls") ?? "http://127.0.0.1:8420", database, Get("first"), Enum.TryParse<LogEventLevel>(Get("log"), true, out var level) ? level : LogEventLevel.Information);
+    }
+}

@@ -1,0 +1,29 @@
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Diagnostics.HealthChecks;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+
+namespace YardRelay.Service;
+
+/// <summary>What must be done before the first request.</summary>
+internal static class StartUp
+{
+    public static async Task PrepareAsync(IServiceProvider services, ServiceOptions options, CancellationToken cancel)
+    {
+        var records = services.GetRequiredService<IDbContextFactory<YardDb>>();
+        await using var db = await records.CreateDbContextAsync(cancel);
+        await db.Database.MigrateAsync(cancel);
+        if (options.FirstAccount is { } first && first.Split(':', 2) is [var name, var password] && !await db.Accounts.AnyAsync(cancel))
+            await AccountEndpoints.PutAsync(db, name, new(name, Roles.Coordinator, password, []), cancel);
+    }
+}
+
+/// <summary>Ready when the database answers.</summary>
+internal sealed class RecordsCheck(IDbContextFactory<YardDb> records) : IHealthCheck
+{
+    public async Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
+    {
+        await using var db = await records.CreateDbContextAsync(cancellationToken);
+        return await db.Database.CanConnectAsync(cancellationToken) ? HealthCheckResult.Healthy() : HealthCheckResult.Unhealthy("The database does not answer.");
+    }
+}

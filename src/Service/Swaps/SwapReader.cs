@@ -1,0 +1,123 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Checklists;
+using YardRelay.Core.Swaps;
+using YardRelay.Records;
+using YardRelay.Service.Checklists;
+using YardRelay.Service.Hands;
+
+namespace YardRelay.Service.Swaps;
+
+/// <summary>Reads swaps as people see them.</summary>
+internal sealed class SwapReader(YardDb db, TimeProvider time)
+{
+    private const int MostSnags = 500;
+
+    public static AppointmentSeen? AppointmentOf(SwapRow s) =>
+        s is { Start: { } start, HandsOnUntil: { } until, Finish: { } finish, End: { } end, Technician: { } technician } ? new(s.Id, s.Name, s.Site, s.Room, technician, start, until, finish, end) : null;
+
+    /// <summary>Rows as list items: two more queries for all of them together.</summary>
+    public async Task<List<SwapListed>> ListAsync(IReadOnlyList<SwapRow> swaps, CancellationToken cancel)
+    {
+        var ids = swaps.Select(s => s.Id).ToList();
+        var snags = await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap) && n.End == "open").GroupBy(n => n.Swap).Select(g => new { g.Key, Count = g.Count(), Since = g.Min(n => n.At) }).ToDictionaryAsync(g => g.Key, cancel);
+        var orders = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay || o.State == OrderStates.Failed)).ToListAsync(cancel)).ToLookup(o => o.Swap);
+        var now = time.GetUtcNow();
+        return [.. swaps.Select(s =>
+        {
+            var open = snags.TryGetValue(s.Id, out var found) ? found.Count : 0;
+            var mine = orders[s.Id].OrderByDescending(o => o.MadeAt).ToList();
+            var moving = mine.FirstOrDefault(o => o.State == OrderStates.UnderWay);
+            return new SwapListed(
+                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.Next, SignOf(s, mine, open, found?.Since, now),
+                moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt),
+                AppointmentOf(s), open);
+        })];
+    }
+
+    private static IReadOnlyList<StopSeen> LineOf(SwapRow s) =>
+    [
+        .. SwapLine.Of(s.Kind, SwapFacts.Reached(s)).Select(stop => new StopSeen(stop.Station, stop.At, stop.At is not null ? null : stop.Station switch
+        {
+            Station.Staged or Station.Swapped => s.Start,
+            Station.Restored => s.Finish,
+            Station.Accepted => s.End,
+            _ => null,
+        })),
+    ];
+
+    private static SignSeen SignOf(SwapRow s, List<OrderRow> orders, int openSnags, DateTimeOffset? snagSince, DateTimeOffset now)
+    {
+        if (SwapFacts.IsOver(s)) return new("done", "Done", s.HandedInAt ?? s.AcceptedAt);
+        // A failure counts until a later order of any kind stands.
+        if (orders.FirstOrDefault() is { State: OrderStates.Failed } failed) return new("stopped", $"{OrderKinds.Words(failed.Kind)} failed: {failed.Words}", failed.EndedAt);
+        if (openSnags > 0) return new("wants", openSnags == 1 ? "1 snag: retry or waive it" : $"{openSnags} snags: retry or waive each", snagSince);
+        if (orders.FirstOrDefault(o => o.State == OrderStates.UnderWay) is { } moving)
+            return moving.LeaseUntil < now ? new("wants", $"{OrderKinds.Words(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt) : new("moving", OrderKinds.Words(moving.Kind), moving.TakenAt);
+        if (orders.FirstOrDefault(o => o.State == OrderStates.Waiting) is { } waiting) return new("ahead", $"{OrderKinds.Words(waiting.Kind)} waits for the hand at {waiting.Tag}", waiting.MadeAt);
+        if (s.LeftOutBecause is { } because) return new("wants", $"No appointment. {because}", null);
+        if (s.Start < now && s.SwappedAt is null && s.End < now) return new("wants", "Its time has passed and nothing was swapped", s.End);
+        if (s.RestoredAt is not null && s.AcceptedAt is null) return new("wants", "Restored: the person can look now", s.RestoredAt);
+        return new("ahead", s.Next == 0 ? "Not told yet" : $"Next: {SwapLine.StationsOf(s.Kind).ElementAt(s.Next).ToString().ToLowerInvariant()}", null);
+    }
+
+    /// <summary>All of one swap; null when there is none.</summary>
+    public async Task<SwapSeen?> GetAsync(string id, CancellationToken cancel)
+    {
+        var swap = await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel);
+        if (swap is null) return null;
+        var person = await db.People.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel);
+        var folders = await db.Folders.AsNoTracking().Where(f => f.Swap == id).ToListAsync(cancel);
+        var snags = await db.Snags.AsNoTracking().Where(n => n.Swap == id).OrderBy(n => n.End == "open" ? 0 : 1).ThenBy(n => n.At).Take(MostSnags).ToListAsync(cancel);
+        var orders = await db.Orders.AsNoTracking().Where(o => o.Swap == id).OrderByDescending(o => o.MadeAt).Take(50).ToListAsync(cancel);
+        var history = await db.Ledger.AsNoTracking().Where(l => l.Swap == id).OrderByDescending(l => l.Number).Take(200).Select(l => new HistorySeen(l.Number, l.At, l.By, l.Kind, l.Words)).ToListAsync(cancel);
+        var depot = swap.Depot is null ? null : await db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
+        var account = SwapFacts.Account(folders, snags);
+        var (checklist, signOffs) = await ChecklistAsync(swap, account, snags, cancel);
+        return new(
+            (await ListAsync([swap], cancel))[0], person?.Mail, person?.Department, swap.OldModel, swap.NewModel, swap.Receiver,
+            swap.Parcel is null || depot is null ? null : new(depot.Name, depot.Address, swap.Parcel, swap.Trips, swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt),
+            account, FolderAccount.Total([.. account]), checklist, [.. snags.Select(Seen)], signOffs,
+            [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history);
+    }
+
+    public static SnagSeen Seen(SnagRow n) => new(n.Id, n.Swap, n.Path, n.Kind, n.Side, n.Bytes, n.Reason, n.CountsAsFile, n.End, n.EndedBy, n.EndReason, n.At, n.EndedAt);
+
+    public async Task<(ChecklistSeen Checklist, IReadOnlyList<SignOffSeen> SignOffs)> ChecklistAsync(SwapRow swap, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags, CancellationToken cancel)
+    {
+        var template = await TemplateStore.GetAsync(db, swap, cancel);
+        var rows = await db.Steps.AsNoTracking().Where(s => s.Swap == swap.Id).ToDictionaryAsync(s => s.Key, cancel);
+        var signed = await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap.Id).ToListAsync(cancel);
+        var steps = template.For(swap.Kind).Select(s => new StepNow(s, SwapFacts.StateOf(s, rows.GetValueOrDefault(s.Key), swap))).ToList();
+        var parts = signed.Select(s => s.Part).ToList();
+        var checklist = new ChecklistSeen(template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => Seen(s, swap))], [.. FrozenPhases(parts).Select(PhaseText)]);
+        return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
+            ? new SignOffSeen(part, done.By, done.At, [])
+            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, parts)))]);
+    }
+
+    public static IEnumerable<Phase> FrozenPhases(IReadOnlyCollection<SignOffPart> signed) =>
+        signed.Contains(SignOffPart.Coordinator) ? Enum.GetValues<Phase>() : signed.Contains(SignOffPart.Technician) ? [Phase.Before, Phase.Swap, Phase.After] : [];
+
+    public static string PhaseText(Phase phase) => phase switch { Phase.Before => "before", Phase.Swap => "swap", Phase.After => "after", Phase.HandIn => "hand-in", _ => throw new System.Diagnostics.UnreachableException() };
+
+    private static StepSeen Seen(StepNow s, SwapRow swap)
+    {
+        var (kind, expects) = s.Step.Work switch
+        {
+            StepWork.Tick => ("tick", null),
+            StepWork.Scan scan => ("scan", scan.New ? swap.NewTag : swap.OldTag),
+            StepWork.Automatic => ("automatic", null),
+            _ => throw new System.Diagnostics.UnreachableException(),
+        };
+        (string state, string? by, DateTimeOffset? at, string? reason) = s.State switch
+        {
+            StepState.Open => ("open", (string?)null, (DateTimeOffset?)null, (string?)null),
+            StepState.Done done => ("done", (string?)done.By, (DateTimeOffset?)done.At, (string?)null),
+            StepState.NotApplicable no => ("not-applicable", (string?)no.By, (DateTimeOffset?)no.At, (string?)no.Reason),
+            _ => throw new System.Diagnostics.UnreachableException(),
+        };
+        return new(s.Step.Key, s.Step.Title, PhaseText(s.Step.Phase), kind, expects, s.Step.Help, state, by, at, reason);
+    }
+}

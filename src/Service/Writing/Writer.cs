@@ -1,0 +1,79 @@
+using System.Security.Cryptography;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Http.Json;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.Options;
+using YardRelay.Core;
+using YardRelay.Core.Ledger;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Live;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Writing;
+
+/// <summary>One change of a refresh under way: its records, and the ledger that grows with them.</summary>
+internal sealed class Writing(YardDb db, RefreshRow refresh, DateTimeOffset now, string by)
+{
+    public YardDb Db => db;
+
+    public RefreshRow Refresh => refresh;
+
+    public DateTimeOffset Now => now;
+
+    /// <summary>Shown name of who does it.</summary>
+    public string By => by;
+
+    /// <summary>Appends a ledger entry.</summary>
+    /// <param name="kind">What happened, stable: <c>area.what</c>.</param>
+    /// <param name="words">For people; kept beside the chain, with only its salted digest inside.</param>
+    /// <param name="data">Ids and amounts; no names.</param>
+    public void Note(string kind, string? swap, string words, JsonObject? data = null)
+    {
+        var salt = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16));
+        data ??= [];
+        if (swap is not null) data["swap"] = swap;
+        data["words"] = LedgerChain.Salted(salt, words);
+        var entry = LedgerChain.Next(new(refresh.LedgerNumber, refresh.LedgerSha256), refresh.Key, now, LedgerChain.Salted(refresh.Key, by), kind, data);
+        (refresh.LedgerNumber, refresh.LedgerSha256) = (entry.Number, entry.Sha256);
+        db.Ledger.Add(new() { Refresh = refresh.Key, Number = entry.Number, Json = entry.Json, Sha256 = entry.Sha256, At = now, Swap = swap, By = by, Kind = kind, Words = words, Salt = salt });
+    }
+}
+
+/// <summary>Changes a refresh: record, ledger and the answer for repeats in one transaction; then tells the live streams.</summary>
+internal sealed class Writer(IDbContextFactory<YardDb> records, EventHub hub, TimeProvider time, IHttpContextAccessor http, IOptions<JsonOptions> json)
+{
+    private const int MostTries = 5;
+
+    public async Task<Result<T>> WriteAsync<T>(string refresh, Func<Writing, Task<Result<T>>> work, CancellationToken cancel)
+    {
+        var context = http.HttpContext;
+        var by = context?.User.ShownOf() ?? "the system";
+        var repeat = context?.Items[Repeat.Item] as Repeat;
+        for (var attempt = 1; ; attempt++)
+        {
+            try
+            {
+                await using var db = await records.CreateDbContextAsync(cancel);
+                await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+                var row = await db.LockRefreshAsync(refresh, cancel);
+                if (row is null) return ServiceProblem.NotFound("refresh", refresh);
+                // Looked at again under the lock: the same request may have come in twice at once.
+                if (repeat is not null && await db.Answers.AsNoTracking().FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered) throw new RepeatedException(answered);
+                var before = row.LedgerNumber;
+                var result = await work(new(db, row, time.GetUtcNow(), by));
+                if (!result.IsOk) return result;
+                if (repeat is not null) db.Answers.Add(new() { Account = repeat.Account, Key = repeat.Key, Request = repeat.Request, Status = 200, Body = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions), At = time.GetUtcNow() });
+                await db.SaveChangesAsync(cancel);
+                await transaction.CommitAsync(cancel);
+                if (row.LedgerNumber != before) await hub.LedgerGrewAsync(refresh);
+                return result;
+            }
+            catch (DbUpdateException clash) when (attempt < MostTries && clash is DbUpdateConcurrencyException || (clash.InnerException is Npgsql.PostgresException { SqlState: "40001" or "40P01" or "23505" } && attempt < MostTries))
+            {
+                // Another process was faster; read again and decide anew.
+            }
+        }
+    }
+}
