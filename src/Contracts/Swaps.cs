@@ -20,9 +20,10 @@ public sealed record MovingSeen(string Order, string Kind, long Files, long Tota
 
 /// <summary>A swap in a list.</summary>
 /// <param name="Next">Index of the first stop ahead.</param>
+/// <param name="IsBusy">An order is waiting or under way.</param>
 public sealed record SwapListed(
     string Id, string Person, string Name, string Site, string? Room, SwapKind Kind, string? OldTag, string? NewTag,
-    IReadOnlyList<StopSeen> Line, int Next, SignSeen Sign, MovingSeen? Moving, AppointmentSeen? Appointment, int OpenSnags);
+    IReadOnlyList<StopSeen> Line, int Next, SignSeen Sign, MovingSeen? Moving, AppointmentSeen? Appointment, int OpenSnags, bool IsBusy);
 
 /// <summary>A snag.</summary>
 /// <param name="Side">old: at a trip; new: at the restore.</param>

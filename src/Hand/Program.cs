@@ -17,6 +17,9 @@ var root = new RootCommand("""
     CarryVerb.Create(),
     VerifyVerb.Create(),
     RestoreVerb.Create(),
+    EnrolVerb.Create(),
+    EnrolVerb.CreateBench(),
+    WorkVerb.Create(),
 };
 var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)

@@ -86,8 +86,9 @@ internal static class PlanEndpoints
     private static Result<AppointmentProblem> Build(RefreshRow refresh, RefreshClock clock, List<SiteRow> sites, List<TechnicianRow> technicians, List<SwapRow> swaps, Dictionary<string, long> sizes, DateTimeOffset now)
     {
         Minutes OnDay(int day, TimeOnly from, TimeOnly until) => new((day * Minutes.PerDay) + (int)from.ToTimeSpan().TotalMinutes, (day * Minutes.PerDay) + (int)until.ToTimeSpan().TotalMinutes);
-        var workdays = Enumerable.Range(0, refresh.Days).Where(d => refresh.Starts.AddDays(d).DayOfWeek is not (DayOfWeek.Saturday or DayOfWeek.Sunday)).ToList();
-        var whole = workdays.Select(d => OnDay(d, new(7, 0), new(19, 0))).ToList();
+        var days = Enumerable.Range(0, refresh.Days).ToList();
+        bool IsWorkday(int day) => refresh.Starts.AddDays(day).DayOfWeek is not (DayOfWeek.Saturday or DayOfWeek.Sunday);
+        var whole = days.Select(d => OnDay(d, new(7, 0), new(19, 0))).ToList();
         var visits = swaps.Where(s => !SwapFacts.IsOver(s)).Select(s =>
         {
             // Until there is an inventory, a typical 20 GB; 60 MB/s each way once staging has been done ahead.
@@ -103,6 +104,6 @@ internal static class PlanEndpoints
         }).ToList();
         return AppointmentProblem.Create(
             refresh.Key, refresh.Days, Grid, [.. sites.Select(s => new PlanSite(s.Key, s.Benches))], [],
-            [.. technicians.Select(t => new PlanTechnician(t.Key, [], t.Sites, [.. workdays.SelectMany(d => t.Shifts.Select(s => Shift.TryParse(s)!.Value).Select(s => OnDay(d, s.From, s.Until)))]))], [], visits);
+            [.. technicians.Select(t => new PlanTechnician(t.Key, [], t.Sites, [.. days.SelectMany(d => t.Shifts.Select(s => Shift.TryParse(s)!.Value).Where(s => s.Daily || IsWorkday(d)).Select(s => OnDay(d, s.From, s.Until)))]))], [], visits);
     }
 }

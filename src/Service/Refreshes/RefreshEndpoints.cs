@@ -28,13 +28,13 @@ internal static class RefreshEndpoints
         routes.MapPut("/refreshes/{refresh}/depots/{key}", PutDepotAsync).RequireAuthorization(Roles.Leads).WithName("PutDepot").WithSummary("Makes or changes a depot.");
     }
 
-    private static async Task<Ok<List<RefreshSeen>>> ListAsync(YardDb db, CancellationToken cancel) => TypedResults.Ok(await Seen(db).Take(1000).ToListAsync(cancel));
+    private static async Task<Ok<List<RefreshSeen>>> ListAsync(YardDb db, CancellationToken cancel) => TypedResults.Ok(await Seen(db, db.Refreshes.OrderBy(r => r.Starts).ThenBy(r => r.Key).Take(1000)).ToListAsync(cancel));
 
-    private static IQueryable<RefreshSeen> Seen(YardDb db) => db.Refreshes.AsNoTracking().OrderBy(r => r.Starts).ThenBy(r => r.Key)
+    private static IQueryable<RefreshSeen> Seen(YardDb db, IQueryable<RefreshRow> rows) => rows.AsNoTracking()
         .Select(r => new RefreshSeen(r.Key, r.Name, r.Zone, r.Starts, r.Days, db.Swaps.LongCount(s => s.Refresh == r.Key), r.LedgerNumber + ":" + r.LedgerSha256));
 
     private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        await Seen(db).FirstOrDefaultAsync(r => r.Key == refresh, cancel) is { } seen ? TypedResults.Ok(seen) : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        await Seen(db, db.Refreshes.Where(r => r.Key == refresh)).FirstOrDefaultAsync(cancel) is { } seen ? TypedResults.Ok(seen) : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
 
     private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(NewRefresh wanted, YardDb db, Writer writer, CancellationToken cancel)
     {
@@ -44,7 +44,7 @@ internal static class RefreshEndpoints
         if (wanted.Days is < 1 or > 366) faults.Add(new("refresh.days", $"A refresh has 1 to 366 days, not {wanted.Days}."));
         if (string.IsNullOrWhiteSpace(wanted.Name)) faults.Add(new("refresh.name", "A refresh needs a name."));
         if (faults.Count > 0) return faults.ToHttp();
-        if (await Seen(db).FirstOrDefaultAsync(r => r.Key == wanted.Key, cancel) is { } there)
+        if (await Seen(db, db.Refreshes.Where(r => r.Key == wanted.Key)).FirstOrDefaultAsync(cancel) is { } there)
             return there.Name == wanted.Name && there.Zone == wanted.Zone && there.Starts == wanted.Starts && there.Days == wanted.Days ? TypedResults.Ok(there)
                 : new Problem[] { ServiceProblem.Conflict("refresh.taken", $"There is another refresh '{wanted.Key}' already. Choose another key.") }.ToHttp();
         db.Refreshes.Add(new() { Key = wanted.Key, Name = wanted.Name, Zone = wanted.Zone, Starts = wanted.Starts, Days = wanted.Days, LedgerNumber = 0, LedgerSha256 = LedgerHead.Empty.Sha256 });
@@ -83,7 +83,7 @@ internal static class RefreshEndpoints
     private static async Task<Results<Ok<TechnicianSeen>, ProblemHttpResult>> PutTechnicianAsync(string refresh, string key, TechnicianWanted wanted, Writer writer, CancellationToken cancel)
     {
         foreach (var shift in wanted.Shifts)
-            if (Shift.TryParse(shift) is null) return new Problem[] { new("technician.shift", $"'{shift}' is not a shift. Write 08:00-12:00.") }.ToHttp();
+            if (Shift.TryParse(shift) is null) return new Problem[] { new("technician.shift", $"'{shift}' is not a shift. Write 08:00-12:00 for Monday to Friday, or 'daily 08:00-12:00'.") }.ToHttp();
         return (await writer.WriteAsync<TechnicianSeen>(refresh, async w =>
         {
             var sites = await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel);
@@ -119,8 +119,15 @@ internal static class RefreshEndpoints
 }
 
 /// <summary>A daily shift in local time.</summary>
-internal readonly record struct Shift(TimeOnly From, TimeOnly Until)
+internal readonly record struct Shift(TimeOnly From, TimeOnly Until, bool Daily)
 {
-    public static Shift? TryParse(string text) =>
-        text.Length == 11 && text[5] == '-' && TimeOnly.TryParseExact(text[..5], "HH:mm", out var from) && TimeOnly.TryParseExact(text[6..], "HH:mm", out var until) && from < until ? new(from, until) : null;
+    private const string EveryDay = "daily ";
+
+    /// <summary><c>08:00-12:00</c> on Monday to Friday, <c>daily 08:00-12:00</c> on every day.</summary>
+    public static Shift? TryParse(string text)
+    {
+        var daily = text.StartsWith(EveryDay, StringComparison.Ordinal);
+        if (daily) text = text[EveryDay.Length..];
+        return text.Length == 11 && text[5] == '-' && TimeOnly.TryParseExact(text[..5], "HH:mm", out var from) && TimeOnly.TryParseExact(text[6..], "HH:mm", out var until) && from < until ? new(from, until, daily) : null;
+    }
 }

@@ -32,7 +32,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             return new SwapListed(
                 s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.Next, SignOf(s, mine, open, found?.Since, now),
                 moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt),
-                AppointmentOf(s), open);
+                AppointmentOf(s), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
         })];
     }
 

@@ -37,6 +37,7 @@ internal sealed class RepeatFilter(IDbContextFactory<YardDb> records, TimeProvid
         hash.AppendData(System.Text.Encoding.UTF8.GetBytes(http.Request.Method + " " + http.Request.Path + http.Request.QueryString + "\n"));
         var buffer = new byte[64 * 1024];
         for (long read = 0; await http.Request.Body.ReadAsync(buffer, http.RequestAborted) is > 0 and var got && read < MostBytes; read += got) hash.AppendData(buffer, 0, got);
+        http.Request.Body.Position = 0;
         var repeat = new Repeat(http.User.NameOf(), key, Convert.ToHexStringLower(hash.GetHashAndReset()));
         await using (var db = await records.CreateDbContextAsync(http.RequestAborted))
         {

@@ -4,7 +4,7 @@ using System.Text;
 namespace YardRelay.Stand.Computers;
 
 /// <summary>Makes one simulated computer: the folders of a person's home with made-up files, the same for the same name.</summary>
-internal static class ComputerMaker
+internal static partial class ComputerMaker
 {
     private static readonly string[] Topics = ["winter timetable", "crew rota", "quay lighting", "ticket returns", "hull survey", "fuel log", "lost property", "fog plan", "berth list", "safety drill"];
     private static readonly string[] Endings = [".txt", ".ods", ".odt", ".pdf", ".csv"];
@@ -44,9 +44,19 @@ internal static class ComputerMaker
         }
         Directory.CreateDirectory(Path.Combine(folder, "Documents", "to sort"));
         Directory.CreateDirectory(Path.Combine(folder, "Music"));
+        // One computer in ten has something that cannot be carried, as in life.
+        if (random.Next(10) == 0) MakePipe(Path.Combine(folder, "Timetables", "print queue"));
         File.CreateSymbolicLink(Path.Combine(folder, "Desktop", "timetables"), "../Timetables");
         Write(Path.Combine(folder, "Documents", "Café Möwe – Rechnung.txt"), "Two coffees, one tea.\n", random);
     }
+
+    private static void MakePipe(string path)
+    {
+        if (mkfifo(path, 0x1A4) != 0) throw new IOException($"A pipe could not be made at {path}.");
+    }
+
+    [System.Runtime.InteropServices.LibraryImport("libc", StringMarshalling = System.Runtime.InteropServices.StringMarshalling.Utf8)]
+    private static partial int mkfifo(string path, uint mode);
 
     private static void Write(string path, string? text, Random random, int bytes = 0)
     {

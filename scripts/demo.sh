@@ -1,0 +1,166 @@
+#!/usr/bin/env bash
+# The Kestrel Bay Ferries demo. Usage: scripts/demo.sh [--fresh] [--port N] [--state DIR] | --once [--input DIR]
+#   (nothing)        builds, starts service, cloud share and hands, and serves until Ctrl-C; a second start goes on from there
+#   --fresh          throws the demo's state away first
+#   --once           runs the whole example without a browser, prints the account of each swap, exits 0 only if every file is accounted for
+#   --input DIR      with --once: DIR is one person's old computer (it is only read)
+source "$(dirname "$0")/lib.sh"
+
+once=false fresh=false input="" port=8420 state="$root/demo-state"
+while [ $# -gt 0 ]; do
+  case "$1" in
+    --once) once=true ;;
+    --fresh) fresh=true ;;
+    --input) input=$(cd "${2:?--input needs a folder}" && pwd) || exit 2; shift ;;
+    --port) port=${2:?--port needs a number}; shift ;;
+    --state) state=$(realpath -m "${2:?--state needs a folder}"); shift ;;
+    *) say "demo.sh: '$1' is not known. See the top of scripts/demo.sh."; exit 2 ;;
+  esac
+  shift
+done
+scripts/build.sh
+
+if $once; then
+  state=$(mktemp -d "${TMPDIR:-/tmp}/yard-once.XXXXXX")
+  port=$(free_port)
+elif $fresh && [ -d "$state" ]; then
+  [ -f "$state/.yard-demo" ] || { say "$state is no demo state; it is left alone."; exit 2; }
+  rm -rf "$state"
+fi
+mkdir -p "$state"; touch "$state/.yard-demo"
+
+bin="$root/out/bin" pids=()
+stop() {
+  local pid
+  for pid in "${pids[@]}"; do kill -TERM "$pid" 2>/dev/null || true; done
+  for pid in "${pids[@]}"; do wait "$pid" 2>/dev/null || true; done
+  if $once; then rm -rf "$state"; fi
+}
+trap stop EXIT
+trap 'exit 130' INT TERM
+
+export YARDLINE_CONFIG="$state/connection.json"
+export YARD_PASSWORD=kestrel-bay YARD_NEW_PASSWORD=kestrel-bay
+service="http://127.0.0.1:$port" refresh=autumn
+roster="$root/demo/kestrel-bay/roster.csv"
+line() { "$bin/yardline" "$@"; }
+
+# The demo day is always a working morning: a zone is chosen in which it is between nine and ten now.
+if [ ! -f "$state/zone" ]; then
+  shift_hours=$(( 9 - 10#$(date -u +%H) ))
+  [ $shift_hours -gt 14 ] && shift_hours=$((shift_hours - 24)); [ $shift_hours -lt -12 ] && shift_hours=$((shift_hours + 24))
+  if [ $shift_hours -ge 0 ]; then echo "Etc/GMT-$shift_hours"; else echo "Etc/GMT+$(( -shift_hours ))"; fi > "$state/zone"
+  TZ=$(cat "$state/zone") date +%F > "$state/starts"
+fi
+export TZ; TZ=$(cat "$state/zone")
+
+delay=0; $once || delay=60
+"$bin/yardstand" computers --roster "$roster" --folder "$state/computers" >"$state/computers.log"
+cloud_port_file="$state/cloud.port"; [ -f "$cloud_port_file" ] || free_port > "$cloud_port_file"
+"$bin/yardstand" cloud --folder "$state/cloud" --port "$(cat "$cloud_port_file")" --delay-ms $delay --quota-bytes 20000000000 >"$state/cloud.log" 2>&1 & pids+=($!)
+"$bin/yardrelay" --urls "$service" --state "$state/service" --first kit:kestrel-bay >"$state/service.log" 2>&1 & pids+=($!)
+for _ in $(seq 100); do curl -fs "$service/health/ready" >/dev/null 2>&1 && break; kill -0 "${pids[1]}" 2>/dev/null || { say "The service did not start:"; tail -5 "$state/service.log"; exit 3; }; sleep 0.1; done
+
+if [ ! -f "$state/ready" ]; then
+  say "Making the demo in $state"
+  line sign-in "$service" --name kit --refresh $refresh
+  line refresh make $refresh --name "Autumn refresh at Kestrel Bay" --starts "$(cat "$state/starts")" --days 6 --zone "$TZ"
+  line site set "North Quay" --name "North Quay" --benches 2
+  line site set "Lantern Point" --name "Lantern Point" --benches 2
+  line site set "Workshop" --name "Workshop" --benches 2
+  line technician set noor --name "Noor Haddad" --site "North Quay" "Workshop" --shift "daily 08:00-12:00" "daily 12:45-16:30"
+  line technician set theo --name "Theo Brandt" --site "Lantern Point" --shift "daily 08:00-12:30" "daily 13:15-16:30"
+  line technician set vera --name "Vera Lindqvist" --site "Workshop" "Lantern Point" "North Quay" --shift "daily 09:00-12:00" "daily 12:45-17:00"
+  line depot set cloud --name "Cloud share" --address "http://127.0.0.1:$(cat "$cloud_port_file")/"
+  line account set noor --name "Noor Haddad" --role technician --site "North Quay" "Workshop"
+  line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"
+  line account set vera --name "Vera Lindqvist" --role technician --site "Workshop" "Lantern Point" "North Quay"
+  line account set audit --name "Wren Ashby" --role auditor
+  line account set sol --name "Sol Okafor" --role person --person kb101
+  line roster take "$roster" --dry-run | tail -1
+  line roster take "$roster" | tail -1
+  line plan make | tail -4
+  line hand code --json > "$state/codes.json"
+  "$bin/yardhand" enrol-bench --service "$service" --codes "$state/codes.json" --disks "$state/computers" --state "$state/hands"
+  rm -f "$state/codes.json"
+  touch "$state/ready"
+else
+  line sign-in "$service" --name kit --refresh $refresh >/dev/null
+fi
+
+if [ -n "$input" ]; then
+  # One person's old computer is the folder that was given: the hand of KB-1180 works there.
+  sed -i "s#\"root\": \".*\"#\"root\": \"$input\"#" "$state/hands/KB-1180/hand.json"
+fi
+# shellcheck disable=SC2046
+"$bin/yardhand" work $(for hand in "$state"/hands/*/; do printf -- '--state %s ' "$hand"; done) >"$state/hands.log" 2>&1 & pids+=($!)
+
+# Waits until no order is waiting or under way, at most so many seconds.
+settle() { line swap wait --seconds "$1"; }
+# Waives what cannot be carried, with a reason: a named pipe has no content.
+waive() {
+  line snag list --kind pipe --ids | while read -r swap snag; do line snag waive "$swap" "$snag" --reason "$1"; done
+}
+
+if $once; then
+  if [ -n "$input" ]; then only="autumn-0001"; else only=""; fi
+  say ""; say "Surveys, first trips, verification"
+  line swap order survey $only | tail -1; settle 30
+  line swap order first-trip $only | tail -1; settle 60
+  waive "A print queue's pipe has no content to carry."
+  say ""; say "Restore to the new computers"
+  line swap order restore $only | tail -1; settle 60
+  id=autumn-0001
+  say ""; say "The checklist of one swap, worked and signed off"
+  if line swap sign-off $id; then say "signed off too early"; exit 1; fi
+  line step set $id told ready programs-closed swapped one-library opened backup looked
+  if line step set $id old-tag --tag KB-9999; then say "a wrong computer was accepted"; exit 1; fi
+  line step set $id old-tag --tag KB-1180
+  line step set $id new-tag --tag KB-2040
+  signed=0; line swap sign-off $id || signed=1
+  if [ $signed = 0 ]; then
+    line step set $id signed-out handed-in
+    line swap sign-off $id --as coordinator
+  fi
+  say ""; say "The account of each swap"
+  code=0
+  line report accounts || code=1
+  line ledger check || code=1
+  [ $signed = 0 ] || code=1
+  [ $code = 0 ] && say "Outcome: every file is accounted for." || say "Outcome: NOT every file is accounted for."
+  exit $code
+fi
+
+say ""
+say "Yard Relay with the Kestrel Bay Ferries demo:  $service"
+say "  coordinator  kit    password kestrel-bay"
+say "  technician   noor, theo, vera   (same password)"
+say "  auditor      audit  (same password)"
+say "  person       sol    (same password)"
+say "State: $state (thrown away by --fresh). Logs beside it. Ctrl-C stops."
+
+# The yard lives: surveys and first trips at once, then restores and steps, so that something is always on its way.
+live() {
+  if [ ! -f "$state/begun" ]; then
+    line swap order survey || true; settle 120
+    line swap order first-trip autumn-0001 autumn-0002 autumn-0003 autumn-0004 autumn-0005 autumn-0007 autumn-0008 || true; settle 240
+    line swap order restore autumn-0001 autumn-0002 autumn-0003 || true; settle 120
+    line step set autumn-0001 told ready programs-closed swapped one-library opened backup looked || true
+    line step set autumn-0001 old-tag --tag KB-1180 || true
+    line step set autumn-0001 new-tag --tag KB-2040 || true
+    line swap sign-off autumn-0001 || true
+    line step set autumn-0002 told ready programs-closed swapped || true
+    line step set autumn-0004 told ready || true
+    touch "$state/begun"
+  fi
+  local n=8
+  while true; do
+    for _ in 1 2 3; do
+      n=$((n % 26 + 1)); local id; id=$(printf 'autumn-%04d' $n)
+      line swap order first-trip "$id" | grep -q '^1 ' || line swap order top-up-trip "$id" >/dev/null || true
+    done
+    sleep 12
+  done
+}
+live >"$state/live.log" 2>&1 & pids+=($!)
+wait "${pids[1]}"

@@ -1,0 +1,23 @@
+# Shared by the scripts: where things are, and what a fresh machine lacks.
+set -euo pipefail
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+cd "$root"
+export DOTNET_CLI_TELEMETRY_OPTOUT=1 DOTNET_NOLOGO=1 DOTNET_SKIP_FIRST_TIME_EXPERIENCE=1 MSBUILDTERMINALLOGGER=off
+
+say() { printf '%s\n' "$*"; }
+
+# Installs Debian packages that are missing. Each argument is PROGRAM=PACKAGE.
+need() {
+  local missing=() pair
+  for pair in "$@"; do
+    [ -e "${pair%%=*}" ] || command -v "${pair%%=*}" >/dev/null 2>&1 || missing+=("${pair#*=}")
+  done
+  [ ${#missing[@]} -eq 0 ] && return 0
+  say "Installing from Debian: ${missing[*]}"
+  local sudo=""
+  [ "$(id -u)" -eq 0 ] || sudo=sudo
+  $sudo apt-get update -qq
+  DEBIAN_FRONTEND=noninteractive $sudo apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
+}
+
+free_port() { python3 -c 'import socket; s=socket.socket(); s.bind(("127.0.0.1",0)); print(s.getsockname()[1])' 2>/dev/null || echo $((20000 + RANDOM % 20000)); }

@@ -1,0 +1,168 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.Json.Serialization;
+using YardRelay.Contracts;
+using YardRelay.Core;
+
+namespace YardRelay.Client;
+
+/// <summary>What the service answered instead of doing what was asked.</summary>
+/// <param name="Status">HTTP status.</param>
+/// <param name="All">Every problem, where there are several.</param>
+public sealed record Refused(string Code, string Message, int Status, IReadOnlyList<Problem> All) : Problem(Code, Message);
+
+/// <summary>The service cannot be reached.</summary>
+public sealed class ServiceUnreachableException(string address, string why, Exception? inner = null)
+    : IOException($"The service at {address} cannot be reached: {why} Check the address, and whether it runs.", inner);
+
+/// <summary>
+/// The typed client of the service, for command line and hand. Reads and repeats are retried a few times; everything that creates carries an Idempotency-Key.
+/// </summary>
+public sealed class YardClient : IDisposable
+{
+    /// <summary>How the service writes JSON.</summary>
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        NumberHandling = JsonNumberHandling.Strict,
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+    };
+
+    private const int Tries = 4;
+    private readonly HttpClient _http;
+
+    /// <summary>A client for the service at <paramref name="address"/>.</summary>
+    /// <param name="token">Bearer token; null: not signed in.</param>
+    public YardClient(Uri address, string? token)
+    {
+        _http = new(new SocketsHttpHandler { ConnectTimeout = TimeSpan.FromSeconds(5), PooledConnectionLifetime = TimeSpan.FromMinutes(5), UseCookies = false }) { BaseAddress = address, Timeout = TimeSpan.FromSeconds(100) };
+        if (token is not null) _http.DefaultRequestHeaders.Authorization = new("Bearer", token);
+    }
+
+    private async Task<Result<T>> SendAsync<T>(HttpMethod method, string path, Func<HttpContent?> body, CancellationToken cancel, string? match = null)
+    {
+        // One key for all tries: the service answers the second as it did the first.
+        var key = method == HttpMethod.Post ? Guid.NewGuid().ToString() : null;
+        for (var attempt = 1; ; attempt++)
+        {
+            try
+            {
+                using var request = new HttpRequestMessage(method, path) { Content = body() };
+                if (key is not null) request.Headers.Add("Idempotency-Key", key);
+                if (match is not null) request.Headers.IfMatch.Add(new EntityTagHeaderValue($"\"{match}\""));
+                using var response = await _http.SendAsync(request, cancel);
+                if (response.StatusCode is HttpStatusCode.BadGateway or HttpStatusCode.ServiceUnavailable or HttpStatusCode.GatewayTimeout && attempt < Tries)
+                {
+                    await Task.Delay(TimeSpan.FromMilliseconds(250 << attempt), cancel);
+                    continue;
+                }
+                if (!response.IsSuccessStatusCode) return await RefusedAsync(response, cancel);
+                if (response.StatusCode == HttpStatusCode.NoContent) return default(T)!;
+                return (await response.Content.ReadFromJsonAsync<T>(Json, cancel))!;
+            }
+            catch (Exception broke) when (broke is HttpRequestException or IOException || (broke is OperationCanceledException && !cancel.IsCancellationRequested))
+            {
+                if (attempt >= Tries) throw new ServiceUnreachableException(_http.BaseAddress!.ToString(), broke is OperationCanceledException ? "it does not answer in time." : broke.Message, broke);
+                await Task.Delay(TimeSpan.FromMilliseconds(250 << attempt), cancel);
+            }
+        }
+    }
+
+    private static async Task<Refused> RefusedAsync(HttpResponseMessage response, CancellationToken cancel)
+    {
+        var status = (int)response.StatusCode;
+        try
+        {
+            var problem = JsonNode.Parse(await response.Content.ReadAsStringAsync(cancel));
+            var all = (problem?["problems"] as JsonArray ?? []).Select(p => new Problem((string?)p?["code"] ?? "", (string?)p?["message"] ?? "")).ToList();
+            var message = (string?)problem?["detail"] ?? status switch
+            {
+                401 => "You are not signed in, or your token has expired. Run 'yardline sign-in'.",
+                403 => "You may not do this. A coordinator can.",
+                _ => $"The service answered {status} {response.ReasonPhrase}.",
+            };
+            return new((string?)problem?["code"] ?? $"http.{status}", message, status, all);
+        }
+        catch (JsonException)
+        {
+            return new($"http.{status}", $"The service answered {status} {response.ReasonPhrase}.", status, []);
+        }
+    }
+
+    private Task<Result<T>> GetAsync<T>(string path, CancellationToken cancel) => SendAsync<T>(HttpMethod.Get, path, static () => null, cancel);
+
+    private Task<Result<T>> PostAsync<T>(string path, object body, CancellationToken cancel) => SendAsync<T>(HttpMethod.Post, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel);
+
+    private Task<Result<T>> PutAsync<T>(string path, object body, CancellationToken cancel, string? match = null) => SendAsync<T>(HttpMethod.Put, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel, match);
+
+    private static string E(string part) => Uri.EscapeDataString(part);
+
+#pragma warning disable CS1591 // One line per endpoint; the endpoints are described in the OpenAPI document.
+    public Task<Result<TokenMade>> MakeTokenAsync(NewToken wanted, CancellationToken cancel) => PostAsync<TokenMade>("api/tokens", wanted, cancel);
+
+    public Task<Result<Me>> MeAsync(CancellationToken cancel) => GetAsync<Me>("api/me", cancel);
+
+    public Task<Result<JsonElement>> PutAccountAsync(string name, AccountWanted wanted, CancellationToken cancel) => PutAsync<JsonElement>($"api/accounts/{E(name)}", wanted, cancel);
+
+    public Task<Result<List<RefreshSeen>>> RefreshesAsync(CancellationToken cancel) => GetAsync<List<RefreshSeen>>("api/refreshes", cancel);
+
+    public Task<Result<RefreshSeen>> MakeRefreshAsync(NewRefresh wanted, CancellationToken cancel) => PostAsync<RefreshSeen>("api/refreshes", wanted, cancel);
+
+    public Task<Result<List<SiteSeen>>> SitesAsync(string refresh, CancellationToken cancel) => GetAsync<List<SiteSeen>>($"api/refreshes/{E(refresh)}/sites", cancel);
+
+    public Task<Result<SiteSeen>> PutSiteAsync(string refresh, string key, SiteWanted wanted, CancellationToken cancel) => PutAsync<SiteSeen>($"api/refreshes/{E(refresh)}/sites/{E(key)}", wanted, cancel);
+
+    public Task<Result<List<TechnicianSeen>>> TechniciansAsync(string refresh, CancellationToken cancel) => GetAsync<List<TechnicianSeen>>($"api/refreshes/{E(refresh)}/technicians", cancel);
+
+    public Task<Result<TechnicianSeen>> PutTechnicianAsync(string refresh, string key, TechnicianWanted wanted, CancellationToken cancel) => PutAsync<TechnicianSeen>($"api/refreshes/{E(refresh)}/technicians/{E(key)}", wanted, cancel);
+
+    public Task<Result<List<DepotSeen>>> DepotsAsync(string refresh, CancellationToken cancel) => GetAsync<List<DepotSeen>>($"api/refreshes/{E(refresh)}/depots", cancel);
+
+    public Task<Result<DepotSeen>> PutDepotAsync(string refresh, string key, DepotWanted wanted, CancellationToken cancel) => PutAsync<DepotSeen>($"api/refreshes/{E(refresh)}/depots/{E(key)}", wanted, cancel);
+
+    public Task<Result<RosterTaken>> TakeRosterAsync(string refresh, byte[] csv, bool dryRun, CancellationToken cancel) =>
+        SendAsync<RosterTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/roster?dryRun={(dryRun ? "true" : "false")}", () => new ByteArrayContent(csv) { Headers = { ContentType = new("text/csv") { CharSet = "utf-8" } } }, cancel);
+
+    public Task<Result<PlanSeen>> PlanAsync(string refresh, CancellationToken cancel) => GetAsync<PlanSeen>($"api/refreshes/{E(refresh)}/plan", cancel);
+
+    public Task<Result<PlanSeen>> MakePlanAsync(string refresh, PlanWanted wanted, CancellationToken cancel) => PostAsync<PlanSeen>($"api/refreshes/{E(refresh)}/plan", wanted, cancel);
+
+    public Task<Result<Page<SwapListed>>> SwapsAsync(string refresh, string? query, string? sort, string? cursor, CancellationToken cancel, int limit = 200) =>
+        GetAsync<Page<SwapListed>>($"api/refreshes/{E(refresh)}/swaps?limit={limit}&q={E(query ?? "")}&sort={E(sort ?? "")}&cursor={E(cursor ?? "")}", cancel);
+
+    public Task<Result<SwapSeen>> SwapAsync(string swap, CancellationToken cancel) => GetAsync<SwapSeen>($"api/swaps/{E(swap)}", cancel);
+
+    public Task<Result<OrderSeen>> GiveOrderAsync(string swap, string kind, CancellationToken cancel) => PostAsync<OrderSeen>($"api/swaps/{E(swap)}/orders", new OrderWanted(kind), cancel);
+
+    public Task<Result<OrdersMade>> GiveOrdersAsync(string refresh, OrdersWanted wanted, CancellationToken cancel) => PostAsync<OrdersMade>($"api/refreshes/{E(refresh)}/orders", wanted, cancel);
+
+    public Task<Result<ChecklistSeen>> SetStepAsync(string swap, string step, StepChange change, int version, CancellationToken cancel) => PutAsync<ChecklistSeen>($"api/swaps/{E(swap)}/checklist/steps/{E(step)}", change, cancel, version.ToString());
+
+    public Task<Result<SignOffSeen>> SignOffAsync(string swap, SignOffWanted wanted, CancellationToken cancel) => PostAsync<SignOffSeen>($"api/swaps/{E(swap)}/sign-offs", wanted, cancel);
+
+    public Task<Result<SnagSeen>> WaiveAsync(string snag, string reason, CancellationToken cancel) => PostAsync<SnagSeen>($"api/snags/{E(snag)}/waiver", new WaiverWanted(reason), cancel);
+
+    public Task<Result<List<TemplateSeen>>> TemplatesAsync(string refresh, CancellationToken cancel) => GetAsync<List<TemplateSeen>>($"api/refreshes/{E(refresh)}/templates", cancel);
+
+    public Task<Result<TemplateSeen>> AddTemplateAsync(string refresh, string yaml, CancellationToken cancel) => PostAsync<TemplateSeen>($"api/refreshes/{E(refresh)}/templates", new { yaml }, cancel);
+
+    public Task<Result<DaySeen>> TodayAsync(string refresh, DateOnly? day, CancellationToken cancel) => GetAsync<DaySeen>($"api/refreshes/{E(refresh)}/today{(day is { } d ? $"?day={d:yyyy-MM-dd}" : "")}", cancel);
+
+    public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(string refresh, string? cursor, CancellationToken cancel) => GetAsync<Page<LedgerEntrySeen>>($"api/refreshes/{E(refresh)}/ledger?limit=1000&cursor={E(cursor ?? "0")}", cancel);
+
+    public Task<Result<CodeMade>> MakeCodeAsync(string refresh, string tag, CancellationToken cancel) => PostAsync<CodeMade>($"api/refreshes/{E(refresh)}/codes", new CodeWanted(tag), cancel);
+
+    public Task<Result<Enrolled>> EnrolAsync(EnrolWanted wanted, CancellationToken cancel) => PostAsync<Enrolled>("api/hand/enrol", wanted, cancel);
+
+    /// <summary>The next order; a null value: there is none for now.</summary>
+    public Task<Result<OrderTaken?>> TakeOrderAsync(int waitSeconds, CancellationToken cancel) => SendAsync<OrderTaken?>(HttpMethod.Post, $"api/hand/orders/next?waitSeconds={waitSeconds}", static () => null, cancel);
+
+    public Task<Result<ReportTaken>> ReportAsync(string order, int number, OrderReport report, CancellationToken cancel) => PostAsync<ReportTaken>($"api/hand/orders/{E(order)}/reports/{number}", report, cancel);
+#pragma warning restore CS1591
+
+    /// <inheritdoc/>
+    public void Dispose() => _http.Dispose();
+}

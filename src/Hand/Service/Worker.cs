@@ -1,0 +1,153 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Trips;
+using YardRelay.Client;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Hand.Service;
+
+/// <summary>A hand at work for the service: takes orders, does them, reports numbered batches that also renew the lease.</summary>
+internal sealed class Worker(HandState state, TextWriter say, TimeProvider time) : IDisposable
+{
+    private static readonly TimeSpan ReportEvery = TimeSpan.FromSeconds(1);
+    private readonly YardClient _client = new(new(state.Service), state.Token);
+
+    /// <summary>Works until told to stop, or until there was no order for so long.</summary>
+    public async Task<int> RunAsync(TimeSpan? idle, CancellationToken cancel)
+    {
+        var lastWork = time.GetTimestamp();
+        var wait = TimeSpan.FromSeconds(1);
+        while (!cancel.IsCancellationRequested)
+        {
+            try
+            {
+                var poll = idle is { } most ? Math.Clamp((int)(most - time.GetElapsedTime(lastWork)).TotalSeconds, 0, 25) : 25;
+                var taken = await _client.TakeOrderAsync(poll, cancel);
+                wait = TimeSpan.FromSeconds(1);
+                if (!taken.TryGet(out var order, out var refused) && refused is not null)
+                {
+                    say.WriteLine($"{state.Tag}: {refused.Message}");
+                    if (refused is Refused { Status: 401 or 403 }) return Verbs.ExitCodes.Unreachable;
+                    await Task.Delay(wait, time, cancel);
+                    continue;
+                }
+                if (order is not null)
+                {
+                    await DoAsync(order, cancel);
+                    lastWork = time.GetTimestamp();
+                }
+                else if (idle is { } limit && time.GetElapsedTime(lastWork) >= limit) return Verbs.ExitCodes.AllAccounted;
+            }
+            catch (ServiceUnreachableException gone)
+            {
+                say.WriteLine($"{state.Tag}: {gone.Message} Trying again in {wait.TotalSeconds:0} s.");
+                await Task.Delay(wait, time, cancel);
+                wait = TimeSpan.FromSeconds(Math.Min(60, wait.TotalSeconds * 2));
+            }
+        }
+        return Verbs.ExitCodes.AllAccounted;
+    }
+
+    private async Task DoAsync(OrderTaken order, CancellationToken cancel)
+    {
+        say.WriteLine($"{state.Tag}: {order.Kind} begins{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}");
+        var odometer = new Odometer();
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        var number = 1;
+        var work = Task.Run(() => WorkAsync(order, odometer, stop.Token), CancellationToken.None);
+        var (lastBytes, lastAt) = (0L, time.GetTimestamp());
+        while (await Task.WhenAny(work, Task.Delay(ReportEvery, time, cancel)) != work)
+        {
+            cancel.ThrowIfCancellationRequested();
+            var bytes = odometer.Bytes;
+            var rate = (long)((bytes - lastBytes) / Math.Max(0.1, time.GetElapsedTime(lastAt).TotalSeconds));
+            (lastBytes, lastAt) = (bytes, time.GetTimestamp());
+            if (await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, Math.Max(0, rate)), null))) continue;
+            // The order went on elsewhere: two hands must not write to one parcel.
+            await stop.CancelAsync();
+            await ((Task)work).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            say.WriteLine($"{state.Tag}: {order.Kind} stopped, the order went on elsewhere");
+            return;
+        }
+        if (work.IsCanceled) return;
+        var result = await work;
+        await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, 0), result));
+        say.WriteLine($"{state.Tag}: {order.Kind} {(result.Failure is { } why ? "failed: " + why : result.IsWhole ? "done, all accounted for" : $"done, {result.Snags.Count} snags, {result.Damages} damages")}");
+
+        async Task<bool> ReportAsync(OrderReport report)
+        {
+            while (true)
+            {
+                try
+                {
+                    var taken = await _client.ReportAsync(order.Id, number, report, cancel);
+                    if (taken.IsOk)
+                    {
+                        number = taken.Value.Next;
+                        return true;
+                    }
+                    return taken.Problem is not Refused { Status: 401 or 403 or 404 or 409 };
+                }
+                catch (ServiceUnreachableException) when (report.Result is null)
+                {
+                    // Progress can be missed; the work goes on while the service is away.
+                    return true;
+                }
+                catch (ServiceUnreachableException gone)
+                {
+                    say.WriteLine($"{state.Tag}: {gone.Message} The result is kept; trying again.");
+                    await Task.Delay(TimeSpan.FromSeconds(3), time, cancel);
+                }
+            }
+        }
+    }
+
+    private static OrderProgress Progress(Odometer odometer, long rate) => new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, rate);
+
+    private async Task<OrderResult> WorkAsync(OrderTaken order, Odometer odometer, CancellationToken cancel)
+    {
+        try
+        {
+            if (order.Kind == "survey")
+            {
+                var found = new Survey(odometer, time).Run(state.Root, cancel);
+                return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null) : Failed(wrong.Message);
+            }
+            if (order.Depot is null || order.Parcel is null) return Failed("The order names no depot.");
+            if (!Verbs.VerbRun.Open(order.Depot, order.Parcel).TryGet(out var place, out var problem)) return Failed(problem.Message);
+            using (place.Depot) return await WorkAsync(order.Kind, place.Depot, place.Parcel, odometer, cancel);
+        }
+        catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
+        {
+            return Failed(broke.Message);
+        }
+    }
+
+    private async Task<OrderResult> WorkAsync(string kind, IDepot depot, DepotPath parcel, Odometer odometer, CancellationToken cancel)
+    {
+        var options = new TripOptions();
+        switch (kind)
+        {
+            case "first-trip" or "top-up-trip" or "closing-trip":
+                var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
+                return trip.TryGet(out var carried, out var refused)
+                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open))], carried.Snags, 0, carried.Trip, null) : Failed(refused.Message);
+            case "verify":
+                var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time).RunAsync(cancel);
+                return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], whole.Damages.Count, 0, null) : Failed(missing.Message);
+            case "restore":
+                var restored = await new Restore(depot, parcel, options.AtOnce, odometer, time).RunAsync(state.Root, cancel);
+                return restored.TryGet(out var landed, out var unable)
+                    ? new(landed.IsWhole, [.. landed.Folders.Select(f => new FolderResult(f.Folder, f.InDepot, f.Restored + f.Stood + f.Beside, f.Open))],
+                        [.. landed.Snags, .. landed.Damages.Select(d => new Snag(d.Path.StartsWith("data/", StringComparison.Ordinal) ? d.Path[5..] : d.Path, SnagKind.DamagedInDepot, 0, d.Reason))], landed.Damages.Count, 0, null)
+                    : Failed(unable.Message);
+            default:
+                return Failed($"This hand does not know the order '{kind}'. Use a newer yardhand.");
+        }
+    }
+
+    private static OrderResult Failed(string why) => new(false, [], [], 0, 0, why);
+
+    public void Dispose() => _client.Dispose();
+}

@@ -1,0 +1,31 @@
+using System.CommandLine;
+using YardRelay.Line.Verbs;
+
+var root = new RootCommand("""
+    yardline, the command line of Yard Relay for coordinators, technicians and scripts.
+
+    Examples:
+      yardline sign-in http://127.0.0.1:8420 --name kit
+      yardline roster take people.csv --dry-run
+      yardline plan make
+      yardline today
+
+    Exit codes: 0 done, 1 refused or something is wrong, 2 wrong use, 3 service not reachable.
+    """)
+{
+    SignInVerb.Create(),
+    RosterVerbs.Create(),
+    PlanVerbs.Create(),
+    ReportVerbs.Create(),
+};
+foreach (var command in WorldVerbs.Create().Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create())) root.Subcommands.Add(command);
+root.Options.Add(Call.Json);
+root.Options.Add(Call.Refresh);
+var parsed = root.Parse(args);
+if (parsed.Errors.Count > 0)
+{
+    foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
+    Console.Error.WriteLine("Run the command with --help for its options and an example.");
+    return ExitCodes.Usage;
+}
+return await parsed.InvokeAsync();

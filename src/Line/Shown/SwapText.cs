@@ -1,0 +1,32 @@
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Line.Shown;
+
+/// <summary>One swap as text: head, line, account, checklist, snags, what is missing.</summary>
+internal static class SwapText
+{
+    public static void Show(SwapSeen seen)
+    {
+        var s = seen.Swap;
+        Tables.Say($"{s.Name}  {s.Id}  {s.Kind.ToString().ToLowerInvariant()}  {s.Site}{(s.Room is null ? "" : ", " + s.Room)}  {s.OldTag} → {s.NewTag}");
+        if (s.Appointment is { } at) Tables.Say($"{at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.Technician}");
+        Tables.Say($"{LineText.Of(s)}  {string.Join(" · ", s.Line.Where(l => l.At is not null).Select(l => l.Station))}");
+        Tables.Say(LineText.Sign(s.Sign));
+        Account(seen);
+        Tables.Show(["", "Step", "Phase", "By", "Key"], seen.Checklist.Steps.Select(step => new[] { step.State switch { "done" => "✓", "not-applicable" => "–", _ => "○" }, step.Title, step.Phase, step.By is null ? "" : $"{step.By} {step.At?.LocalDateTime:HH:mm}{(step.Reason is null ? "" : ": " + step.Reason)}", step.Key }));
+        foreach (var snag in seen.Snags.Where(n => n.End != "retried")) Tables.Say($"{(snag.End == "open" ? "■ snag" : "– waived")} {snag.Id[..8]}  {snag.Path}: {snag.Reason}{(snag.End == "waived" ? $" Waived by {snag.EndedBy}: {snag.EndReason}" : "")}");
+        foreach (var sign in seen.SignOffs) Tables.Say(sign.By is not null ? $"✓ signed off as {sign.Part.ToString().ToLowerInvariant()} by {sign.By}" : $"○ {sign.Part.ToString().ToLowerInvariant()} cannot sign yet: {string.Join(' ', sign.Missing)}".Replace("cannot sign yet: ", sign.Missing.Count == 0 ? "can sign now" : "cannot sign yet: ", StringComparison.Ordinal));
+    }
+
+    /// <summary>The account, blank instead of zero.</summary>
+    public static void Account(SwapSeen seen)
+    {
+        static string[] Row(FolderAccount f) =>
+            [f.Folder, Count(f.Old.Files), ByteText.Of(f.Old.Bytes), Count(f.LeftOut.Files), Count(f.Waived.Files + f.WaivedAtNew.Files), Count(f.Open.Files + f.OpenAtNew.Files), Count(f.InDepot.Files), f.OnNew is { } n ? Count(n.Files) : ""];
+
+        if (seen.Account.Count > 0) Tables.Show(["Folder", "Old computer", "Size", "Left out", "Waived", "Open", "In the depot", "New computer"], seen.Account.Append(seen.Total).Select(Row), 1, 2, 3, 4, 5, 6, 7);
+    }
+
+    private static string Count(long number) => number == 0 ? "" : $"{number:#,0}";
+}

@@ -1,0 +1,51 @@
+using System.CommandLine;
+using YardRelay.Client;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Ledger;
+using YardRelay.Line.Shown;
+
+namespace YardRelay.Line.Verbs;
+
+/// <summary><c>yardline ledger</c> and <c>checklist</c>.</summary>
+internal static class LedgerVerbs
+{
+    public static IEnumerable<Command> Create()
+    {
+        var head = new Option<string?>("--head") { Description = "A head kept outside, NUMBER:SHA256, to show a tail that was cut off." };
+        yield return new Command("ledger", "The history of a refresh.")
+        {
+            Call.Command<string>("check", "Reads the whole ledger and finds a changed, missing, reordered or cut-off entry.", "yardline ledger check --head 812:9f3c…", [head], async (c, r, a, cancel) =>
+            {
+                LedgerHead? kept = null;
+                if (a.GetValue(head) is { } text && (kept = LedgerHead.TryParse(text)) is null) return new Problem("ledger.head", $"'{text}' is not a head. It looks like 812:9f3c… with 64 hexadecimal digits; 'yardline ledger check' prints it.");
+                if (!(await AllAsync(c, r, cancel)).TryGet(out var entries, out var problem)) return problem;
+                var faults = LedgerChain.Check(entries.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)), kept);
+                if (faults.Count > 0) return Result<string>.Failed([.. faults.Select(f => new Problem("ledger.fault", $"Entry {f.Number}: {f.What}"))]) is { } failed ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems) : default;
+                return entries.Count == 0 ? LedgerHead.Empty.ToString() : new LedgerHead(entries[^1].Number, entries[^1].Sha256).ToString();
+            }, kept => Tables.Say($"The ledger is whole. Keep its head somewhere else:\n{kept}")),
+            Call.Command("show", "Shows the history.", "yardline ledger show", [], (c, r, _, cancel) => AllAsync(c, r, cancel), all => Tables.Show(["Number", "What"], all.Select(e => new[] { $"{e.Number}", e.Words }), 0)),
+        };
+
+        var file = new Argument<string>("file") { Description = "Template as YAML; docs/formats.md has the form." };
+        yield return new Command("checklist", "Checklist templates.")
+        {
+            Call.Command("list", "Lists templates and their versions.", "yardline checklist list", [], (c, r, _, cancel) => c.TemplatesAsync(r, cancel), all => Tables.Show(["Name", "Version", "Steps"], all.Select(t => new[] { t.Name, $"{t.Version}", $"{t.Steps}" }), 1, 2)),
+            Call.Command<TemplateSeen>("add", "Adds a version of a template; swaps that have begun keep theirs.", "yardline checklist add computer-swap.yaml", [file], async (c, r, a, cancel) => File.Exists(a.GetValue(file)) ? await c.AddTemplateAsync(r, await File.ReadAllTextAsync(a.GetValue(file)!, cancel), cancel) : new Problem("checklist.file", $"There is no file '{a.GetValue(file)}'."), t => Tables.Say($"{t.Name}, version {t.Version}, with {t.Steps} steps.")),
+        };
+    }
+
+    private static async Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string refresh, CancellationToken cancel)
+    {
+        var all = new List<LedgerEntrySeen>();
+        string? cursor = null;
+        do
+        {
+            if (!(await client.LedgerAsync(refresh, cursor, cancel)).TryGet(out var page, out var problem)) return problem;
+            all.AddRange(page.Items);
+            cursor = page.Next;
+        }
+        while (cursor is not null);
+        return all;
+    }
+}

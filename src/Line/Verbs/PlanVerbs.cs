@@ -1,0 +1,69 @@
+using System.CommandLine;
+using System.Diagnostics;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Planning;
+using YardRelay.Line.Shown;
+
+namespace YardRelay.Line.Verbs;
+
+/// <summary><c>yardline plan</c></summary>
+internal static class PlanVerbs
+{
+    public static Command Create()
+    {
+        var steps = new Option<long>("--steps") { Description = "Steps of search; the same steps and seed give the same plan.", DefaultValueFactory = _ => 2000 };
+        var seed = new Option<int>("--seed") { Description = "Seed of the search.", DefaultValueFactory = _ => 1 };
+        return new Command("plan", "Appointments.")
+        {
+            Call.Command("make", "Plans and books all swaps that have not begun.", "yardline plan make", [steps, seed], (c, r, a, cancel) => c.MakePlanAsync(r, new(a.GetValue(steps), a.GetValue(seed)), cancel), Show),
+            Call.Command("show", "Shows appointments and what is left out.", "yardline plan show", [], (c, r, _, cancel) => c.PlanAsync(r, cancel), Show),
+            Solve(),
+        };
+    }
+
+    private static void Show(PlanSeen plan)
+    {
+        Tables.Show(["When", "Until", "Person", "Site", "Room", "Technician", "Swap"], plan.Appointments.Select(a => new[] { $"{a.Start.LocalDateTime:ddd d MMM HH:mm}", $"{a.End.LocalDateTime:HH:mm}", a.Person, a.Site, a.Room ?? "", a.Technician, a.Swap }));
+        foreach (var left in plan.LeftOut) Tables.Say($"▲ {left.Person} ({left.Swap}): {left.Because}");
+        Tables.Say($"{plan.Appointments.Count} appointments, {plan.LeftOut.Count} left out.");
+    }
+
+    /// <summary>Solves an instance from a file, without a service.</summary>
+    private static Command Solve()
+    {
+        var file = new Argument<string>("instance") { Description = "Instance as JSON; docs/formats.md has the form." };
+        var to = new Option<string>("--out") { Description = "Where the plan is written.", Required = true };
+        var seconds = new Option<double?>("--seconds") { Description = "Improve for so long." };
+        var steps = new Option<long?>("--steps") { Description = "Improve by so many steps; repeatable for a seed." };
+        var seed = new Option<int>("--seed") { Description = "Seed of the search.", DefaultValueFactory = _ => 1 };
+        var command = new Command("solve", "Solves an instance of the appointment problem from a file, without a service.\n\nExample:\n  yardline plan solve bench/plan-instances/mid-1.json --out plan.json --seconds 10") { file, to, seconds, steps, seed };
+        command.SetAction((args, cancel) => Task.Run(() =>
+        {
+            var path = args.GetValue(file)!;
+            if (!File.Exists(path)) return Call.Fail(args, new Problem("plan.file", $"There is no file '{path}'."), ExitCodes.Usage);
+            if (args.GetValue(seconds) is < 0 or > 86_400 || args.GetValue(steps) < 0) return Call.Fail(args, new Problem("plan.budget", "--seconds is 0 to 86400, --steps 0 or more."), ExitCodes.Usage);
+            var read = PlanFile.ReadInstance(File.ReadAllText(path));
+            if (!read.TryGet(out var problem, out _))
+            {
+                foreach (var fault in read.Problems) Console.Error.WriteLine(fault.Message);
+                return ExitCodes.Usage;
+            }
+            var clock = Stopwatch.StartNew();
+            var most = args.GetValue(seconds) ?? (args.GetValue(steps) is null ? 10 : double.PositiveInfinity);
+            var plan = PlanEngine.Solve(problem, new(args.GetValue(steps) ?? long.MaxValue, () => clock.Elapsed.TotalSeconds < most && !cancel.IsCancellationRequested), args.GetValue(seed));
+            var aside = args.GetValue(to)! + ".new";
+            File.WriteAllText(aside, PlanFile.Write(plan) + "\n");
+            File.Move(aside, args.GetValue(to)!, overwrite: true);
+            var cost = PlanChecker.Cost(problem, plan);
+            if (args.GetValue(Call.Json)) Console.Out.WriteLine(System.Text.Json.JsonSerializer.Serialize(new { placed = plan.Placed.Count, unplaced = plan.Unplaced.Count, cost = cost.Total, seconds = Math.Round(clock.Elapsed.TotalSeconds, 2) }, Client.YardClient.Json));
+            else
+            {
+                Tables.Say($"{plan.Placed.Count} placed, {plan.Unplaced.Count} left out, cost {cost.Total} (left out {cost.LeftOut}, late {cost.Late}, not preferred {cost.NotPreferred}, moved {cost.Moved}, journeys {cost.Journeys}, technician days {cost.TechnicianDays}), {clock.Elapsed.TotalSeconds:0.0} s.");
+                foreach (var left in plan.Unplaced.Take(20)) Tables.Say($"▲ {left.Id}: {left.Because}");
+            }
+            return ExitCodes.Done;
+        }, cancel));
+        return command;
+    }
+}

@@ -1,0 +1,166 @@
+using System.CommandLine;
+using YardRelay.Client;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Swaps;
+using YardRelay.Line.Shown;
+
+namespace YardRelay.Line.Verbs;
+
+/// <summary>Swaps and the day: <c>yardline today</c>, <c>swap</c>, <c>step</c>, <c>snag</c>, <c>hand</c>.</summary>
+internal static class SwapVerbs
+{
+    public static IEnumerable<Command> Create()
+    {
+        var day = new Option<DateOnly?>("--day") { Description = "Another day, such as 2026-11-26." };
+        yield return Call.Command("today", "The day at a glance.", "yardline today", [day], (c, r, a, cancel) => c.TodayAsync(r, a.GetValue(day), cancel), ShowDay);
+
+        var swap = new Argument<string>("swap") { Description = "Id of the swap, such as autumn-0012." };
+        var query = new Argument<string?>("find") { Description = "Part of a name, tag, room or id.", DefaultValueFactory = _ => null };
+        var sort = new Option<string?>("--sort") { Description = "name, time or station." };
+        var kind = new Argument<string>("kind") { Description = "survey, first-trip, top-up-trip, closing-trip, verify or restore." };
+        var swaps = new Argument<string[]>("swaps") { Description = "Ids of swaps; none: every swap that can have it now.", Arity = ArgumentArity.ZeroOrMore };
+        var seconds = new Option<int>("--seconds") { Description = "Longest wait.", DefaultValueFactory = _ => 60 };
+        var part = new Option<string>("--as") { Description = "technician or coordinator.", DefaultValueFactory = _ => "technician" };
+        yield return new Command("swap", "Swaps: find them, look at one, order work, sign off.")
+        {
+            Call.Command("list", "Lists swaps.", "yardline swap list okafor", [query, sort], (c, r, a, cancel) => AllAsync(c, r, a.GetValue(query), a.GetValue(sort), cancel), ShowList),
+            Call.Command("show", "All of one swap: line, account, checklist, snags.", "yardline swap show autumn-0012", [swap], (c, _, a, cancel) => c.SwapAsync(a.GetValue(swap)!, cancel), SwapText.Show, needsRefresh: false),
+            Call.Command("order", "Orders the hands to survey, carry, verify or restore.", "yardline swap order first-trip autumn-0012", [kind, swaps], (c, r, a, cancel) => c.GiveOrdersAsync(r, new(a.GetValue(kind)!, a.GetValue(swaps) ?? []), cancel), made =>
+            {
+                foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");
+                Tables.Say($"{made.Given} orders given. Follow them with 'yardline today'.");
+            }),
+            Call.Command<SignOffSeen>("sign-off", "Signs a part off; says what is missing when it cannot be.", "yardline swap sign-off autumn-0012 --as technician", [swap, part], async (c, _, a, cancel) =>
+                Enum.TryParse<SignOffPart>(a.GetValue(part), true, out var which) ? await c.SignOffAsync(a.GetValue(swap)!, new(which), cancel) : new Problem("sign-off.part", $"'{a.GetValue(part)}' is not a part. Use technician or coordinator."),
+                s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}."), needsRefresh: false),
+            Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
+        };
+
+        var step = new Argument<string[]>("steps") { Description = "Keys of steps; 'yardline swap show' lists them.", Arity = ArgumentArity.OneOrMore };
+        var tag = new Option<string?>("--tag") { Description = "For a scan: the tag that was read." };
+        var reason = new Option<string?>("--not-applicable") { Description = "Why the step does not apply." };
+        var reopen = new Option<bool>("--reopen") { Description = "Open it again." };
+        yield return new Command("step", "Checklist steps.")
+        {
+            Call.Command<ChecklistSeen>("set", "Claims steps of a swap's checklist.", "yardline step set autumn-0012 old-tag --tag KB-1187", [swap, step, tag, reason, reopen], async (c, _, a, cancel) =>
+            {
+                if (!(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
+                StepChange change = a.GetValue(reopen) ? new("reopened") : a.GetValue(reason) is { } why ? new("not-applicable", Reason: why) : a.GetValue(tag) is { } read ? new("scanned", read) : new("ticked");
+                Result<ChecklistSeen> list = seen.Checklist;
+                foreach (var key in a.GetValue(step)!)
+                    if (list.IsOk) list = await c.SetStepAsync(a.GetValue(swap)!, key, change, list.Value.Version, cancel);
+                return list;
+            }, list => Tables.Say($"{list.Steps.Count(s => s.State != "open")} of {list.Steps.Count} steps are dealt with.{(list.Steps.FirstOrDefault(s => s.State == "open" && s.Kind != "automatic") is { } next ? $" Next: {next.Title} ({next.Key})." : "")}"), needsRefresh: false),
+        };
+
+        var snag = new Argument<string>("snag") { Description = "Id of the snag, or its first eight characters." };
+        var waiver = new Option<string>("--reason") { Description = "Why the file is not needed.", Required = true };
+        var snagKind = new Option<string?>("--kind") { Description = "Only snags of this kind, such as pipe or unreadable." };
+        var ids = new Option<bool>("--ids") { Description = "Only swap and snag ids, a line each, for scripts." };
+        yield return new Command("snag", "Snags.")
+        {
+            ListSnags(snagKind, ids),
+            Call.Command<SnagSeen>("waive", "Gives a file up, with a reason that stays.", "yardline snag waive autumn-0012 1f2e3d4c --reason 'Old print spool, not needed'", [swap, snag, waiver], async (c, _, a, cancel) =>
+            {
+                if (!(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
+                var found = seen.Snags.Where(n => n.Id.StartsWith(a.GetValue(snag)!, StringComparison.Ordinal)).ToList();
+                return found.Count == 1 ? await c.WaiveAsync(found[0].Id, a.GetValue(waiver)!, cancel) : new Problem("snag.which", $"{found.Count} snags of that swap begin with '{a.GetValue(snag)}'. It has {string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8]))}.");
+            }, n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
+        };
+
+        var computer = new Argument<string[]>("tags") { Description = "Asset tags of computers; none: every computer of the refresh.", Arity = ArgumentArity.ZeroOrMore };
+        yield return new Command("hand", "Hands.")
+        {
+            Call.Command("code", "Makes one-time codes, each for the hand of one computer.", "yardline hand code KB-1187", [computer], (c, r, a, cancel) => CodesAsync(c, r, a.GetValue(computer) ?? [], cancel), all =>
+            {
+                foreach (var made in all) Tables.Say($"{made.Code}   for {made.Tag}, once, until {made.Expires.LocalDateTime:ddd d MMM HH:mm}");
+            }),
+        };
+    }
+
+    private static Command ListSnags(Option<string?> kind, Option<bool> ids)
+    {
+        var plain = false;
+        return Call.Command<List<SnagSeen>>("list", "Lists open snags.", "yardline snag list", [kind, ids], async (c, r, a, cancel) =>
+        {
+            plain = a.GetValue(ids);
+            if (!(await AllAsync(c, r, null, null, cancel)).TryGet(out var swaps, out var problem)) return problem;
+            var all = new List<SnagSeen>();
+            foreach (var one in swaps.Where(s => s.OpenSnags > 0))
+            {
+                if (!(await c.SwapAsync(one.Id, cancel)).TryGet(out var seen, out var refused)) return refused;
+                all.AddRange(seen.Snags.Where(n => n.End == "open" && (a.GetValue(kind) is not { } wanted || n.Kind.ToString().Equals(wanted, StringComparison.OrdinalIgnoreCase))));
+            }
+            return all;
+        }, all =>
+        {
+            if (plain)
+            {
+                foreach (var n in all) Tables.Say($"{n.Swap} {n.Id}");
+                return;
+            }
+            Tables.Show(["Swap", "Snag", "Path", "Why"], all.Select(n => new[] { n.Swap, n.Id[..8], n.Path, n.Reason }));
+            Tables.Say($"{all.Count} open snags.");
+        });
+    }
+
+    private static async Task<Result<string>> WaitAsync(YardClient client, string refresh, TimeSpan most, CancellationToken cancel)
+    {
+        var started = TimeProvider.System.GetTimestamp();
+        while (true)
+        {
+            if (!(await AllAsync(client, refresh, null, null, cancel)).TryGet(out var swaps, out var problem)) return problem;
+            var busy = swaps.Where(s => s.IsBusy).ToList();
+            if (busy.Count == 0) return "No order is waiting or under way.";
+            if (TimeProvider.System.GetElapsedTime(started) > most) return new Problem("swap.wait", $"After {most.TotalSeconds:0} s orders are still open at {busy.Count} swaps: {string.Join(", ", busy.Take(8).Select(s => $"{s.Name} ({s.Sign.Words})"))}.");
+            await Task.Delay(300, cancel);
+        }
+    }
+
+    private static async Task<Result<List<CodeMade>>> CodesAsync(YardClient client, string refresh, IReadOnlyList<string> tags, CancellationToken cancel)
+    {
+        if (tags.Count == 0)
+        {
+            if (!(await AllAsync(client, refresh, null, null, cancel)).TryGet(out var swaps, out var problem)) return problem;
+            tags = [.. swaps.SelectMany(s => new[] { s.OldTag, s.NewTag }).OfType<string>().Distinct()];
+        }
+        var all = new List<CodeMade>();
+        foreach (var tag in tags)
+        {
+            if (!(await client.MakeCodeAsync(refresh, tag, cancel)).TryGet(out var made, out var problem)) return problem;
+            all.Add(made);
+        }
+        return all;
+    }
+
+    private static async Task<Result<List<SwapListed>>> AllAsync(YardClient client, string refresh, string? query, string? sort, CancellationToken cancel)
+    {
+        var all = new List<SwapListed>();
+        string? cursor = null;
+        do
+        {
+            if (!(await client.SwapsAsync(refresh, query, sort, cursor, cancel)).TryGet(out var page, out var problem)) return problem;
+            all.AddRange(page.Items);
+            cursor = page.Next;
+        }
+        while (cursor is not null);
+        return all;
+    }
+
+    private static void ShowList(List<SwapListed> swaps)
+    {
+        Tables.Show(["Person", "Line", "", "Site", "Old", "New", "Appointment", "Swap"], swaps.Select(s => new[] { s.Name, LineText.Of(s), LineText.Sign(s.Sign), s.Site, s.OldTag ?? "", s.NewTag ?? "", s.Appointment is { } a ? $"{a.Start.LocalDateTime:ddd d MMM HH:mm} {a.Technician}" : "", s.Id }));
+        Tables.Say($"{swaps.Count} swaps.");
+    }
+
+    private static void ShowDay(DaySeen day)
+    {
+        Tables.Say($"{day.Day:dddd d MMMM}: {day.Swaps} swaps at {day.Sites} sites · {day.Done} done, {day.UnderWay} under way, {day.Stopped} stopped{(day.EndsAt is { } end ? $" · the day ends at {end.LocalDateTime:HH:mm} as things stand" : "")}");
+        if (day.Needs.Count > 0) Tables.Show(["Needs you now", "", "Since"], day.Needs.Select(n => new[] { n.Name, (n.Sign == "stopped" ? "■ " : "▲ ") + n.Words, ByteText.Of(day.Now - n.Since) }));
+        if (day.Moving.Count > 0)
+            Tables.Show(["On the move", "", "", "Done", "Rate"], day.Moving.Select(s => new[] { s.Name, s.Moving!.Kind, LineText.Of(s), s.Moving.TotalBytes > 0 ? $"{ByteText.Of(s.Moving.Bytes)} of {ByteText.Of(s.Moving.TotalBytes)}" : ByteText.Of(s.Moving.Bytes), ByteText.Of(s.Moving.BytesPerSecond) + "/s" }), 3, 4);
+        if (day.Visits.Count > 0) Tables.Show(["Visits", "When", "Technician", "Site", "", ""], day.Visits.Select(s => new[] { s.Name, $"{s.Appointment!.Start.LocalDateTime:HH:mm}–{s.Appointment.End.LocalDateTime:HH:mm}", s.Appointment.Technician, s.Site + (s.Room is null ? "" : ", " + s.Room), LineText.Of(s), LineText.Sign(s.Sign) }));
+    }
+}
