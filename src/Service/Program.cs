@@ -41,7 +41,12 @@ builder.Services.ConfigureHttpJsonOptions(o =>
     o.SerializerOptions.RespectNullableAnnotations = true;
     o.SerializerOptions.RespectRequiredConstructorParameters = true;
 });
-builder.Services.AddOpenApi("v1", o => o.AddDocumentTransformer((document, _, _) =>
+builder.Services.AddOpenApi("v1", o => o.AddSchemaTransformer((schema, context, _) =>
+{
+    // A struct has no required constructor, and yet both its figures are always there.
+    if (context.JsonTypeInfo.Type == typeof(YardRelay.Core.Carrying.Amount)) schema.Required = new HashSet<string> { "files", "bytes" };
+    return Task.CompletedTask;
+}).AddDocumentTransformer((document, _, _) =>
 {
     document.Info = new() { Title = "Yard Relay", Version = "v1", Description = "Swaps of computers: roster, plan, files on their way, checklists, sign-off." };
     document.Servers = null;

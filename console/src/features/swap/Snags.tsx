@@ -1,0 +1,96 @@
+import { Button, Modal, Textarea } from '@mantine/core'
+import { type FormEvent, useState } from 'react'
+import type { Snag, SwapSeen } from '../../api/client'
+import { useClock } from '../../shared/zone'
+import { useOrder, useWaiver } from './queries'
+
+/** Open snags with the two ways out: try again, or give the file up with a reason. */
+export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
+  const order = useOrder(seen.swap.id)
+  const [waiving, setWaiving] = useState<Snag | null>(null)
+  const clock = useClock()
+  const open = seen.snags.filter((snag) => snag.end === 'open')
+  const waived = seen.snags.filter((snag) => snag.end === 'waived')
+  if (open.length + waived.length === 0) return null
+  return (
+    <div className="snags">
+      {open.map((snag) => (
+        <div key={snag.id} className="snag" role="group" aria-label={`Snag: ${snag.path}`}>
+          <p>
+            <strong className="sign-stopped">
+              <span aria-hidden="true">■</span> snag
+            </strong>{' '}
+            <span className="mono">{snag.path}</span>
+            <br />
+            {snag.reason}
+          </p>
+          {works && (
+            <div className="actions">
+              <Button
+                size="compact-sm"
+                variant="default"
+                disabled={seen.swap.isBusy}
+                loading={order.isPending}
+                onClick={() => order.mutate(snag.side === 'new' ? 'restore' : 'top-up-trip')}
+              >
+                Try again
+              </Button>
+              <Button size="compact-sm" variant="default" onClick={() => setWaiving(snag)}>
+                Waive…
+              </Button>
+            </div>
+          )}
+        </div>
+      ))}
+      {waived.map((snag) => (
+        <p key={snag.id} className="waived soft">
+          <span aria-hidden="true">–</span> <span className="mono">{snag.path}</span> waived by {snag.endedBy}{' '}
+          {snag.endedAt ? clock.full(snag.endedAt) : ''}: {snag.endReason}
+        </p>
+      ))}
+      {waiving && <WaiveDialog id={seen.swap.id} snag={waiving} close={() => setWaiving(null)} />}
+    </div>
+  )
+}
+
+function WaiveDialog({ id, snag, close }: { id: string; snag: Snag; close: () => void }) {
+  const waiver = useWaiver(id)
+  const [reason, setReason] = useState('')
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    waiver.mutate({ snag: snag.id, reason }, { onSuccess: close })
+  }
+  return (
+    <Modal opened onClose={close} title="Waive this file" centered>
+      <form onSubmit={submit} className="stack">
+        <p>
+          <span className="mono">{snag.path}</span> will not come along. Your name and reason stay with the swap and are part of what is
+          signed.
+        </p>
+        <Textarea
+          label="Why is it not needed?"
+          value={reason}
+          onChange={(e) => setReason(e.currentTarget.value)}
+          required
+          maxLength={500}
+          autosize
+          minRows={2}
+          data-autofocus
+        />
+        {waiver.isError && (
+          <p role="alert" className="problem">
+            <span aria-hidden="true">■</span> {waiver.error.message}
+          </p>
+        )}
+        <div className="actions">
+          <Button variant="default" onClick={close}>
+            Keep it open
+          </Button>
+          <Button type="submit" loading={waiver.isPending} disabled={!reason.trim()}>
+            Waive
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}

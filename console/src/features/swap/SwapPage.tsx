@@ -1,0 +1,123 @@
+import { Button, Menu } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
+import { Link } from '@tanstack/react-router'
+import type { SwapSeen } from '../../api/client'
+import { LargeLine } from '../../shared/Line'
+import { Coming, Failed } from '../../shared/States'
+import { useClock } from '../../shared/zone'
+import { meQuery } from '../session/queries'
+import { AccountTable } from './AccountTable'
+import { ChecklistCard } from './ChecklistCard'
+import { History } from './History'
+import { swapQuery, useOrder } from './queries'
+import { Snags } from './Snags'
+
+export function SwapPage({ id }: { id: string }) {
+  const swap = useQuery(swapQuery(id))
+  const me = useQuery(meQuery)
+  if (swap.isPending) return <Coming rows={10} />
+  if (swap.isError) return <Failed error={swap.error} retry={() => swap.refetch()} />
+  const seen = swap.data
+  const works = me.data?.role === 'coordinator' || (me.data?.role === 'technician' && me.data.sites.includes(seen.swap.site))
+  return (
+    <>
+      <Head seen={seen} works={works} />
+      <section className="card" aria-label="Line of this swap">
+        <LargeLine swap={seen.swap} />
+      </section>
+      <div className="columns swap-columns">
+        <div>
+          <section className="card" aria-labelledby="account">
+            <AccountTable seen={seen} />
+            <Snags seen={seen} works={works} />
+          </section>
+          <History seen={seen} />
+        </div>
+        <ChecklistCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
+      </div>
+    </>
+  )
+}
+
+function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
+  const clock = useClock()
+  const { swap } = seen
+  const a = swap.appointment
+  return (
+    <header className="head">
+      <div>
+        <p className="soft crumbs">
+          <Link to="/swaps" search={{}}>
+            Swaps
+          </Link>{' '}
+          /{' '}
+          <Link to="/swaps" search={{ site: swap.site }}>
+            {swap.site}
+          </Link>{' '}
+          / {swap.id}
+        </p>
+        <h1>{swap.name}</h1>
+        <p className="soft">
+          {swap.room ? `${swap.room} · ` : ''}
+          <span className="mono">
+            {swap.oldTag ?? '–'} → {swap.newTag ?? (seen.receiver ? `for ${seen.receiver}` : '–')}
+          </span>
+          {a ? ` · ${a.technician}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}` : ' · no appointment yet'}
+          {seen.parcel ? ` · parcel on ${seen.parcel.depot}` : ''}
+        </p>
+      </div>
+      {works && <NextOrder seen={seen} />}
+    </header>
+  )
+}
+
+const orders = [
+  ['survey', 'Survey the old computer'],
+  ['first-trip', 'First trip'],
+  ['top-up-trip', 'Top-up trip'],
+  ['closing-trip', 'Closing trip'],
+  ['verify', 'Verify the parcel'],
+  ['restore', 'Restore to the new computer'],
+] as const
+
+/** The one order that comes next, and the others behind a menu. */
+function NextOrder({ seen }: { seen: SwapSeen }) {
+  const order = useOrder(seen.swap.id)
+  const has = (station: string) => seen.swap.line.some((stop) => stop.station === station && stop.at)
+  const stages = seen.swap.line.some((stop) => stop.station === 'staged')
+  const restores = seen.swap.line.some((stop) => stop.station === 'restored')
+  if (!stages) return null
+  const next = !has('surveyed')
+    ? 'survey'
+    : !seen.parcel?.trips
+      ? 'first-trip'
+      : !has('staged')
+        ? 'top-up-trip'
+        : restores && !has('restored')
+          ? 'restore'
+          : null
+  const words = orders.find(([kind]) => kind === next)?.[1]
+  return (
+    <div className="actions">
+      <Menu position="bottom-end">
+        <Menu.Target>
+          <Button variant="default" disabled={seen.swap.isBusy}>
+            Order…
+          </Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          {orders.map(([kind, label]) => (
+            <Menu.Item key={kind} onClick={() => order.mutate(kind)}>
+              {label}
+            </Menu.Item>
+          ))}
+        </Menu.Dropdown>
+      </Menu>
+      {next && (
+        <Button loading={order.isPending} disabled={seen.swap.isBusy} onClick={() => order.mutate(next)}>
+          {words}
+        </Button>
+      )}
+    </div>
+  )
+}

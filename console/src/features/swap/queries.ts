@@ -1,0 +1,66 @@
+import { notifications } from '@mantine/notifications'
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, Refused, repeatKey, type Schemas, type SwapSeen, take } from '../../api/client'
+import { swapKeys } from '../swaps/queries'
+
+export const swapQuery = (id: string) =>
+  queryOptions({
+    queryKey: swapKeys.one(id),
+    refetchInterval: 20_000,
+    queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}', { params: { path: { swap: id } }, signal })),
+  })
+
+const tell = (error: unknown) =>
+  notifications.show({
+    color: 'red',
+    title: 'Not done',
+    message: error instanceof Error ? error.message : 'Something went wrong.',
+    autoClose: 12_000,
+  })
+
+/** Claims a step as of the version on the screen: if somebody was faster, the page shows what they did. */
+export function useStep(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ step, version, change }: { step: string; version: number; change: Schemas['StepChange'] }) =>
+      take(
+        api.PUT('/api/swaps/{swap}/checklist/steps/{step}', {
+          params: { path: { swap: id, step } },
+          headers: { 'If-Match': `"${version}"` },
+          body: change,
+        }),
+      ),
+    onSuccess: (checklist) => queries.setQueryData<SwapSeen>(swapKeys.one(id), (seen) => seen && { ...seen, checklist }),
+    onError: tell,
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
+export function useOrder(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (kind: string) =>
+      take(api.POST('/api/swaps/{swap}/orders', { params: { path: { swap: id } }, headers: repeatKey(), body: { kind } })),
+    onError: tell,
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
+export function useWaiver(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ snag, reason }: { snag: string; reason: string }) =>
+      take(api.POST('/api/snags/{snag}/waiver', { params: { path: { snag } }, headers: repeatKey(), body: { reason } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
+export function useSignOff(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (part: Schemas['SignOffPart']) =>
+      take(api.POST('/api/swaps/{swap}/sign-offs', { params: { path: { swap: id } }, headers: repeatKey(), body: { part } })),
+    onError: (error) => tell(error instanceof Refused && error.missing.length ? new Error(error.missing.join(' ')) : error),
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}

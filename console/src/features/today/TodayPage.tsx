@@ -1,0 +1,161 @@
+import { Button } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
+import { Link, useNavigate } from '@tanstack/react-router'
+import type { Day, Need, SwapListed } from '../../api/client'
+import { ageText, bytesText } from '../../shared/amounts'
+import { SmallLine } from '../../shared/Line'
+import { Sign } from '../../shared/Sign'
+import { Coming, Empty, Failed } from '../../shared/States'
+import { useClock } from '../../shared/zone'
+import { useRefresh } from '../../shell/refresh'
+import { Find } from '../../shell/Shell'
+import { DayBoard } from './DayBoard'
+import { todayQuery } from './queries'
+
+const kinds: Record<string, string> = {
+  survey: 'survey',
+  'first-trip': 'first trip',
+  'top-up-trip': 'top-up trip',
+  'closing-trip': 'closing trip',
+  verify: 'verify',
+  restore: 'restore',
+}
+
+export function TodayPage() {
+  const refresh = useRefresh()
+  const today = useQuery(todayQuery(refresh.key))
+  if (today.isPending) return <Coming rows={10} />
+  if (today.isError) return <Failed error={today.error} retry={() => today.refetch()} />
+  const day = today.data
+  return (
+    <>
+      <Head day={day} />
+      {day.visits.length > 0 ? (
+        <section className="card" aria-label="Visits of the day">
+          <DayBoard day={day} />
+        </section>
+      ) : (
+        <Empty>
+          No visits today.{' '}
+          <Link to="/swaps" search={{ sort: 'time' }}>
+            See all swaps by time
+          </Link>
+          , or plan with <code>yardline plan make</code>.
+        </Empty>
+      )}
+      <div className="columns">
+        <OnTheMove moving={day.moving} />
+        <NeedsYou needs={day.needs} now={day.now} />
+      </div>
+    </>
+  )
+}
+
+function Head({ day }: { day: Day }) {
+  const clock = useClock()
+  const title = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' }).format(
+    new Date(`${day.day}T12:00:00Z`),
+  )
+  return (
+    <header className="head">
+      <div>
+        <h1>{title}</h1>
+        <p className="soft">
+          {day.swaps} {day.swaps === 1 ? 'swap' : 'swaps'} at {day.sites} {day.sites === 1 ? 'site' : 'sites'} · {day.done} done,{' '}
+          {day.underWay} under way, {day.stopped} stopped
+          {day.endsAt ? (
+            <>
+              {' · '}
+              <strong>the day ends at {clock.time(day.endsAt)} as things stand</strong>
+            </>
+          ) : null}
+        </p>
+      </div>
+      <Find />
+    </header>
+  )
+}
+
+function OnTheMove({ moving }: { moving: SwapListed[] }) {
+  const rate = moving.reduce((sum, s) => sum + (s.moving?.bytesPerSecond ?? 0), 0)
+  return (
+    <section className="card" aria-labelledby="on-the-move">
+      <div className="card-head">
+        <h2 id="on-the-move">On the move</h2>
+        <span className="soft">
+          {moving.length ? `${moving.length} ${moving.length === 1 ? 'parcel' : 'parcels'} · ${bytesText(rate)}/s to depots` : ''}
+        </span>
+      </div>
+      {moving.length === 0 ? (
+        <Empty>Nothing is on its way. Order a first trip on a swap's page; its files then show here as they go.</Empty>
+      ) : (
+        <ul className="rows">
+          {moving.map((swap) => (
+            <Moving key={swap.id} swap={swap} />
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}
+
+function Moving({ swap }: { swap: SwapListed }) {
+  const m = swap.moving
+  if (!m) return null
+  const left = m.totalBytes > m.bytes && m.bytesPerSecond > 0 ? ageText((m.totalBytes - m.bytes) / m.bytesPerSecond) : ''
+  return (
+    <li className="moving-row">
+      <Link to="/swaps/$swap" params={{ swap: swap.id }}>
+        {swap.name}
+      </Link>
+      <span className="soft">{kinds[m.kind] ?? m.kind}</span>
+      <SmallLine swap={swap} />
+      <span className="figures">
+        {m.totalBytes > 0
+          ? `${bytesText(m.bytes)} of ${bytesText(m.totalBytes)}`
+          : m.totalFiles > 0
+            ? `${m.files} of ${m.totalFiles} files`
+            : bytesText(m.bytes)}
+      </span>
+      <span className="figures soft rate">{m.bytesPerSecond > 0 ? `${bytesText(m.bytesPerSecond)}/s` : ''}</span>
+      <span className="left">{left}</span>
+    </li>
+  )
+}
+
+function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
+  const navigate = useNavigate()
+  return (
+    <section className="card" aria-labelledby="needs-you">
+      <div className="card-head">
+        <h2 id="needs-you">Needs you now</h2>
+        <span className="soft">{needs.length || ''}</span>
+      </div>
+      {needs.length === 0 ? (
+        <Empty>
+          <Sign sign="done" quiet /> Nothing waits for anybody.
+        </Empty>
+      ) : (
+        <ul className="rows">
+          {needs.map((need) => (
+            <li key={need.swap} className="need-row">
+              <Sign sign={need.sign} />
+              <div>
+                <strong>{need.name}</strong> <span className="soft age">{ageText((Date.parse(now) - Date.parse(need.since)) / 1000)}</span>
+                <p className="soft">{need.words}</p>
+              </div>
+              <Button
+                size="compact-sm"
+                variant={need.sign === 'stopped' ? 'filled' : 'default'}
+                onClick={() => navigate({ to: '/swaps/$swap', params: { swap: need.swap } })}
+                aria-label={`${need.actionWords}: ${need.name}`}
+              >
+                {need.actionWords}
+              </Button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,39 @@
+import '@mantine/core/styles.css'
+import '@mantine/notifications/styles.css'
+import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
+import '@fontsource-variable/atkinson-hyperlegible-mono/index.css'
+import './app.css'
+import { MantineProvider } from '@mantine/core'
+import { ModalsProvider } from '@mantine/modals'
+import { Notifications } from '@mantine/notifications'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { RouterProvider } from '@tanstack/react-router'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { Refused } from './api/client'
+import { createAppRouter } from './router'
+import { theme } from './theme'
+
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 2_000,
+      retry: (failures, error) => !(error instanceof Refused && error.status < 500) && failures < 3,
+    },
+  },
+})
+const router = createAppRouter(queries)
+const root = document.getElementById('root')
+if (!root) throw new Error('The page has no root.')
+createRoot(root).render(
+  <StrictMode>
+    <MantineProvider theme={theme} defaultColorScheme="auto">
+      <QueryClientProvider client={queries}>
+        <ModalsProvider>
+          <Notifications position="bottom-right" autoClose={6000} />
+          <RouterProvider router={router} />
+        </ModalsProvider>
+      </QueryClientProvider>
+    </MantineProvider>
+  </StrictMode>,
+)

@@ -1,0 +1,51 @@
+import type { QueryClient } from '@tanstack/react-query'
+import { createRootRoute, createRoute, createRouter, Link } from '@tanstack/react-router'
+import { SwapPage } from './features/swap/SwapPage'
+import { SwapsPage } from './features/swaps/SwapsPage'
+import { TodayPage } from './features/today/TodayPage'
+import { Empty, Failed } from './shared/States'
+import { Shell } from './shell/Shell'
+
+const root = createRootRoute({
+  component: Shell,
+  errorComponent: ({ error, reset }) => <Failed error={error} retry={reset} />,
+  notFoundComponent: () => (
+    <Empty>
+      There is no such page. Go to <Link to="/">Today</Link>.
+    </Empty>
+  ),
+})
+const today = createRoute({ getParentRoute: () => root, path: '/', component: TodayPage })
+
+export type SwapsSearch = { q?: string; site?: string; next?: string; sort?: string }
+const text = (value: unknown) => (typeof value === 'string' && value ? value : typeof value === 'number' ? String(value) : undefined)
+const swaps = createRoute({
+  getParentRoute: () => root,
+  path: '/swaps',
+  validateSearch: (search: Record<string, unknown>): SwapsSearch => ({
+    q: text(search.q),
+    site: text(search.site),
+    next: text(search.next),
+    sort: text(search.sort),
+  }),
+  component: function Swaps() {
+    return <SwapsPage search={swaps.useSearch()} />
+  },
+})
+const swap = createRoute({
+  getParentRoute: () => root,
+  path: '/swaps/$swap',
+  component: function Swap() {
+    const { swap: id } = swap.useParams()
+    return <SwapPage key={id} id={id} />
+  },
+})
+
+export const createAppRouter = (_: QueryClient) =>
+  createRouter({ routeTree: root.addChildren([today, swaps, swap]), defaultPreload: false, scrollRestoration: true })
+
+declare module '@tanstack/react-router' {
+  interface Register {
+    router: ReturnType<typeof createAppRouter>
+  }
+}

@@ -1,0 +1,136 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { Link, Outlet, useNavigate } from '@tanstack/react-router'
+import { useEffect, useRef, useState } from 'react'
+import { api } from '../api/client'
+import { meQuery, refreshesQuery } from '../features/session/queries'
+import { SignInPage } from '../features/session/SignInPage'
+import { todayQuery } from '../features/today/queries'
+import { useLive } from '../shared/live'
+import { Coming, Empty, Failed } from '../shared/States'
+import { ZoneProvider } from '../shared/zone'
+import { Mark } from './Mark'
+import { RefreshProvider } from './refresh'
+
+export function Shell() {
+  const me = useQuery(meQuery)
+  if (me.isPending) return <Coming />
+  if (me.isError) return <Failed error={me.error} retry={() => me.refetch()} />
+  return me.data ? <SignedIn name={me.data.shown} role={me.data.role} /> : <SignInPage />
+}
+
+function SignedIn({ name, role }: { name: string; role: string }) {
+  const refreshes = useQuery({ ...refreshesQuery, enabled: role !== 'person' })
+  const refresh = refreshes.data?.[0]
+  const live = useLive(refresh?.key)
+  const queries = useQueryClient()
+  const signOut = async () => {
+    await api.DELETE('/api/sessions/current')
+    queries.clear()
+    queries.setQueryData(meQuery.queryKey, null)
+  }
+  return (
+    <ZoneProvider value={refresh?.zone ?? 'UTC'}>
+      <RefreshProvider value={refresh ?? null}>
+        <a href="#page" className="skip">
+          To the page
+        </a>
+        <div className="shell">
+          <nav aria-label="Pages">
+            <Mark />
+            {refresh && <Pages refresh={refresh.key} />}
+            <div className="who">
+              <span>{name}</span>
+              <span className="soft">{role}</span>
+              <button type="button" onClick={signOut}>
+                Sign out
+              </button>
+            </div>
+          </nav>
+          <main id="page">
+            {!live && (
+              <p className="offline" role="status">
+                <span aria-hidden="true">○</span> No live connection. What you see may be old; it is asked for again by itself.
+              </p>
+            )}
+            {refresh ? (
+              <Outlet />
+            ) : role === 'person' ? (
+              <Empty>Your own page comes with the personal link that you are sent. There is nothing for you to do here.</Empty>
+            ) : refreshes.isPending ? (
+              <Coming />
+            ) : refreshes.isError ? (
+              <Failed error={refreshes.error} retry={() => refreshes.refetch()} />
+            ) : (
+              <Empty>
+                There is no refresh yet. Make one with <code>yardline refresh make</code>, then take a roster into it.
+              </Empty>
+            )}
+          </main>
+        </div>
+      </RefreshProvider>
+    </ZoneProvider>
+  )
+}
+
+function Pages({ refresh }: { refresh: string }) {
+  const needs = useQuery({ ...todayQuery(refresh), select: (day) => day.needs.length })
+  return (
+    <ul>
+      <li>
+        <Link to="/" activeOptions={{ exact: true }}>
+          Today
+          {needs.data ? (
+            <span className="badge">
+              {needs.data}
+              <span className="unseen"> need somebody</span>
+            </span>
+          ) : null}
+        </Link>
+      </li>
+      <li>
+        <Link to="/swaps" search={{}}>
+          Swaps
+        </Link>
+      </li>
+    </ul>
+  )
+}
+
+/** Finds any person, tag, room: '/' from anywhere. */
+export function Find({ initial = '' }: { initial?: string }) {
+  const [text, setText] = useState(initial)
+  const box = useRef<HTMLInputElement>(null)
+  const navigate = useNavigate()
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const typing = event.target instanceof HTMLElement && event.target.closest('input, textarea, select, [contenteditable]')
+      if (event.key !== '/' || typing || event.ctrlKey || event.metaKey) return
+      event.preventDefault()
+      box.current?.focus()
+      box.current?.select()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
+  return (
+    <form
+      className="find"
+      role="search"
+      onSubmit={(event) => {
+        event.preventDefault()
+        navigate({ to: '/swaps', search: text ? { q: text } : {} })
+      }}
+    >
+      <input
+        ref={box}
+        type="search"
+        aria-label="Find a person, tag or room"
+        placeholder="Find a person, tag, room"
+        title="Press / to find"
+        value={text}
+        onChange={(e) => setText(e.currentTarget.value)}
+      />
+      <kbd aria-hidden="true">/</kbd>
+    </form>
+  )
+}

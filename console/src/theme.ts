@@ -1,0 +1,26 @@
+import { createTheme, type MantineColorsTuple } from '@mantine/core'
+
+const rail: MantineColorsTuple = [
+  '#eef5f7',
+  '#dce8eb',
+  '#b9d2d9',
+  '#94bac5',
+  '#7fb7c9',
+  '#4f8ba0',
+  '#356f85',
+  '#24566b',
+  '#1d4757',
+  '#163642',
+]
+
+export const theme = createTheme({
+  primaryColor: 'rail',
+  primaryShade: { light: 7, dark: 4 },
+  colors: { rail },
+  autoContrast: true,
+  luminanceThreshold: 0.3,
+  fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
+  fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace",
+  defaultRadius: 'md',
+  fontSizes: { sm: '0.84rem', md: '0.9rem' },
+})
