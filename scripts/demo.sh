@@ -72,6 +72,7 @@ if [ ! -f "$state/ready" ]; then
   line technician set theo --name "Theo Brandt" --site "Lantern Point" --shift "daily 08:00-12:30" "daily 13:15-16:30"
   line technician set vera --name "Vera Lindqvist" --site "Workshop" "Lantern Point" "North Quay" --shift "daily 09:00-12:00" "daily 12:45-17:00"
   line depot set cloud --name "Cloud share" --address "http://127.0.0.1:$(cat "$cloud_port_file")/"
+  line account set kit --name "Kit Rowan" --role coordinator
   line account set noor --name "Noor Haddad" --role technician --site "North Quay" "Workshop"
   line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"
   line account set vera --name "Vera Lindqvist" --role technician --site "Workshop" "Lantern Point" "North Quay"
@@ -99,7 +100,7 @@ fi
 settle() { line swap wait --seconds "$1"; }
 # Waives what cannot be carried, with a reason: a named pipe has no content.
 waive() {
-  line snag list --kind pipe --ids | while read -r swap snag; do line snag waive "$swap" "$snag" --reason "$1"; done
+  line snag list --kind pipe --ids | grep "^${2:-}" | while read -r swap snag; do line snag waive "$swap" "$snag" --reason "$1"; done
 }
 
 if $once; then
@@ -144,13 +145,16 @@ live() {
   if [ ! -f "$state/begun" ]; then
     line swap order survey || true; settle 120
     line swap order first-trip autumn-0001 autumn-0002 autumn-0003 autumn-0004 autumn-0005 autumn-0007 autumn-0008 || true; settle 240
+    waive "A print queue's pipe has no content to carry." autumn-0001
     line swap order restore autumn-0001 autumn-0002 autumn-0003 || true; settle 120
     line step set autumn-0001 told ready programs-closed swapped one-library opened backup looked || true
     line step set autumn-0001 old-tag --tag KB-1180 || true
     line step set autumn-0001 new-tag --tag KB-2040 || true
     line swap sign-off autumn-0001 || true
     line step set autumn-0002 told ready programs-closed swapped || true
-    line step set autumn-0004 told ready || true
+    line step set autumn-0002 old-tag --tag KB-1181 || true
+    line step set autumn-0002 new-tag --tag KB-2041 || true
+    for n in 03 04 05 06 08 09 10 11 12 14 16 18 19 20 21 23 25; do line step set autumn-00$n told || true; done
     touch "$state/begun"
   fi
   local n=8

@@ -13,10 +13,23 @@ const rail: MantineColorsTuple = [
   '#163642',
 ]
 
+const night: MantineColorsTuple = [
+  '#e8ecef',
+  '#c4ccd3',
+  '#a9b5c0',
+  '#94a1ae',
+  '#3a4855',
+  '#2b3742',
+  '#1d2832',
+  '#18212a',
+  '#131b22',
+  '#11181f',
+]
+
 export const theme = createTheme({
   primaryColor: 'rail',
   primaryShade: { light: 7, dark: 4 },
-  colors: { rail },
+  colors: { rail, dark: night },
   autoContrast: true,
   luminanceThreshold: 0.3,
   fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",

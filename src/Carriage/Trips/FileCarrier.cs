@@ -8,8 +8,8 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>What became of one file: an entry, or a snag.</summary>
-internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead);
+/// <summary>What became of one file: an entry, or a snag. <paramref name="WasStaged"/>: it went to the depot now, and was not there already.</summary>
+internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, bool WasStaged);
 
 /// <summary>Carries single files of a source into a parcel.</summary>
 internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time)
@@ -25,15 +25,15 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         {
             var file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
             if (file is null && errno == PosixException.NotPermitted) file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
-            if (file is null) return new(null, Unopened(template, errno), false);
+            if (file is null) return new(null, Unopened(template, errno), false, false);
             using (file)
             {
                 var facts = PosixFile.Stat(file);
-                if (facts.Kind != NodeKind.File) return new(null, new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip."), false);
+                if (facts.Kind != NodeKind.File) return new(null, new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip."), false, false);
                 try
                 {
                     var (carried, snag) = await CarryAsync(file, facts, template, old, cancel);
-                    if (carried is not null) return new(carried, null, true);
+                    if (carried is not null) return new(carried, null, true, carried.Sha256 != old?.Sha256 || old?.GoneSince is not null);
                     last = snag;
                     if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
                 }
@@ -46,7 +46,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                 }
             }
         }
-        return new(null, last, false);
+        return new(null, last, false, false);
     }
 
     private static Snag Unopened(Entry template, int errno) => errno switch

@@ -326,7 +326,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     private async ValueTask<Entry?> TakeAsync(Step step, Journal journal, CancellationToken cancel)
     {
-        var carried = step.Work is null ? new(step.Entry, step.Snag, false) : await step.Work;
+        var carried = step.Work is null ? new(step.Entry, step.Snag, false, !step.Same) : await step.Work;
         var (entry, snag) = (carried.Entry, carried.Snag);
         if (snag is not null)
         {
@@ -350,7 +350,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         else
         {
             _sums.Add(folder, Amount.File(entry.Bytes), default, default);
-            if (step.Same) _kept += Amount.File(entry.Bytes);
+            if (!carried.WasStaged) _kept += Amount.File(entry.Bytes);
             else _added += Amount.File(entry.Bytes);
             progress.Done();
         }

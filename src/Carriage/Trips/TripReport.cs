@@ -9,7 +9,7 @@ public sealed record FolderCarried(string Folder, Amount Seen, Amount Carried, A
 /// <summary>What one trip did.</summary>
 /// <param name="Trip">Number of the trip in this parcel, from 1.</param>
 /// <param name="Added">Read and staged by this trip, new or changed.</param>
-/// <param name="Kept">Found as they were and not read again.</param>
+/// <param name="Kept">Found as they were; not staged again.</param>
 public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds)
 {
     /// <summary>All that stands at the source.</summary>

@@ -21,7 +21,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
     public async Task<List<SwapListed>> ListAsync(IReadOnlyList<SwapRow> swaps, CancellationToken cancel)
     {
         var ids = swaps.Select(s => s.Id).ToList();
-        var snags = await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap) && n.End == "open").GroupBy(n => n.Swap).Select(g => new { g.Key, Count = g.Count(), Since = g.Min(n => n.At) }).ToDictionaryAsync(g => g.Key, cancel);
+        var snags = await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap) && n.End == "open").GroupBy(n => n.Swap).Select(g => new { g.Key, Count = g.Count(), Since = g.Min(n => n.At), Path = g.Min(n => n.Path), Reason = g.Min(n => n.Reason) }).ToDictionaryAsync(g => g.Key, cancel);
         var orders = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay || o.State == OrderStates.Failed)).ToListAsync(cancel)).ToLookup(o => o.Swap);
         var now = time.GetUtcNow();
         return [.. swaps.Select(s =>
@@ -30,7 +30,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             var mine = orders[s.Id].OrderByDescending(o => o.MadeAt).ToList();
             var moving = mine.FirstOrDefault(o => o.State == OrderStates.UnderWay);
             return new SwapListed(
-                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.Next, SignOf(s, mine, open, found?.Since, now),
+                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.Next, SignOf(s, mine, open, open == 1 ? $"{found!.Path[(found.Path.TrimEnd('/').LastIndexOf('/') + 1)..]}: {found.Reason}" : null, found?.Since, now),
                 moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt),
                 AppointmentOf(s), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
         })];
@@ -47,12 +47,12 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         })),
     ];
 
-    private static SignSeen SignOf(SwapRow s, List<OrderRow> orders, int openSnags, DateTimeOffset? snagSince, DateTimeOffset now)
+    private static SignSeen SignOf(SwapRow s, List<OrderRow> orders, int openSnags, string? oneSnag, DateTimeOffset? snagSince, DateTimeOffset now)
     {
         if (SwapFacts.IsOver(s)) return new("done", "Done", s.HandedInAt ?? s.AcceptedAt);
         // A failure counts until a later order of any kind stands.
         if (orders.FirstOrDefault() is { State: OrderStates.Failed } failed) return new("stopped", $"{OrderKinds.Words(failed.Kind)} failed: {failed.Words}", failed.EndedAt);
-        if (openSnags > 0) return new("wants", openSnags == 1 ? "1 snag: retry or waive it" : $"{openSnags} snags: retry or waive each", snagSince);
+        if (openSnags > 0) return new("wants", openSnags == 1 ? oneSnag! : $"{openSnags} snags: retry or waive each", snagSince);
         if (orders.FirstOrDefault(o => o.State == OrderStates.UnderWay) is { } moving)
             return moving.LeaseUntil < now ? new("wants", $"{OrderKinds.Words(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt) : new("moving", OrderKinds.Words(moving.Kind), moving.TakenAt);
         if (orders.FirstOrDefault(o => o.State == OrderStates.Waiting) is { } waiting) return new("ahead", $"{OrderKinds.Words(waiting.Kind)} waits for the hand at {waiting.Tag}", waiting.MadeAt);

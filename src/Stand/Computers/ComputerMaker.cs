@@ -44,8 +44,8 @@ internal static partial class ComputerMaker
         }
         Directory.CreateDirectory(Path.Combine(folder, "Documents", "to sort"));
         Directory.CreateDirectory(Path.Combine(folder, "Music"));
-        // One computer in ten has something that cannot be carried, as in life.
-        if (random.Next(10) == 0) MakePipe(Path.Combine(folder, "Timetables", "print queue"));
+        // One computer in sixteen or so has something that cannot be carried, as in life.
+        if (random.Next(16) == 0) MakePipe(Path.Combine(folder, "Timetables", "print queue"));
         File.CreateSymbolicLink(Path.Combine(folder, "Desktop", "timetables"), "../Timetables");
         Write(Path.Combine(folder, "Documents", "Café Möwe – Rechnung.txt"), "Two coffees, one tea.\n", random);
     }

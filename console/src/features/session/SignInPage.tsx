@@ -22,7 +22,15 @@ export function SignInPage() {
       <form onSubmit={submit} className="card">
         <Mark />
         <h1>Sign in</h1>
-        <TextInput label="Name" value={name} onChange={(e) => setName(e.currentTarget.value)} autoComplete="username" autoFocus required />
+        <TextInput
+          label="Name"
+          value={name}
+          onChange={(e) => setName(e.currentTarget.value)}
+          autoComplete="username"
+          autoFocus
+          required
+          withAsterisk={false}
+        />
         <PasswordInput
           label="Password"
           value={password}

@@ -8,7 +8,8 @@ const unexplained = (f: Folder) => f.unexplained ?? 0
 /** How a folder stands: open files stop, missing ones are still to come, all there is done. */
 function signOf(f: Folder): string {
   if (f.open.files + f.openAtNew.files > 0) return 'stopped'
-  if (f.inDepot.files === 0 && f.old.files > 0) return 'ahead'
+  if (f.old.files + f.inDepot.files === 0) return 'none'
+  if (f.inDepot.files === 0) return 'ahead'
   if (f.onNew === null || f.onNew === undefined) return 'moving'
   return 'done'
 }
@@ -34,7 +35,7 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
       {account.length === 0 ? (
         <Empty>Nothing is known of the old computer's files yet. Order a survey; it reads no content.</Empty>
       ) : (
-        <div className="table-scroll">
+        <div className="table-scroll" tabIndex={0} role="region" aria-labelledby="account">
           <table className="account">
             <thead>
               <tr>
@@ -73,11 +74,7 @@ function Row({ f }: { f: Folder }) {
   return (
     <tr>
       <th scope="row">
-        {total ? null : (
-          <>
-            <Sign sign={signOf(f)} />{' '}
-          </>
-        )}
+        {total ? null : <>{signOf(f) === 'none' ? <span aria-hidden="true">–</span> : <Sign sign={signOf(f)} />} </>}
         {f.folder === '.' ? 'Beside the folders' : f.folder}
       </th>
       <td>{countText(f.old.files)}</td>

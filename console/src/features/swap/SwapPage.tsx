@@ -5,7 +5,9 @@ import type { SwapSeen } from '../../api/client'
 import { LargeLine } from '../../shared/Line'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
+import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
+import { techniciansQuery } from '../swaps/queries'
 import { AccountTable } from './AccountTable'
 import { ChecklistCard } from './ChecklistCard'
 import { History } from './History'
@@ -43,6 +45,8 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
   const clock = useClock()
   const { swap } = seen
   const a = swap.appointment
+  const technicians = useQuery(techniciansQuery(useRefresh().key))
+  const nameOf = (key: string) => technicians.data?.find((t) => t.key === key)?.name ?? key
   return (
     <header className="head">
       <div>
@@ -62,7 +66,7 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
           <span className="mono">
             {swap.oldTag ?? '–'} → {swap.newTag ?? (seen.receiver ? `for ${seen.receiver}` : '–')}
           </span>
-          {a ? ` · ${a.technician}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}` : ' · no appointment yet'}
+          {a ? ` · ${nameOf(a.technician)}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}` : ' · no appointment yet'}
           {seen.parcel ? ` · parcel on ${seen.parcel.depot}` : ''}
         </p>
       </div>

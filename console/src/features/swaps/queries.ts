@@ -25,3 +25,10 @@ export const sitesQuery = (refresh: string) =>
     staleTime: 60_000,
     queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/sites', { params: { path: { refresh } }, signal })),
   })
+
+export const techniciansQuery = (refresh: string) =>
+  queryOptions({
+    queryKey: ['technicians', refresh],
+    staleTime: 60_000,
+    queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/technicians', { params: { path: { refresh } }, signal })),
+  })

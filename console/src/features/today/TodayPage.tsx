@@ -126,7 +126,7 @@ function Moving({ swap }: { swap: SwapListed }) {
 function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
   const navigate = useNavigate()
   return (
-    <section className="card" aria-labelledby="needs-you">
+    <section className="card needs" aria-labelledby="needs-you">
       <div className="card-head">
         <h2 id="needs-you">Needs you now</h2>
         <span className="soft">{needs.length || ''}</span>
@@ -136,7 +136,7 @@ function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
           <Sign sign="done" quiet /> Nothing waits for anybody.
         </Empty>
       ) : (
-        <ul className="rows">
+        <ul className="rows" tabIndex={0} aria-labelledby="needs-you">
           {needs.map((need) => (
             <li key={need.swap} className="need-row">
               <Sign sign={need.sign} />

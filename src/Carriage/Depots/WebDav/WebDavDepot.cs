@@ -243,6 +243,8 @@ public sealed class WebDavDepot : IDepot
             HttpStatusCode.MethodNotAllowed or HttpStatusCode.MovedPermanently => false,
             HttpStatusCode.Conflict or HttpStatusCode.NotFound => new NotInDepot(folder.Parent.Text),
             HttpStatusCode.InsufficientStorage => new DepotFull(Address, 0),
+            // Some servers answer 403 to the loser of a race for the same name.
+            HttpStatusCode.Forbidden when (await ListAsync(folder.Parent, cancel)).Any(n => n.Name == folder.Name) => false,
             _ => throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode} to a new folder."),
         };
     }

@@ -1,0 +1,188 @@
+using System.Text;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.WebDav;
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Depots;
+
+/// <summary>What every kind of depot must do.</summary>
+public abstract class DepotConformance
+{
+    protected static readonly DepotPath Letter = DepotPath.Of("ida/Documents/letter.txt");
+    protected static readonly DepotPath Aside = DepotPath.Of("ida/aside/1");
+
+    protected static CancellationToken Cancel => TestContext.Current.CancellationToken;
+
+    protected abstract IDepot Depot { get; }
+
+    private Task<Core.Result<long>> SaveAsync(DepotPath path, byte[] content) => Depot.SaveAsync(path, Aside, () => new MemoryStream(content), content.Length, Cancel);
+
+    private async Task<byte[]?> ReadAsync(DepotPath path) => await DepotTree.ReadAsync(Depot, path, Cancel);
+
+    [Fact]
+    public async Task A_saved_file_is_read_back_byte_for_byte_and_a_second_save_replaces_it()
+    {
+        foreach (var size in new[] { 0, 1, 70_000, 3_000_000 })
+        {
+            var content = new byte[size];
+            new Random(size).NextBytes(content);
+            (await SaveAsync(Letter, content)).Value.ShouldBe(size);
+            (await ReadAsync(Letter)).ShouldBe(content);
+        }
+        (await Depot.ListAsync(Letter.Parent, Cancel)).ShouldBe([new DepotName("letter.txt", false, 3_000_000)]);
+        (await Depot.ListAsync(Aside.Parent, Cancel)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_save_that_breaks_off_leaves_nothing_under_the_name_and_keeps_what_stood()
+    {
+        await Should.ThrowAsync<IOException>(() => Depot.SaveAsync(Letter, Aside, () => new StreamThatEndsAfter(100), 4096, Cancel));
+        (await ReadAsync(Letter)).ShouldBeNull();
+        await SaveAsync(Letter, "first"u8.ToArray());
+        await Should.ThrowAsync<IOException>(() => Depot.SaveAsync(Letter, Aside, () => new StreamThatEndsAfter(100_000), 200_000, Cancel));
+        (await ReadAsync(Letter)).ShouldBe("first"u8.ToArray());
+        (await Depot.ListAsync(Aside.Parent, Cancel)).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Names_come_back_as_they_were_given_where_the_depot_says_so()
+    {
+        var features = await Depot.ProbeAsync(Cancel);
+        string[] names = ["plain", "with space", "Möwe", "a+b&c", "semi;colon", "#hash", "100=25", new string('n', 200), .. features.HoldsAnyName ? new[] { "100%", "%41", "a?b", "a*b:c", "back\\slash", "end." } : []];
+        var folder = DepotPath.Of("odd names");
+        foreach (var name in names) (await SaveAsync(folder / name, Encoding.UTF8.GetBytes(name))).IsOk.ShouldBeTrue(name);
+        (await Depot.ListAsync(folder, Cancel)).Select(n => n.Name).Order(StringComparer.Ordinal).ShouldBe(names.Order(StringComparer.Ordinal));
+        foreach (var name in names) Encoding.UTF8.GetString((await ReadAsync(folder / name))!).ShouldBe(name);
+        (await Depot.ListAsync(DepotPath.Root, Cancel)).ShouldNotContain(n => n.Name.StartsWith("yard-probe"));
+    }
+
+    [Fact]
+    public async Task Only_one_of_many_callers_makes_a_folder_or_moves_it_away()
+    {
+        await Depot.MakeFoldersAsync(DepotPath.Of("p"), Cancel);
+        var made = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(() => Depot.MakeFolderAsync(DepotPath.Of("p/lock"), Cancel), Cancel)));
+        made.Count(m => m.Value).ShouldBe(1);
+        var moved = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => Task.Run(() => Depot.MoveAsync(DepotPath.Of("p/lock"), DepotPath.Of($"p/stale{i}"), Cancel), Cancel)));
+        moved.Count(m => m).ShouldBe(1);
+        (await Depot.MakeFolderAsync(DepotPath.Of("no/such/parent"), Cancel)).Problem.ShouldBeOfType<NotInDepot>();
+    }
+
+    [Fact]
+    public async Task What_is_not_there_is_said_so_and_removing_it_is_no_fault()
+    {
+        (await Depot.OpenAsync(DepotPath.Of("nothing/here"), Cancel)).Problem.ShouldBeOfType<NotInDepot>();
+        (await Depot.ListAsync(DepotPath.Of("nothing"), Cancel)).ShouldBeEmpty();
+        await Depot.RemoveAsync(DepotPath.Of("nothing"), Cancel);
+        await SaveAsync(Letter, [1]);
+        await Depot.RemoveAsync(DepotPath.Of("ida"), Cancel);
+        (await ReadAsync(Letter)).ShouldBeNull();
+        // What was made before is made again when it is gone.
+        (await SaveAsync(Letter, [2])).IsOk.ShouldBeTrue();
+        (await ReadAsync(Letter)).ShouldBe([2]);
+    }
+
+    [Fact]
+    public async Task Many_saves_at_once_do_not_disturb_each_other()
+    {
+        await Parallel.ForEachAsync(Enumerable.Range(0, 60), new ParallelOptions { MaxDegreeOfParallelism = 8, CancellationToken = Cancel }, async (i, stop) =>
+        {
+            var content = Encoding.UTF8.GetBytes(new string((char)('a' + (i % 26)), 1000 + i));
+            (await Depot.SaveAsync(DepotPath.Of($"many/{i % 7}/f{i}"), DepotPath.Of($"aside/{i}"), () => new MemoryStream(content), content.Length, stop)).IsOk.ShouldBeTrue();
+        });
+        for (var i = 0; i < 60; i++) (await ReadAsync(DepotPath.Of($"many/{i % 7}/f{i}")))!.Length.ShouldBe(1000 + i);
+    }
+
+    private sealed class StreamThatEndsAfter(int bytes) : MemoryStream(new byte[bytes], writable: false);
+}
+
+public sealed class FolderDepotConformance : DepotConformance, IDisposable
+{
+    private readonly TempFolder _folder = new();
+
+    public FolderDepotConformance() => Depot = new FolderDepot(_folder.At);
+
+    protected override IDepot Depot { get; }
+
+    [Fact]
+    public async Task Nothing_is_read_or_written_through_a_link()
+    {
+        using var outside = new TempFolder();
+        File.WriteAllText(outside["secret"], "outside");
+        File.CreateSymbolicLink(_folder["way"], outside.At);
+        (await Depot.OpenAsync(DepotPath.Of("way/secret"), Cancel)).Problem.ShouldBeOfType<NotInDepot>();
+        (await Depot.SaveAsync(DepotPath.Of("way/new"), Aside, () => new MemoryStream([1]), 1, Cancel)).Problem.ShouldBeOfType<DepotRefused>();
+        await Depot.RemoveAsync(DepotPath.Of("way"), Cancel);
+        Directory.GetFiles(outside.At).ShouldBe([outside["secret"]]);
+    }
+
+    [Fact]
+    public async Task A_folder_that_is_not_there_is_a_depot_that_cannot_be_reached()
+    {
+        using var gone = new FolderDepot(_folder["not-mounted"]);
+        (await Should.ThrowAsync<DepotUnreachableException>(() => gone.ProbeAsync(Cancel))).Message.ShouldContain("mounted");
+    }
+
+    public void Dispose()
+    {
+        Depot.Dispose();
+        _folder.Dispose();
+    }
+}
+
+public sealed class CloudDepotConformance : DepotConformance, IAsyncLifetime
+{
+    private readonly TempFolder _folder = new();
+    private CloudShare _share = null!;
+    private WebDavDepot _depot = null!;
+
+    protected override IDepot Depot => _depot;
+
+    public async ValueTask InitializeAsync()
+    {
+        _share = await CloudShare.StartAsync(new() { Folder = _folder.At, QuotaBytes = 20_000_000 });
+        _depot = new(new(_share.Address), new() { FirstWait = TimeSpan.FromMilliseconds(5), Tries = 4 });
+    }
+
+    [Fact]
+    public async Task A_full_share_is_said_so_with_nothing_changed_under_the_name()
+    {
+        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[10]), 10, Cancel)).IsOk.ShouldBeTrue();
+        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[30_000_000]), 30_000_000, Cancel)).Problem.ShouldBeOfType<DepotFull>();
+        (await DepotTree.ReadAsync(Depot, Letter, Cancel))!.Length.ShouldBe(10);
+        (await Depot.RoomAsync(Cancel)).ShouldBe(new DepotRoom(20_000_000 - 10, 10));
+    }
+
+    [Fact]
+    public async Task A_share_with_bad_days_is_tried_again_and_one_that_stays_away_is_given_up_with_the_content_opened_anew_each_time()
+    {
+        var (requests, opened) = (0, 0);
+        _share.Fails = _ => Interlocked.Increment(ref requests) % 2 == 1;
+        (await Depot.SaveAsync(Letter, Aside, () => { opened++; return new MemoryStream([1, 2, 3]); }, 3, Cancel)).IsOk.ShouldBeTrue();
+        (await DepotTree.ReadAsync(Depot, Letter, Cancel)).ShouldBe([1, 2, 3]);
+        _share.Fails = static _ => true;
+        (await Should.ThrowAsync<DepotUnreachableException>(() => Depot.OpenAsync(Letter, Cancel))).Message.ShouldContain("503");
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        _depot.Dispose();
+        await _share.DisposeAsync();
+        _folder.Dispose();
+    }
+}
+
+public sealed class ApacheDepotConformance : DepotConformance, IDisposable
+{
+    private readonly ApacheShare _share = new();
+
+    public ApacheDepotConformance() => Depot = new WebDavDepot(new(_share.Address), new());
+
+    protected override IDepot Depot { get; }
+
+    public void Dispose()
+    {
+        Depot.Dispose();
+        _share.Dispose();
+    }
+}

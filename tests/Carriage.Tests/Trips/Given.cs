@@ -1,0 +1,54 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Trips;
+using YardRelay.Core;
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+/// <summary>A source, a depot and a target in one temporary folder.</summary>
+internal sealed class Given : IDisposable
+{
+    private readonly TempFolder _folder = new();
+
+    public Given()
+    {
+        Source = _folder.Make("source");
+        _folder.Make("depot");
+        Depot = new FolderDepot(_folder["depot"]);
+    }
+
+    public string Source { get; }
+
+    public string Target => _folder["target"];
+
+    public string Bag => Path.Combine(_folder["depot"], "ida");
+
+    public string this[string name] => _folder[name];
+
+    public IDepot Depot { get; set; }
+
+    public static readonly DepotPath Parcel = DepotPath.Of("ida");
+
+    public void Write(string name, string text)
+    {
+        Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(Source, name))!);
+        File.WriteAllText(Path.Combine(Source, name), text);
+    }
+
+    public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
+
+    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3 }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
+
+    public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Value;
+
+    public async Task<RestoreReport> RestoreAsync() => (await TryRestoreAsync()).Value;
+
+    public Task<Result<RestoreReport>> TryRestoreAsync() => new Restore(Depot, Parcel, 4, new(), TimeProvider.System).RunAsync(Target, TestContext.Current.CancellationToken);
+
+    public void Dispose()
+    {
+        Depot.Dispose();
+        _folder.Dispose();
+    }
+}

@@ -1,0 +1,123 @@
+using YardRelay.Carriage.Trips;
+using YardRelay.Core.Carrying;
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+public sealed class RestoreTests
+{
+    [Fact]
+    public async Task What_stands_stays_untouched_and_a_clash_is_kept_beside_also_when_restored_again()
+    {
+        using var given = new Given();
+        given.Write("Documents/letter.txt", "from the old computer");
+        given.Write("Documents/same.txt", "same");
+        given.Write("Music/song.ogg", "song");
+        File.CreateSymbolicLink(Path.Combine(given.Source, "way"), "Documents");
+        await given.CarryAsync();
+        Directory.CreateDirectory(Path.Combine(given.Target, "Documents"));
+        File.WriteAllText(Path.Combine(given.Target, "Documents/letter.txt"), "stands here");
+        File.WriteAllText(Path.Combine(given.Target, "Documents/same.txt"), "same");
+        File.WriteAllText(Path.Combine(given.Target, "Music"), "a file where a folder should be");
+        File.WriteAllText(Path.Combine(given.Target, "way"), "a file where a link should be");
+        var before = SampleTrees.Look(given.Target);
+        for (var round = 0; round < 2; round++)
+        {
+            var report = await given.RestoreAsync();
+            report.IsWhole.ShouldBeTrue();
+            report.Folders.ShouldAllBe(f => f.InDepot == f.Restored + f.Stood + f.Beside + f.Open);
+            report.Beside.Select(b => (b.Path, b.As)).ShouldBe([("Documents/letter.txt", "letter (old computer).txt"), ("Music/", "Music (old computer)"), ("way", "way (old computer)")], ignoreOrder: true);
+            var after = SampleTrees.Look(given.Target);
+            foreach (var name in new[] { "Documents/letter.txt", "Documents/same.txt", "Music", "way" }) after[name].ShouldBe(before[name]);
+            File.ReadAllText(Path.Combine(given.Target, "Documents/letter (old computer).txt")).ShouldBe("from the old computer");
+            File.ReadAllText(Path.Combine(given.Target, "Music (old computer)/song.ogg")).ShouldBe("song");
+            after.Keys.ShouldNotContain(k => k.Contains(".yardhand"));
+            after.Count.ShouldBe(10);
+        }
+    }
+
+    [Fact]
+    public async Task Nothing_is_written_through_a_link_that_stands_in_the_target()
+    {
+        using var given = new Given();
+        using var outside = new TempFolder();
+        given.Write("Documents/letter.txt", "letter");
+        await given.CarryAsync();
+        Directory.CreateDirectory(given.Target);
+        File.CreateSymbolicLink(Path.Combine(given.Target, "Documents"), outside.At);
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        Directory.GetFileSystemEntries(outside.At).ShouldBeEmpty();
+        File.ReadAllText(Path.Combine(given.Target, "Documents (old computer)/letter.txt")).ShouldBe("letter");
+    }
+
+    [Theory]
+    [InlineData("{\"path\":\"../out.txt\",\"kind\":\"file\",", "")]
+    [InlineData("{\"path\":\"/tmp/out.txt\",\"kind\":\"file\",", "")]
+    [InlineData("{\"path\":\"in.txt\",\"name\":\"../out.txt\",\"kind\":\"file\",", "")]
+    [InlineData("{\"path\":\"door/out.txt\",\"kind\":\"file\",", "{\"path\":\"door\",\"kind\":\"link\",\"target\":\"OUTSIDE\",\"mode\":\"0777\",\"modified\":\"1.000000000\"}\n")]
+    public async Task A_parcel_made_by_hand_that_points_outside_its_folder_writes_nothing_there(string entry, string before)
+    {
+        using var given = new Given();
+        using var outside = new TempFolder();
+        given.Write("good.txt", "good");
+        await given.CarryAsync();
+        var entries = Path.Combine(given.Bag, "yard/entries.jsonl");
+        File.AppendAllText(entries, before.Replace("OUTSIDE", outside.At, StringComparison.Ordinal) + entry + $"\"mode\":\"0644\",\"modified\":\"1.000000000\",\"bytes\":4,\"sha256\":\"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData("evil"u8))}\"}}\n");
+        foreach (var name in new[] { "in.txt", "door/out.txt", "../out.txt" })
+        {
+            var at = Path.Combine(given.Bag, "data", name);
+            Directory.CreateDirectory(Path.GetDirectoryName(at)!);
+            File.WriteAllText(at, "evil");
+        }
+        var report = await given.RestoreAsync();
+        (await given.VerifyAsync()).IsWhole.ShouldBeFalse();
+        Directory.GetFileSystemEntries(outside.At).ShouldBeEmpty();
+        File.Exists(given["out.txt"]).ShouldBeFalse();
+        File.Exists("/tmp/out.txt").ShouldBeFalse();
+        File.ReadAllText(Path.Combine(given.Target, "good.txt")).ShouldBe("good");
+        if (before.Length == 0) report.IsWhole.ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task A_manifest_that_names_a_tag_file_or_leaves_the_bag_is_wrong()
+    {
+        using var given = new Given();
+        given.Write("good.txt", "good");
+        await given.CarryAsync();
+        foreach (var line in new[] { "bagit.txt", "data/../yard/parcel.json", "/etc/passwd", "../x" })
+        {
+            var manifest = Path.Combine(given.Bag, "manifest-sha256.txt");
+            var whole = File.ReadAllText(manifest);
+            File.AppendAllText(manifest, $"{new string('a', 64)}  {line}\n");
+            (await given.VerifyAsync()).Damages.ShouldContain(d => d.Kind == DamageKind.Wrong && d.Path == "manifest-sha256.txt" && d.Reason.Contains("data/"), line);
+            File.WriteAllText(manifest, whole);
+        }
+    }
+
+    [Fact]
+    public async Task A_file_that_the_depot_no_longer_gives_back_is_damage_and_no_half_of_it_lands()
+    {
+        using var given = new Given();
+        given.Write("Documents/a.txt", "aaaa");
+        given.Write("Documents/b.txt", "bbbb");
+        await given.CarryAsync();
+        File.WriteAllText(Path.Combine(given.Bag, "data/Documents/a.txt"), "AAAA");
+        var report = await given.RestoreAsync();
+        report.Damages.ShouldBe([new Damage(DamageKind.Changed, "data/Documents/a.txt", "Its content is not what was staged.")]);
+        report.Folders.Single(f => f.Folder == "Documents").Open.ShouldBe(new Amount(1, 4));
+        Directory.GetFiles(given.Target, "*", SearchOption.AllDirectories).ShouldBe([Path.Combine(given.Target, "Documents/b.txt")]);
+    }
+
+    [Fact]
+    public async Task A_file_deleted_at_the_source_is_not_restored()
+    {
+        using var given = new Given();
+        given.Write("a.txt", "a");
+        given.Write("b.txt", "b");
+        await given.CarryAsync();
+        File.Delete(Path.Combine(given.Source, "a.txt"));
+        await given.CarryAsync();
+        await given.RestoreAsync();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+}

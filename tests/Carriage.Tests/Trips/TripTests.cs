@@ -1,0 +1,217 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.WebDav;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Trips;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+public sealed class TripTests
+{
+    [Theory, InlineData(1), InlineData(2), InlineData(3), InlineData(4), InlineData(5), InlineData(6)]
+    public async Task A_tree_with_everything_that_file_systems_allow_comes_out_as_it_went_in(int seed)
+    {
+        using var given = new Given();
+        SampleTrees.MakeHostile(given.Source, seed, 140);
+        var carried = await given.CarryAsync();
+        carried.Snags.ShouldBeEmpty();
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+        carried.Seen.Files.ShouldBe(SampleTrees.Look(given.Source).Values.Count(v => v[0] != 'd'));
+        var (kept, again) = (carried.Seen.Files, await given.CarryAsync());
+        // What is fresher than the clock tells is read again; nothing may be staged twice or lost.
+        (again.Added.Files + again.Kept.Files).ShouldBe(kept);
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+    }
+
+    [Theory, InlineData("cloud"), InlineData("apache")]
+    public async Task The_same_tree_goes_over_a_share_and_back(string kind)
+    {
+        using var given = new Given();
+        SampleTrees.MakeHostile(given.Source, 7, 80);
+        using var folder = new TempFolder();
+        await using var cloud = kind == "cloud" ? await CloudShare.StartAsync(new() { Folder = folder.At }) : null;
+        using var apache = kind == "apache" ? new ApacheShare() : null;
+        given.Depot = new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
+        (await given.CarryAsync()).Snags.ShouldBeEmpty();
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_second_trip_carries_only_what_is_new_or_changed_and_counts_apart_what_was_deleted()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 30; i++) given.Write($"Documents/{i:00}.txt", $"text {i}");
+        given.Write("top.txt", "beside");
+        await given.CarryAsync();
+        await Task.Delay(80, TestContext.Current.CancellationToken);
+        (await given.CarryAsync()).Kept.Files.ShouldBe(31);
+        File.WriteAllText(Path.Combine(given.Source, "Documents/03.txt"), "TEXT 3");
+        given.Write("Documents/new.txt", "new");
+        File.Delete(Path.Combine(given.Source, "Documents/05.txt"));
+        File.SetUnixFileMode(Path.Combine(given.Source, "Documents/07.txt"), UnixFileMode.UserRead);
+        await Task.Delay(80, TestContext.Current.CancellationToken);
+        var third = await given.CarryAsync();
+        third.Added.Files.ShouldBe(2);
+        third.Kept.Files.ShouldBe(29);
+        third.Folders.Single(f => f.Folder == "Documents").Gone.ShouldBe(new Amount(1, 6));
+        third.Folders.ShouldAllBe(f => f.Seen == f.Carried + f.Open);
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+        File.Exists(Path.Combine(given.Bag, "data/Documents/05.txt")).ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task What_has_no_content_or_may_not_be_read_is_a_named_snag_and_the_rest_is_carried()
+    {
+        using var given = new Given();
+        given.Write("Documents/good.txt", "good");
+        Run.Must("mkfifo", Path.Combine(given.Source, "Documents/pipe"));
+        Run.Must("python3", "-c", $"import socket; s=socket.socket(socket.AF_UNIX); s.bind('{Path.Combine(given.Source, "Documents/sock")}')");
+        if (Environment.UserName == "root") Run.Must("mknod", Path.Combine(given.Source, "Documents/dev"), "c", "1", "3");
+        var report = await given.CarryAsync();
+        report.Snags.Select(s => (s.Path, s.Kind)).ShouldBe(new[] { ("Documents/dev", SnagKind.Device), ("Documents/pipe", SnagKind.Pipe), ("Documents/sock", SnagKind.Socket) }.Where(s => Environment.UserName == "root" || s.Item2 != SnagKind.Device));
+        report.Carried.Files.ShouldBe(1);
+        report.Open.Files.ShouldBe(report.Snags.Count);
+        (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task A_file_that_changes_during_every_read_is_a_snag_and_a_torn_one_is_never_staged()
+    {
+        using var given = new Given();
+        given.Write("Mail/box.mbox", new string('a', 400_000));
+        given.Write("Mail/calm.txt", "calm");
+        var file = Path.Combine(given.Source, "Mail/box.mbox");
+        given.Depot = new DepotThat(given.Depot) { BeforeSave = path => { if (path.EndsWith("box.mbox", StringComparison.Ordinal)) File.AppendAllText(file, "more"); } };
+        var report = await given.CarryAsync();
+        report.Snags.Single().Kind.ShouldBe(SnagKind.ChangedWhileRead);
+        File.Exists(Path.Combine(given.Bag, "data/Mail/box.mbox")).ShouldBeFalse();
+        (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
+        given.Depot = ((DepotThat)given.Depot).Inner;
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task A_file_removed_between_the_look_and_the_read_is_said_so()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 40; i++) given.Write($"Mail/{i:00}", "x");
+        var removed = 0;
+        given.Depot = new DepotThat(given.Depot) { BeforeSave = path => { if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Exchange(ref removed, 1) == 0) File.Delete(Path.Combine(given.Source, "Mail/39")); } };
+        var report = await given.CarryAsync();
+        report.Seen.Files.ShouldBe(report.Carried.Files + report.Open.Files);
+        if (report.Snags.Count > 0) report.Snags.Single().Kind.ShouldBe(SnagKind.GoneWhileRead);
+        report.Carried.Files.ShouldBe(39);
+    }
+
+    [Fact]
+    public async Task A_depot_that_fills_up_or_goes_away_in_the_middle_loses_nothing_and_the_next_trip_goes_on()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 60; i++) given.Write($"Pictures/{i:00}.jpg", new string((char)('a' + (i % 26)), 20_000));
+        using var folder = new TempFolder();
+        var depot = new FolderDepot(folder.At);
+        var saves = 0;
+        given.Depot = new DepotThat(depot) { Refuses = path => path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) > 20 ? new DepotFull("x", 1) : null };
+        await Should.ThrowAsync<DepotFullException>(given.TryCarryAsync);
+        saves = 0;
+        given.Depot = new DepotThat(depot) { BeforeSave = path => { if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) > 20) throw new DepotUnreachableException("x", "gone."); } };
+        await Should.ThrowAsync<DepotUnreachableException>(given.TryCarryAsync);
+        saves.ShouldBeLessThan(60);
+        given.Depot = depot;
+        (await given.VerifyAsync()).Damages.ShouldContain(d => d.Reason.Contains("broke off"));
+        (await given.TryRestoreAsync()).Problem.ShouldBeOfType<ParcelUnfinished>();
+        var report = await given.CarryAsync();
+        report.IsWhole.ShouldBeTrue();
+        report.Kept.Files.ShouldBeGreaterThan(20);
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Of_two_hands_on_one_parcel_the_second_is_refused_by_name_and_a_dead_holder_is_replaced_at_once()
+    {
+        using var given = new Given();
+        given.Write("a", "a");
+        var held = (await ParcelLock.TakeAsync(given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
+        (await given.TryCarryAsync()).Problem.ShouldBeOfType<ParcelLocked>().Holder.ShouldContain($"{Environment.ProcessId}");
+        await held.DisposeAsync();
+        Directory.CreateDirectory(Path.Combine(given.Bag, "yard/lock"));
+        File.WriteAllText(Path.Combine(given.Bag, "yard/lock/holder.json"), $$"""{"id":"x","host":"{{Environment.MachineName}}","boot":"{{File.ReadAllText("/proc/sys/kernel/random/boot_id").Trim()}}","process":999999,"processStart":1,"until":"2099-01-01T00:00:00Z"}""");
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        Directory.Exists(Path.Combine(given.Bag, "yard/lock")).ShouldBeFalse();
+    }
+
+    [Fact]
+    public async Task A_folder_with_something_else_in_it_is_not_taken_for_a_parcel()
+    {
+        using var given = new Given();
+        given.Write("a", "a");
+        Directory.CreateDirectory(Path.Combine(given.Bag, "data"));
+        File.WriteAllText(Path.Combine(given.Bag, "data/mine.txt"), "not ours");
+        (await given.TryCarryAsync()).Problem.ShouldBeOfType<ParcelUnknown>();
+        File.ReadAllText(Path.Combine(given.Bag, "data/mine.txt")).ShouldBe("not ours");
+    }
+
+    [Fact]
+    public async Task The_bag_can_be_checked_without_us_and_keeps_fields_it_does_not_know()
+    {
+        using var given = new Given();
+        SampleTrees.MakeHostile(given.Source, 11, 60);
+        await given.CarryAsync();
+        var check = Run.To("sh", "-c", $"cd '{given.Bag}' && sha256sum --strict --quiet -c tagmanifest-sha256.txt && sed 's/%0A/\\\\n/g;s/%0D/\\\\r/g;s/%25/%/g' manifest-sha256.txt | sha256sum --strict --quiet -c");
+        check.Exit.ShouldBe(0, check.All);
+        var info = Path.Combine(given.Bag, "yard/parcel.json");
+        File.WriteAllText(info, File.ReadAllText(info).Replace("{", "{\"later\":7,", StringComparison.Ordinal));
+        await given.CarryAsync();
+        File.ReadAllText(info).ShouldContain("\"later\":7");
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+    }
+}
+
+/// <summary>A depot that does something of its own before it saves.</summary>
+internal sealed class DepotThat(IDepot inner) : IDepot
+{
+    public IDepot Inner => inner;
+
+    public Action<string>? BeforeSave { get; init; }
+
+    public Func<string, Problem?>? Refuses { get; init; }
+
+    public string Address => inner.Address;
+
+    public Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => inner.ProbeAsync(cancel);
+
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    {
+        BeforeSave?.Invoke(path.Text);
+        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(path, aside, open, bytes, cancel);
+    }
+
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) => inner.OpenAsync(path, cancel);
+
+    public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel) => inner.ListAsync(folder, cancel);
+
+    public Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel) => inner.MakeFolderAsync(folder, cancel);
+
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => inner.MakeFoldersAsync(folder, cancel);
+
+    public Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel) => inner.MoveAsync(from, to, cancel);
+
+    public Task RemoveAsync(DepotPath path, CancellationToken cancel) => inner.RemoveAsync(path, cancel);
+
+    public Task<DepotRoom> RoomAsync(CancellationToken cancel) => inner.RoomAsync(cancel);
+
+    public Task SettleAsync(CancellationToken cancel) => inner.SettleAsync(cancel);
+
+    public void Dispose() => inner.Dispose();
+}

@@ -1,0 +1,53 @@
+using YardRelay.Carriage.Trips;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+public sealed class VerificationTests
+{
+    [Fact]
+    public async Task A_flipped_byte_in_any_file_of_a_parcel_is_found_and_named()
+    {
+        using var given = new Given();
+        given.Write("Documents/letter.txt", "Dear Ida");
+        given.Write("Pictures/gull.jpg", "gull");
+        await given.CarryAsync();
+        (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
+        var files = Directory.GetFiles(given.Bag, "*", SearchOption.AllDirectories).Where(f => new FileInfo(f).Length > 0).ToList();
+        files.Count.ShouldBeGreaterThan(9);
+        foreach (var file in files)
+        {
+            var whole = File.ReadAllBytes(file);
+            foreach (var at in new[] { 0, whole.Length / 2, whole.Length - 1 })
+            {
+                var broken = (byte[])whole.Clone();
+                broken[at] ^= 0x11;
+                File.WriteAllBytes(file, broken);
+                var report = await given.VerifyAsync();
+                report.IsWhole.ShouldBeFalse($"{file} at {at}");
+                var name = Path.GetRelativePath(given.Bag, file);
+                if (name != "tagmanifest-sha256.txt") report.Damages.ShouldContain(d => d.Path == name && d.Kind != DamageKind.Missing, $"{file} at {at}: {string.Join("; ", report.Damages)}");
+            }
+            File.WriteAllBytes(file, whole);
+        }
+        (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task Each_missing_and_each_extra_file_is_named_by_its_path_in_the_bag()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 12; i++) given.Write($"Documents/{i:00}.txt", $"{i}");
+        await given.CarryAsync();
+        foreach (var gone in new[] { "data/Documents/00.txt", "data/Documents/11.txt", "bagit.txt", "yard/snags.jsonl" }) File.Delete(Path.Combine(given.Bag, gone));
+        foreach (var extra in new[] { "data/a-first.txt", "data/Documents/05.txt.bak", "data/zz/last", "yard/stray", "other.txt" })
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(given.Bag, extra))!);
+            File.WriteAllText(Path.Combine(given.Bag, extra), "x");
+        }
+        var damages = (await given.VerifyAsync()).Damages;
+        damages.Where(d => d.Kind == DamageKind.Missing).Select(d => d.Path).ShouldBe(["bagit.txt", "data/Documents/00.txt", "data/Documents/11.txt", "yard/snags.jsonl"], ignoreOrder: true);
+        damages.Where(d => d.Kind == DamageKind.Extra).Select(d => d.Path).ShouldBe(["data/a-first.txt", "data/Documents/05.txt.bak", "data/zz/last", "yard/stray", "other.txt"], ignoreOrder: true);
+        Directory.Delete(given.Bag, recursive: true);
+        (await new Verification(given.Depot, Given.Parcel, 2, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<NoParcel>();
+    }
+}

@@ -1,0 +1,58 @@
+using System.Diagnostics;
+
+namespace YardRelay.Peers;
+
+/// <summary>What a program printed and how it ended.</summary>
+public sealed record Ran(int Exit, string Out, string Err)
+{
+    public string All => Out + Err;
+}
+
+/// <summary>Runs programs, with a limit on every wait.</summary>
+public static class Run
+{
+    public static readonly string Root = FindRoot(AppContext.BaseDirectory);
+
+    private static string FindRoot(string folder) => File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : FindRoot(Path.GetDirectoryName(folder)!);
+
+    public static string Bin(string name) => Path.Combine(Root, "out", "bin", name);
+
+    public static Process Start(string program, IEnumerable<string> args, IReadOnlyDictionary<string, string>? environment = null)
+    {
+        var start = new ProcessStartInfo(program, args) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true };
+        foreach (var (name, value) in environment ?? new Dictionary<string, string>()) start.Environment[name] = value;
+        var process = Process.Start(start)!;
+        process.StandardInput.Close();
+        return process;
+    }
+
+    public static Ran To(string program, params string[] args) => With(null, program, args);
+
+    public static Ran With(IReadOnlyDictionary<string, string>? environment, string program, params string[] args)
+    {
+        using var process = Start(program, args, environment);
+        var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
+        if (!process.WaitForExit(TimeSpan.FromMinutes(4)))
+        {
+            process.Kill(entireProcessTree: true);
+            throw new TimeoutException($"{program} {string.Join(' ', args)} did not end in four minutes.");
+        }
+        return new(process.ExitCode, output.GetAwaiter().GetResult(), error.GetAwaiter().GetResult());
+    }
+
+    public static void Quietly(string program, params string[] args) => To(program, args);
+
+    /// <summary>Runs and insists on success.</summary>
+    public static string Must(string program, params string[] args)
+    {
+        var ran = To(program, args);
+        return ran.Exit == 0 ? ran.Out : throw new InvalidOperationException($"{program} {string.Join(' ', args)} ended with {ran.Exit}: {ran.All}");
+    }
+
+    public static int FreePort()
+    {
+        using var listener = new System.Net.Sockets.TcpListener(System.Net.IPAddress.Loopback, 0);
+        listener.Start();
+        return ((System.Net.IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}
