@@ -128,8 +128,9 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             catch
             {
                 await stop.CancelAsync();
-                // What is staged stays known, even when the trip ends here.
-                if (!cancel.IsCancellationRequested) await TryFlushAsync(journal);
+                await walking.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+                // What is staged stays known, even when the trip ends here: also files behind the one that broke it.
+                if (!cancel.IsCancellationRequested) await TryFlushAsync(journal, steps.Reader);
                 throw;
             }
             finally
@@ -149,11 +150,13 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         return report;
     }
 
-    private static async Task TryFlushAsync(Journal journal)
+    private static async Task TryFlushAsync(Journal journal, ChannelReader<Step> left)
     {
         try
         {
             using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10));
+            while (left.TryRead(out var step))
+                if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true }) await journal.AddAsync(entry, limit.Token);
             await journal.FlushAsync(limit.Token);
         }
         catch (Exception broke) when (broke is IOException or OperationCanceledException)
