@@ -17,7 +17,7 @@ using YardRelay.Service.Writing;
 var isDocumented = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory, WebRootPath = "console" });
 var options = ServiceOptions.Read(builder.Configuration);
-builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", Serilog.Events.LogEventLevel.Warning).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
+builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", (Serilog.Events.LogEventLevel)Math.Max((int)options.LogLevel, (int)Serilog.Events.LogEventLevel.Warning)).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
 builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = 32 << 20);
 if (!isDocumented) builder.WebHost.UseUrls(options.Urls);
 

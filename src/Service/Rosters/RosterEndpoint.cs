@@ -1,6 +1,7 @@
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.OpenApi;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Roster;
@@ -19,7 +20,12 @@ internal static class RosterEndpoint
     private const int MostBytes = 16 << 20;
 
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapPost("/refreshes/{refresh}/roster", HandleAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (text/csv). dryRun=true only shows what would change.").Accepts<string>("text/csv");
+        routes.MapPost("/refreshes/{refresh}/roster", HandleAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (text/csv). dryRun=true only shows what would change.").AddOpenApiOperationTransformer((operation, _, _) =>
+        {
+            // Only described, not demanded: a wrong content type must meet the sign-in first.
+            operation.RequestBody = new OpenApiRequestBody { Required = true, Content = new Dictionary<string, OpenApiMediaType> { ["text/csv"] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } } } };
+            return Task.CompletedTask;
+        });
 
     private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> HandleAsync(string refresh, HttpRequest request, Writer writer, bool dryRun = false, CancellationToken cancel = default)
     {

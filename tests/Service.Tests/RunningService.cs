@@ -1,0 +1,144 @@
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+using YardRelay.Peers;
+using YardRelay.Records;
+
+namespace YardRelay.Service.Tests;
+
+/// <summary>The service with a database of its own; one for each suite.</summary>
+public abstract class RunningService : IAsyncLifetime
+{
+    public const string Password = "kestrel-bay";
+
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) } };
+
+    private WebApplicationFactory<Program> _app = null!;
+    private int _refreshes;
+
+    protected abstract string NewDatabase();
+
+    public HttpClient Kit { get; private set; } = null!;
+
+    public IServiceProvider Services => _app.Services;
+
+    public HttpClient Nobody() => _app.CreateClient();
+
+    public async ValueTask InitializeAsync()
+    {
+        var database = NewDatabase();
+        _app = new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal"));
+        Kit = await AsAsync("kit");
+    }
+
+    public async Task<HttpClient> AsAsync(string name)
+    {
+        var client = Nobody();
+        var made = await client.PostAsJsonAsync("api/tokens", new NewToken(name, Password, "test"));
+        made.EnsureSuccessStatusCode();
+        client.DefaultRequestHeaders.Authorization = new("Bearer", (await made.Content.ReadFromJsonAsync<TokenMade>(Json))!.Token);
+        return client;
+    }
+
+    public async Task<HttpClient> AccountAsync(string name, string role, params string[] sites)
+    {
+        (await Kit.PutAsJsonAsync($"api/accounts/{name}", new AccountWanted(name, role, Password, sites, role == "person" ? "k1" : null))).EnsureSuccessStatusCode();
+        return await AsAsync(name);
+    }
+
+    /// <summary>A refresh with two sites, one technician, a depot and a roster of three.</summary>
+    public async Task<string> RefreshAsync(bool withRoster = true)
+    {
+        var key = $"r{Interlocked.Increment(ref _refreshes)}";
+        (await Kit.PostAsJsonAsync("api/refreshes", new NewRefresh(key, "Test", "UTC", DateOnly.FromDateTime(DateTime.UtcNow.AddDays(1)), 7))).EnsureSuccessStatusCode();
+        foreach (var site in new[] { "North", "South" }) (await Kit.PutAsJsonAsync($"api/refreshes/{key}/sites/{site}", new SiteWanted(site, 2))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{key}/technicians/noor", new TechnicianWanted("Noor", ["North", "South"], ["daily 08:00-12:00", "daily 13:00-17:00"]))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{key}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/"))).EnsureSuccessStatusCode();
+        if (withRoster) (await RosterAsync(key, Roster)).EnsureSuccessStatusCode();
+        return key;
+    }
+
+    public const string Roster = "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per Lunde,North,issue,,KB-6\n";
+
+    public Task<HttpResponseMessage> RosterAsync(string refresh, string csv, bool dryRun = false) =>
+        Kit.PostAsync($"api/refreshes/{refresh}/roster?dryRun={(dryRun ? "true" : "false")}", new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"));
+
+    public async Task<SwapSeen> SwapAsync(string id) => (await Kit.GetFromJsonAsync<SwapSeen>($"api/swaps/{id}", Json))!;
+
+    public async Task<HttpClient> HandAsync(string refresh, string tag)
+    {
+        var code = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted(tag))).Content.ReadFromJsonAsync<CodeMade>(Json))!;
+        var client = Nobody();
+        var enrolled = (await (await client.PostAsJsonAsync("api/hand/enrol", new EnrolWanted(code.Code, tag, "host"))).Content.ReadFromJsonAsync<Enrolled>(Json))!;
+        client.DefaultRequestHeaders.Authorization = new("Bearer", enrolled.Token);
+        return client;
+    }
+
+    public static async Task<OrderTaken> TakeAsync(HttpClient hand) => (await (await hand.PostAsync("api/hand/orders/next?waitSeconds=10", null)).Content.ReadFromJsonAsync<OrderTaken>(Json))!;
+
+    /// <summary>Gives an order and lets its hand report a result at once.</summary>
+    public async Task DoAsync(string swap, string kind, HttpClient hand, OrderResult result)
+    {
+        if (kind != "verify") (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted(kind))).EnsureSuccessStatusCode();
+        var order = await TakeAsync(hand);
+        order.Kind.ShouldBe(kind);
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, result), Json)).EnsureSuccessStatusCode();
+    }
+
+    public static OrderResult Result(long seen, long arrived, params Snag[] snags) =>
+        new(snags.Length == 0, [new("Documents", new(seen, seen * 10), new(arrived, arrived * 10), new(seen - arrived, (seen - arrived) * 10))], snags, 0, 0, null);
+
+    public static async Task<JsonNode> ProblemAsync(HttpResponseMessage response, int status)
+    {
+        ((int)response.StatusCode).ShouldBe(status, await response.Content.ReadAsStringAsync());
+        response.Content.Headers.ContentType!.MediaType.ShouldBe("application/problem+json");
+        return JsonNode.Parse(await response.Content.ReadAsStringAsync())!;
+    }
+
+    public async Task<T> WithRecordsAsync<T>(Func<YardDb, Task<T>> work)
+    {
+        await using var db = await Services.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContextAsync();
+        return await work(db);
+    }
+
+    public virtual async ValueTask DisposeAsync()
+    {
+        await _app.DisposeAsync();
+        GC.SuppressFinalize(this);
+    }
+}
+
+public sealed class OnSqlite : RunningService
+{
+    private readonly TempFolder _folder = new();
+
+    protected override string NewDatabase() => $"Data Source={_folder["test.db"]}";
+
+    public override async ValueTask DisposeAsync()
+    {
+        await base.DisposeAsync();
+        _folder.Dispose();
+    }
+}
+
+public sealed class OnPostgres : RunningService
+{
+    private readonly PostgresServer _server = new();
+
+    protected override string NewDatabase() => _server.NewDatabase();
+
+    public override async ValueTask DisposeAsync()
+    {
+        await base.DisposeAsync();
+        Npgsql.NpgsqlConnection.ClearAllPools();
+        _server.Dispose();
+    }
+}
