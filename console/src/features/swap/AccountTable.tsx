@@ -35,7 +35,7 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
       {account.length === 0 ? (
         <Empty>Nothing is known of the old computer's files yet. Order a survey; it reads no content.</Empty>
       ) : (
-        <div className="table-scroll" tabIndex={0} role="region" aria-labelledby="account">
+        <div className="table-scroll" tabIndex={0} role="region" aria-label="Files per folder">
           <table className="account">
             <thead>
               <tr>

@@ -1,0 +1,178 @@
+using Microsoft.Playwright;
+using YardRelay.Peers;
+using static Microsoft.Playwright.Assertions;
+
+namespace YardRelay.EndToEnd;
+
+/// <summary>The console in headless Chromium against the running service, and the command line beside it.</summary>
+public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>, IAsyncLifetime
+{
+    private IPlaywright _playwright = null!;
+    private IBrowser _browser = null!;
+
+    public async ValueTask InitializeAsync()
+    {
+        _playwright = await Playwright.CreateAsync();
+        _browser = await _playwright.Chromium.LaunchAsync(new()
+        {
+            ExecutablePath = "/usr/bin/chromium",
+            Args = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
+        });
+    }
+
+    private async Task<IPage> SignInAsync(string name, ColorScheme scheme = ColorScheme.Light, int width = 1280)
+    {
+        var context = await _browser.NewContextAsync(new() { BaseURL = yard.Address, ColorScheme = scheme, ViewportSize = new() { Width = width, Height = 800 }, ReducedMotion = ReducedMotion.Reduce });
+        context.SetDefaultTimeout(15_000);
+        var page = await context.NewPageAsync();
+        await page.GotoAsync("/");
+        await page.GetByLabel("Name").FillAsync(name);
+        await page.Locator("input[type=password]").FillAsync("kestrel-bay");
+        await page.Keyboard.PressAsync("Enter");
+        await page.GetByRole(AriaRole.Navigation).WaitForAsync();
+        return page;
+    }
+
+    private static async Task NoAxeViolationsAsync(IPage page, string where)
+    {
+        await page.EvaluateAsync(await File.ReadAllTextAsync(Path.Combine(Run.Root, "console/node_modules/axe-core/axe.min.js")));
+        var found = await page.EvaluateAsync<string[]>("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 160) + ' ' + (n.failureSummary ?? '')).join(' | '))");
+        found.ShouldBeEmpty(where);
+    }
+
+    [Fact]
+    public async Task A_wrong_password_is_said_and_what_was_typed_stays()
+    {
+        var page = await (await _browser.NewContextAsync(new() { BaseURL = yard.Address })).NewPageAsync();
+        await page.GotoAsync("/swaps");
+        await page.GetByLabel("Name").FillAsync("kit");
+        await page.Locator("input[type=password]").FillAsync("wrong");
+        await page.Keyboard.PressAsync("Enter");
+        await Expect(page.GetByRole(AriaRole.Alert)).ToContainTextAsync("Name or password is wrong.");
+        await Expect(page.GetByLabel("Name")).ToHaveValueAsync("kit");
+        await NoAxeViolationsAsync(page, "sign in");
+    }
+
+    [Fact]
+    public async Task No_page_has_an_axe_violation_in_light_in_dark_and_at_phone_width_and_none_scrolls_sideways()
+    {
+        foreach (var (scheme, width) in new[] { (ColorScheme.Light, 1280), (ColorScheme.Dark, 1280), (ColorScheme.Light, 390), (ColorScheme.Dark, 390) })
+        {
+            var page = await SignInAsync("kit", scheme, width);
+            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/no/such/page" })
+            {
+                await page.GotoAsync(path);
+                await page.GetByRole(AriaRole.Navigation).WaitForAsync();
+                await page.WaitForTimeoutAsync(500);
+                await NoAxeViolationsAsync(page, $"{path} {scheme} {width}");
+                (await page.EvaluateAsync<int>("() => document.documentElement.scrollWidth - document.documentElement.clientWidth")).ShouldBeLessThanOrEqualTo(0, $"{path} at {width}");
+            }
+            await page.Context.CloseAsync();
+        }
+    }
+
+    [Fact]
+    public async Task Today_says_what_needs_somebody_and_leads_there()
+    {
+        var page = await SignInAsync("kit");
+        await Expect(page.GetByText("as things stand")).ToBeVisibleAsync();
+        var needs = page.GetByRole(AriaRole.Region, new() { Name = "Needs you now" });
+        await Expect(needs.GetByText("print-queue").First).ToBeVisibleAsync();
+        await page.GetByRole(AriaRole.Region, new() { Name = "Visits of the day" }).GetByRole(AriaRole.Link, new() { Name = "Ida Moreau" }).ClickAsync();
+        await Expect(page.GetByRole(AriaRole.Heading, new() { Name = "Ida Moreau" })).ToBeVisibleAsync();
+        await Expect(page.GetByText("Noor Haddad,")).ToBeVisibleAsync();
+    }
+
+    [Fact]
+    public async Task Swaps_are_found_by_keys_alone()
+    {
+        var page = await SignInAsync("wren");
+        await Expect(page.GetByText("as things stand")).ToBeVisibleAsync();
+        await page.Keyboard.PressAsync("/");
+        await page.Keyboard.TypeAsync("petrov");
+        await page.Keyboard.PressAsync("Enter");
+        await Expect(page.GetByRole(AriaRole.Row)).ToHaveCountAsync(2);
+        await page.GetByRole(AriaRole.Searchbox).FillAsync("");
+        await Expect(page.GetByRole(AriaRole.Row)).ToHaveCountAsync(5);
+        await page.GetByRole(AriaRole.Grid).FocusAsync();
+        foreach (var key in new[] { "ArrowDown", "ArrowDown", "Enter" }) await page.Keyboard.PressAsync(key);
+        await Expect(page.GetByRole(AriaRole.Heading, new() { Name = "Per Lunde" })).ToBeVisibleAsync();
+        await Expect(page.GetByRole(AriaRole.Button, new() { Name = "Order…" })).ToHaveCountAsync(0);
+    }
+
+    [Fact]
+    public async Task A_snag_is_waived_with_a_reason_and_the_swap_staged_without_a_reload()
+    {
+        var page = await SignInAsync("kit");
+        await page.GotoAsync("/swaps/spring-0002");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Waive…" }).ClickAsync();
+        var waive = page.GetByRole(AriaRole.Button, new() { Name = "Waive", Exact = true });
+        await Expect(waive).ToBeDisabledAsync();
+        await page.GetByLabel("Why is it not needed?").FillAsync("A print queue has <b>no</b> content");
+        await waive.ClickAsync();
+        await Expect(page.GetByText("A print queue has <b>no</b> content").First).ToBeVisibleAsync();
+        await Expect(page.GetByText("explained")).ToBeVisibleAsync();
+        await Expect(page.GetByRole(AriaRole.Button, new() { Name = "Restore to the new computer" })).ToBeVisibleAsync();
+    }
+
+    [Fact]
+    public async Task Two_people_work_one_checklist_by_keys_see_each_other_at_once_and_sign_off()
+    {
+        var (kit, noor) = (await SignInAsync("kit"), await SignInAsync("noor", width: 390));
+        foreach (var page in new[] { kit, noor }) await page.GotoAsync("/swaps/spring-0001");
+        var told = kit.GetByRole(AriaRole.Button, new() { Name = "Person has been told" }).First;
+        await told.FocusAsync();
+        await kit.Keyboard.PressAsync("Enter");
+        await Expect(noor.GetByRole(AriaRole.Button, new() { NameRegex = new("done: Person has been told") })).ToBeVisibleAsync();
+        foreach (var step in new[] { "Person says everything", "Programs are closed", "New computer stands", "Only one photo", "Mail, bookmarks", "Ongoing backup", "Person has looked" })
+        {
+            await noor.GetByRole(AriaRole.Button, new() { NameRegex = new($"open: {step}") }).ClickAsync();
+            await Expect(noor.GetByRole(AriaRole.Button, new() { NameRegex = new($"done: {step}") })).ToBeVisibleAsync();
+        }
+        await noor.GetByRole(AriaRole.Button, new() { NameRegex = new("open: Right old computer") }).ClickAsync();
+        await noor.GetByLabel("Tag on the computer").FillAsync("KB-9");
+        await noor.Keyboard.PressAsync("Enter");
+        await Expect(noor.GetByRole(AriaRole.Dialog).GetByText("Wrong computer: KB-9")).ToBeVisibleAsync();
+        await Expect(noor.GetByLabel("Tag on the computer")).ToHaveValueAsync("KB-9");
+        await noor.GetByLabel("Tag on the computer").FillAsync("KB-1");
+        await noor.Keyboard.PressAsync("Enter");
+        await Expect(noor.GetByRole(AriaRole.Dialog)).ToHaveCountAsync(0);
+        await kit.GetByRole(AriaRole.Button, new() { NameRegex = new("open: Right new computer") }).FocusAsync();
+        await kit.Keyboard.PressAsync("n");
+        await kit.GetByLabel("Why does it not apply?").FillAsync("label is inside the case");
+        await kit.Keyboard.PressAsync("Tab");
+        await kit.GetByRole(AriaRole.Button, new() { Name = "Does not apply", Exact = true }).ClickAsync();
+        await noor.GetByRole(AriaRole.Button, new() { Name = "Sign off as technician" }).ClickAsync();
+        await Expect(kit.GetByText("Technician signed off:")).ToBeVisibleAsync();
+        yard.TryLine("swap", "sign-off", "spring-0001", "--as", "coordinator").Err.ShouldContain("2 steps are open");
+        yard.Line("step", "set", "spring-0001", "signed-out", "handed-in");
+        await kit.GetByRole(AriaRole.Button, new() { Name = "Sign off as coordinator" }).ClickAsync();
+        await Expect(noor.GetByText("Coordinator signed off:")).ToBeVisibleAsync();
+        yard.Line("ledger", "check").ShouldContain("The ledger is whole");
+    }
+
+    [Fact]
+    public void The_command_line_prints_tables_for_people_and_JSON_for_machines_and_says_what_to_do_next()
+    {
+        yard.Line("today").ShouldContain("as things stand");
+        yard.Line("swap", "list", "ida").ShouldContain("●");
+        System.Text.Json.Nodes.JsonNode.Parse(yard.Line("swap", "list", "--json"))!.AsArray().Count.ShouldBe(4);
+        var wrong = yard.TryLine("swap", "show", "spring-0099");
+        (wrong.Exit, wrong.Err.Contains("There is no swap 'spring-0099'")).ShouldBe((1, true));
+        yard.TryLine("ledger", "check", "--head", "5:" + new string('a', 64)).Err.ShouldContain("Entry 5");
+        yard.TryLine("ledger", "check", "--head", "nonsense").Exit.ShouldBe(1);
+        yard.TryLine("nonsense").Exit.ShouldBe(2);
+        Run.With(new Dictionary<string, string> { ["YARDLINE_CONFIG"] = yard.Folder["none.json"] }, Run.Bin("yardline"), "today").Err.ShouldContain("yardline sign-in");
+        Run.With(new Dictionary<string, string> { ["YARD_SERVICE"] = "http://127.0.0.1:9", ["YARD_TOKEN"] = "x" }, Run.Bin("yardline"), "refresh", "list").Exit.ShouldBe(3);
+        var plan = Run.To(Run.Bin("yardline"), "plan", "solve", Path.Combine(Run.Root, "bench/plan-instances/tiny-1.json"), "--out", yard.Folder["plan.json"], "--steps", "50");
+        (plan.Exit, File.ReadAllText(yard.Folder["plan.json"]).Contains("\"placed\"")).ShouldBe((0, true), plan.All);
+        foreach (var command in new[] { "today", "swap list", "roster take", "plan make", "plan solve", "step set", "snag waive", "hand code", "ledger check", "checklist add", "depot set", "technician set", "site set", "account set", "refresh make" })
+            Run.To(Run.Bin("yardline"), [.. command.Split(' '), "--help"]).Out.ShouldContain("Example:", Case.Sensitive, command);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _browser.DisposeAsync();
+        _playwright.Dispose();
+    }
+}
