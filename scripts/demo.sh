@@ -100,7 +100,7 @@ fi
 settle() { line swap wait --seconds "$1"; }
 # Waives what cannot be carried, with a reason: a named pipe has no content.
 waive() {
-  line snag list --kind pipe --ids | grep "^${2:-}" | while read -r swap snag; do line snag waive "$swap" "$snag" --reason "$1"; done
+  line snag list --kind pipe --ids | { grep "^${2:-}" || true; } | while read -r swap snag; do line snag waive "$swap" "$snag" --reason "$1"; done
 }
 
 if $once; then

@@ -11,7 +11,8 @@ const root = createRootRoute({
   errorComponent: ({ error, reset }) => <Failed error={error} retry={reset} />,
   notFoundComponent: () => (
     <Empty>
-      There is no such page. Go to <Link to="/">Today</Link>.
+      <h1>There is no such page</h1>
+      Go to <Link to="/">Today</Link>.
     </Empty>
   ),
 })
