@@ -80,7 +80,7 @@ if [ ! -f "$state/ready" ]; then
   line account set sol --name "Sol Okafor" --role person --person kb101
   line roster take "$roster" --dry-run | tail -1
   line roster take "$roster" | tail -1
-  line plan make | tail -4
+  line plan make --steps 300 | tail -4
   line hand code --json > "$state/codes.json"
   "$bin/yardhand" enrol-bench --service "$service" --codes "$state/codes.json" --disks "$state/computers" --state "$state/hands"
   rm -f "$state/codes.json"

@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Globalization;
 using System.Text;
 using System.Xml;
@@ -235,12 +236,19 @@ public sealed class DavShare
                 var file = new FileStream(aside, FileMode.CreateNew, FileAccess.Write, FileShare.None, 0, useAsync: false);
                 await using (file)
                 {
-                    var buffer = new byte[128 * 1024];
-                    while (await Request.Body.ReadAsync(buffer, context.RequestAborted) is > 0 and var got)
+                    var buffer = ArrayPool<byte>.Shared.Rent(64 * 1024);
+                    try
                     {
-                        written += got;
-                        if (share._options.QuotaBytes is { } most && written > most - share.UsedBytes) return 507;
-                        file.Write(buffer, 0, got);
+                        while (await Request.Body.ReadAsync(buffer, context.RequestAborted) is > 0 and var got)
+                        {
+                            written += got;
+                            if (share._options.QuotaBytes is { } most && written > most - share.UsedBytes) return 507;
+                            file.Write(buffer, 0, got);
+                        }
+                    }
+                    finally
+                    {
+                        ArrayPool<byte>.Shared.Return(buffer);
                     }
                 }
                 lock (share._change)

@@ -51,7 +51,7 @@ public sealed class HandTests : IDisposable
         Run.Must("chmod", "0755", _folder["source"]);
         Run.Must("chmod", "0000", _folder["source/closed.txt"], _folder["source/shut"]);
         string[] args = ["carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "ida", "--json"];
-        var ran = Environment.UserName == "root" ? Run.To("setpriv", ["--reuid=65534", "--regid=65534", "--clear-groups", "env", "HOME=/tmp", "DOTNET_CLI_HOME=/tmp", "dotnet", Path.Combine(Run.Root, "out/artifacts/bin/Hand/release/yardhand.dll"), .. args]) : Run.To(_hand, args);
+        var ran = Environment.UserName == "root" ? Run.To("setpriv", ["--reuid=65534", "--regid=65534", "--clear-groups", "env", "HOME=/tmp", "DOTNET_CLI_HOME=/tmp", "dotnet", Path.Combine(Run.Root, "out/app/Hand/yardhand.dll"), .. args]) : Run.To(_hand, args);
         ran.Exit.ShouldBe(1, ran.All);
         var report = JsonNode.Parse(ran.Out)!;
         report["snags"]!.AsArray().Select(s => ((string?)s!["path"], (string?)s["kind"])).ShouldBe([("closed.txt", "unreadable"), ("shut/", "unreadable")], ignoreOrder: true);
@@ -145,7 +145,7 @@ public sealed class HandTests : IDisposable
 
     private static void KillAfter(TimeSpan time, params string[] args)
     {
-        using var process = Run.Start("dotnet", [Path.Combine(Run.Root, "out/artifacts/bin/Hand/release/yardhand.dll"), .. args]);
+        using var process = Run.Start("dotnet", [Path.Combine(Run.Root, "out/app/Hand/yardhand.dll"), .. args]);
         process.WaitForExit(time);
         if (!process.HasExited) process.Kill();
         process.WaitForExit();

@@ -73,6 +73,7 @@ internal static class OrderEndpoints
             return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
         var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1 };
         w.Db.Orders.Add(order);
+        w.HandsToWake.Add(tag);
         w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} at {tag}", new() { ["order"] = order.Id, ["kind"] = kind });
         return order;
     }
@@ -85,7 +86,7 @@ internal static class OrderEndpoints
         var (hand, tag, refresh) = (user.NameOf(), user.FindFirstValue("tag")!, user.FindFirstValue("refresh")!);
         var until = time.GetUtcNow() + TimeSpan.FromSeconds(Math.Clamp(waitSeconds, 0, LongestPoll.TotalSeconds));
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(cancel, life.ApplicationStopping);
-        using var listening = hub.Listen(refresh);
+        using var listening = hub.Listen(refresh, tag);
         while (true)
         {
             var now = time.GetUtcNow();

@@ -51,6 +51,7 @@ internal static class ResultTaker
         {
             var verify = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = OrderKinds.Verify, Tag = order.Tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
             w.Db.Orders.Add(verify);
+            w.HandsToWake.Add(verify.Tag);
             w.Note("order.given", swap.Id, $"Verify follows by itself at {order.Tag}", new() { ["order"] = verify.Id, ["kind"] = OrderKinds.Verify });
         }
     }

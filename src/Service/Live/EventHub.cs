@@ -4,27 +4,32 @@ using System.Threading.Channels;
 namespace YardRelay.Service.Live;
 
 /// <summary>Something that a live stream or a waiting hand should look at.</summary>
-/// <param name="Progress">JSON of a trip's progress, sent as it is and kept nowhere; null: the ledger grew, or an order is waiting.</param>
-internal sealed record Wake(string Refresh, string? Progress);
+/// <param name="Progress">JSON of a trip's progress, sent as it is and kept nowhere; null: the ledger grew.</param>
+/// <param name="Tag">An order waits for the hand at this computer; only that hand is woken.</param>
+internal sealed record Wake(string Refresh, string? Progress, string? Tag = null);
 
 /// <summary>Wakes whoever waits for news of a refresh, in this process; on PostgreSQL also in the others.</summary>
 internal sealed class EventHub
 {
-    private readonly ConcurrentDictionary<Guid, (string Refresh, Channel<Wake> Channel)> _waiting = new();
+    private readonly ConcurrentDictionary<Guid, (string Refresh, string? Tag, Channel<Wake> Channel)> _waiting = new();
 
     /// <summary>Told of each wake that starts here, to pass it on to other processes.</summary>
     public Func<Wake, Task>? PassOn { get; set; }
 
-    public Listening Listen(string refresh)
+    /// <summary>Listens to a refresh.</summary>
+    /// <param name="tag">A hand hears of its own orders only; null: a live stream hears of everything else.</param>
+    public Listening Listen(string refresh, string? tag = null)
     {
         var id = Guid.NewGuid();
         // A slow reader loses wakes, never entries: it reads the ledger from where it was.
         var channel = Channel.CreateBounded<Wake>(new BoundedChannelOptions(256) { FullMode = BoundedChannelFullMode.DropOldest });
-        _waiting[id] = (refresh, channel);
+        _waiting[id] = (refresh, tag, channel);
         return new(channel.Reader, () => _waiting.TryRemove(id, out _));
     }
 
     public Task LedgerGrewAsync(string refresh) => SendAsync(new(refresh, null));
+
+    public Task OrderWaitsAsync(string refresh, string tag) => SendAsync(new(refresh, null, tag));
 
     public Task ProgressAsync(string refresh, string json) => SendAsync(new(refresh, json));
 
@@ -36,8 +41,8 @@ internal sealed class EventHub
 
     public void Deliver(Wake wake)
     {
-        foreach (var (refresh, channel) in _waiting.Values)
-            if (refresh == wake.Refresh) channel.Writer.TryWrite(wake);
+        foreach (var (refresh, tag, channel) in _waiting.Values)
+            if (refresh == wake.Refresh && tag == wake.Tag) channel.Writer.TryWrite(wake);
     }
 
     internal sealed record Listening(ChannelReader<Wake> Reader, Action Stop) : IDisposable

@@ -9,7 +9,7 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
     private readonly string _self = Guid.NewGuid().ToString("N");
     private NpgsqlDataSource? _source;
 
-    private sealed record Note(string From, string Refresh, string? Progress);
+    private sealed record Note(string From, string Refresh, string? Progress, string? Tag);
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -22,7 +22,7 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
                 await using var listening = await _source.OpenConnectionAsync(stoppingToken);
                 listening.Notification += (_, said) =>
                 {
-                    if (JsonSerializer.Deserialize<Note>(said.Payload) is { } note && note.From != _self) hub.Deliver(new(note.Refresh, note.Progress));
+                    if (JsonSerializer.Deserialize<Note>(said.Payload) is { } note && note.From != _self) hub.Deliver(new(note.Refresh, note.Progress, note.Tag));
                 };
                 await using (var command = new NpgsqlCommand("LISTEN yard", listening)) await command.ExecuteNonQueryAsync(stoppingToken);
                 while (!stoppingToken.IsCancellationRequested) await listening.WaitAsync(stoppingToken);
@@ -40,7 +40,7 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
         try
         {
             await using var command = _source!.CreateCommand("SELECT pg_notify('yard', $1)");
-            command.Parameters.AddWithValue(JsonSerializer.Serialize(new Note(_self, wake.Refresh, wake.Progress)));
+            command.Parameters.AddWithValue(JsonSerializer.Serialize(new Note(_self, wake.Refresh, wake.Progress, wake.Tag)));
             await command.ExecuteNonQueryAsync();
         }
         catch (NpgsqlException broke)

@@ -22,6 +22,9 @@ internal sealed class Writing(YardDb db, RefreshRow refresh, DateTimeOffset now,
 
     public DateTimeOffset Now => now;
 
+    /// <summary>Tags of computers whose hands have an order to take once this is committed.</summary>
+    public HashSet<string> HandsToWake { get; } = [];
+
     /// <summary>Shown name of who does it.</summary>
     public string By => by;
 
@@ -62,12 +65,14 @@ internal sealed class Writer(IDbContextFactory<YardDb> records, EventHub hub, Ti
                 // Looked at again under the lock: the same request may have come in twice at once.
                 if (repeat is not null && await db.Answers.AsNoTracking().FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered) throw new RepeatedException(answered);
                 var before = row.LedgerNumber;
-                var result = await work(new(db, row, time.GetUtcNow(), by));
+                var writing = new Writing(db, row, time.GetUtcNow(), by);
+                var result = await work(writing);
                 if (!result.IsOk) return result;
                 if (repeat is not null) db.Answers.Add(new() { Account = repeat.Account, Key = repeat.Key, Request = repeat.Request, Status = 200, Body = JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions), At = time.GetUtcNow() });
                 await db.SaveChangesAsync(cancel);
                 await transaction.CommitAsync(cancel);
                 if (row.LedgerNumber != before) await hub.LedgerGrewAsync(refresh);
+                foreach (var tag in writing.HandsToWake) await hub.OrderWaitsAsync(refresh, tag);
                 return result;
             }
             catch (DbUpdateException clash) when (attempt < MostTries && clash is DbUpdateConcurrencyException || (clash.InnerException is Npgsql.PostgresException { SqlState: "40001" or "40P01" or "23505" } && attempt < MostTries))

@@ -1,0 +1,87 @@
+#!/usr/bin/env bash
+# Speed and memory as ratios against a baseline in the same run, in turns, medians. Usage: scripts/bench.sh [--rounds N] [--small]
+source "$(dirname "$0")/lib.sh"
+rounds=3 files=50000
+while [ $# -gt 0 ]; do
+  case "$1" in
+    --rounds) rounds=${2:?}; shift ;;
+    --small) files=5000 ;;
+    *) say "bench.sh: '$1' is not known."; exit 2 ;;
+  esac
+  shift
+done
+need curl=curl /usr/bin/time=time openssl=openssl
+scripts/build.sh
+work=$(mktemp -d "${TMPDIR:-/tmp}/yard-bench.XXXXXX"); pids=()
+trap 'for p in "${pids[@]}"; do kill "$p" 2>/dev/null || true; done; rm -rf "$work"' EXIT
+hand=out/bin/yardhand
+
+seconds() { local s e; s=$(date +%s.%N); "$@" >"$work/last.log" 2>&1 || { cat "$work/last.log"; exit 1; }; e=$(date +%s.%N); echo "$e $s" | awk '{printf "%.3f\n", $1-$2}'; }
+median() { sort -n | awk '{a[NR]=$1} END {print (NR%2) ? a[(NR+1)/2] : (a[NR/2]+a[NR/2+1])/2}'; }
+ratio() { awk -v a="$1" -v b="$2" 'BEGIN {printf "%.2f", a/b}'; }
+
+say "Making $files files of about 18 kB"
+mkdir -p "$work/src"
+python3 - "$work/src" "$files" <<'EOF'
+import os, random, sys
+root, n = sys.argv[1], int(sys.argv[2])
+r = random.Random(1)
+block = r.randbytes(1 << 20)
+for i in range(n):
+    d = f"{root}/d{i % 97}/e{i % 11}"
+    os.makedirs(d, exist_ok=True)
+    size = int(36_000 * r.random())
+    at = r.randrange(len(block) - size)
+    with open(f"{d}/f{i}.dat", "wb") as f: f.write(block[at:at + size])
+EOF
+sleep 1
+
+by_hand() {
+  cp -a "$work/src" "$work/copy"
+  (cd "$work/src" && find . -type f -print0 | xargs -0 sha256sum > "$work/sums")
+  (cd "$work/copy" && sha256sum --quiet -c "$work/sums")
+}
+by_hand_openssl() {
+  cp -a "$work/src" "$work/copy"
+  (cd "$work/src" && find . -type f -print0 | xargs -0 openssl dgst -sha256 -r > "$work/sums")
+  (cd "$work/copy" && find . -type f -print0 | xargs -0 openssl dgst -sha256 -r > "$work/sums2")
+  [ "$(sort "$work/sums" | sha256sum)" = "$(sort "$work/sums2" | sha256sum)" ]
+}
+carry() { $hand carry --from "$work/src" --depot "file://$work/depot" --parcel p; }
+
+a=() b=() c=()
+for round in $(seq "$rounds"); do
+  rm -rf "$work/copy"; a+=("$(seconds by_hand)")
+  rm -rf "$work/copy" "$work/depot"; mkdir "$work/depot"; b+=("$(seconds carry)")
+  rm -rf "$work/copy"; c+=("$(seconds by_hand_openssl)"); rm -rf "$work/copy"
+done
+ma=$(printf '%s\n' "${a[@]}" | median) mb=$(printf '%s\n' "${b[@]}" | median) mc=$(printf '%s\n' "${c[@]}" | median)
+say "carry $files files, verified by reading back: $mb s; cp -a and sha256sum twice: $ma s; ratio $(ratio "$mb" "$ma") (0.6 or better)"
+say "  beside it, cp -a and openssl dgst -sha256 twice: $mc s; ratio $(ratio "$mb" "$mc")"
+
+look() { find "$work/src" -printf '%p %s %T@ %m %l\n'; }
+a=() b=()
+for round in $(seq $((rounds * 2 + 1))); do a+=("$(seconds look)"); b+=("$(seconds carry)"); done
+ma=$(printf '%s\n' "${a[@]}" | median) mb=$(printf '%s\n' "${b[@]}" | median)
+say "second trip, nothing changed: $mb s; find -printf: $ma s; ratio $(ratio "$mb" "$ma") (5 or better)"
+
+peak() { /usr/bin/time -f %M "$@" 2>&1 >/dev/null | tail -1 | awk '{printf "%d", $1/1000}'; }
+rm -rf "$work/depot"; mkdir "$work/depot"
+say "peak memory of the hand on $files files: carry $(peak $hand carry --from "$work/src" --depot "file://$work/depot" --parcel p) MB, verify $(peak $hand verify --depot "file://$work/depot" --parcel p) MB, restore $(peak $hand restore --depot "file://$work/depot" --parcel p --to "$work/new") MB (under 250)"
+rm -rf "$work/depot" "$work/new" "$work/src"; mkdir "$work/depot" "$work/src"
+head -c 2000000000 /dev/urandom > "$work/src/big.bin"
+say "peak memory of the hand on one 2 GB file: carry $(peak $hand carry --from "$work/src" --depot "file://$work/depot" --parcel p) MB, restore $(peak $hand restore --depot "file://$work/depot" --parcel p --to "$work/new") MB (under 250)"
+rm -rf "$work/depot" "$work/new" "$work/src"
+
+port=$(free_port); start=$(date +%s.%N)
+out/bin/yardrelay --urls "http://127.0.0.1:$port" --state "$work/state" --log Error >/dev/null 2>&1 & pids+=($!)
+until curl -fs "http://127.0.0.1:$port/health/ready" >/dev/null 2>&1; do sleep 0.02; done
+ready=$(echo "$(date +%s.%N) $start" | awk '{printf "%.2f", $1-$2}')
+sleep 5
+say "service: ready after $ready s (within 3, migrations included), idle with $(awk '/VmRSS/ {printf "%d", $2/1000}' "/proc/${pids[-1]}/status") MB (under 250)"
+
+for f in tiny-1 mid-1; do
+  out=$(out/bin/yardline plan solve "bench/plan-instances/$f.json" --out "$work/plan.json" --seconds 5 --seed 1)
+  zero=$(out/bin/yardline plan solve "bench/plan-instances/$f.json" --out "$work/plan.json" --steps 0 --seed 1)
+  say "plan $f: $(echo "$out" | grep -o 'cost [0-9]*' | head -1) after 5 s; $(echo "$zero" | grep -o 'cost [0-9]*' | head -1) by insertion alone"
+done
