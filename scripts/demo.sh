@@ -54,8 +54,9 @@ if [ ! -f "$state/zone" ]; then
 fi
 export TZ; TZ=$(cat "$state/zone")
 
-delay=0; $once || delay=60
-"$bin/yardstand" computers --roster "$roster" --folder "$state/computers" >"$state/computers.log"
+delay=0 scale=0.4
+$once || { delay=60; scale=1; }
+"$bin/yardstand" computers --roster "$roster" --folder "$state/computers" --scale $scale >"$state/computers.log"
 cloud_port_file="$state/cloud.port"; [ -f "$cloud_port_file" ] || free_port > "$cloud_port_file"
 "$bin/yardstand" cloud --folder "$state/cloud" --port "$(cat "$cloud_port_file")" --delay-ms $delay --quota-bytes 20000000000 >"$state/cloud.log" 2>&1 & pids+=($!)
 "$bin/yardrelay" --urls "$service" --state "$state/service" --first kit:kestrel-bay >"$state/service.log" 2>&1 & pids+=($!)
@@ -65,21 +66,20 @@ if [ ! -f "$state/ready" ]; then
   say "Making the demo in $state"
   line sign-in "$service" --name kit --refresh $refresh
   line refresh make $refresh --name "Autumn refresh at Kestrel Bay" --starts "$(cat "$state/starts")" --days 6 --zone "$TZ"
-  line site set "North Quay" --name "North Quay" --benches 2
-  line site set "Lantern Point" --name "Lantern Point" --benches 2
-  line site set "Workshop" --name "Workshop" --benches 2
+  line depot set cloud --name "Cloud share" --address "http://127.0.0.1:$(cat "$cloud_port_file")/"
+  line account set kit --name "Kit Rowan" --role coordinator
+  line roster take "$roster" --dry-run | tail -1
+  line roster take "$roster" | tail -1
   line technician set noor --name "Noor Haddad" --site "North Quay" "Workshop" --shift "daily 08:00-12:00" "daily 12:45-16:30"
   line technician set theo --name "Theo Brandt" --site "Lantern Point" --shift "daily 08:00-12:30" "daily 13:15-16:30"
   line technician set vera --name "Vera Lindqvist" --site "Workshop" "Lantern Point" "North Quay" --shift "daily 09:00-12:00" "daily 12:45-17:00"
-  line depot set cloud --name "Cloud share" --address "http://127.0.0.1:$(cat "$cloud_port_file")/"
-  line account set kit --name "Kit Rowan" --role coordinator
-  line account set noor --name "Noor Haddad" --role technician --site "North Quay" "Workshop"
-  line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"
-  line account set vera --name "Vera Lindqvist" --role technician --site "Workshop" "Lantern Point" "North Quay"
-  line account set audit --name "Wren Ashby" --role auditor
-  line account set sol --name "Sol Okafor" --role person --person kb101
-  line roster take "$roster" --dry-run | tail -1
-  line roster take "$roster" | tail -1
+  if ! $once; then
+    line account set noor --name "Noor Haddad" --role technician --site "North Quay" "Workshop"
+    line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"
+    line account set vera --name "Vera Lindqvist" --role technician --site "Workshop" "Lantern Point" "North Quay"
+    line account set audit --name "Wren Ashby" --role auditor
+    line account set sol --name "Sol Okafor" --role person --person kb101
+  fi
   line plan make --steps 300 | tail -4
   line hand code --json > "$state/codes.json"
   "$bin/yardhand" enrol-bench --service "$service" --codes "$state/codes.json" --disks "$state/computers" --state "$state/hands"

@@ -33,13 +33,13 @@ internal static partial class ComputerMaker
     {
         foreach (var (name, files, size) in new[] { ("Desktop", 8, 3_000), ("Documents", 60, 9_000), ("Downloads", 14, 40_000), ("Pictures", 12, 60_000), ("Bookmarks", 1, 900), ("Mail", 3, 90_000), ("Timetables", 20, 2_500) })
         {
-            var count = Math.Max(1, (int)(files * (0.5 + random.NextDouble())));
+            var count = Math.Max(1, (int)(files * scale * (0.5 + random.NextDouble())));
             for (var i = 0; i < count; i++)
             {
                 var place = Places[random.Next(Places.Length)];
                 var sub = files > 15 && i % 3 == 0 ? place : "";
                 var ending = name switch { "Pictures" => ".jpg", "Mail" => ".mbox", "Timetables" => ".tbl", "Bookmarks" => ".html", _ => Endings[random.Next(Endings.Length)] };
-                Write(Path.Combine(folder, name, sub, $"{Topics[random.Next(Topics.Length)]} {place} {i:00}{ending}"), null, random, (int)(size * scale * Math.Pow(random.NextDouble() + 0.3, 3)));
+                Write(Path.Combine(folder, name, sub, $"{Topics[random.Next(Topics.Length)]} {place} {i:00}{ending}"), null, random, (int)(size * Math.Pow(random.NextDouble() + 0.3, 3)));
             }
         }
         Directory.CreateDirectory(Path.Combine(folder, "Documents", "to sort"));

@@ -10,7 +10,7 @@ internal static class ComputersCommand
     {
         var roster = new Option<string>("--roster") { Description = "Roster as CSV; each tag on it becomes a folder.", Required = true };
         var folder = new Option<string>("--folder") { Description = "Where the computers are made.", Required = true };
-        var scale = new Option<double>("--scale") { Description = "Size of the files; 1 is about 2 MB a computer.", DefaultValueFactory = _ => 1.0 };
+        var scale = new Option<double>("--scale") { Description = "How many files; 1 is about 120 of them, 2 MB, a computer.", DefaultValueFactory = _ => 1.0 };
         var command = new Command("computers", "Makes a folder for each old and new computer of a roster, with made-up files. The same roster gives the same files.\n\nExample:\n  yardstand computers --roster demo/kestrel-bay/roster.csv --folder /tmp/computers") { roster, folder, scale };
         command.SetAction(args =>
         {
