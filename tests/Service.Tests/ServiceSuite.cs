@@ -30,8 +30,12 @@ public abstract class ServiceSuite(RunningService service)
         var refresh = await service.RefreshAsync();
         var callers = new Dictionary<string, HttpClient>
         {
-            ["coordinator"] = Kit, ["technician"] = await service.AccountAsync("t1", "technician", "North"), ["auditor"] = await service.AccountAsync("a1", "auditor"),
-            ["person"] = await service.AccountAsync("p1", "person"), ["hand"] = await service.HandAsync(refresh, "KB-1"), [""] = service.Nobody(),
+            ["coordinator"] = Kit,
+            ["technician"] = await service.AccountAsync("t1", "technician", "North"),
+            ["auditor"] = await service.AccountAsync("a1", "auditor"),
+            ["person"] = await service.AccountAsync("p1", "person"),
+            ["hand"] = await service.HandAsync(refresh, "KB-1"),
+            [""] = service.Nobody(),
         };
         var endpoints = service.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>().Where(e => e.RoutePattern.RawText!.StartsWith("/api/", StringComparison.Ordinal) && e.Metadata.GetMetadata<IEndpointNameMetadata>() is not null).ToList();
         endpoints.Count.ShouldBeGreaterThan(28);

@@ -7,6 +7,8 @@ internal static class PercentText
 {
     public static string Encode(ReadOnlySpan<byte> name)
     {
+        // Nearly every name is plain ASCII; a walk over many of them must not pay for the others.
+        if (!name.ContainsAnyExceptInRange((byte)0x20, (byte)0x7e) && !name.Contains((byte)'%')) return Encoding.ASCII.GetString(name);
         var text = new StringBuilder(name.Length);
         while (!name.IsEmpty)
         {

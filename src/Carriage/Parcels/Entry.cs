@@ -175,8 +175,20 @@ internal sealed record Entry
         if (data is not null && data.Any(d => d.Item1 < 0 || d.Item2 < 0 || d.Item1 > bytes - d.Item2)) return null;
         return new()
         {
-            Path = at, Raw = raw, Kind = k, Mode = mode, Modified = modified, Changed = changed, Inode = inode, Bytes = bytes, Sha256 = hash,
-            Target = target, SameAs = same, Attributes = attributes, Data = data, GoneSince = gone,
+            Path = at,
+            Raw = raw,
+            Kind = k,
+            Mode = mode,
+            Modified = modified,
+            Changed = changed,
+            Inode = inode,
+            Bytes = bytes,
+            Sha256 = hash,
+            Target = target,
+            SameAs = same,
+            Attributes = attributes,
+            Data = data,
+            GoneSince = gone,
         };
 
         static string? Take(ref Utf8JsonReader json)

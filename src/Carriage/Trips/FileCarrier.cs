@@ -63,7 +63,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var entry = template with
         {
-            Mode = facts.Mode, Modified = facts.Modified, Bytes = facts.Bytes, Inode = facts.Inode,
+            Mode = facts.Mode,
+            Modified = facts.Modified,
+            Bytes = facts.Bytes,
+            Inode = facts.Inode,
             Changed = time.GetUtcNow() - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000)).AddTicks(facts.Changed.Nanos / 100) > TooFresh ? facts.Changed : null,
             Attributes = PosixFile.Attributes(file),
             Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,

@@ -201,7 +201,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     private void CountAsync(string from, NameRule names, CancellationToken cancel)
     {
         // Only for the display: how much there is in all. Not worth a second walk before the first seconds are over.
-        if (cancel.WaitHandle.WaitOne(TimeSpan.FromMilliseconds(700))) return;
+        if (cancel.WaitHandle.WaitOne(TimeSpan.FromSeconds(1.5))) return;
         long files = 0, bytes = 0;
         foreach (var item in new TreeReader(from, names, true).Walk(cancel))
         {
@@ -258,8 +258,14 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             }
             var template = new Entry
             {
-                Path = item.Stored, Raw = raw, Kind = facts.Kind switch { NodeKind.Folder => EntryKind.Folder, NodeKind.Link => EntryKind.Link, _ => EntryKind.File },
-                Mode = facts.Mode, Modified = facts.Modified, Changed = facts.Changed, Inode = facts.Inode, Bytes = facts.Kind == NodeKind.File ? facts.Bytes : 0,
+                Path = item.Stored,
+                Raw = raw,
+                Kind = facts.Kind switch { NodeKind.Folder => EntryKind.Folder, NodeKind.Link => EntryKind.Link, _ => EntryKind.File },
+                Mode = facts.Mode,
+                Modified = facts.Modified,
+                Changed = facts.Changed,
+                Inode = facts.Inode,
+                Bytes = facts.Kind == NodeKind.File ? facts.Bytes : 0,
             };
             if (facts.Kind == NodeKind.File && facts.Links > 1)
             {

@@ -28,9 +28,9 @@ public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, 
 /// <summary>Sums per folder while work goes on.</summary>
 internal sealed class FolderSums
 {
-    private readonly SortedDictionary<string, FolderCarried> _folders = new(StringComparer.Ordinal);
+    private readonly Dictionary<string, FolderCarried> _folders = new(StringComparer.Ordinal);
 
-    public IReadOnlyList<FolderCarried> Folders => [.. _folders.Values];
+    public IReadOnlyList<FolderCarried> Folders => [.. _folders.Values.OrderBy(f => f.Folder, StringComparer.Ordinal)];
 
     /// <summary>First part of a path; '.' for files beside the folders.</summary>
     public static string FolderOf(string shown) => shown.IndexOf('/', StringComparison.Ordinal) is > 0 and var slash ? shown[..slash] : ".";

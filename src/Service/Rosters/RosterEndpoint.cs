@@ -69,8 +69,15 @@ internal static class RosterEndpoint
             {
                 swap = new()
                 {
-                    Id = $"{refresh}-{++w.Refresh.LastSwap:0000}", Refresh = refresh, RosterKey = row.Key, Person = row.Person, Name = row.Name, Site = row.Site, Free = [],
-                    Template = template.Name, TemplateVersion = template.Version,
+                    Id = $"{refresh}-{++w.Refresh.LastSwap:0000}",
+                    Refresh = refresh,
+                    RosterKey = row.Key,
+                    Person = row.Person,
+                    Name = row.Name,
+                    Site = row.Site,
+                    Free = [],
+                    Template = template.Name,
+                    TemplateVersion = template.Version,
                 };
                 Set(swap, row);
                 w.Db.Swaps.Add(swap);

@@ -4,8 +4,8 @@ using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Hosting.Server;
 using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.Extensions.DependencyInjection;
-using Microsoft.Extensions.Logging;
 using Microsoft.Extensions.Hosting;
+using Microsoft.Extensions.Logging;
 using YardRelay.Dav;
 
 namespace YardRelay.Stand.Clouds;
@@ -35,8 +35,12 @@ internal static class CloudCommand
             await using var app = builder.Build();
             var share = new DavShare(new()
             {
-                Folder = args.GetValue(folder)!, QuotaBytes = args.GetValue(quota), User = args.GetValue(user), Password = Environment.GetEnvironmentVariable("YARD_CLOUD_PASSWORD") ?? "",
-                Delay = TimeSpan.FromMilliseconds(args.GetValue(delay)), FailEvery = args.GetValue(fail),
+                Folder = args.GetValue(folder)!,
+                QuotaBytes = args.GetValue(quota),
+                User = args.GetValue(user),
+                Password = Environment.GetEnvironmentVariable("YARD_CLOUD_PASSWORD") ?? "",
+                Delay = TimeSpan.FromMilliseconds(args.GetValue(delay)),
+                FailEvery = args.GetValue(fail),
             }, TimeProvider.System);
             app.Run(share.HandleAsync);
             try

@@ -50,8 +50,19 @@ public sealed class NameRuleTests
         {
             var entry = new Entry
             {
-                Path = DepotPath.Of(NameRule.Plain.Store(name)), Raw = name, Kind = EntryKind.File, Mode = (ushort)mode, Modified = new(seconds / 1000, nanos), Bytes = 12, Sha256 = new string('a', 64), Inode = ulong.MaxValue,
-                Attributes = new(StringComparer.Ordinal) { ["user.x"] = name }, Data = [(3, 4)], SameAs = "other", GoneSince = 2, Changed = new(-1, 5),
+                Path = DepotPath.Of(NameRule.Plain.Store(name)),
+                Raw = name,
+                Kind = EntryKind.File,
+                Mode = (ushort)mode,
+                Modified = new(seconds / 1000, nanos),
+                Bytes = 12,
+                Sha256 = new string('a', 64),
+                Inode = ulong.MaxValue,
+                Attributes = new(StringComparer.Ordinal) { ["user.x"] = name },
+                Data = [(3, 4)],
+                SameAs = "other",
+                GoneSince = 2,
+                Changed = new(-1, 5),
             };
             var line = new System.Buffers.ArrayBufferWriter<byte>();
             entry.Write(line);
