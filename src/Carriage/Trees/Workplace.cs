@@ -22,17 +22,22 @@ internal sealed class Workplace : IDisposable
         _root = root;
         _name = Encoding.UTF8.GetBytes(".yardhand-" + parcelId);
         var others = PosixFile.Names(root).Count(n => !n.AsSpan().SequenceEqual(_name));
+        var stood = PosixFile.Stat(root).Modified;
         PosixFile.TryMakeFolder(root.Number, _name, 0x1C0, out _);
         _folder = PosixFile.Open(root.Number, _name, Libc.Directory | Libc.NoFollow);
         _notes = PosixFile.Open(_folder.Number, "made"u8, Libc.ReadWrite | Libc.Create | Libc.NoFollow);
         var notes = ReadNotes();
-        if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(others == 0 ? "empty\n" : "stood\n"));
+        if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(others == 0 ? "empty\n" : $"stood {stood}\n"));
         RootWasEmpty = notes.Length == 0 ? others == 0 : notes[0] == "empty";
+        RootStood = notes.Length > 0 && notes[0].StartsWith("stood ", StringComparison.Ordinal) && Stamp.TryParse(notes[0]["stood ".Length..], out var noted) ? noted : stood;
         // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
     }
 
     public bool RootWasEmpty { get; }
+
+    /// <summary>The time that a root which was not empty bore before we put anything into it.</summary>
+    public Stamp RootStood { get; }
 
     public PosixHandle Folder => _folder;
 

@@ -28,7 +28,7 @@ public sealed class RestoreTests
             report.Folders.ShouldAllBe(f => f.InDepot == f.Restored + f.Stood + f.Beside + f.Open);
             report.Beside.Select(b => (b.Path, b.As)).ShouldBe([("Documents/letter.txt", "letter (old computer).txt"), ("Music/", "Music (old computer)"), ("way", "way (old computer)")], ignoreOrder: true);
             var after = SampleTrees.Look(given.Target);
-            foreach (var name in new[] { "Documents/letter.txt", "Documents/same.txt", "Music", "way" }) after[name].ShouldBe(before[name]);
+            foreach (var name in new[] { "", "Documents/letter.txt", "Documents/same.txt", "Music", "way" }) after[name].ShouldBe(before[name]);
             File.ReadAllText(Path.Combine(given.Target, "Documents/letter (old computer).txt")).ShouldBe("from the old computer");
             File.ReadAllText(Path.Combine(given.Target, "Music (old computer)/song.ogg")).ShouldBe("song");
             after.Keys.ShouldNotContain(k => k.Contains(".yardhand"));
