@@ -10,7 +10,7 @@ while [ $# -gt 0 ]; do
   esac
   shift
 done
-need curl=curl /usr/bin/time=time openssl=openssl
+need curl=curl python3=python3 /usr/bin/time=time openssl=openssl
 scripts/build.sh
 work=$(mktemp -d "${TMPDIR:-/tmp}/yard-bench.XXXXXX"); pids=()
 trap 'for p in "${pids[@]}"; do kill "$p" 2>/dev/null || true; done; rm -rf "$work"' EXIT

@@ -18,6 +18,7 @@ while [ $# -gt 0 ]; do
   esac
   shift
 done
+need curl=curl python3=python3
 scripts/build.sh
 
 if $once; then
