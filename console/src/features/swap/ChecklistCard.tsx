@@ -14,7 +14,7 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
   const list = useRef<HTMLDivElement>(null)
   const done = checklist.steps.filter((s) => s.state !== 'open').length
   const set = (step: Step, change: { claim: string; tag?: string; reason?: string }, after?: () => void) =>
-    claim.mutate({ step: step.key, version: checklist.version, change: { tag: null, reason: null, ...change } }, { onSuccess: after })
+    claim.mutate({ step, version: checklist.version, change: { tag: null, reason: null, ...change } }, { onSuccess: after })
   const work = (step: Step) => {
     if (!works || step.state !== 'open' || step.kind === 'automatic' || checklist.frozen.includes(step.phase)) return
     if (step.kind === 'scan') setAsked({ step, what: 'scan' })

@@ -1,6 +1,6 @@
 import { notifications } from '@mantine/notifications'
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, Refused, repeatKey, type Schemas, type SwapSeen, take } from '../../api/client'
+import { api, Refused, repeatKey, type Schemas, type Step, type SwapSeen, take } from '../../api/client'
 import { swapKeys } from '../swaps/queries'
 
 export const swapQuery = (id: string) =>
@@ -18,18 +18,37 @@ const tell = (error: unknown) =>
     autoClose: 12_000,
   })
 
-/** Claims a step as of the version on the screen: if somebody was faster, the page shows what they did. */
+type StepClaim = { step: Step; version: number; change: Schemas['StepChange'] }
+
+/**
+ * Claims a step as it stands on the screen. A colleague's change to another step is no conflict: the claim is made again
+ * on top of it. Only when this very step has changed meanwhile is the claim refused, and the page shows what they did.
+ */
 export function useStep(id: string) {
   const queries = useQueryClient()
+  const claim = ({ step, version, change }: StepClaim) =>
+    take(
+      api.PUT('/api/swaps/{swap}/checklist/steps/{step}', {
+        params: { path: { swap: id, step: step.key } },
+        headers: { 'If-Match': `"${version}"` },
+        body: change,
+      }),
+    )
   return useMutation({
-    mutationFn: ({ step, version, change }: { step: string; version: number; change: Schemas['StepChange'] }) =>
-      take(
-        api.PUT('/api/swaps/{swap}/checklist/steps/{step}', {
-          params: { path: { swap: id, step } },
-          headers: { 'If-Match': `"${version}"` },
-          body: change,
-        }),
-      ),
+    mutationFn: async (wanted: StepClaim) => {
+      let { version } = wanted
+      for (let turn = 1; ; turn++) {
+        try {
+          return await claim({ ...wanted, version })
+        } catch (refused) {
+          if (!(refused instanceof Refused && refused.status === 412) || turn === 5) throw refused
+          const { checklist } = await queries.fetchQuery({ ...swapQuery(id), staleTime: 0 })
+          const now = checklist.steps.find((s) => s.key === wanted.step.key)
+          if (!now || now.state !== wanted.step.state || now.at !== wanted.step.at) throw refused
+          version = checklist.version
+        }
+      }
+    },
     onSuccess: (checklist) => queries.setQueryData<SwapSeen>(swapKeys.one(id), (seen) => seen && { ...seen, checklist }),
     onError: tell,
     onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
