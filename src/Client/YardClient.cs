@@ -5,6 +5,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using YardRelay.Contracts;
 using YardRelay.Core;
 
@@ -29,6 +30,7 @@ public sealed class YardClient : IDisposable
     {
         NumberHandling = JsonNumberHandling.Strict,
         Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) },
+        TypeInfoResolver = JsonTypeInfoResolver.Combine(ContractShapes.Default, new DefaultJsonTypeInfoResolver()),
     };
 
     private const int Tries = 4;

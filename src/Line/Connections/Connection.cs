@@ -1,12 +1,11 @@
 using System.Text.Json;
+using System.Text.Json.Serialization;
 
 namespace YardRelay.Line.Connections;
 
 /// <summary>Where the command line is signed in; kept in the person's configuration folder, readable by its owner only.</summary>
 internal sealed record Connection(string Service, string Token, string? Refresh)
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true };
-
     private static string At => Environment.GetEnvironmentVariable("YARDLINE_CONFIG") is { Length: > 0 } given ? given
         : Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.DoNotVerify), "yardline", "connection.json");
 
@@ -14,13 +13,17 @@ internal sealed record Connection(string Service, string Token, string? Refresh)
     {
         var (service, token) = (Environment.GetEnvironmentVariable("YARD_SERVICE"), Environment.GetEnvironmentVariable("YARD_TOKEN"));
         if (service is { Length: > 0 } && token is { Length: > 0 }) return new(service, token, Environment.GetEnvironmentVariable("YARD_REFRESH"));
-        return File.Exists(At) ? JsonSerializer.Deserialize<Connection>(File.ReadAllText(At), Json) : null;
+        return File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
     }
 
     public void Write()
     {
         Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(At))!);
         using var file = new FileStream(At, new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.Write, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
-        JsonSerializer.Serialize(file, this, Json);
+        JsonSerializer.Serialize(file, this, ConnectionShape.Default.Connection);
     }
 }
+
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, WriteIndented = true)]
+[JsonSerializable(typeof(Connection))]
+internal sealed partial class ConnectionShape : JsonSerializerContext;
