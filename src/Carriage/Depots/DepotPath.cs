@@ -26,8 +26,9 @@ public readonly record struct DepotPath : IComparable<DepotPath>
     public static DepotPath? TryParse(string? text)
     {
         if (text is null || text.Length == 0) return text is null ? null : Root;
-        foreach (var part in text.Split('/'))
-            if (part.Length == 0 || part == "." || part == ".." || part.Contains('\0', StringComparison.Ordinal)) return null;
+        if (text.Contains('\0', StringComparison.Ordinal)) return null;
+        foreach (var range in text.AsSpan().Split('/'))
+            if (text.AsSpan()[range] is "" or "." or "..") return null;
         return new(text);
     }
 

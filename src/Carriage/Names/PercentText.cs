@@ -20,6 +20,9 @@ internal static class PercentText
         return text.ToString();
     }
 
+    /// <summary>Whether a text stands for itself.</summary>
+    public static bool IsPlain(ReadOnlySpan<char> text) => !text.ContainsAnyExceptInRange(' ', '~') && !text.Contains('%');
+
     /// <summary>The bytes, or null when a '%' is not followed by two hexadecimal digits.</summary>
     public static byte[]? TryDecode(string text)
     {

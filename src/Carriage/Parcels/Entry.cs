@@ -18,6 +18,8 @@ internal sealed record Entry
 {
     private static readonly JsonWriterOptions Compact = new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping, SkipValidation = true };
 
+    private static readonly System.Buffers.SearchValues<char> HexDigits = System.Buffers.SearchValues.Create("0123456789abcdef");
+
     /// <summary>Path in the depot below <c>data/</c>; the root folder is the empty path.</summary>
     public required DepotPath Path { get; init; }
 
@@ -61,7 +63,7 @@ internal sealed record Entry
     public byte[] RawPath => Raw ?? System.Text.Encoding.UTF8.GetBytes(Path.Text);
 
     /// <summary>The true path for people.</summary>
-    public string Shown => PercentText.Encode(RawPath);
+    public string Shown => Raw is null && PercentText.IsPlain(Path.Text) ? Path.Text : PercentText.Encode(RawPath);
 
     public void Write(IBufferWriter<byte> into)
     {
@@ -135,10 +137,10 @@ internal sealed record Entry
             var name = json.ValueSpan;
             if (name.SequenceEqual("path"u8)) path = Take(ref json) is { } p ? DepotPath.TryParse(p) : null;
             else if (name.SequenceEqual("name"u8)) raw = PercentText.TryDecode(Take(ref json)!) ?? throw new FormatException();
-            else if (name.SequenceEqual("kind"u8)) kind = Take(ref json) switch { "file" => EntryKind.File, "folder" => EntryKind.Folder, "link" => EntryKind.Link, _ => throw new FormatException() };
-            else if (name.SequenceEqual("mode"u8)) mode = Convert.ToUInt16(Take(ref json), 8);
-            else if (name.SequenceEqual("modified"u8)) modified = Stamp.TryParse(Take(ref json), out var m) ? m : throw new FormatException();
-            else if (name.SequenceEqual("changed"u8)) changed = Stamp.TryParse(Take(ref json), out var c) ? c : throw new FormatException();
+            else if (name.SequenceEqual("kind"u8)) kind = TakeKind(ref json);
+            else if (name.SequenceEqual("mode"u8)) mode = TakeMode(ref json);
+            else if (name.SequenceEqual("modified"u8)) modified = TakeStamp(ref json);
+            else if (name.SequenceEqual("changed"u8)) changed = TakeStamp(ref json);
             else if (name.SequenceEqual("inode"u8)) { json.Read(); inode = json.GetUInt64(); }
             else if (name.SequenceEqual("bytes"u8)) { json.Read(); bytes = json.GetInt64(); }
             else if (name.SequenceEqual("sha256"u8)) hash = Take(ref json);
@@ -170,7 +172,7 @@ internal sealed record Entry
             else json.Skip();
         }
         if (path is not { } at || kind is not { } k || mode > 0xFFF || bytes < 0 || (k == EntryKind.Link && target is not { Length: > 0 })) return null;
-        if (k == EntryKind.File && (hash is not { Length: 64 } || !hash.All(char.IsAsciiHexDigitLower))) return null;
+        if (k == EntryKind.File && (hash is not { Length: 64 } || hash.AsSpan().ContainsAnyExcept(HexDigits))) return null;
         if (raw is not null && !StaysInside(raw)) return null;
         if (data is not null && data.Any(d => d.Item1 < 0 || d.Item2 < 0 || d.Item1 > bytes - d.Item2)) return null;
         return new()
@@ -195,6 +197,28 @@ internal sealed record Entry
         {
             json.Read();
             return json.GetString();
+        }
+
+        // A trip reads many of these lines: what is short and plain is read where it stands.
+        static EntryKind TakeKind(ref Utf8JsonReader json)
+        {
+            json.Read();
+            return json.ValueTextEquals("file"u8) ? EntryKind.File : json.ValueTextEquals("folder"u8) ? EntryKind.Folder : json.ValueTextEquals("link"u8) ? EntryKind.Link : throw new FormatException();
+        }
+
+        static ushort TakeMode(ref Utf8JsonReader json)
+        {
+            json.Read();
+            if (json.TokenType != JsonTokenType.String || json.ValueSpan.Length is 0 or > 5) throw new FormatException();
+            var mode = 0;
+            foreach (var digit in json.ValueSpan) mode = digit is >= (byte)'0' and <= (byte)'7' ? (mode * 8) + digit - '0' : throw new FormatException();
+            return (ushort)mode;
+        }
+
+        static Stamp TakeStamp(ref Utf8JsonReader json)
+        {
+            json.Read();
+            return json.TokenType == JsonTokenType.String && Stamp.TryParse(json.ValueSpan, out var stamp) ? stamp : throw new FormatException();
         }
     }
 

@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 
 namespace YardRelay.Carriage.Parcels;
@@ -9,6 +10,9 @@ namespace YardRelay.Carriage.Parcels;
 public sealed record ParcelLocked(string Holder, DateTimeOffset Until)
     : Problem("parcel.locked", $"The parcel is being written to by {Holder}, whose lease runs until {Until:u}. Wait for it to finish, or try again after that time.");
 
+/// <summary>Who holds a parcel: <c>yard/lock/holder.json</c>.</summary>
+internal sealed record LockHolder(string Id, string Host, string Boot, int Process, long ProcessStart, DateTimeOffset Until);
+
 /// <summary>
 /// The right to write to a parcel, for one hand at a time: a folder <c>yard/lock</c>, which only one can make, with the holder in it.
 /// The lease is 30 s and renewed every 10 s. A holder on the same computer that is dead, or one whose lease ran out, is replaced.
@@ -16,19 +20,16 @@ public sealed record ParcelLocked(string Holder, DateTimeOffset Until)
 internal sealed class ParcelLock : IAsyncDisposable
 {
     private static readonly TimeSpan Lease = TimeSpan.FromSeconds(30);
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
-
-    private sealed record Holder(string Id, string Host, string Boot, int Process, long ProcessStart, DateTimeOffset Until);
 
     private readonly IDepot _depot;
     private readonly ParcelPaths _paths;
-    private readonly Holder _self;
+    private readonly LockHolder _self;
     private readonly TimeProvider _time;
     private readonly CancellationTokenSource _ended = new();
     private readonly CancellationTokenSource _lost = new();
     private readonly Task _renewing;
 
-    private ParcelLock(IDepot depot, ParcelPaths paths, Holder self, TimeProvider time)
+    private ParcelLock(IDepot depot, ParcelPaths paths, LockHolder self, TimeProvider time)
     {
         (_depot, _paths, _self, _time) = (depot, paths, self, time);
         _renewing = Task.Run(RenewAsync);
@@ -39,7 +40,7 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     public static async Task<Result<ParcelLock>> TakeAsync(IDepot depot, ParcelPaths paths, TimeProvider time, CancellationToken cancel)
     {
-        var self = new Holder(Guid.NewGuid().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId, ProcessStart(Environment.ProcessId) ?? 0, time.GetUtcNow() + Lease);
+        var self = new LockHolder(Guid.NewGuid().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId, ProcessStart(Environment.ProcessId) ?? 0, time.GetUtcNow() + Lease);
         var folder = paths.At(ParcelPaths.Lock);
         await depot.MakeFoldersAsync(folder.Parent, cancel);
         for (var tries = 0; tries < 5; tries++)
@@ -65,7 +66,7 @@ internal sealed class ParcelLock : IAsyncDisposable
         return new ParcelLocked("another hand that takes it at the same moment", time.GetUtcNow() + Lease);
     }
 
-    private static bool IsDead(Holder holder) => holder.Host == Environment.MachineName && holder.Boot == BootId() && ProcessStart(holder.Process) != holder.ProcessStart;
+    private static bool IsDead(LockHolder holder) => holder.Host == Environment.MachineName && holder.Boot == BootId() && ProcessStart(holder.Process) != holder.ProcessStart;
 
     private static string BootId() => File.Exists("/proc/sys/kernel/random/boot_id") ? File.ReadAllText("/proc/sys/kernel/random/boot_id").Trim() : "";
 
@@ -82,20 +83,20 @@ internal sealed class ParcelLock : IAsyncDisposable
         }
     }
 
-    private static async Task WriteAsync(IDepot depot, ParcelPaths paths, Holder self, CancellationToken cancel)
+    private static async Task WriteAsync(IDepot depot, ParcelPaths paths, LockHolder self, CancellationToken cancel)
     {
-        var text = JsonSerializer.SerializeToUtf8Bytes(self, Json);
+        var text = JsonSerializer.SerializeToUtf8Bytes(self, TripJson.Lines);
         await depot.SaveAsync(paths.At(ParcelPaths.Lock) / "holder.json", paths.At(ParcelPaths.Lock) / $"holder-{self.Id}", () => new MemoryStream(text), text.Length, cancel);
     }
 
-    private static async Task<Holder?> ReadAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
+    private static async Task<LockHolder?> ReadAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
     {
         var opened = await depot.OpenAsync(paths.At(ParcelPaths.Lock) / "holder.json", cancel);
         if (!opened.IsOk) return null;
         await using var stream = opened.Value;
         try
         {
-            return await JsonSerializer.DeserializeAsync<Holder>(stream, Json, cancel);
+            return await JsonSerializer.DeserializeAsync<LockHolder>(stream, TripJson.Lines, cancel);
         }
         catch (JsonException)
         {

@@ -1,3 +1,5 @@
+using System.Globalization;
+
 namespace YardRelay.Carriage.Posix;
 
 /// <summary>Seconds and nanoseconds since 1970, as file systems keep them; any year.</summary>
@@ -5,11 +7,12 @@ internal readonly record struct Stamp(long Seconds, uint Nanos)
 {
     public override string ToString() => $"{Seconds}.{Nanos:000000000}";
 
-    public static bool TryParse(string? text, out Stamp stamp)
+    /// <summary>Reads seconds, a dot and nine digits.</summary>
+    public static bool TryParse(ReadOnlySpan<byte> text, out Stamp stamp)
     {
         stamp = default;
-        var dot = text?.IndexOf('.', StringComparison.Ordinal) ?? -1;
-        if (dot < 1 || text!.Length != dot + 10 || !long.TryParse(text.AsSpan(0, dot), out var seconds) || !uint.TryParse(text.AsSpan(dot + 1), out var nanos)) return false;
+        var dot = text.IndexOf((byte)'.');
+        if (dot < 1 || text.Length != dot + 10 || !long.TryParse(text[..dot], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var seconds) || !uint.TryParse(text[(dot + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var nanos)) return false;
         stamp = new(seconds, nanos);
         return true;
     }

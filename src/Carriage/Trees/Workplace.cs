@@ -29,7 +29,7 @@ internal sealed class Workplace : IDisposable
         var notes = ReadNotes();
         if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(others == 0 ? "empty\n" : $"stood {stood}\n"));
         RootWasEmpty = notes.Length == 0 ? others == 0 : notes[0] == "empty";
-        RootStood = notes.Length > 0 && notes[0].StartsWith("stood ", StringComparison.Ordinal) && Stamp.TryParse(notes[0]["stood ".Length..], out var noted) ? noted : stood;
+        RootStood = notes.Length > 0 && notes[0].StartsWith("stood ", StringComparison.Ordinal) && Stamp.TryParse(System.Text.Encoding.ASCII.GetBytes(notes[0]["stood ".Length..]), out var noted) ? noted : stood;
         // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
     }

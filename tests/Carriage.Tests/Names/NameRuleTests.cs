@@ -73,7 +73,7 @@ public sealed class NameRuleTests
         }, iter: 2_000);
         foreach (var wrong in new[] { "\"path\":\"../x\"", "\"path\":\"/etc/x\"", "\"path\":\"a//b\"", "\"path\":\"a\",\"name\":\"../x\"", "\"path\":\"a\",\"name\":\"/x\"", "\"path\":\"a\",\"name\":\"a%00\"", "\"path\":\"a\",\"name\":\"%zz\"", "\"path\":\"a\",\"data\":[5,99]" })
             Entry.TryParse(Encoding.UTF8.GetBytes($"{{{wrong},\"kind\":\"file\",\"mode\":\"0644\",\"modified\":\"1.000000000\",\"bytes\":1,\"sha256\":\"{new string('a', 64)}\"}}")).ShouldBeNull(wrong);
-        Stamp.TryParse("-5.000000001", out var old).ShouldBeTrue();
+        Stamp.TryParse("-5.000000001"u8, out var old).ShouldBeTrue();
         old.ShouldBe(new Stamp(-5, 1));
     }
 }

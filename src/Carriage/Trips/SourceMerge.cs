@@ -1,0 +1,167 @@
+using System.Threading.Channels;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Trees;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>One name of the source or of the old entries, on its way to the new entries.</summary>
+/// <param name="Work">The carrying of a file that is under way; null when the outcome is known already.</param>
+/// <param name="Entry">The outcome; null when there is only a snag.</param>
+/// <param name="Old">What the parcel knew of this name; null when nothing.</param>
+/// <param name="Same">Whether the name stands as the parcel knows it.</param>
+internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? Old, Snag? Snag, bool Same);
+
+/// <summary>
+/// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at once.
+/// Steps come out in the order of the walk: names that stand as they were in batches, all else at once.
+/// </summary>
+internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time)
+{
+    private const int Batch = 128;
+
+    private readonly FileCarrier _carrier = new(depot, paths, options, progress, time);
+    private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256) { SingleReader = true, SingleWriter = true });
+    private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
+    private readonly List<DepotPath> _shut = [];
+    private readonly HashSet<Task> _running = [];
+    private List<Step> _batch = new(Batch);
+
+    /// <summary>What was found, in order; ends, or fails, as the merge does.</summary>
+    public ChannelReader<List<Step>> Steps => _out.Reader;
+
+    /// <summary>Walks the source to its end. Never throws: what broke comes out of <see cref="Steps"/>.</summary>
+    /// <param name="trip">Number of this trip, for what is found deleted.</param>
+    public async Task RunAsync(string from, NameRule names, bool tellsCase, int trip, CancellationToken cancel)
+    {
+        using var slots = new SemaphoreSlim(options.AtOnce);
+        Exception? broke = null;
+        try
+        {
+            await using var old = await EntriesAhead.OpenAsync(depot, paths.At(ParcelPaths.Entries), cancel);
+            foreach (var item in new TreeReader(from, names, tellsCase).Walk(cancel))
+            {
+                var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
+                for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync()) await PassAsync(before, trip, cancel);
+                var known = old.Current?.Key == key ? old.Current : null;
+                if (known is not null) await old.NextAsync();
+                await LookAsync(item, known, slots, cancel);
+            }
+            for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
+            if (_batch.Count > 0) await _out.Writer.WriteAsync(_batch, cancel);
+        }
+        catch (Exception why)
+        {
+            broke = why;
+        }
+        finally
+        {
+            await Task.WhenAll(_running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            _out.Writer.Complete(broke);
+        }
+    }
+
+    // What lies in a folder that could not be listed is not gone, it is only not seen.
+    private ValueTask PassAsync(Entry before, int trip, CancellationToken cancel) =>
+        PutAsync(before.GoneSince is not null || _shut.Any(before.Path.IsIn) ? new(null, before, before, null, true) : new(null, before with { GoneSince = trip }, null, null, false), cancel);
+
+    private ValueTask PutAsync(Step step, CancellationToken cancel)
+    {
+        _batch.Add(step);
+        if (step.Same && _batch.Count < Batch) return ValueTask.CompletedTask;
+        var full = _batch;
+        _batch = new(Batch);
+        return _out.Writer.WriteAsync(full, cancel);
+    }
+
+    private async ValueTask LookAsync(TreeItem item, Entry? known, SemaphoreSlim slots, CancellationToken cancel)
+    {
+        if (item.Facts is not { } facts || item.Trouble is not null)
+        {
+            _shut.Add(item.Stored);
+            var why = item.Trouble!.Errno is PosixException.AccessDenied or PosixException.NotPermitted ? "No right to look into it. Run the hand with the rights of its owner, or as administrator." : item.Trouble.Message + ".";
+            await PutAsync(new(null, known, known, new(PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, why), true), cancel);
+            return;
+        }
+        string? sameAs = null;
+        if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text)) sameAs = _firstNames[(facts.Device, facts.Inode)];
+        if (IsSame(known, facts, sameAs))
+        {
+            if (facts.Kind == NodeKind.File) progress.Moved(facts.Bytes);
+            await PutAsync(new(null, known, known, null, true), cancel);
+            return;
+        }
+        var template = new Entry
+        {
+            Path = item.Stored,
+            Raw = PercentText.Encode(item.Raw) == item.Stored.Text ? null : item.Raw,
+            Kind = KindOf(facts.Kind),
+            Mode = facts.Mode,
+            Modified = facts.Modified,
+            Changed = facts.Changed,
+            Inode = facts.Inode,
+            Bytes = facts.Kind == NodeKind.File ? facts.Bytes : 0,
+            SameAs = sameAs,
+        };
+        switch (facts.Kind)
+        {
+            case NodeKind.Folder:
+                await depot.MakeFoldersAsync(paths.Data.Join(item.Stored), cancel);
+                await PutAsync(new(null, template with { Attributes = PosixFile.Attributes(item.Opened!) }, known, null, false), cancel);
+                break;
+            case NodeKind.Link:
+                var (link, snag) = ReadLink(item, template);
+                await PutAsync(new(null, link, known, snag, false), cancel);
+                break;
+            case NodeKind.File:
+                await slots.WaitAsync(cancel);
+                item.Parent.Share();
+                var work = Task.Run(() => CarryAsync(item, template, known, slots, cancel));
+                lock (_running) _running.Add(work);
+                _ = work.ContinueWith(done =>
+                {
+                    lock (_running) _running.Remove(done);
+                }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
+                await PutAsync(new(work, null, known, null, false), cancel);
+                break;
+            default:
+                var (kind, what) = facts.Kind switch { NodeKind.Pipe => (SnagKind.Pipe, "a named pipe"), NodeKind.Socket => (SnagKind.Socket, "a socket"), _ => (SnagKind.Device, "a device") };
+                await PutAsync(new(null, null, known, new(template.Shown, kind, 0, $"It is {what} and has no content to carry. Waive it if the person does not need it."), false), cancel);
+                break;
+        }
+    }
+
+    private static (Entry?, Snag?) ReadLink(TreeItem item, Entry template)
+    {
+        try
+        {
+            return (template with { Target = PosixFile.ReadLink(item.Parent.Number, item.Name) }, null);
+        }
+        catch (PosixException broke)
+        {
+            return (null, new(template.Shown, SnagKind.GoneWhileRead, 0, broke.Message + "."));
+        }
+    }
+
+    private async Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? known, SemaphoreSlim slots, CancellationToken cancel)
+    {
+        try
+        {
+            return await _carrier.CarryAsync(item, template, known, cancel);
+        }
+        finally
+        {
+            item.Parent.Release();
+            slots.Release();
+        }
+    }
+
+    private static EntryKind KindOf(NodeKind kind) => kind switch { NodeKind.Folder => EntryKind.Folder, NodeKind.Link => EntryKind.Link, _ => EntryKind.File };
+
+    private static bool IsSame(Entry? known, in NodeFacts facts, string? sameAs) =>
+        known is { GoneSince: null } && facts.Kind is NodeKind.File or NodeKind.Folder or NodeKind.Link && known!.Kind == KindOf(facts.Kind) && known.Changed == facts.Changed && known.Inode == facts.Inode
+        && known.Modified == facts.Modified && known.Mode == facts.Mode && (facts.Kind != NodeKind.File || known.Bytes == facts.Bytes) && known.SameAs == sameAs;
+}
