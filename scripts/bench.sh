@@ -59,6 +59,7 @@ ma=$(printf '%s\n' "${a[@]}" | median) mb=$(printf '%s\n' "${b[@]}" | median) mc
 say "carry $files files, verified by reading back: $mb s; cp -a and sha256sum twice: $ma s; ratio $(ratio "$mb" "$ma") (0.6 or better)"
 say "  beside it, cp -a and openssl dgst -sha256 twice: $mc s; ratio $(ratio "$mb" "$mc")"
 
+sync # what the rounds above left to be written to the disk is not the second trip's to wait for
 look() { find "$work/src" -printf '%p %s %T@ %m %l\n'; }
 a=() b=()
 for round in $(seq $((rounds * 2 + 1))); do a+=("$(seconds look)"); b+=("$(seconds carry)"); done

@@ -34,16 +34,20 @@ internal sealed record NameRule(bool Narrow)
         var stored = text.ToString();
         if (Encoding.UTF8.GetByteCount(stored) <= LongestBytes) return stored;
         var digest = Convert.ToHexString(SHA256.HashData(name))[..16];
-        while (Encoding.UTF8.GetByteCount(stored) > LongestBytes - 18 || char.IsHighSurrogate(stored[^1])) stored = stored[..^1];
-        return stored + "=~" + digest;
+        return Shorten(stored, 18) + "=~" + digest;
+    }
+
+    /// <summary>A stored name with room left behind it for an ending of so many bytes.</summary>
+    public static string Shorten(string stored, int ending)
+    {
+        while (Encoding.UTF8.GetByteCount(stored) > LongestBytes - ending || char.IsHighSurrogate(stored[^1])) stored = stored[..^1];
+        return stored;
     }
 
     /// <summary>The name in the depot for a name that differs from a neighbour only in case, where the depot does not tell case.</summary>
     public string StoreBeside(ReadOnlySpan<byte> name)
     {
-        var stored = Store(name);
-        while (Encoding.UTF8.GetByteCount(stored) > LongestBytes - 18 || char.IsHighSurrogate(stored[^1])) stored = stored[..^1];
-        return stored + "=~" + Convert.ToHexString(SHA256.HashData(name))[..16];
+        return Shorten(Store(name), 18) + "=~" + Convert.ToHexString(SHA256.HashData(name))[..16];
     }
 
     private bool IsSimple(ReadOnlySpan<byte> name)

@@ -29,16 +29,17 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
         var bytes = _lines.WrittenSpan.ToArray();
         var name = $"{++_number:00000000}.jsonl";
         var saved = await depot.SaveAsync(Folder / name, paths.At(ParcelPaths.Aside) / $"journal-{name}", () => new MemoryStream(bytes), bytes.Length, cancel);
-        if (!saved.IsOk) throw saved.Problem is DepotFull full ? new DepotFullException(full) : new DepotUnreachableException(depot.Address, saved.Problem.Message);
+        if (!saved.IsOk) throw depot.Broke(saved.Problem);
         _lines.ResetWrittenCount();
         _count = 0;
     }
 
-    /// <summary>Enters what a trip that broke off had staged into the entries, so that the next trip is an ordinary one. Repeatable.</summary>
-    public async Task FoldAsync(CancellationToken cancel)
+    /// <summary>Enters what was staged and what was moved out of the way into the entries, so that the next trip is an ordinary one. Repeatable.</summary>
+    public async Task FoldAsync(Displaced displaced, CancellationToken cancel)
     {
         var parts = (await depot.ListAsync(Folder, cancel)).Where(n => !n.IsFolder).Select(n => n.Name).Order(StringComparer.Ordinal).ToList();
-        if (parts.Count == 0) return;
+        if (parts.Count == 0 && !displaced.Any) return;
+        var moved = displaced.Any ? await MovedAsync(displaced, cancel) : new();
         using var entries = new TagFile();
         using (var old = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel))
         {
@@ -51,21 +52,50 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
                 {
                     if (DepotPath.CompareUtf8(staged.Key, last) < 0) continue;
                     last = staged.Key;
-                    for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, staged.Key) < 0; await old.NextAsync(cancel)) Copy(old.Line);
+                    for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, staged.Key) < 0; await old.NextAsync(cancel)) Keep(before, old.Line);
                     if (old.Current?.Key == staged.Key) await old.NextAsync(cancel);
+                    MovedBefore(staged.Key);
                     Copy(reader.Line);
                 }
             }
-            for (; old.Current is not null; await old.NextAsync(cancel)) Copy(old.Line);
+            for (; old.Current is { } before; await old.NextAsync(cancel)) Keep(before, old.Line);
+            MovedBefore(null);
         }
-        var saved = await entries.SaveAsync(depot, paths, ParcelPaths.Entries, cancel);
-        if (!saved.IsOk) throw saved.Problem is DepotFull full ? new DepotFullException(full) : new DepotUnreachableException(depot.Address, saved.Problem.Message);
+        await entries.MustSaveAsync(depot, paths, ParcelPaths.Entries, cancel);
         await depot.RemoveAsync(Folder, cancel);
+        await displaced.EndAsync(cancel);
+
+        void Keep(Entry before, ReadOnlyMemory<byte> line)
+        {
+            MovedBefore(before.Key);
+            if (displaced.Apply(before) is null) Copy(line);
+        }
+
+        void MovedBefore(string? key)
+        {
+            while (moved.TryPeek(out var next) && (key is null || DepotPath.CompareUtf8(next.Key, key) < 0))
+            {
+                moved.Dequeue();
+                var line = new ArrayBufferWriter<byte>();
+                next.Write(line);
+                entries.Out.Write(line.WrittenSpan);
+            }
+        }
 
         void Copy(ReadOnlyMemory<byte> line)
         {
             entries.Out.Write(line.Span);
             entries.Out.WriteByte((byte)'\n');
         }
+    }
+
+    private async Task<Queue<Entry>> MovedAsync(Displaced displaced, CancellationToken cancel)
+    {
+        var found = new List<Entry>();
+        using var old = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+        for (; old.Current is { } entry; await old.NextAsync(cancel))
+            if (displaced.Apply(entry) is { } moved) found.Add(moved);
+        found.Sort((a, b) => DepotPath.CompareUtf8(a.Key, b.Key));
+        return new(found);
     }
 }

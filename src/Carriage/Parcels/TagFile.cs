@@ -33,6 +33,15 @@ internal sealed class TagFile : IDisposable
         return saved.IsOk ? digest : saved.Problem;
     }
 
+    /// <summary>Saves what was written and returns its digest.</summary>
+    /// <exception cref="DepotFullException">The depot is full.</exception>
+    /// <exception cref="DepotUnreachableException">The depot does not take it.</exception>
+    public async Task<string> MustSaveAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
+    {
+        var saved = await SaveAsync(depot, paths, below, cancel);
+        return saved.IsOk ? saved.Value : throw depot.Broke(saved.Problem);
+    }
+
     public void Dispose()
     {
         _out.Dispose();

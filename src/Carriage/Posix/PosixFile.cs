@@ -1,3 +1,4 @@
+using System.Buffers;
 using System.Runtime.InteropServices;
 
 namespace YardRelay.Carriage.Posix;
@@ -101,21 +102,28 @@ internal static unsafe class PosixFile
     public static List<byte[]> Names(PosixHandle folder)
     {
         var names = new List<byte[]>();
-        var buffer = new byte[64 * 1024];
-        fixed (byte* at = buffer)
+        var buffer = ArrayPool<byte>.Shared.Rent(64 * 1024);
+        try
         {
-            while (true)
+            fixed (byte* at = buffer)
             {
-                var got = Libc.getdents64(folder.Number, at, (nuint)buffer.Length);
-                if (got < 0) throw PosixException.Last("list folder");
-                if (got == 0) return names;
-                // struct linux_dirent64: inode 8, offset 8, record length 2, type 1, name ended by NUL.
-                for (var offset = 0; offset < got; offset += *(ushort*)(at + offset + 16))
+                while (true)
                 {
-                    var name = MemoryMarshal.CreateReadOnlySpanFromNullTerminated(at + offset + 19);
-                    if (!name.SequenceEqual("."u8) && !name.SequenceEqual(".."u8)) names.Add(name.ToArray());
+                    var got = Libc.getdents64(folder.Number, at, (nuint)buffer.Length);
+                    if (got < 0) throw PosixException.Last("list folder");
+                    if (got == 0) return names;
+                    // struct linux_dirent64: inode 8, offset 8, record length 2, type 1, name ended by NUL.
+                    for (var offset = 0; offset < got; offset += *(ushort*)(at + offset + 16))
+                    {
+                        var name = MemoryMarshal.CreateReadOnlySpanFromNullTerminated(at + offset + 19);
+                        if (!name.SequenceEqual("."u8) && !name.SequenceEqual(".."u8)) names.Add(name.ToArray());
+                    }
                 }
             }
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(buffer);
         }
     }
 

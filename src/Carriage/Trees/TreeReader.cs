@@ -43,10 +43,11 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase)
     private IEnumerable<TreeItem> WalkFolder(FolderHandle folder, byte[] raw, DepotPath stored, CancellationToken cancel)
     {
         cancel.ThrowIfCancellationRequested();
-        foreach (var (name, storedName, facts, errno) in Sorted(folder))
+        foreach (var found in Sorted(folder))
         {
+            var (name, facts, errno) = (found.Name, found.Facts, found.Errno);
             byte[] path = raw.Length == 0 ? name : [.. raw, (byte)'/', .. name];
-            var at = stored / storedName;
+            var at = stored / found.Stored;
             if (facts is not { Kind: NodeKind.Folder } f)
             {
                 yield return new(folder, name, path, at, facts, facts is null ? new PosixException(errno, "stat") : null, null);
@@ -72,24 +73,37 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase)
         }
     }
 
-    private List<(byte[] Name, string Stored, NodeFacts? Facts, int Errno)> Sorted(FolderHandle folder)
+    private List<Found> Sorted(FolderHandle folder)
     {
-        var found = new List<(byte[] Name, string Stored, NodeFacts? Facts, int Errno)>();
+        var all = new List<Found>();
         foreach (var name in PosixFile.Names(folder.Handle))
         {
             var facts = PosixFile.TryStat(folder.Number, name, out var errno);
-            found.Add((name, names.Store(name), facts, errno));
+            all.Add(new(name, names.Store(name), facts, errno));
         }
-        if (!tellsCase && found.Count > 1)
+        if (!tellsCase && all.Count > 1)
         {
-            found.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));
+            all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));
             var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-            for (var i = 0; i < found.Count; i++)
-                if (!taken.Add(found[i].Stored.Normalize(NormalizationForm.FormC))) found[i] = found[i] with { Stored = names.StoreBeside(found[i].Name) };
+            for (var i = 0; i < all.Count; i++)
+                if (!taken.Add(all[i].Stored.Normalize(NormalizationForm.FormC))) all[i] = new(all[i].Name, names.StoreBeside(all[i].Name), all[i].Facts, all[i].Errno);
         }
-        found.Sort((a, b) => DepotPath.CompareUtf8(Key(a), Key(b)));
-        return found;
+        all.Sort((a, b) => DepotPath.CompareUtf8(a.Key, b.Key));
+        return all;
+    }
 
-        static string Key((byte[] Name, string Stored, NodeFacts? Facts, int Errno) one) => one.Facts?.Kind == NodeKind.Folder ? one.Stored + "/" : one.Stored;
+    /// <summary>One name of a folder. A class: sorting moves references, not all that is known of each name.</summary>
+    private sealed class Found(byte[] name, string stored, NodeFacts? facts, int errno)
+    {
+        public byte[] Name => name;
+
+        public string Stored => stored;
+
+        public NodeFacts? Facts => facts;
+
+        public int Errno => errno;
+
+        /// <summary>Where it stands among its neighbours: a folder by what is in it.</summary>
+        public string Key { get; } = facts?.Kind == NodeKind.Folder ? stored + "/" : stored;
     }
 }

@@ -28,6 +28,12 @@ public sealed class Odometer
 
     internal void Done(long files = 1) => Interlocked.Add(ref _files, files);
 
+    internal void Restart()
+    {
+        Interlocked.Exchange(ref _files, 0);
+        Interlocked.Exchange(ref _bytes, 0);
+    }
+
     internal void Expect(long files, long bytes)
     {
         Interlocked.Exchange(ref _totalFiles, files);

@@ -55,18 +55,13 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         return await SaveAsync(file, below, cancel);
     }
 
-    private async Task<string> SaveAsync(TagFile file, string below, CancellationToken cancel)
-    {
-        var saved = await file.SaveAsync(depot, paths, below, cancel);
-        if (saved.IsOk) return saved.Value;
-        throw saved.Problem is DepotFull full ? new DepotFullException(full) : new DepotUnreachableException(depot.Address, saved.Problem.Message);
-    }
+    private Task<string> SaveAsync(TagFile file, string below, CancellationToken cancel) => file.MustSaveAsync(depot, paths, below, cancel);
 
     /// <summary>Ends a trip: everything that names the payload, in the order that keeps the parcel valid at each moment.</summary>
     public async Task CloseAsync(TripReport report, JsonObject info, byte[] trips, NewEntries entries, CancellationToken cancel)
     {
         // The order matters: files are on disk before anything names them, and the tag manifest, which makes the trip valid, comes last.
-        await depot.SettleAsync(cancel);
+        if (entries.Differs) await depot.SettleAsync(cancel);
         var digests = new SortedDictionary<string, string>(StringComparer.Ordinal);
         if (entries.Differs)
         {

@@ -23,7 +23,7 @@ public sealed record ParcelUnfinished(string Why) : Problem("parcel.unfinished",
 public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time)
 {
     private readonly ParcelPaths _paths = new(parcel);
-    private readonly SortedDictionary<string, FolderRestored> _folders = new(StringComparer.Ordinal);
+    private readonly PerFolder<Sum> _folders = new();
     private readonly List<Snag> _snags = [];
     private readonly List<Damage> _damages = [];
     private readonly List<KeptBeside> _beside = [];
@@ -91,7 +91,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 if (_rootEntry is not null) _snags.Add(new("./", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
             }
         }
-        return new RestoreReport([.. _folders.Values], _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds);
+        return new RestoreReport(Folders(), _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds);
     }
 
     private Entry? _rootEntry;
@@ -271,7 +271,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 if (number > 0) lock (_beside) _beside.Add(new(PercentText.Encode(raw.AsSpan(0, raw.Length - target.Length)) + PercentText.Encode(name) + "/", PercentText.Encode(target)));
                 if (ours && entry is null) ours = false;
                 frames.Push(new(entry, stored, raw, new(open), ours));
-                if (entry is not null) Know(FolderSums.FolderOf(entry.Shown + "/"));
+                if (entry is not null) lock (_folders) _folders.Of(entry.Shown + "/");
                 return true;
             }
             await FailAsync("every name beside it is taken");
@@ -310,10 +310,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         frame.Folder.Release();
     }
 
-    private void Know(string folder)
-    {
-        lock (_folders) _folders.TryAdd(folder, new(folder, default, default, default, default, default));
-    }
+    private FolderRestored[] Folders() => [.. _folders.All.Select(f => (f.Key, Sum: f.Value)).Select(f =>
+        new FolderRestored(f.Key, f.Sum.Restored + f.Sum.Stood + f.Sum.Beside + f.Sum.Open, f.Sum.Restored, f.Sum.Stood, f.Sum.Beside, f.Sum.Open))];
 
     private void Take(Step step, Landing landing)
     {
@@ -321,19 +319,20 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         if (landing.Damage is { } damage) Damaged(damage);
         if (landing.How == Landed.Beside)
             lock (_beside) _beside.Add(new(step.Entry.Shown, PercentText.Encode(landing.Name)));
-        var folder = FolderSums.FolderOf(step.Entry.Shown);
-        Know(folder);
         var one = Amount.File(step.Entry.Bytes);
         lock (_folders)
         {
-            var f = _folders[folder];
-            _folders[folder] = landing.How switch
-            {
-                Landed.Restored => f with { InDepot = f.InDepot + one, Restored = f.Restored + one },
-                Landed.Stood => f with { InDepot = f.InDepot + one, Stood = f.Stood + one },
-                Landed.Beside => f with { InDepot = f.InDepot + one, Beside = f.Beside + one },
-                _ => f with { InDepot = f.InDepot + one, Open = f.Open + one },
-            };
+            var sum = _folders.Of(step.Entry.Shown);
+            if (landing.How == Landed.Restored) sum.Restored += one;
+            else if (landing.How == Landed.Stood) sum.Stood += one;
+            else if (landing.How == Landed.Beside) sum.Beside += one;
+            else sum.Open += one;
         }
+    }
+
+    /// <summary>The running sums of one folder.</summary>
+    private sealed class Sum
+    {
+        public Amount Restored, Stood, Beside, Open;
     }
 }

@@ -19,7 +19,7 @@ internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? O
 /// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at once.
 /// Steps come out in the order of the walk: names that stand as they were in batches, all else at once.
 /// </summary>
-internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time)
+internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced displaced, TripOptions options, Odometer progress, TimeProvider time)
 {
     private const int Batch = 128;
 
@@ -28,6 +28,8 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, TripOptions o
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
     private readonly List<DepotPath> _shut = [];
     private readonly HashSet<Task> _running = [];
+    private readonly Stack<Entry> _goneFiles = new();
+    private readonly Stack<string> _newFiles = new();
     private List<Step> _batch = new(Batch);
 
     /// <summary>What was found, in order; ends, or fails, as the merge does.</summary>
@@ -48,6 +50,12 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, TripOptions o
                 for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync()) await PassAsync(before, trip, cancel);
                 var known = old.Current?.Key == key ? old.Current : null;
                 if (known is not null) await old.NextAsync();
+                if (known is { Kind: EntryKind.File } && item.Facts?.Kind == NodeKind.Link)
+                {
+                    await displaced.MoveAsync(known, trip, cancel);
+                    known = null;
+                }
+                else if (known is null or { Kind: EntryKind.Link } or { GoneSince: not null }) await MakeWayAsync(item, key, trip, cancel);
                 await LookAsync(item, known, slots, cancel);
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
@@ -64,8 +72,26 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, TripOptions o
         }
     }
 
+    // A file and a folder of one name are never far apart in the order: between "a" and "a/" lie only names that begin with "a".
+    private async ValueTask MakeWayAsync(TreeItem item, string key, int trip, CancellationToken cancel)
+    {
+        while (_goneFiles.TryPeek(out var near) && !key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
+        while (_newFiles.TryPeek(out var near) && !key.StartsWith(near, StringComparison.Ordinal)) _newFiles.Pop();
+        if (item.Facts?.Kind == NodeKind.File) _newFiles.Push(item.Stored.Text);
+        if (item.IsFolder && _goneFiles.FirstOrDefault(f => f.Path == item.Stored) is { } inTheWay) await displaced.MoveAsync(inTheWay, trip, cancel);
+    }
+
+    private async ValueTask PassAsync(Entry before, int trip, CancellationToken cancel)
+    {
+        while (_goneFiles.TryPeek(out var near) && !before.Key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
+        if (before.Kind == EntryKind.File) _goneFiles.Push(before);
+        if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync(before, trip, cancel);
+        if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn)) before = await Leftovers.AsStagedAsync(depot, paths, before, cancel);
+        await PassOnAsync(before, trip, cancel);
+    }
+
     // What lies in a folder that could not be listed is not gone, it is only not seen.
-    private ValueTask PassAsync(Entry before, int trip, CancellationToken cancel) =>
+    private ValueTask PassOnAsync(Entry before, int trip, CancellationToken cancel) =>
         PutAsync(before.GoneSince is not null || _shut.Any(before.Path.IsIn) ? new(null, before, before, null, true) : new(null, before with { GoneSince = trip }, null, null, false), cancel);
 
     private ValueTask PutAsync(Step step, CancellationToken cancel)

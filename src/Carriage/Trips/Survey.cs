@@ -27,7 +27,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     {
         var started = time.GetTimestamp();
         if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
-        var folders = new SortedDictionary<string, FolderFound>(StringComparer.Ordinal);
+        var folders = new PerFolder<Sum>();
         var snags = new List<Snag>();
         long largest = 0;
         try
@@ -36,17 +36,15 @@ public sealed class Survey(Odometer progress, TimeProvider time)
             {
                 if (item.Raw.Length == 0) continue;
                 var shown = PercentText.Encode(item.Raw);
-                var name = FolderSums.FolderOf(item.IsFolder ? shown + "/" : shown);
-                var f = folders.GetValueOrDefault(name) ?? new(name, default, 0, 0, 0);
-                if (item.Trouble is not null) snags.Add(new(shown + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
-                folders[name] = item.Facts?.Kind switch
+                var sum = folders.Of(item.IsFolder ? shown + "/" : shown);
+                if (item.Trouble is not null)
                 {
-                    NodeKind.Folder => f with { Folders = f.Folders + 1, Unreadable = f.Unreadable + (item.Trouble is null ? 0 : 1) },
-                    NodeKind.File => f with { Files = f.Files + Amount.File(item.Facts.Value.Bytes) },
-                    NodeKind.Link => f with { Files = f.Files + Amount.File(0), Links = f.Links + 1 },
-                    null => f with { Files = f.Files + Amount.File(0), Unreadable = f.Unreadable + 1 },
-                    _ => f with { Files = f.Files + Amount.File(0) },
-                };
+                    snags.Add(new(shown + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
+                    sum.Unreadable++;
+                }
+                if (item.IsFolder) sum.Folders++;
+                else sum.Files += Amount.File(item.Facts is { Kind: NodeKind.File } file ? file.Bytes : 0);
+                if (item.Facts?.Kind == NodeKind.Link) sum.Links++;
                 if (item.IsFolder) continue;
                 progress.Done();
                 if (item.Facts is not { Kind: NodeKind.File } facts) continue;
@@ -60,6 +58,13 @@ public sealed class Survey(Odometer progress, TimeProvider time)
             return new SourceUnusable(from, broke.Message + ".");
         }
         var disk = new DriveInfo(Path.GetFullPath(from));
-        return new Inventory([.. folders.Values], largest, snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+        return new Inventory([.. folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))], largest, snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    /// <summary>The running sums of one folder.</summary>
+    private sealed class Sum
+    {
+        public Amount Files;
+        public long Folders, Links, Unreadable;
     }
 }

@@ -23,7 +23,7 @@ public sealed record ParcelUnknown(string Why) : Problem("parcel.unknown", Why);
 public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, TimeProvider time)
 {
     private readonly ParcelPaths _paths = new(parcel);
-    private readonly FolderSums _sums = new();
+    private PerFolder<Sum> _sums = new();
     private readonly List<Snag> _snags = [];
     private Amount _added;
     private Amount _kept;
@@ -76,46 +76,75 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         await depot.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
         await books.SaveTextAsync(ParcelPaths.OpenTrip, JsonSerializer.Serialize(new TripBegun(trip, time.GetUtcNow()), TripJson.Lines), cancel);
         var journal = new Journal(depot, _paths, time, options.JournalEvery, options.JournalFiles);
-        if (brokeOff) await journal.FoldAsync(cancel);
+        var displaced = new Displaced(depot, _paths);
+        if (brokeOff)
+        {
+            await displaced.RecoverAsync(cancel);
+            await journal.FoldAsync(displaced, cancel);
+            await Leftovers.AdoptAsync(depot, _paths, journal, trip, time.GetUtcNow(), cancel);
+            await journal.FoldAsync(displaced, cancel);
+        }
 
         using var count = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var counting = Task.Run(() => CountAsync(from, names, count.Token), CancellationToken.None);
-        using var entries = new NewEntries(depot, _paths, brokeOff || trip == 1);
         try
         {
-            using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-            var merge = new SourceMerge(depot, _paths, options, progress, time);
-            var merging = Task.Run(() => merge.RunAsync(from, names, info["tellsCase"]?.GetValue<bool>() ?? true, trip, stop.Token), CancellationToken.None);
-            try
+            var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
+            for (var (differs, earlier) = (brokeOff || trip == 1, Amount.None); ; differs = true)
             {
-                await foreach (var steps in merge.Steps.ReadAllAsync(cancel))
+                using var entries = new NewEntries(depot, _paths, differs);
+                var merge = new SourceMerge(depot, _paths, displaced, options with { TrustsDepot = !brokeOff }, progress, time);
+                await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
+                if (!displaced.Any)
                 {
-                    foreach (var step in steps)
-                    {
-                        if (await TakeAsync(step, journal, cancel) is { } entry) await entries.AddAsync(entry, ReferenceEquals(entry, step.Old), cancel);
-                        else if (step.Old is not null) await entries.DropAsync(cancel);
-                    }
+                    var again = Amount.Least(earlier, _kept);
+                    var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds);
+                    await books.CloseAsync(report, info, trips, entries, cancel);
+                    return report;
                 }
+                // Something had to make way, and the entries do not know yet: they are brought up to it, and the walk begins once more. All that was staged is there.
+                await journal.FlushAsync(cancel);
+                await journal.FoldAsync(displaced, cancel);
+                earlier += _added;
+                (_added, _kept) = (default, default);
+                _snags.Clear();
+                _sums = new();
+                progress.Restart();
             }
-            catch
-            {
-                await stop.CancelAsync();
-                await merging;
-                // What is staged stays known, even when the trip ends here: also files behind the one that broke it.
-                if (!cancel.IsCancellationRequested) await TryFlushAsync(journal, merge.Steps);
-                throw;
-            }
-            await merging;
         }
         finally
         {
             await count.CancelAsync();
             await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
+    }
 
-        var report = new TripReport(trip, _sums.Folders, _snags, _added, _kept, time.GetElapsedTime(started).TotalSeconds);
-        await books.CloseAsync(report, info, trips, entries, cancel);
-        return report;
+    private FolderCarried[] Folders() => [.. _sums.All.Select(f => new FolderCarried(f.Key, f.Value.Carried + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone))];
+
+    private async Task PassAsync(NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
+    {
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        var merging = Task.Run(() => run(stop.Token), CancellationToken.None);
+        try
+        {
+            await foreach (var steps in merge.Steps.ReadAllAsync(cancel))
+            {
+                foreach (var step in steps)
+                {
+                    if (await TakeAsync(step, journal, cancel) is { } entry) await entries.AddAsync(entry, ReferenceEquals(entry, step.Old), cancel);
+                    else if (step.Old is not null) await entries.DropAsync(cancel);
+                }
+            }
+        }
+        catch
+        {
+            await stop.CancelAsync();
+            await merging;
+            // What is staged stays known, even when the trip ends here, broken or stopped: also files behind the one that broke it.
+            await TryFlushAsync(journal, merge.Steps);
+            throw;
+        }
+        await merging;
     }
 
     private static async Task TryFlushAsync(Journal journal, ChannelReader<List<Step>> left)
@@ -155,30 +184,35 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         if (snag is not null)
         {
             _snags.Add(snag);
-            _sums.Add(snag.Folder, default, Amount.File(snag.Bytes), default);
+            _sums.Of(snag.Path).Open += Amount.File(snag.Bytes);
             progress.Done();
             // The older state that the parcel may hold stays there and is told by the snag; it is not what stands at the source.
             return step.Old;
         }
         if (entry is null) return null;
-        var folder = FolderSums.FolderOf(entry.Shown);
         if (entry.GoneSince is not null)
         {
-            if (entry.Kind != EntryKind.Folder) _sums.Add(folder, default, default, Amount.File(entry.Bytes));
+            if (entry.Kind != EntryKind.Folder) _sums.Of(entry.Shown).Gone += Amount.File(entry.Bytes);
             return entry;
         }
         if (entry.Kind == EntryKind.Folder)
         {
-            if (!entry.Path.IsRoot) _sums.Know(FolderSums.FolderOf(entry.Shown + "/"));
+            if (!entry.Path.IsRoot) _sums.Of(entry.Shown + "/");
         }
         else
         {
-            _sums.Add(folder, Amount.File(entry.Bytes), default, default);
+            _sums.Of(entry.Shown).Carried += Amount.File(entry.Bytes);
             if (!carried.WasStaged) _kept += Amount.File(entry.Bytes);
             else _added += Amount.File(entry.Bytes);
             progress.Done();
         }
         if (carried.WasRead) await journal.AddAsync(entry, cancel);
         return step.Same ? step.Old : entry;
+    }
+
+    /// <summary>The running sums of one folder.</summary>
+    private sealed class Sum
+    {
+        public Amount Carried, Open, Gone;
     }
 }

@@ -38,6 +38,7 @@ internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folder
 [JsonSerializable(typeof(TripEnded))]
 [JsonSerializable(typeof(AccountFile))]
 [JsonSerializable(typeof(Snag))]
+[JsonSerializable(typeof(Displacement))]
 [JsonSerializable(typeof(LockHolder))]
 [JsonSerializable(typeof(TripReport))]
 [JsonSerializable(typeof(VerifyReport))]

@@ -17,4 +17,7 @@ public sealed record TripOptions
 
     /// <summary>Most files between two entries of the journal.</summary>
     public int JournalFiles { get; init; } = 4000;
+
+    /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
+    internal bool TrustsDepot { get; init; } = true;
 }

@@ -24,23 +24,3 @@ public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, 
     /// <summary>True when nothing is open.</summary>
     public bool IsWhole => Snags.Count == 0;
 }
-
-/// <summary>Sums per folder while work goes on.</summary>
-internal sealed class FolderSums
-{
-    private readonly Dictionary<string, FolderCarried> _folders = new(StringComparer.Ordinal);
-
-    public IReadOnlyList<FolderCarried> Folders => [.. _folders.Values.OrderBy(f => f.Folder, StringComparer.Ordinal)];
-
-    /// <summary>First part of a path; '.' for files beside the folders.</summary>
-    public static string FolderOf(string shown) => shown.IndexOf('/', StringComparison.Ordinal) is > 0 and var slash ? shown[..slash] : ".";
-
-    public void Know(string folder) => _folders.TryAdd(folder, new(folder, default, default, default, default));
-
-    public void Add(string folder, Amount carried, Amount open, Amount gone)
-    {
-        Know(folder);
-        var f = _folders[folder];
-        _folders[folder] = f with { Seen = f.Seen + carried + open, Carried = f.Carried + carried, Open = f.Open + open, Gone = f.Gone + gone };
-    }
-}

@@ -83,6 +83,22 @@ public abstract class DepotConformance
     }
 
     [Fact]
+    public async Task A_save_never_replaces_a_folder_and_never_goes_through_a_file()
+    {
+        await SaveAsync(Letter, "letter"u8.ToArray());
+        (await SaveAsync(Letter.Parent, "a file of the folder's name"u8.ToArray())).Problem.ShouldBeOfType<DepotRefused>();
+        (await SaveAsync(Letter / "below", "x"u8.ToArray())).Problem.ShouldBeOfType<DepotRefused>();
+        (await ReadAsync(Letter)).ShouldBe("letter"u8.ToArray());
+        (await Depot.ListAsync(Aside.Parent, Cancel)).ShouldBeEmpty();
+        (await Depot.MoveAsync(Letter, Letter.Parent, Cancel)).ShouldBeFalse();
+        (await Depot.MoveAsync(DepotPath.Of("ida/nothing"), DepotPath.Of("ida/else"), Cancel)).ShouldBeFalse();
+        (await Depot.MoveAsync(Letter.Parent, DepotPath.Of("ida/Papers"), Cancel)).ShouldBeTrue();
+        (await ReadAsync(DepotPath.Of("ida/Papers/letter.txt"))).ShouldBe("letter"u8.ToArray());
+        // Where the folder was, a file may stand now.
+        (await SaveAsync(Letter.Parent, [7])).IsOk.ShouldBeTrue();
+    }
+
+    [Fact]
     public async Task Many_saves_at_once_do_not_disturb_each_other()
     {
         await Parallel.ForEachAsync(Enumerable.Range(0, 60), new ParallelOptions { MaxDegreeOfParallelism = 8, CancellationToken = Cancel }, async (i, stop) =>

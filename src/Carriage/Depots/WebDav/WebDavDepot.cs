@@ -123,9 +123,17 @@ public sealed class WebDavDepot : IDepot
         {
             using (var put = await SendAsync(Put, cancel))
                 if (Refusal(put) is { } problem) return problem;
-            for (var again = true; ; again = false)
+            for (var (again, overwrite) = (true, false); ; again = false)
             {
-                using var moved = await SendAsync(() => Request("MOVE", aside, destination: path, overwrite: true), cancel);
+                // A move that may overwrite would take a whole folder away (RFC 4918, section 9.9.3): only what is known to be a file is overwritten.
+                var may = overwrite;
+                using var moved = await SendAsync(() => Request("MOVE", aside, destination: path, overwrite: may), cancel);
+                if (moved.StatusCode == HttpStatusCode.PreconditionFailed && !overwrite)
+                {
+                    if (await IsFolderAsync(path, cancel)) return new DepotRefused(path.Text, "a folder stands under that name.");
+                    overwrite = true;
+                    continue;
+                }
                 // A folder on the way may have been swept away by another client since we made it.
                 if (moved.StatusCode == HttpStatusCode.Conflict && again)
                 {
@@ -172,6 +180,12 @@ public sealed class WebDavDepot : IDepot
         }
     }
 
+    private async Task<bool> IsFolderAsync(DepotPath path, CancellationToken cancel)
+    {
+        using var response = await PropFindAsync(path, 0, cancel, asFolder: false);
+        return response.StatusCode == HttpStatusCode.MovedPermanently || (response.StatusCode == HttpStatusCode.MultiStatus && (await ReadAsync(response, cancel)).Descendants(Dav + "collection").Any());
+    }
+
     private async Task<long?> LengthAsync(DepotPath path, CancellationToken cancel)
     {
         using var response = await SendAsync(() => Request("HEAD", path), cancel);
@@ -191,9 +205,9 @@ public sealed class WebDavDepot : IDepot
         static Result<Stream> Result(Stream stream) => stream;
     }
 
-    private Task<HttpResponseMessage> PropFindAsync(DepotPath folder, int depth, CancellationToken cancel) => SendAsync(() =>
+    private Task<HttpResponseMessage> PropFindAsync(DepotPath folder, int depth, CancellationToken cancel, bool asFolder = true) => SendAsync(() =>
     {
-        var request = Request("PROPFIND", folder, folder: true);
+        var request = Request("PROPFIND", folder, asFolder);
         request.Headers.Add("Depth", depth.ToString());
         request.Content = new StringContent("""<?xml version="1.0" encoding="utf-8"?><propfind xmlns="DAV:"><prop><resourcetype/><getcontentlength/><quota-available-bytes/><quota-used-bytes/></prop></propfind>""", Encoding.UTF8, new MediaTypeHeaderValue("application/xml"));
         return request;
@@ -243,8 +257,8 @@ public sealed class WebDavDepot : IDepot
             HttpStatusCode.MethodNotAllowed or HttpStatusCode.MovedPermanently => false,
             HttpStatusCode.Conflict or HttpStatusCode.NotFound => new NotInDepot(folder.Parent.Text),
             HttpStatusCode.InsufficientStorage => new DepotFull(Address, 0),
-            // Some servers answer 403 to the loser of a race for the same name.
-            HttpStatusCode.Forbidden when (await ListAsync(folder.Parent, cancel)).Any(n => n.Name == folder.Name) => false,
+            // Some servers answer 403 to the loser of a race for the same name, or 400 where a file has it.
+            HttpStatusCode.Forbidden or HttpStatusCode.BadRequest when (await ListAsync(folder.Parent, cancel)).Any(n => n.Name == folder.Name) => false,
             _ => throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode} to a new folder."),
         };
     }

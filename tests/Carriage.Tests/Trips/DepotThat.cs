@@ -1,0 +1,44 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+/// <summary>A depot that does something of its own before it saves, refuses, or says other things of itself.</summary>
+internal sealed class DepotThat(IDepot inner) : IDepot
+{
+    public IDepot Inner => inner;
+
+    public Action<string>? BeforeSave { get; init; }
+
+    public Func<string, Problem?>? Refuses { get; init; }
+
+    public Func<DepotFeatures, DepotFeatures>? Features { get; init; }
+
+    public string Address => inner.Address;
+
+    public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => await inner.ProbeAsync(cancel) is var probed && Features is not null ? Features(probed) : probed;
+
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    {
+        BeforeSave?.Invoke(path.Text);
+        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(path, aside, open, bytes, cancel);
+    }
+
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) => inner.OpenAsync(path, cancel);
+
+    public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel) => inner.ListAsync(folder, cancel);
+
+    public Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel) => inner.MakeFolderAsync(folder, cancel);
+
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => inner.MakeFoldersAsync(folder, cancel);
+
+    public Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel) => inner.MoveAsync(from, to, cancel);
+
+    public Task RemoveAsync(DepotPath path, CancellationToken cancel) => inner.RemoveAsync(path, cancel);
+
+    public Task<DepotRoom> RoomAsync(CancellationToken cancel) => inner.RoomAsync(cancel);
+
+    public Task SettleAsync(CancellationToken cancel) => inner.SettleAsync(cancel);
+
+    public void Dispose() => inner.Dispose();
+}
