@@ -72,10 +72,11 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
             Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
         };
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
-        if (options.TrustsDepot && old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
+        if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
         {
             var same = await HashAsync(new WatchedStream(file, facts, progress, hash), cancel);
-            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes) return (entry with { Sha256 = old.Sha256 }, null);
+            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && (options.TrustsDepot || await ReadBackAsync(paths.Data.Join(old.Path), cancel) == (old.Sha256, old.Bytes)))
+                return (entry with { Sha256 = old.Sha256 }, null);
             progress.Moved(-facts.Bytes);
         }
 
