@@ -26,6 +26,9 @@ public abstract class RunningService : IAsyncLifetime
 
     protected abstract string NewDatabase();
 
+    /// <summary>Connection string of the suite's database.</summary>
+    protected string Database { get; private set; } = "";
+
     public HttpClient Kit { get; private set; } = null!;
 
     public IServiceProvider Services => _app.Services;
@@ -34,9 +37,24 @@ public abstract class RunningService : IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        var database = NewDatabase();
-        _app = new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal"));
+        Database = NewDatabase();
+        _app = StartAnother();
         Kit = await AsAsync("kit");
+    }
+
+    /// <summary>Another process of the service on the same database; for this test it lives in the same one.</summary>
+    public WebApplicationFactory<Program> StartAnother()
+    {
+        var database = Database;
+        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal"));
+    }
+
+    /// <summary>The same caller at another process.</summary>
+    public static HttpClient At(WebApplicationFactory<Program> other, HttpClient caller)
+    {
+        var client = other.CreateClient();
+        client.DefaultRequestHeaders.Authorization = caller.DefaultRequestHeaders.Authorization;
+        return client;
     }
 
     public async Task<HttpClient> AsAsync(string name)

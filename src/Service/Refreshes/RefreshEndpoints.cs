@@ -36,7 +36,7 @@ internal static class RefreshEndpoints
     private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(string refresh, YardDb db, CancellationToken cancel) =>
         await Seen(db, db.Refreshes.Where(r => r.Key == refresh)).FirstOrDefaultAsync(cancel) is { } seen ? TypedResults.Ok(seen) : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
 
-    private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(NewRefresh wanted, YardDb db, Writer writer, CancellationToken cancel)
+    private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(NewRefresh wanted, Writer writer, CancellationToken cancel)
     {
         var faults = new List<Problem>();
         if (!IsKey(wanted.Key)) faults.Add(new("refresh.key", $"The key '{wanted.Key}' must have 1 to 40 lower-case letters, digits and '-'."));
@@ -44,13 +44,15 @@ internal static class RefreshEndpoints
         if (wanted.Days is < 1 or > 366) faults.Add(new("refresh.days", $"A refresh has 1 to 366 days, not {wanted.Days}."));
         if (string.IsNullOrWhiteSpace(wanted.Name)) faults.Add(new("refresh.name", "A refresh needs a name."));
         if (faults.Count > 0) return faults.ToHttp();
-        if (await Seen(db, db.Refreshes.Where(r => r.Key == wanted.Key)).FirstOrDefaultAsync(cancel) is { } there)
-            return there.Name == wanted.Name && there.Zone == wanted.Zone && there.Starts == wanted.Starts && there.Days == wanted.Days ? TypedResults.Ok(there)
-                : new Problem[] { ServiceProblem.Conflict("refresh.taken", $"There is another refresh '{wanted.Key}' already. Choose another key.") }.ToHttp();
-        db.Refreshes.Add(new() { Key = wanted.Key, Name = wanted.Name, Zone = wanted.Zone, Starts = wanted.Starts, Days = wanted.Days, LedgerNumber = 0, LedgerSha256 = LedgerHead.Empty.Sha256 });
-        await db.SaveChangesAsync(cancel);
-        var made = await writer.WriteAsync<RefreshSeen>(wanted.Key, async w =>
+        RefreshRow Row() => new() { Key = wanted.Key, Name = wanted.Name, Zone = wanted.Zone, Starts = wanted.Starts, Days = wanted.Days, LedgerNumber = 0, LedgerSha256 = LedgerHead.Empty.Sha256 };
+        var made = await writer.WriteNewAsync<RefreshSeen>(wanted.Key, Row, async w =>
         {
+            if (w.Refresh.LedgerNumber > 0)
+            {
+                var there = await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == wanted.Key)).FirstAsync(cancel);
+                return there.Name == wanted.Name && there.Zone == wanted.Zone && there.Starts == wanted.Starts && there.Days == wanted.Days ? there
+                    : ServiceProblem.Conflict("refresh.taken", $"There is another refresh '{wanted.Key}' already. Choose another key.");
+            }
             w.Note("refresh.made", null, $"Refresh {wanted.Name} made");
             await TemplateStore.AddAsync(w, BuiltInTemplate.Yaml, cancel);
             return new RefreshSeen(wanted.Key, wanted.Name, wanted.Zone, wanted.Starts, wanted.Days, 0, $"{w.Refresh.LedgerNumber}:{w.Refresh.LedgerSha256}");

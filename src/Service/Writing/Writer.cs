@@ -49,7 +49,13 @@ internal sealed class Writer(IDbContextFactory<YardDb> records, EventHub hub, Ti
 {
     private const int MostTries = 5;
 
-    public async Task<Result<T>> WriteAsync<T>(string refresh, Func<Writing, Task<Result<T>>> work, CancellationToken cancel)
+    /// <summary>Changes a refresh that is there.</summary>
+    public Task<Result<T>> WriteAsync<T>(string refresh, Func<Writing, Task<Result<T>>> work, CancellationToken cancel) => WriteAsync(refresh, null, work, cancel);
+
+    /// <summary>Changes a refresh, and makes it first where it is not there: both or neither. A new one has an empty ledger.</summary>
+    public Task<Result<T>> WriteNewAsync<T>(string refresh, Func<RefreshRow> make, Func<Writing, Task<Result<T>>> work, CancellationToken cancel) => WriteAsync(refresh, make, work, cancel);
+
+    private async Task<Result<T>> WriteAsync<T>(string refresh, Func<RefreshRow>? make, Func<Writing, Task<Result<T>>> work, CancellationToken cancel)
     {
         var context = http.HttpContext;
         var by = context?.User.ShownOf() ?? "the system";
@@ -61,6 +67,13 @@ internal sealed class Writer(IDbContextFactory<YardDb> records, EventHub hub, Ti
                 await using var db = await records.CreateDbContextAsync(cancel);
                 await using var transaction = await db.Database.BeginTransactionAsync(cancel);
                 var row = await db.LockRefreshAsync(refresh, cancel);
+                if (row is null && make is not null)
+                {
+                    // Another process may do the same at this moment; then this fails, and the next try finds the other's.
+                    row = make();
+                    db.Refreshes.Add(row);
+                    await db.SaveChangesAsync(cancel);
+                }
                 if (row is null) return ServiceProblem.NotFound("refresh", refresh);
                 // Looked at again under the lock: the same request may have come in twice at once.
                 if (repeat is not null && await db.Answers.AsNoTracking().FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered) throw new RepeatedException(answered);
