@@ -259,6 +259,19 @@ public abstract class ServiceSuite(RunningService service)
     }
 
     [Fact]
+    public async Task A_hand_that_is_replaced_while_it_waits_is_told_at_once_and_gets_no_order_any_more()
+    {
+        var refresh = await service.RefreshAsync();
+        var first = await service.HandAsync(refresh, "KB-1");
+        var waiting = first.PostAsync("api/hand/orders/next?waitSeconds=25", null);
+        await Task.Delay(300, TestContext.Current.CancellationToken);
+        var second = await service.HandAsync(refresh, "KB-1");
+        (await RunningService.ProblemAsync(await waiting.WaitAsync(TimeSpan.FromSeconds(10), TestContext.Current.CancellationToken), 401))["code"]!.GetValue<string>().ShouldBe("hand.replaced");
+        await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
+        (await RunningService.TakeAsync(second)).Attempt.ShouldBe(1);
+    }
+
+    [Fact]
     public async Task Numbered_batches_may_be_repeated_but_not_skipped_and_an_expired_lease_goes_to_whoever_asks_next()
     {
         var refresh = await service.RefreshAsync();

@@ -50,6 +50,7 @@ internal static class EnrolEndpoints
             foreach (var earlier in await w.Db.Hands.Where(h => h.Refresh == code.Refresh && h.Tag == code.Tag && h.ReplacedAt == null).ToListAsync(cancel))
             {
                 earlier.ReplacedAt = w.Now;
+                w.HandsToWake.Add(code.Tag);
                 foreach (var order in await w.Db.Orders.Where(o => o.Hand == earlier.Id && o.State == OrderStates.UnderWay).ToListAsync(cancel)) (order.State, order.LeaseUntil) = (OrderStates.Waiting, null);
             }
             var hand = new HandRow { Id = Guid.NewGuid().ToString("N"), Refresh = code.Refresh, Tag = code.Tag, Host = wanted.Host.Length > 200 ? wanted.Host[..200] : wanted.Host, EnrolledAt = w.Now };

@@ -92,11 +92,15 @@ internal static class OrderEndpoints
             var now = time.GetUtcNow();
             bool due;
             await using (var db = await records.CreateDbContextAsync(cancel))
+            {
+                if (!await InForceAsync(db, hand, cancel)) return new Problem[] { Replaced }.ToHttp();
                 due = await db.Orders.AnyAsync(o => o.Refresh == refresh && o.Tag == tag && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && (o.LeaseUntil < now || o.Hand == hand))), cancel);
+            }
             if (due)
             {
                 var taken = await writer.WriteAsync<OrderTaken>(refresh, w => TakeAsync(w, hand, tag, cancel), cancel);
                 if (taken.IsOk) return TypedResults.Ok(taken.Value);
+                if (taken.Problem == Replaced) return new[] { taken.Problem }.ToHttp();
             }
             var left = until - time.GetUtcNow();
             if (left <= TimeSpan.Zero || life.ApplicationStopping.IsCancellationRequested) return TypedResults.NoContent();
@@ -112,8 +116,14 @@ internal static class OrderEndpoints
         }
     }
 
+    private static readonly ServiceProblem Replaced = new("hand.replaced", "This hand was replaced by another at its computer. Enrol again with a new code.", 401);
+
+    // A hand may be replaced while it waits: who it was when it asked is not who it is now.
+    private static Task<bool> InForceAsync(YardDb db, string hand, CancellationToken cancel) => db.Hands.AnyAsync(h => h.Id == hand && h.ReplacedAt == null, cancel);
+
     private static async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string hand, string tag, CancellationToken cancel)
     {
+        if (!await InForceAsync(w.Db, hand, cancel)) return Replaced;
         // A hand that asks while its own order is under way was restarted: it goes on with that one.
         var order = await w.Db.Orders.Where(o => o.Refresh == w.Refresh.Key && o.Tag == tag && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && (o.LeaseUntil < w.Now || o.Hand == hand)))).OrderBy(o => o.MadeAt).FirstOrDefaultAsync(cancel);
         if (order is null) return new Problem("order.none", "There is no order.");

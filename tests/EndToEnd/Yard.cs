@@ -1,0 +1,105 @@
+using System.Collections.Concurrent;
+using System.Diagnostics;
+using YardRelay.Peers;
+
+namespace YardRelay.EndToEnd;
+
+/// <summary>Service, cloud share and hands as programs on loopback in a folder of their own; each can be killed and started again.</summary>
+public sealed class Yard : IDisposable
+{
+    private readonly TempFolder _folder = new();
+    private readonly List<Process> _running = [];
+    private readonly int _cloudPort = Run.FreePort();
+    private readonly ConcurrentQueue<string> _said = new();
+
+    public string Address { get; } = $"http://127.0.0.1:{Run.FreePort()}";
+
+    public string CloudAddress => $"http://127.0.0.1:{_cloudPort}/";
+
+    public TempFolder Folder => _folder;
+
+    /// <summary>All that the started programs printed.</summary>
+    public string Said => string.Join('\n', _said);
+
+    private Dictionary<string, string> Environment => new() { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay" };
+
+    public Ran TryLine(params string[] args) => Run.With(Environment, Run.Bin("yardline"), args);
+
+    public string Line(params string[] args)
+    {
+        var ran = TryLine(args);
+        return ran.Exit == 0 ? ran.Out : throw new InvalidOperationException($"yardline {string.Join(' ', args)}: {ran.All}\n{Said}");
+    }
+
+    public Process Start(string name, params string[] args)
+    {
+        // The program itself, not its starter: what is killed is what works.
+        var app = name switch { "yardrelay" => "Service", "yardhand" => "Hand", _ => "Stand" };
+        var process = Run.Start("dotnet", [Path.Combine(Run.Root, "out", "app", app, name + ".dll"), .. args], Environment);
+        _running.Add(process);
+        process.OutputDataReceived += (_, line) => _said.Enqueue($"{name}: {line.Data}");
+        process.ErrorDataReceived += (_, line) => _said.Enqueue($"{name}! {line.Data}");
+        process.BeginOutputReadLine();
+        process.BeginErrorReadLine();
+        return process;
+    }
+
+    public async Task<Process> StartServiceAsync(string log = "Error")
+    {
+        var service = Start("yardrelay", "--urls", Address, "--state", _folder["state"], "--first", "kit:kestrel-bay", "--log", log);
+        await UntilAsync(async http => (await http.GetAsync(new Uri(Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
+        return service;
+    }
+
+    public async Task<Process> StartCloudAsync(params string[] more)
+    {
+        var cloud = Start("yardstand", ["cloud", "--folder", _folder["cloud"], "--port", $"{_cloudPort}", .. more]);
+        await UntilAsync(async http => (await http.GetAsync(new Uri(CloudAddress))).IsSuccessStatusCode, "the share is ready");
+        return cloud;
+    }
+
+    /// <summary>Waits for something, at most half a minute.</summary>
+    public async Task UntilAsync(Func<HttpClient, Task<bool>> is_so, string what)
+    {
+        using var http = new HttpClient { Timeout = TimeSpan.FromSeconds(2) };
+        for (var tries = 0; tries < 300; tries++)
+        {
+            try
+            {
+                if (await is_so(http)) return;
+            }
+            catch (Exception away) when (away is HttpRequestException or OperationCanceledException)
+            {
+            }
+            await Task.Delay(100);
+        }
+        throw new TimeoutException($"It did not come about that {what}.\n{Said}");
+    }
+
+    /// <summary>Enrols a hand for each computer that the roster names and whose disk is there.</summary>
+    public async Task EnrolAsync()
+    {
+        await File.WriteAllTextAsync(_folder["codes.json"], Line("hand", "code", "--json"));
+        Run.Must(Run.Bin("yardhand"), "enrol-bench", "--service", Address, "--codes", _folder["codes.json"], "--disks", _folder["disks"], "--state", _folder["hands"]);
+    }
+
+    /// <summary>Sets the enrolled hands to work.</summary>
+    public Process Work() => Start("yardhand", ["work", .. Directory.GetDirectories(_folder["hands"]).SelectMany(h => new[] { "--state", h })]);
+
+    public static void Kill(Process process)
+    {
+        process.Kill();
+        process.WaitForExit(5000);
+    }
+
+    public void Dispose()
+    {
+        foreach (var process in _running)
+        {
+            if (!process.HasExited) process.Kill(entireProcessTree: true);
+            process.WaitForExit(5000);
+            process.Dispose();
+        }
+        _folder.Dispose();
+    }
+}
