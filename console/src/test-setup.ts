@@ -1,4 +1,8 @@
 import '@testing-library/jest-dom/vitest'
+import { cleanup } from '@testing-library/react'
+import { afterEach } from 'vitest'
+
+afterEach(cleanup)
 
 Object.defineProperty(window, 'matchMedia', {
   value: (query: string) => ({
@@ -15,3 +19,4 @@ window.ResizeObserver = class {
   unobserve() {}
   disconnect() {}
 }
+Object.defineProperty(document, 'fonts', { value: new EventTarget() })

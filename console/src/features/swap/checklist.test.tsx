@@ -1,0 +1,247 @@
+import { MantineProvider } from '@mantine/core'
+import { Notifications, notifications } from '@mantine/notifications'
+import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
+import { render, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Step, SwapSeen } from '../../api/client'
+import { ChecklistCard } from './ChecklistCard'
+import { swapQuery } from './queries'
+import { Snags } from './Snags'
+
+// Before the client is made: relative addresses as a browser reads them, and whatever answers for the service.
+const service = vi.hoisted(() => {
+  const answers = { now: (_: Request): Promise<Response> => Promise.reject(new Error('no service')) }
+  const Plain = globalThis.Request
+  globalThis.Request = class extends Plain {
+    constructor(input: RequestInfo | URL, init?: RequestInit) {
+      super(typeof input === 'string' ? new URL(input, 'http://yard.example') : input, init)
+    }
+  }
+  globalThis.fetch = (input) => answers.now(input as Request)
+  return answers
+})
+
+const step = (key: string, over: Partial<Step> = {}): Step =>
+  ({
+    key,
+    title: `Step ${key}`,
+    phase: 'before',
+    kind: 'tick',
+    help: '',
+    state: 'open',
+    by: null,
+    at: null,
+    reason: null,
+    expects: null,
+    ...over,
+  }) as Step
+
+/** The service as this page sees it: one swap, claims by version, as the real one answers. */
+class Yard {
+  version = 3
+  steps = [step('told'), step('ready'), step('tag', { kind: 'scan', expects: 'KB-1' }), step('staged', { kind: 'automatic' })]
+  frozen: string[] = []
+  snags: unknown[] = []
+  asked: string[] = []
+  /** Called before each claim is looked at: what a colleague does at that moment. */
+  meanwhile: () => void = () => {}
+
+  seen(): SwapSeen {
+    return {
+      swap: { id: 'spring-0001', isBusy: false },
+      checklist: {
+        template: 'T',
+        templateVersion: 1,
+        version: this.version,
+        steps: this.steps.map((s) => ({ ...s })),
+        frozen: this.frozen,
+      },
+      signOffs: [],
+      snags: this.snags,
+    } as unknown as SwapSeen
+  }
+
+  set(key: string, over: Partial<Step>) {
+    this.steps = this.steps.map((s) => (s.key === key ? { ...s, ...over } : s))
+    this.version++
+  }
+
+  answer = async (request: Request): Promise<Response> => {
+    const path = new URL(request.url).pathname
+    this.asked.push(`${request.method} ${path}`)
+    const json = (status: number, body: unknown) =>
+      new Response(JSON.stringify(body), {
+        status,
+        headers: { 'Content-Type': status < 400 ? 'application/json' : 'application/problem+json' },
+      })
+    if (request.method === 'GET') return json(200, this.seen())
+    if (path.endsWith('/waiver')) return json(422, { code: 'snag.reason', detail: 'A reason has more than spaces.' })
+    const change = (await request.json()) as { claim: string; tag: string | null; reason: string | null }
+    this.meanwhile()
+    if (request.headers.get('If-Match') !== `"${this.version}"`)
+      return json(412, { code: 'changed-meanwhile', detail: 'Somebody changed it.' })
+    if (change.claim === 'scanned' && change.tag !== 'KB-1')
+      return json(422, { code: 'step.wrong-tag', detail: `Wrong computer: ${change.tag}` })
+    const key = path.split('/').at(-1) as string
+    this.set(key, {
+      state: change.claim === 'not-applicable' ? 'not-applicable' : 'done',
+      by: 'kit',
+      at: '2026-11-25T09:00:00Z',
+      reason: change.reason,
+    })
+    return json(200, this.seen().checklist)
+  }
+}
+
+let yard: Yard
+beforeEach(() => {
+  notifications.clean()
+  yard = new Yard()
+  service.now = yard.answer
+})
+
+function Page({ works }: { works: boolean }) {
+  const { data } = useQuery(swapQuery('spring-0001'))
+  return data ? (
+    <>
+      <ChecklistCard seen={data} works={works} leads={false} />
+      <Snags seen={data} works={works} />
+    </>
+  ) : null
+}
+
+async function open(works = true) {
+  const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
+  render(
+    <MantineProvider env="test">
+      <Notifications />
+      <QueryClientProvider client={queries}>
+        <Page works={works} />
+      </QueryClientProvider>
+    </MantineProvider>,
+  )
+  await screen.findByText('Step told')
+  return userEvent.setup()
+}
+
+const row = (name: string) => screen.getByRole('button', { name: new RegExp(`(open|done|apply):\\s*Step ${name}`) })
+const claims = () => yard.asked.filter((a) => a.startsWith('PUT'))
+
+describe('the checklist', () => {
+  it('is worked by keys: arrows choose, Enter ticks', async () => {
+    const user = await open()
+    row('told').focus()
+    await user.keyboard('{ArrowDown}{Enter}')
+    await screen.findByRole('button', { name: /done:\s*Step ready/ })
+    expect(row('told')).toHaveAccessibleName(/open:\s*Step told/)
+    expect(claims()).toHaveLength(1)
+  })
+
+  it('makes a claim again on top of what a colleague did to another step', async () => {
+    const user = await open()
+    let times = 0
+    yard.meanwhile = () => {
+      if (++times <= 2) yard.set('ready', { state: times === 1 ? 'done' : 'open', at: `2026-11-25T09:0${times}:00Z` })
+    }
+    await user.click(row('told'))
+    await screen.findByRole('button', { name: /done:\s*Step told/ })
+    expect(claims()).toHaveLength(3)
+  })
+
+  it('does not overwrite what a colleague did to the same step, and shows it', async () => {
+    const user = await open()
+    let times = 0
+    yard.meanwhile = () => {
+      if (++times === 1) yard.set('told', { state: 'not-applicable', by: 'noor', at: '2026-11-25T09:00:00Z', reason: 'told by phone' })
+    }
+    await user.click(row('told'))
+    await screen.findByText('(told by phone)')
+    expect(claims()).toHaveLength(1)
+    expect(await screen.findByText('Somebody changed it.')).toBeInTheDocument()
+  })
+
+  it('gives up after a few turns with a checklist that changes all the time', async () => {
+    const user = await open()
+    yard.meanwhile = () => yard.set('ready', { at: `${yard.version}` })
+    await user.click(row('told'))
+    await screen.findByText('Somebody changed it.')
+    expect(claims()).toHaveLength(5)
+  })
+
+  it('refuses the wrong computer in the dialog and keeps what was typed', async () => {
+    const user = await open()
+    await user.click(row('tag'))
+    const dialog = await screen.findByRole('dialog')
+    await user.type(within(dialog).getByLabelText(/Tag on the computer/), 'KB-9{Enter}')
+    expect(await within(dialog).findByRole('alert')).toHaveTextContent('Wrong computer: KB-9')
+    expect(within(dialog).getByLabelText(/Tag on the computer/)).toHaveValue('KB-9')
+    await user.clear(within(dialog).getByLabelText(/Tag on the computer/))
+    await user.type(within(dialog).getByLabelText(/Tag on the computer/), 'KB-1{Enter}')
+    await screen.findByRole('button', { name: /done:\s*Step tag/ })
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+  })
+
+  it('asks for a reason where a step does not apply, and takes none that is blank', async () => {
+    const user = await open()
+    row('ready').focus()
+    await user.keyboard('n')
+    const dialog = await screen.findByRole('dialog')
+    const button = within(dialog).getByRole('button', { name: 'Does not apply' })
+    expect(button).toBeDisabled()
+    await user.type(within(dialog).getByLabelText(/Why does it not apply/), '   ')
+    expect(button).toBeDisabled()
+    await user.type(within(dialog).getByLabelText(/Why does it not apply/), 'on leave')
+    await user.click(button)
+    await screen.findByText(/on leave/)
+    expect(row('ready')).toHaveAccessibleName(/does not apply/)
+  })
+
+  it('lets nobody set what the system checks, what is signed off, or anything without the right', async () => {
+    yard.frozen = ['before']
+    const user = await open()
+    for (const name of ['told', 'staged', 'tag']) await user.click(row(name))
+    expect(claims()).toHaveLength(0)
+    expect(screen.queryByRole('dialog')).toBeNull()
+    expect(screen.getByText(/signed off/)).toBeInTheDocument()
+  })
+
+  it('shows an auditor the same without a way to change it', async () => {
+    const user = await open(false)
+    await user.click(row('told'))
+    row('ready').focus()
+    await user.keyboard('n')
+    expect(claims()).toHaveLength(0)
+    expect(screen.queryByRole('button', { name: /More for/ })).toBeNull()
+  })
+})
+
+describe('snags', () => {
+  it('are waived with a reason that stays in the dialog when the service refuses it', async () => {
+    yard.snags = [
+      { id: 's1', path: 'Documents/<b>pipe</b>', kind: 'pipe', reason: 'It is a pipe.', side: 'old', end: 'open' },
+      {
+        id: 's2',
+        path: 'Mail/x',
+        kind: 'pipe',
+        reason: 'r',
+        side: 'old',
+        end: 'waived',
+        endedBy: 'Noor',
+        endedAt: null,
+        endReason: 'spool',
+      },
+      { id: 's3', path: 'Mail/gone', kind: 'pipe', reason: 'r', side: 'old', end: 'mended' },
+    ]
+    const user = await open()
+    expect(screen.getByText('Documents/<b>pipe</b>')).toBeInTheDocument()
+    expect(screen.getByText(/waived by Noor/)).toHaveTextContent('spool')
+    expect(screen.queryByText('Mail/gone')).toBeNull()
+    await user.click(screen.getByRole('button', { name: 'Waive…' }))
+    const dialog = await screen.findByRole('dialog')
+    await user.type(within(dialog).getByLabelText(/Why is it not needed/), 'old spool')
+    await user.click(within(dialog).getByRole('button', { name: 'Waive' }))
+    expect(await within(dialog).findByRole('alert')).toHaveTextContent('more than spaces')
+    expect(within(dialog).getByLabelText(/Why is it not needed/)).toHaveValue('old spool')
+  })
+})
