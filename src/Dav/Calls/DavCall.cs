@@ -1,0 +1,114 @@
+using System.Globalization;
+using System.Text;
+using System.Xml;
+using System.Xml.Linq;
+using Microsoft.AspNetCore.Http;
+
+namespace YardRelay.Dav.Calls;
+
+/// <summary>One request being answered: what it asks for, what stands in its way, and the answer's body.</summary>
+internal sealed partial class DavCall(DavShare share, HttpContext context, string prefix, DavPath path)
+{
+    private static readonly XNamespace D = "DAV:";
+    private XDocument? _body;
+    private IfHeader _if = null!;
+
+    private HttpRequest Request => context.Request;
+
+    private HttpResponse Response => context.Response;
+
+    private string Disk(DavPath at) => Path.Combine([share.Options.Folder, .. at.Parts]);
+
+    /// <summary>What stands at a path, never through a link.</summary>
+    private FileSystemInfo? Find(DavPath at)
+    {
+        var here = share.Options.Folder;
+        FileSystemInfo found = new DirectoryInfo(here);
+        foreach (var part in at.Parts)
+        {
+            if (found is not DirectoryInfo) return null;
+            here = Path.Combine(here, part);
+            found = Directory.Exists(here) ? new DirectoryInfo(here) : new FileInfo(here);
+            if (!found.Exists || found.LinkTarget is not null) return null;
+        }
+        return found;
+    }
+
+    private static string ETag(FileInfo file) => $"\"{file.LastWriteTimeUtc.Ticks:x}-{file.Length:x}\"";
+
+    public async Task<int> RunAsync()
+    {
+        if (IfHeader.TryParse(Request.Headers["If"]) is not { } header) return 400;
+        _if = header;
+        if (!_if.Holds((resource, token) => Tagged(resource) is { } at && share.Locks.On(at.Key).Any(l => l.Token == token), resource => Tagged(resource) is { } at && Find(at) is FileInfo file ? ETag(file) : null)) return 412;
+        return Request.Method switch
+        {
+            "OPTIONS" => Options(),
+            "GET" or "HEAD" => await GetAsync(),
+            "PUT" => await PutAsync(),
+            "DELETE" => Delete(),
+            "MKCOL" => MakeFolder(),
+            "COPY" => CopyOrMove(move: false),
+            "MOVE" => CopyOrMove(move: true),
+            "PROPFIND" => await PropFindAsync(),
+            "PROPPATCH" => await PropPatchAsync(),
+            "LOCK" => await LockAsync(),
+            "UNLOCK" => Unlock(),
+            _ => NotAllowed(),
+        };
+    }
+
+    private DavPath? Tagged(string? resource) => resource is null ? path : Destination(resource);
+
+    private DavPath? Destination(string? header)
+    {
+        if (string.IsNullOrEmpty(header)) return null;
+        var raw = header.StartsWith('/') ? header : Uri.TryCreate(header, UriKind.Absolute, out var uri) && uri.Authority == Request.Host.Value ? header[(header.IndexOf("://", StringComparison.Ordinal) + 3 + uri.Authority.Length)..] : null;
+        return raw is null || DavPath.TryParse(raw, prefix) is not { } found || found.Parts.FirstOrDefault() == DavShare.Hidden ? null : found;
+    }
+
+    private int Options()
+    {
+        Response.Headers["DAV"] = "1, 2";
+        Response.Headers["MS-Author-Via"] = "DAV";
+        Response.Headers.Allow = "OPTIONS, GET, HEAD, PUT, DELETE, MKCOL, COPY, MOVE, PROPFIND, PROPPATCH, LOCK, UNLOCK";
+        return 200;
+    }
+
+    private int NotAllowed()
+    {
+        Options();
+        return 405;
+    }
+
+    /// <summary>423 when a lock that covers one of the places was not submitted; otherwise 0.</summary>
+    private int Locked(DavPath at, bool tree, bool changesParent)
+    {
+        var needed = share.Locks.On(at.Key).Concat(tree ? share.Locks.In(at.Key) : []);
+        if (changesParent && !at.IsRoot) needed = needed.Concat(share.Locks.On(at.Parent.Key));
+        var groups = needed.GroupBy(l => (l.Key, l.IsShared));
+        // Of several shared locks on one resource, holding one is enough.
+        return groups.All(g => g.Any(l => _if.Tokens.Contains(l.Token))) ? 0 : 423;
+    }
+
+    private bool Preconditions(FileSystemInfo? there, out int refusal)
+    {
+        refusal = 412;
+        var etag = there is FileInfo file ? ETag(file) : null;
+        var match = Request.Headers.IfMatch.ToString();
+        var none = Request.Headers.IfNoneMatch.ToString();
+        if (match.Length > 0 && (there is null || (match != "*" && match != etag))) return false;
+        return none.Length == 0 || there is null || (none != "*" && none != etag);
+    }
+
+    /// <summary>Sends the XML of the answer, where there is any.</summary>
+    public async Task SendBodyAsync()
+    {
+        if (_body is null || Response.HasStarted) return;
+        using var text = new MemoryStream();
+        await using (var writer = XmlWriter.Create(text, new() { Encoding = new UTF8Encoding(false), Async = true })) await _body.SaveAsync(writer, context.RequestAborted);
+        Response.ContentType = "application/xml; charset=utf-8";
+        Response.ContentLength = text.Length;
+        await Response.Body.WriteAsync(text.ToArray(), context.RequestAborted);
+    }
+}
