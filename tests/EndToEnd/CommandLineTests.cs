@@ -1,0 +1,137 @@
+using System.Text.Json.Nodes;
+using YardRelay.Peers;
+
+namespace YardRelay.EndToEnd;
+
+/// <summary>A coordinator's week by command line alone: each answer says what happened and what to do next, as table and as JSON.</summary>
+public sealed class CommandLineTests : IAsyncLifetime
+{
+    private readonly Yard _yard = new();
+
+    public async ValueTask InitializeAsync()
+    {
+        await _yard.StartServiceAsync();
+        _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
+        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2026-12-07", "--days", "5", "--zone", "Europe/London");
+    }
+
+    private JsonNode Json(params string[] args) => JsonNode.Parse(_yard.Line([.. args, "--json"]))!;
+
+    private string Roster(string text, string name = "roster.csv")
+    {
+        File.WriteAllText(_yard.Folder[name], text);
+        return _yard.Folder[name];
+    }
+
+    private const string People = "person,name,site,room,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,Hall,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,Desk 4,renew,KB-2,KB-12\nk3,\"Petrov, Ana\",Lantern Point,Desk 7,second,KB-3,KB-13\nk4,Per Lunde,Lantern Point,Crew,issue,,KB-14\n";
+
+    [Fact]
+    public void A_roster_is_looked_at_corrected_taken_and_taken_again()
+    {
+        var file = Roster(People.Replace("renew,KB-2", "refit,KB-1", StringComparison.Ordinal).Replace(",North Quay,Hall", ",,Hall", StringComparison.Ordinal));
+        var refused = _yard.TryLine("roster", "take", file);
+        refused.Exit.ShouldBe(1);
+        foreach (var said in new[] { "line 2", "'site'", "line 3", "'kind'", "refit", "second, reimage" }) refused.Err.ShouldContain(said, Case.Insensitive);
+        Json("swap", "list").AsArray().ShouldBeEmpty();
+        var dry = _yard.Line("roster", "take", Roster(People), "--dry-run");
+        foreach (var said in new[] { "Ida Moreau", "Petrov, Ana", "--dry-run" }) dry.ShouldContain(said);
+        Json("swap", "list").AsArray().ShouldBeEmpty();
+        ((int?)Json("roster", "take", Roster(People))["added"]).ShouldBe(4);
+        var again = Json("roster", "take", Roster("\uFEFF" + People.Replace("\n", "\r\n", StringComparison.Ordinal)));
+        ((int?)again["added"], (int?)again["changed"], (int?)again["same"]).ShouldBe((0, 0, 4));
+        var moved = _yard.Line("roster", "take", Roster(People.Replace("Desk 4", "Desk 9", StringComparison.Ordinal)));
+        moved.ShouldContain("Desk 9");
+        _yard.TryLine("roster", "take", _yard.Folder["nothing.csv"]).Err.ShouldContain("nothing.csv");
+        _yard.TryLine("roster", "take", Roster("person;name\n", "semicolons.csv")).Exit.ShouldBe(1);
+    }
+
+    [Fact]
+    public void A_plan_is_made_shown_and_says_why_somebody_is_left_out()
+    {
+        _yard.Line("roster", "take", Roster(People));
+        _yard.TryLine("plan", "make", "--steps", "50").All.ShouldContain("technician");
+        _yard.Line("technician", "set", "noor", "--name", "Noor Haddad", "--site", "North Quay", "--shift", "daily 08:00-18:00");
+        var plan = Json("plan", "make", "--steps", "200", "--seed", "3");
+        (plan["appointments"]!.AsArray().Count, plan["leftOut"]!.AsArray().Count).ShouldBe((2, 2));
+        plan["leftOut"]!.AsArray().ShouldAllBe(l => ((string)l!["because"]!).Contains("nobody serves Lantern Point"));
+        var shown = _yard.Line("plan", "show");
+        foreach (var said in new[] { "Ida Moreau", "noor", "08:00", "Let one technician serve Lantern Point" }) Flat(shown).ShouldContain(said);
+        _yard.Line("site", "set", "North Quay", "--name", "North Quay", "--benches", "0");
+        Flat(_yard.Line("plan", "make", "--steps", "50")).ShouldContain("One more bench at North Quay");
+        foreach (var wrong in new string[][] { ["plan", "make", "--steps", "-4"], ["technician", "set", "x", "--name", "X", "--shift", "whenever"], ["site", "set", "S", "--name", "S", "--benches", "many"], ["refresh", "make", "UPPER", "--name", "x", "--starts", "2026-12-01", "--zone", "UTC"], ["refresh", "make", "ok", "--name", "x", "--starts", "2026-12-01", "--zone", "Mars/North"] })
+            _yard.TryLine(wrong).Exit.ShouldBeOneOf(1, 2);
+    }
+
+    // A table breaks its cells to fit; read again as running text.
+    private static string Flat(string table) => string.Join(' ', table.Split([' ', '\n', '│', '|'], StringSplitOptions.RemoveEmptyEntries));
+
+    [Fact]
+    public void A_checklist_is_worked_and_refuses_what_is_not_true()
+    {
+        _yard.Line("roster", "take", Roster(People));
+        _yard.TryLine("swap", "sign-off", "spring-0001", "--as", "technician").Err.ShouldContain("not staged");
+        _yard.Line("step", "set", "spring-0001", "told", "ready").ShouldContain("2 of 14 steps are dealt with");
+        var wrong = _yard.TryLine("step", "set", "spring-0001", "old-tag", "--tag", "KB-2");
+        (wrong.Exit, wrong.Err.Contains("Wrong computer: KB-2")).ShouldBe((1, true));
+        _yard.TryLine("step", "set", "spring-0001", "staged").Err.ShouldContain("checked by the system");
+        _yard.TryLine("step", "set", "spring-0001", "no-such-step").Exit.ShouldBe(1);
+        _yard.Line("step", "set", "spring-0001", "old-tag", "--tag", "kb-1");
+        var checklist = Json("swap", "show", "spring-0001")["checklist"]!;
+        checklist["steps"]!.AsArray().Count(s => (string?)s!["state"] == "done").ShouldBe(3);
+        var template = Roster("""
+            name: Short
+            kinds: [renew]
+            steps:
+              - key: told
+                phase: before
+                title: Told
+              - key: told
+                phase: nowhere
+                title: Twice
+            """, "bad.yaml");
+        var bad = _yard.TryLine("checklist", "add", template);
+        bad.Exit.ShouldBe(1);
+        foreach (var said in new[] { "told", "nowhere" }) bad.Err.ShouldContain(said);
+        _yard.Line("checklist", "list").ShouldContain("1");
+    }
+
+    [Fact]
+    public void Accounts_have_the_rights_of_their_role_and_no_others()
+    {
+        _yard.Line("roster", "take", Roster(People));
+        _yard.Line("account", "set", "wren", "--name", "Wren Ashby", "--role", "auditor");
+        var wren = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = _yard.Folder["wren.json"], ["YARD_PASSWORD"] = "kestrel-bay" };
+        Ran As(params string[] args) => Run.With(wren, Run.Bin("yardline"), args);
+        As("today").Err.ShouldContain("yardline sign-in");
+        As("sign-in", _yard.Address, "--name", "wren").Exit.ShouldBe(0);
+        As("swap", "list").Out.ShouldContain("Ida Moreau");
+        As("ledger", "check").Exit.ShouldBe(0);
+        foreach (var args in new string[][] { ["roster", "take", Roster(People)], ["plan", "make"], ["step", "set", "spring-0001", "told"], ["hand", "code", "KB-1"], ["swap", "order", "survey"] })
+        {
+            var refused = As(args);
+            (refused.Exit, refused.Err.Contains("may not", StringComparison.Ordinal) || refused.Err.Contains("coordinator", StringComparison.Ordinal)).ShouldBe((1, true), $"{string.Join(' ', args)}: {refused.All}");
+        }
+        File.GetUnixFileMode(_yard.Folder["wren.json"]).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, "a token is its owner's");
+        _yard.TryLine("account", "set", "x", "--name", "X", "--role", "captain").Exit.ShouldBe(1);
+    }
+
+    [Fact]
+    public void The_history_is_shown_checked_and_its_head_is_kept_outside()
+    {
+        _yard.Line("roster", "take", Roster(People));
+        var whole = _yard.Line("ledger", "check");
+        var head = whole.Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1].Trim();
+        head.ShouldMatch("^[0-9]+:[0-9a-f]{64}$");
+        _yard.Line("site", "set", "North Quay", "--name", "North Quay", "--benches", "3");
+        _yard.Line("ledger", "check", "--head", head).ShouldContain("The ledger is whole");
+        _yard.TryLine("ledger", "check", "--head", head.Replace(':', '0') + ":" + new string('0', 64)).Exit.ShouldBe(1);
+        _yard.Line("ledger", "show").ShouldContain("North Quay has 3 benches");
+        Json("ledger", "show").AsArray().Count.ShouldBe(int.Parse(head.Split(':')[0]) + 1);
+    }
+
+    public ValueTask DisposeAsync()
+    {
+        _yard.Dispose();
+        return ValueTask.CompletedTask;
+    }
+}
