@@ -49,21 +49,60 @@ internal sealed class ParcelLock : IAsyncDisposable
             if (!made.TryGet(out var won, out var problem)) return problem;
             if (won)
             {
-                await WriteAsync(depot, paths, self, cancel);
+                await WriteAsync(depot, folder, self, cancel);
                 return new ParcelLock(depot, paths, self, time);
             }
-            var holder = await ReadAsync(depot, paths, cancel);
-            // A lock without a holder is one that is being taken this moment, or whose taker died at once.
-            if (holder is null)
-            {
-                await Task.Delay(TimeSpan.FromSeconds(1), time, cancel);
-                holder = await ReadAsync(depot, paths, cancel);
-            }
-            if (holder is not null && !IsDead(holder) && holder.Until > time.GetUtcNow()) return new ParcelLocked($"process {holder.Process} on {holder.Host}", holder.Until);
-            var stale = paths.At(ParcelPaths.Lock + "-stale-" + self.Id);
-            if (await depot.MoveAsync(folder, stale, cancel)) await depot.RemoveAsync(stale, cancel);
+            var holder = await ReadPatientlyAsync(depot, folder, time, cancel);
+            if (IsAlive(holder, time)) return Locked(holder!);
+            if (await InheritAsync(depot, paths, holder, self, time, cancel) is { } heir) return Locked(heir);
         }
         return new ParcelLocked("another hand that takes it at the same moment", time.GetUtcNow() + Lease);
+    }
+
+    private static ParcelLocked Locked(LockHolder holder) => new($"process {holder.Process} on {holder.Host}", holder.Until);
+
+    private static bool IsAlive(LockHolder? holder, TimeProvider time) => holder is not null && !IsDead(holder) && holder.Until > time.GetUtcNow();
+
+    /// <summary>
+    /// Clears a dead holder's lock away. Only one may: between the look at a dead lock and its removal another may have cleared it and taken the parcel.
+    /// So whoever clears makes a folder named after the dead holder first, which one alone can make, and looks again.
+    /// </summary>
+    /// <returns>Who clears it at this moment, when that is somebody else; null: look again.</returns>
+    private static async Task<LockHolder?> InheritAsync(IDepot depot, ParcelPaths paths, LockHolder? dead, LockHolder self, TimeProvider time, CancellationToken cancel)
+    {
+        var folder = paths.At(ParcelPaths.Lock);
+        // An heir may die as well; then the next number is free.
+        for (var number = 1; ; number++)
+        {
+            var heirs = paths.At($"{ParcelPaths.Lock}-heir-{dead?.Id ?? "unknown"}-{number}");
+            if (!(await depot.MakeFolderAsync(heirs, cancel)).TryGet(out var made, out _)) return null;
+            if (!made)
+            {
+                var heir = await ReadPatientlyAsync(depot, heirs, time, cancel);
+                if (IsAlive(heir, time)) return heir;
+                if (await IsGoneAsync(depot, heirs, cancel)) return null;
+                continue;
+            }
+            await WriteAsync(depot, heirs, self, cancel);
+            var now = await ReadAsync(depot, folder, cancel);
+            if (now?.Id == dead?.Id && !IsAlive(now, time))
+            {
+                var stale = paths.At(ParcelPaths.Lock + "-stale-" + self.Id);
+                if (await depot.MoveAsync(folder, stale, cancel)) await depot.RemoveAsync(stale, cancel);
+            }
+            for (; number > 0; number--) await depot.RemoveAsync(paths.At($"{ParcelPaths.Lock}-heir-{dead?.Id ?? "unknown"}-{number}"), cancel);
+            return null;
+        }
+    }
+
+    private static async Task<bool> IsGoneAsync(IDepot depot, DepotPath folder, CancellationToken cancel) => (await depot.ListAsync(folder.Parent, cancel)).All(n => n.Name != folder.Name);
+
+    // A lock without a holder is one that is being taken this moment, or whose taker died at once.
+    private static async Task<LockHolder?> ReadPatientlyAsync(IDepot depot, DepotPath folder, TimeProvider time, CancellationToken cancel)
+    {
+        if (await ReadAsync(depot, folder, cancel) is { } holder) return holder;
+        await Task.Delay(TimeSpan.FromSeconds(1), time, cancel);
+        return await ReadAsync(depot, folder, cancel);
     }
 
     private static bool IsDead(LockHolder holder) => holder.Host == Environment.MachineName && holder.Boot == BootId() && ProcessStart(holder.Process) != holder.ProcessStart;
@@ -83,15 +122,15 @@ internal sealed class ParcelLock : IAsyncDisposable
         }
     }
 
-    private static async Task WriteAsync(IDepot depot, ParcelPaths paths, LockHolder self, CancellationToken cancel)
+    private static async Task WriteAsync(IDepot depot, DepotPath folder, LockHolder self, CancellationToken cancel)
     {
         var text = JsonSerializer.SerializeToUtf8Bytes(self, TripJson.Lines);
-        await depot.SaveAsync(paths.At(ParcelPaths.Lock) / "holder.json", paths.At(ParcelPaths.Lock) / $"holder-{self.Id}", () => new MemoryStream(text), text.Length, cancel);
+        await depot.SaveAsync(folder / "holder.json", folder / $"holder-{self.Id}", () => new MemoryStream(text), text.Length, cancel);
     }
 
-    private static async Task<LockHolder?> ReadAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
+    private static async Task<LockHolder?> ReadAsync(IDepot depot, DepotPath folder, CancellationToken cancel)
     {
-        var opened = await depot.OpenAsync(paths.At(ParcelPaths.Lock) / "holder.json", cancel);
+        var opened = await depot.OpenAsync(folder / "holder.json", cancel);
         if (!opened.IsOk) return null;
         await using var stream = opened.Value;
         try
@@ -112,12 +151,12 @@ internal sealed class ParcelLock : IAsyncDisposable
             try
             {
                 await Task.Delay(TimeSpan.FromSeconds(10), _time, _ended.Token);
-                if (await ReadAsync(_depot, _paths, _ended.Token) is { } holder && holder.Id != _self.Id)
+                if (await ReadAsync(_depot, _paths.At(ParcelPaths.Lock), _ended.Token) is { } holder && holder.Id != _self.Id)
                 {
                     await _lost.CancelAsync();
                     return;
                 }
-                await WriteAsync(_depot, _paths, _self with { Until = _time.GetUtcNow() + Lease }, _ended.Token);
+                await WriteAsync(_depot, _paths.At(ParcelPaths.Lock), _self with { Until = _time.GetUtcNow() + Lease }, _ended.Token);
                 good = _time.GetTimestamp();
             }
             catch (OperationCanceledException)
@@ -141,7 +180,9 @@ internal sealed class ParcelLock : IAsyncDisposable
         await _renewing;
         try
         {
-            if (!_lost.IsCancellationRequested) await _depot.RemoveAsync(_paths.At(ParcelPaths.Lock), CancellationToken.None);
+            // A holder that slept past its lease may find another's lock here.
+            var folder = _paths.At(ParcelPaths.Lock);
+            if (!_lost.IsCancellationRequested && (await ReadAsync(_depot, folder, CancellationToken.None))?.Id == _self.Id) await _depot.RemoveAsync(folder, CancellationToken.None);
         }
         catch (IOException)
         {
