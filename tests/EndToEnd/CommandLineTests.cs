@@ -62,6 +62,16 @@ public sealed class CommandLineTests : IAsyncLifetime
             _yard.TryLine(wrong).Exit.ShouldBeOneOf(1, 2);
     }
 
+    [Fact]
+    public void A_plan_in_steps_is_the_same_on_one_core_and_on_many()
+    {
+        var instance = Path.Combine(Run.Root, "bench/plan-instances/mid-1.json");
+        string[] Solve(string to) => [Run.Bin("yardline"), "plan", "solve", instance, "--out", _yard.Folder[to], "--steps", "4000", "--seed", "11"];
+        Run.Must("taskset", ["-c", "0", .. Solve("one.json")]);
+        Run.Must("env", Solve("many.json"));
+        File.ReadAllText(_yard.Folder["one.json"]).ShouldBe(File.ReadAllText(_yard.Folder["many.json"]));
+    }
+
     // A table breaks its cells to fit; read again as running text.
     private static string Flat(string table) => string.Join(' ', table.Split([' ', '\n', '│', '|'], StringSplitOptions.RemoveEmptyEntries));
 

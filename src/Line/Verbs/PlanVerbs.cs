@@ -51,7 +51,7 @@ internal static class PlanVerbs
             }
             var clock = Stopwatch.StartNew();
             var most = args.GetValue(seconds) ?? (args.GetValue(steps) is null ? 10 : double.PositiveInfinity);
-            var plan = PlanEngine.Solve(problem, new(args.GetValue(steps) ?? long.MaxValue, () => clock.Elapsed.TotalSeconds < most && !cancel.IsCancellationRequested), args.GetValue(seed));
+            var plan = PlanEngine.Solve(problem, args.GetValue(steps) is { } limit ? PlanBudget.OfSteps(limit, () => cancel.IsCancellationRequested || clock.Elapsed.TotalSeconds >= most) : PlanBudget.OfTime(() => cancel.IsCancellationRequested || most <= 0 ? 1 : clock.Elapsed.TotalSeconds / most, Environment.ProcessorCount), args.GetValue(seed));
             var aside = args.GetValue(to)! + ".new";
             File.WriteAllText(aside, PlanFile.Write(plan) + "\n");
             File.Move(aside, args.GetValue(to)!, overwrite: true);

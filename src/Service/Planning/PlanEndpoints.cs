@@ -47,7 +47,7 @@ internal static class PlanEndpoints
         var sizes = await db.Folders.AsNoTracking().Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh)).GroupBy(f => f.Swap).Select(g => new { g.Key, Bytes = g.Sum(f => f.OldBytes) }).ToDictionaryAsync(g => g.Key, g => g.Bytes, cancel);
         var built = Build(row, clock, sites, technicians, swaps, sizes, time.GetUtcNow());
         if (!built.TryGet(out var problem, out _)) return built.Problems.ToHttp();
-        var plan = await Task.Run(() => PlanEngine.Solve(problem, new(wanted.Steps, () => !cancel.IsCancellationRequested), wanted.Seed), cancel);
+        var plan = await Task.Run(() => PlanEngine.Solve(problem, PlanBudget.OfSteps(wanted.Steps, () => cancel.IsCancellationRequested), wanted.Seed), cancel);
         if (PlanChecker.Check(problem, plan).FirstOrDefault() is { } breach) throw new InvalidOperationException($"The engine broke rule {breach.Rule}: {breach.Message}");
         var cost = PlanChecker.Cost(problem, plan).Total;
         return (await writer.WriteAsync<PlanSeen>(refresh, async w =>

@@ -32,6 +32,29 @@ public sealed class PlanEngineTests
         PlanChecker.Cost(problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(3000), seed: 1)).Total.ShouldBe(optimum);
     }
 
+    /// <summary>The best plan known of each instance (the larger of 3 and 1.5 % is allowed), reached in a number of steps that takes a second or two.</summary>
+    [Theory, InlineData("small-1.json", 97), InlineData("small-2.json", 81), InlineData("replan-1.json", 235), InlineData("travel-1.json", 144), InlineData("interleave-1.json", 5121)]
+    public void A_small_instance_comes_near_the_best_plan_that_is_known(string name, int known)
+    {
+        var problem = Read(name);
+        var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(200_000), seed: 5);
+        PlanChecker.Check(problem, plan).ShouldBeEmpty();
+        PlanChecker.Cost(problem, plan).Total.ShouldBeLessThanOrEqualTo(known + (int)Math.Max(3, known * 0.015));
+    }
+
+    [Fact]
+    public void A_budget_of_time_is_kept_and_one_that_is_stopped_gives_the_best_plan_so_far()
+    {
+        var problem = Read("mid-1.json");
+        var asked = 0;
+        var plan = PlanEngine.Solve(problem, PlanBudget.OfTime(() => Interlocked.Increment(ref asked) / 20_000.0, 2), seed: 1);
+        PlanChecker.Check(problem, plan).ShouldBeEmpty();
+        asked.ShouldBeInRange(20_000, 20_100);
+        var stopped = PlanEngine.Solve(problem, PlanBudget.OfSteps(long.MaxValue, () => Interlocked.Increment(ref asked) > 22_000), seed: 1);
+        PlanChecker.Check(problem, stopped).ShouldBeEmpty();
+        PlanChecker.Cost(problem, plan).Total.ShouldBeLessThan(PlanChecker.Cost(problem, stopped).Total);
+    }
+
     [Fact]
     public void Random_instances_get_valid_plans_the_same_for_the_same_seed_and_never_dearer_than_earliest_insertion() =>
         Instance.Sample(problem =>
@@ -46,7 +69,7 @@ public sealed class PlanEngineTests
         }, iter: 60);
 
     // Small, crowded worlds over three days in which every rule bites: nights, breaks off the grid, travel, chains, depots.
-    private static Gen<AppointmentProblem> Instance =>
+    internal static Gen<AppointmentProblem> Instance =>
         from sites in Gen.Int[1, 3]
         from technicians in Gen.Int[1, 3]
         from visits in Gen.Int[1, 14]
