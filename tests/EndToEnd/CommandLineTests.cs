@@ -42,7 +42,7 @@ public sealed class CommandLineTests : IAsyncLifetime
         var moved = _yard.Line("roster", "take", Roster(People.Replace("Desk 4", "Desk 9", StringComparison.Ordinal)));
         moved.ShouldContain("Desk 9");
         _yard.TryLine("roster", "take", _yard.Folder["nothing.csv"]).Err.ShouldContain("nothing.csv");
-        _yard.TryLine("roster", "take", Roster("person;name\n", "semicolons.csv")).Exit.ShouldBe(1);
+        _yard.TryLine("roster", "take", Roster("person;name\n", "short.csv")).Exit.ShouldBe(1);
     }
 
     [Fact]

@@ -12,7 +12,7 @@ namespace YardRelay.Core.Roster;
 public sealed record RosterFault(int Line, string Column, string Value, string Reason, string Remedy)
     : Problem("roster.row", $"Roster line {Line}{(Column.Length > 0 ? $", column '{Column}'" : "")}{(Value.Length > 0 ? $", value '{Value}'" : "")}: {Reason} {Remedy}");
 
-/// <summary>Reads a roster: CSV by RFC 4180 in UTF-8, with a head. The whole file is checked and everything wrong is reported at once.</summary>
+/// <summary>Reads a roster: CSV by RFC 4180 with a head; fields may also stand between semicolons or tabs. The whole file is checked and everything wrong is reported at once.</summary>
 public static class RosterReader
 {
     private const int MostRows = 100_000;
@@ -30,10 +30,11 @@ public static class RosterReader
             var line = csv[..csv.IndexOf('\uFFFD', StringComparison.Ordinal)].Count(c => c == '\n') + 1;
             return new RosterFault(line, "", "", "it is not UTF-8.", "Save the file as CSV in UTF-8.");
         }
+        var dayFirst = RosterText.IsDayFirst(FreeFields(csv));
         using var text = new StringReader(csv);
-        using var reader = new CsvReader(text, new CsvConfiguration(CultureInfo.InvariantCulture) { TrimOptions = TrimOptions.Trim, BadDataFound = bad => faults.Add(new RosterFault(LineOf(bad.Context), "", Short(bad.RawRecord), "a quote stands inside a field that is not quoted.", "Put the whole field in quotes and double the quotes inside.")), MissingFieldFound = null, PrepareHeaderForMatch = h => h.Header.Trim().ToLowerInvariant() });
+        using var reader = new CsvReader(text, new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = RosterText.DelimiterOf(csv).ToString(), TrimOptions = TrimOptions.Trim, BadDataFound = bad => faults.Add(new RosterFault(LineOf(bad.Context), "", Short(bad.RawRecord), "a quote stands inside a field that is not quoted.", "Put the whole field in quotes and double the quotes inside.")), MissingFieldFound = null, PrepareHeaderForMatch = h => RosterText.HeadOf(h.Header) });
         if (!reader.Read() || !reader.ReadHeader()) return new RosterFault(1, "", "", "the file is empty.", $"Its first line must name the columns: {string.Join(",", Known)}.");
-        var heads = reader.HeaderRecord!.Select(h => h.Trim().ToLowerInvariant()).ToList();
+        var heads = reader.HeaderRecord!.Select(RosterText.HeadOf).ToList();
         foreach (var missing in Needed.Except(heads)) faults.Add(new RosterFault(1, missing, "", "this column is missing.", $"The columns are {string.Join(", ", Known)}; person, name, site and kind must be there."));
         foreach (var unknown in heads.Except(Known)) faults.Add(new RosterFault(1, unknown, "", "this column is not known.", $"Leave it out, or use one of {string.Join(", ", Known)}."));
         foreach (var twice in heads.GroupBy(h => h).Where(g => g.Count() > 1)) faults.Add(new RosterFault(1, twice.Key, "", "this column stands twice.", "Keep one of them."));
@@ -49,18 +50,27 @@ public static class RosterReader
                 break;
             }
             if (reader.Parser.Count != heads.Count) faults.Add(new RosterFault(line, "", Short(reader.Parser.RawRecord), $"it has {reader.Parser.Count} fields, and the head has {heads.Count}.", "Look for a comma too many or too few."));
-            else if (ReadRow(reader, line, faults) is { } row) rows.Add(row);
+            else if (ReadRow(reader, line, dayFirst, faults) is { } row) rows.Add(row);
         }
 
         CheckTogether(rows, faults);
         return faults.Count > 0 ? Result<IReadOnlyList<RosterRow>>.Failed([.. faults.OfType<RosterFault>().OrderBy(f => f.Line)]) : rows;
     }
 
+    private static IEnumerable<string> FreeFields(string csv)
+    {
+        using var text = new StringReader(csv);
+        using var reader = new CsvReader(text, new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = RosterText.DelimiterOf(csv).ToString(), BadDataFound = null, MissingFieldFound = null, PrepareHeaderForMatch = h => RosterText.HeadOf(h.Header) });
+        if (!reader.Read() || !reader.ReadHeader()) yield break;
+        for (var rows = 0; rows < MostRows && reader.Read(); rows++)
+            if (reader.TryGetField<string>("free", out var free) && !string.IsNullOrWhiteSpace(free)) yield return free;
+    }
+
     private static int LineOf(CsvContext context) => Math.Max(1, context.Parser!.RawRow - context.Parser.RawRecord.TrimEnd('\r', '\n').Count(c => c == '\n'));
 
     private static string Short(string text) => text.Trim() is { Length: > 60 } longer ? longer[..57] + "…" : text.Trim();
 
-    private static RosterRow? ReadRow(CsvReader reader, int line, List<Problem> faults)
+    private static RosterRow? ReadRow(CsvReader reader, int line, bool? dayFirst, List<Problem> faults)
     {
         var before = faults.Count;
         void Say(string column, string value, string reason, string remedy) => faults.Add(new RosterFault(line, column, Short(value), reason, remedy));
@@ -94,7 +104,9 @@ public static class RosterReader
         var free = new List<FreeTime>();
         foreach (var part in (Field("free") ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            if (part.Length == 22 && part[16] == '-' && DateOnly.TryParseExact(part[..10], "yyyy-MM-dd", out var day) && TimeOnly.TryParseExact(part[11..16], "HH:mm", out var from) && TimeOnly.TryParseExact(part[17..], "HH:mm", out var until) && from < until) free.Add(new(day, from, until));
+            if (part.Split(' ', 2, StringSplitOptions.TrimEntries) is [var date, var hours] && hours.Split('-', StringSplitOptions.TrimEntries) is [var begin, var end]
+                && RosterText.DateOf(date, dayFirst) is { } day && TimeOnly.TryParseExact(begin, "H:mm", out var from) && TimeOnly.TryParseExact(end, "H:mm", out var until) && from < until) free.Add(new(day, from, until));
+            else if (part.Contains('/', StringComparison.Ordinal) && dayFirst is null) Say("free", part, "nothing in the file tells whether day or month comes first.", "Write dates as 2026-11-25.");
             else Say("free", part, "this is not a free time.", "Write 2026-11-25 08:00-12:00, several with ';' between, or leave it empty.");
         }
         return faults.Count > before ? null : new(line, person, name, mail, Field("department"), site, Field("room"), kind, old, Field("old_model"), fresh, Field("new_model"), receiver, free);

@@ -1,4 +1,3 @@
-using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.OpenApi;
@@ -30,8 +29,14 @@ internal static class RosterEndpoint
     private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> HandleAsync(string refresh, HttpRequest request, Writer writer, bool dryRun = false, CancellationToken cancel = default)
     {
         if (request.ContentLength > MostBytes) return new Problem[] { new("roster.size", "A roster has at most 16 MB.") }.ToHttp();
-        using var reader = new StreamReader(request.Body, new UTF8Encoding(false), detectEncodingFromByteOrderMarks: true);
-        var read = RosterReader.Read(await reader.ReadToEndAsync(cancel));
+        using var file = new MemoryStream();
+        var buffer = new byte[64 * 1024];
+        while (await request.Body.ReadAsync(buffer, cancel) is > 0 and var got)
+        {
+            if (file.Length + got > MostBytes) return new Problem[] { new("roster.size", "A roster has at most 16 MB.") }.ToHttp();
+            file.Write(buffer, 0, got);
+        }
+        var read = RosterReader.Read(RosterText.Decode(file.GetBuffer().AsSpan(0, (int)file.Length)));
         if (!read.IsOk) return read.Problems.ToHttp();
         var taken = await writer.WriteAsync<RosterTaken>(refresh, w => TakeAsync(w, read.Value, dryRun, cancel), cancel);
         return taken.Problems.FirstOrDefault() is DryRun dry ? TypedResults.Ok(dry.Taken) : taken.ToHttp();
