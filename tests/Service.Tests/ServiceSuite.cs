@@ -92,6 +92,26 @@ public abstract class ServiceSuite(RunningService service)
     }
 
     [Fact]
+    public async Task A_roster_in_a_spreadsheets_own_alphabet_is_taken_and_one_that_is_too_large_or_all_alike_is_not()
+    {
+        var refresh = await service.RefreshAsync(withRoster: false);
+        async Task<HttpResponseMessage> SendAsync(byte[] file) => await Kit.PostAsync($"api/refreshes/{refresh}/roster", new ByteArrayContent(file) { Headers = { ContentType = new("text/csv") } });
+        var latin = System.Text.CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
+        (await SendAsync(latin.GetBytes("Person;Name;Site;Kind;Old tag;New tag\nk1;Zoë Möller;North;renew;KB-1;KB-2\n"))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await service.SwapAsync($"{refresh}-0001")).Swap.Name.ShouldBe("Zoë Möller");
+        (await RunningService.ProblemAsync(await SendAsync(new byte[(16 << 20) + 1]), 422))["code"]!.GetValue<string>().ShouldBe("roster.size");
+        var alike = "person,name,site,kind,old_tag,new_tag\n" + string.Concat(Enumerable.Range(0, 300).Select(i => $"p{i},Person {i},North,renew,SAME,NEW-{i}\n"));
+        var refused = await RunningService.ProblemAsync(await SendAsync(System.Text.Encoding.UTF8.GetBytes(alike)), 422);
+        refused["problems"]!.AsArray().Count.ShouldBe(299);
+        refused["problems"]![0]!["message"]!.GetValue<string>().ShouldContain("line 2 has this computer already");
+        (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Total.ShouldBe(1);
+        // A large one is taken in one go, and the same again changes nothing.
+        var many = System.Text.Encoding.UTF8.GetBytes("person,name,site,kind,old_tag,new_tag\n" + string.Concat(Enumerable.Range(0, 3000).Select(i => $"m{i},Person {i},South,renew,O-{i},N-{i}\n")));
+        (await (await SendAsync(many)).Content.ReadFromJsonAsync<RosterTaken>(RunningService.Json))!.Added.ShouldBe(3000);
+        (await (await SendAsync(many)).Content.ReadFromJsonAsync<RosterTaken>(RunningService.Json))!.Same.ShouldBe(3000);
+    }
+
+    [Fact]
     public async Task The_list_finds_filters_sorts_and_pages_without_losing_or_repeating()
     {
         var refresh = await service.RefreshAsync(withRoster: false);

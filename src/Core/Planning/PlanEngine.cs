@@ -33,6 +33,7 @@ public static class PlanEngine
             foreach (var behind in searches.Where(s => s.BestCost > best.BestCost)) behind.Learn(best);
         }
         var plan = searches.MinBy(s => s.BestCost)!.Best();
+        Settle(plan);
         return plan.ToPlan(visit => WhyNot.Explain(problem, plan, visit));
     }
 
@@ -42,6 +43,30 @@ public static class PlanEngine
         var timetable = new Timetable(problem);
         InsertEarliest(timetable);
         return timetable.ToPlan(visit => WhyNot.Explain(problem, timetable, visit));
+    }
+
+    /// <summary>Moves each visit to the earliest of the places that cost no more: a search leaves them wherever they happened to fit.</summary>
+    private static void Settle(Timetable timetable)
+    {
+        var gone = new List<(int Visit, Option At)>();
+        for (var (round, moved) = (0, true); moved && round < 4; round++)
+        {
+            moved = false;
+            foreach (var visit in Enumerable.Range(0, timetable.Count).Where(timetable.IsPlaced).OrderBy(i => timetable.At(i).Start).ThenBy(i => i).ToList())
+            {
+                if (timetable.FollowersOf(visit).Any(timetable.IsPlaced)) continue;
+                var (cost, at) = (timetable.Cost, timetable.At(visit));
+                timetable.Remove(visit, gone);
+                var option = timetable.FindBest(visit);
+                timetable.Place(visit, option);
+                if (timetable.Cost < cost || (timetable.Cost == cost && option.Start < at.Start)) moved = true;
+                else if (option != at)
+                {
+                    timetable.Remove(visit, gone);
+                    timetable.Place(visit, at);
+                }
+            }
+        }
     }
 
     private static Timetable First(AppointmentProblem problem)

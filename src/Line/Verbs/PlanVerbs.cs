@@ -12,7 +12,7 @@ internal static class PlanVerbs
 {
     public static Command Create()
     {
-        var steps = new Option<long>("--steps") { Description = "Steps of search; the same steps and seed give the same plan.", DefaultValueFactory = _ => 2000 };
+        var steps = new Option<long>("--steps") { Description = "Steps of search; the same steps and seed give the same plan.", DefaultValueFactory = _ => 20_000 };
         var seed = new Option<int>("--seed") { Description = "Seed of the search.", DefaultValueFactory = _ => 1 };
         return new Command("plan", "Appointments.")
         {

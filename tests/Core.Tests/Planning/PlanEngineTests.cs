@@ -43,6 +43,14 @@ public sealed class PlanEngineTests
     }
 
     [Fact]
+    public void Of_places_that_cost_the_same_the_earliest_is_taken()
+    {
+        var visits = Enumerable.Range(0, 4).Select(i => new Visit($"V{i}", "North", [], 2, 60, 0, 0, 0, [new(480, 1080)], [], 0, 0, null, null, null)).ToList();
+        var problem = AppointmentProblem.Create("calm", 1, 15, [new("North", 4)], [], [new("Noor", [], ["North"], [new(480, 1080)])], [], visits).Value;
+        PlanEngine.Solve(problem, PlanBudget.OfSteps(2000), seed: 4).Placed.Select(p => p.Start).Order().ShouldBe([480, 540, 600, 660]);
+    }
+
+    [Fact]
     public void A_budget_of_time_is_kept_and_one_that_is_stopped_gives_the_best_plan_so_far()
     {
         var problem = Read("mid-1.json");
