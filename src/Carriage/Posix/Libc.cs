@@ -149,5 +149,8 @@ internal static unsafe partial class Libc
     public static partial int fsetxattr(int handle, byte* name, byte* value, nuint size, int flags);
 
     [LibraryImport("libc", SetLastError = true)]
+    public static partial int fremovexattr(int handle, byte* name);
+
+    [LibraryImport("libc", SetLastError = true)]
     public static partial int syncfs(int handle);
 }

@@ -288,6 +288,10 @@ internal static unsafe class PosixFile
         fixed (byte* from = value) { var at = (nint)from; return Named(System.Text.Encoding.UTF8.GetBytes(name), n => Libc.fsetxattr(handle.Number, (byte*)n, (byte*)at, (nuint)value.Length, 0)) == 0; }
     }
 
+    /// <summary>Takes one extended attribute away; false when it is not there, or the rights forbid it.</summary>
+    public static bool TryRemoveAttribute(PosixHandle handle, string name) =>
+        Named(System.Text.Encoding.UTF8.GetBytes(name), n => Libc.fremovexattr(handle.Number, (byte*)n)) == 0;
+
     /// <summary>Asks the system to bring all that was written to the file system of this handle onto the disk.</summary>
     public static void Sync(PosixHandle handle) => _ = Libc.syncfs(handle.Number);
 }

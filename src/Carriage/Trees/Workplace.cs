@@ -12,6 +12,7 @@ internal sealed class Workplace : IDisposable
 {
     private readonly PosixHandle _root;
     private readonly byte[] _name;
+    private readonly string _attribute;
     private readonly PosixHandle _folder;
     private readonly PosixHandle _notes;
     private readonly HashSet<string> _made = new(StringComparer.Ordinal);
@@ -21,15 +22,20 @@ internal sealed class Workplace : IDisposable
     {
         _root = root;
         _name = Encoding.UTF8.GetBytes(".yardhand-" + parcelId);
-        var others = PosixFile.Names(root).Count(n => !n.AsSpan().SequenceEqual(_name));
-        var stood = PosixFile.Stat(root).Modified;
+        _attribute = "user.yardhand-" + parcelId;
+        var found = PosixFile.Names(root).Any(n => !n.AsSpan().SequenceEqual(_name)) ? $"stood {PosixFile.Stat(root).Modified}" : "empty";
+        // What the root was is noted at the root itself, because our folder in it has to go before the root's time is set, and we may be killed between the two.
+        if (PosixFile.Attributes(root)?.GetValueOrDefault(_attribute) is { } noted) found = Encoding.ASCII.GetString(noted);
+        else if (!PosixFile.TryStat(root.Number, _name, out _).HasValue) PosixFile.TrySetAttribute(root, _attribute, Encoding.ASCII.GetBytes(found));
         PosixFile.TryMakeFolder(root.Number, _name, 0x1C0, out _);
         _folder = PosixFile.Open(root.Number, _name, Libc.Directory | Libc.NoFollow);
         _notes = PosixFile.Open(_folder.Number, "made"u8, Libc.ReadWrite | Libc.Create | Libc.NoFollow);
         var notes = ReadNotes();
-        if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(others == 0 ? "empty\n" : $"stood {stood}\n"));
-        RootWasEmpty = notes.Length == 0 ? others == 0 : notes[0] == "empty";
-        RootStood = notes.Length > 0 && notes[0].StartsWith("stood ", StringComparison.Ordinal) && Stamp.TryParse(System.Text.Encoding.ASCII.GetBytes(notes[0]["stood ".Length..]), out var noted) ? noted : stood;
+        // A file system without attributes: the first line of the notes says it too.
+        if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.ASCII.GetBytes(found + "\n"));
+        else found = notes[0];
+        RootWasEmpty = found == "empty";
+        RootStood = found.StartsWith("stood ", StringComparison.Ordinal) && Stamp.TryParse(Encoding.ASCII.GetBytes(found["stood ".Length..]), out var stood) ? stood : PosixFile.Stat(root).Modified;
         // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
     }
@@ -63,10 +69,21 @@ internal sealed class Workplace : IDisposable
         _folder.Dispose();
     }
 
-    /// <summary>Removes the folder; nothing of ours stays.</summary>
+    /// <summary>Removes the folder. What the root was stays noted until <see cref="Forget"/>.</summary>
     public void Clear()
     {
         foreach (var name in PosixFile.Names(_folder)) PosixFile.TryRemove(_folder.Number, name, isFolder: false, out _);
         PosixFile.TryRemove(_root.Number, _name, isFolder: true, out _);
+    }
+
+    /// <summary>Takes the note at the root away, which changes neither its time nor its content; nothing of ours stays.</summary>
+    public void Forget()
+    {
+        if (PosixFile.TryRemoveAttribute(_root, _attribute) || PosixFile.Attributes(_root)?.ContainsKey(_attribute) != true) return;
+        // A root that nobody may write to does not let go of it either, not even for its owner.
+        var mode = PosixFile.Stat(_root).Mode;
+        PosixFile.SetMode(_root, (ushort)(mode | 0x80));
+        PosixFile.TryRemoveAttribute(_root, _attribute);
+        PosixFile.SetMode(_root, mode);
     }
 }

@@ -78,17 +78,19 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             {
                 await FillAsync(root, workplace, cancel);
                 workplace.Clear();
-            }
-            // Clearing our own folder touched the root's time once more. A root that stood keeps the time it bore.
-            try
-            {
-                if (_rootEntry is not null) FileRestorer.Dress(_rootEntry, root);
-                else PosixFile.SetModified(root, workplace.RootStood);
-            }
-            catch (PosixException broke) when (broke.Errno == PosixException.NotPermitted)
-            {
-                // Somebody else owns the target; we may write into it, but not set its time.
-                if (_rootEntry is not null) _snags.Add(new("./", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
+                // Clearing our own folder touched the root's time once more. A root that stood keeps the time it bore.
+                try
+                {
+                    if (_rootEntry is not null) FileRestorer.Dress(_rootEntry, root);
+                    else PosixFile.SetModified(root, workplace.RootStood);
+                    workplace.Forget();
+                }
+                catch (PosixException broke) when (broke.Errno == PosixException.NotPermitted)
+                {
+                    // Somebody else owns the target; we may write into it, but not set its time.
+                    if (_rootEntry is not null) _snags.Add(new("./", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
+                    workplace.Forget();
+                }
             }
         }
         return new RestoreReport(Folders(), _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds);

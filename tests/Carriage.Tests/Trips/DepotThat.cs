@@ -10,6 +10,8 @@ internal sealed class DepotThat(IDepot inner) : IDepot
 
     public Action<string>? BeforeSave { get; init; }
 
+    public Action<string>? BeforeOpen { get; init; }
+
     public Func<string, Problem?>? Refuses { get; init; }
 
     public Func<DepotFeatures, DepotFeatures>? Features { get; init; }
@@ -24,7 +26,11 @@ internal sealed class DepotThat(IDepot inner) : IDepot
         return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(path, aside, open, bytes, cancel);
     }
 
-    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) => inner.OpenAsync(path, cancel);
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    {
+        BeforeOpen?.Invoke(path.Text);
+        return inner.OpenAsync(path, cancel);
+    }
 
     public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel) => inner.ListAsync(folder, cancel);
 

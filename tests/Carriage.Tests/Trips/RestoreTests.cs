@@ -36,6 +36,29 @@ public sealed class RestoreTests
         }
     }
 
+    [Theory]
+    [InlineData(false)]
+    [InlineData(true)]
+    public async Task Killed_between_clearing_up_and_setting_the_roots_time_it_still_sets_it(bool stood)
+    {
+        using var given = new Given();
+        given.Write("a.txt", "a");
+        File.SetLastWriteTimeUtc(given.Source, new(2020, 2, 2, 2, 2, 2, DateTimeKind.Utc));
+        await given.CarryAsync();
+        Directory.CreateDirectory(given.Target);
+        if (stood) File.WriteAllText(Path.Combine(given.Target, "b.txt"), "b");
+        File.SetLastWriteTimeUtc(given.Target, new(2019, 1, 1, 1, 1, 1, DateTimeKind.Utc));
+        using var stop = new CancellationTokenSource();
+        var stops = new DepotThat(given.Depot) { BeforeOpen = path => { if (path.EndsWith("/data/a.txt", StringComparison.Ordinal)) stop.Cancel(); } };
+        await Should.ThrowAsync<OperationCanceledException>(new Restore(stops, Given.Parcel, 1, new(), TimeProvider.System).RunAsync(given.Target, stop.Token));
+        // What a kill leaves right after our folder has gone.
+        Directory.Delete(Directory.GetDirectories(given.Target, ".yardhand-*").ShouldHaveSingleItem(), recursive: true);
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        File.ReadAllText(Path.Combine(given.Target, "a.txt")).ShouldBe("a");
+        Directory.GetLastWriteTimeUtc(given.Target).Year.ShouldBe(stood ? 2019 : 2020);
+        Run.Must("getfattr", "-d", "-m", "-", given.Target).ShouldBeEmpty();
+    }
+
     [Fact]
     public async Task A_restore_after_a_later_trip_brings_what_is_new_and_keeps_what_the_person_did_meanwhile()
     {
