@@ -20,6 +20,11 @@ public sealed record Published(int Start, string Technician);
 /// <summary>The visit that must be over <paramref name="GapMinutes"/> before this one starts.</summary>
 public sealed record Follows(string Visit, int GapMinutes);
 
+/// <summary>Where a visit is fixed: in time, in technician, or both. At least one of the two is given.</summary>
+/// <param name="Start">Minute at which it starts; null: at any.</param>
+/// <param name="Technician">Who does it; null: anybody who can.</param>
+public sealed record Pin(int? Start, string? Technician);
+
 /// <summary>One appointment to place. Lengths in minutes, multiples of the grid.</summary>
 /// <param name="Before">First hands-on part, at least one grid.</param>
 /// <param name="Unattended">Part that runs by itself.</param>
@@ -29,11 +34,12 @@ public sealed record Follows(string Visit, int GapMinutes);
 /// <param name="Preferred">What the person asked for; empty: any time is as good.</param>
 /// <param name="Release">No earlier than this minute.</param>
 /// <param name="Target">Day by which it should be done.</param>
+/// <param name="Pinned">Where it is fixed; null: it is free.</param>
 public sealed record Visit(
     string Id, string Site, IReadOnlyList<string> Skills, int Weight,
     int Before, int Unattended, int After, int Slack,
     IReadOnlyList<Minutes> Windows, IReadOnlyList<Minutes> Preferred, int Release, int Target,
-    Staged? Staged, Published? Published, Follows? Follows)
+    Staged? Staged, Published? Published, Follows? Follows, Pin? Pinned = null)
 {
     /// <summary>The earliest finish for a start: the last hands-on part begins then.</summary>
     public int EarliestFinish(int start) => start + Before + Unattended;
@@ -152,6 +158,16 @@ public sealed class AppointmentProblem
                 if (staged.Size < 0 || staged.LeadDays < 0 || staged.HoldDays < 0) Bad("'size', 'lead' and 'hold' must be 0 or more.");
             }
             if (visit.Published is { } told && !technicianIds.Contains(told.Technician)) Bad($"published with technician '{told.Technician}', who is not in the instance. {Known(technicianIds)}");
+            if (visit.Pinned is { } pin)
+            {
+                if (pin is { Start: null, Technician: null }) Bad("its pin fixes neither time nor technician. Give one of them, or take the pin out.");
+                if (pin.Start is { } at && (at < 0 || (grid > 0 && at % grid != 0))) Bad($"it is pinned to minute {at}; it must be a multiple of the grid of {grid}, 0 or more.");
+                if (pin.Start is { } early && early < visit.Release) Bad($"it is pinned to {Minutes.Text(early)}, before its release {Minutes.Text(visit.Release)}. Pin it later, or release it earlier.");
+                else if (pin.Start is { } start && !visit.Windows.Any(w => w.Holds(new(start, start + visit.Before + visit.Unattended + visit.After)))) Bad($"it is pinned to {Minutes.Text(start)}, where it lies whole in none of its windows. Pin it elsewhere, or widen a window.");
+                if (pin.Technician is { } who && !technicianIds.Contains(who)) Bad($"it is pinned to technician '{who}', who is not in the instance. {Known(technicianIds)}");
+                else if (pin.Technician is { } whom && technicians.First(t => t.Id == whom) is var fixedTo && (!fixedTo.Sites.Contains(visit.Site) || visit.Skills.Except(fixedTo.Skills).Any()))
+                    Bad($"it is pinned to technician '{whom}', who {(fixedTo.Sites.Contains(visit.Site) ? $"lacks {string.Join(" and ", visit.Skills.Except(fixedTo.Skills))}" : $"does not serve {visit.Site}")}.");
+            }
             if (visit.Follows is { } follows && (!visitIds.Contains(follows.Visit) || follows.GapMinutes < 0)) Bad($"follows '{follows.Visit}' with a gap of {follows.GapMinutes}; it must name another swap of the instance and a gap of 0 or more.");
         }
 

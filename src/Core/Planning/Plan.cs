@@ -11,7 +11,7 @@ public sealed record Unplaced(string Id, string Because);
 public sealed record Plan(IReadOnlyList<Placed> Placed, IReadOnlyList<Unplaced> Unplaced);
 
 /// <summary>One rule of the appointment problem that a plan breaks.</summary>
-/// <param name="Rule">0: the plan's form; 1 to 7 as numbered in <c>docs/formats.md</c>.</param>
+/// <param name="Rule">0: the plan's form; 1 to 8 as numbered in <c>docs/formats.md</c>.</param>
 public sealed record Breach(int Rule, string Message);
 
 /// <summary>What a plan costs, part by part; lower is better.</summary>

@@ -36,6 +36,8 @@ public static class PlanChecker
             if (!technician.Sites.Contains(visit.Site)) Say(2, $"Swap '{placed.Id}' is at {visit.Site}, which {technician.Id} does not serve.");
             foreach (var part in Parts(visit, placed))
                 if (!technician.Shifts.Any(s => s.Holds(part.At))) Say(2, $"Swap '{placed.Id}': the part at {Minutes.Text(part.At.Start)} lies in no shift of {technician.Id}.");
+            if (visit.Pinned?.Start is { } at && at != placed.Start) Say(8, $"Swap '{placed.Id}' is pinned to {Minutes.Text(at)} and starts at {Minutes.Text(placed.Start)}.");
+            if (visit.Pinned?.Technician is { } who && who != placed.Technician) Say(8, $"Swap '{placed.Id}' is pinned to {who} and is with {placed.Technician}.");
             if (visit.Follows is { } follows)
             {
                 if (!placedOf.TryGetValue(follows.Visit, out var before)) Say(7, $"Swap '{placed.Id}' is placed but '{follows.Visit}', which it follows, is not.");

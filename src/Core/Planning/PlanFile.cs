@@ -28,9 +28,11 @@ public static class PlanFile
 
     private sealed record FollowsJson(string Swap, int Gap);
 
+    private sealed record PinJson(int? Start = null, string? Technician = null);
+
     private sealed record SwapJson(
         string Id, string Site, string[] Skills, int Weight, int Before, int Unattended, int After, int Slack, int[][] Windows, int Release, int Target,
-        int[][]? Preferred = null, string? Depot = null, int? Size = null, int? Lead = null, int? Hold = null, PublishedJson? Published = null, FollowsJson? Follows = null);
+        int[][]? Preferred = null, string? Depot = null, int? Size = null, int? Lead = null, int? Hold = null, PublishedJson? Published = null, FollowsJson? Follows = null, PinJson? Pinned = null);
 
     private sealed record InstanceJson(string Name, int Days, SiteJson[] Sites, TravelJson[] Travel, TechnicianJson[] Technicians, DepotJson[] Depots, SwapJson[] Swaps, int Grid = 15);
 
@@ -65,7 +67,8 @@ public static class PlanFile
                 Spans(s.Windows, $"Swap '{s.Id}'"), Spans(s.Preferred, $"Swap '{s.Id}'"), s.Release, s.Target,
                 given == 4 ? new(s.Depot!, s.Size!.Value, s.Lead!.Value, s.Hold!.Value) : null,
                 s.Published is { } told ? new(told.Start, told.Technician) : null,
-                s.Follows is { } follows ? new(follows.Swap, follows.Gap) : null);
+                s.Follows is { } follows ? new(follows.Swap, follows.Gap) : null,
+                s.Pinned is { } pin ? new(pin.Start, pin.Technician) : null);
         }).ToList();
         var made = AppointmentProblem.Create(
             file.Name, file.Days, file.Grid, [.. file.Sites.Select(s => new PlanSite(s.Id, s.Benches))], [.. file.Travel.Select(t => (t.From, t.To, t.Minutes))],

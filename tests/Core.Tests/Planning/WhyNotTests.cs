@@ -55,11 +55,12 @@ public sealed class WhyNotTests
                 {
                     var b when b.StartsWith("Rule 4", StringComparison.Ordinal) => World(benches + 1, technicians, Roomy, all),
                     var b when b.StartsWith("Rule 3,", StringComparison.Ordinal) => World(benches, technicians + 1, Roomy, all),
+                    var b when b.StartsWith("Rule 1, window", StringComparison.Ordinal) => World(benches, technicians, Roomy, [.. all.Select(v => v.Id == left.Id ? v with { Windows = [new(0, 2880)] } : v)]),
                     var b when b.StartsWith("Rules 3 and 4", StringComparison.Ordinal) => World(benches + 1, technicians + 1, Roomy, all),
                     var b => throw new InvalidOperationException(b),
                 };
                 // The plan as it was, with the visit that was left out placed somewhere in the richer world: one of the places must keep every rule.
-                var places = from t in more.Technicians from start in Enumerable.Range(0, 96).Select(s => s * 15) select new Placed(left.Id, t.Id, start, start + more.VisitOf[left.Id].Before);
+                var places = from t in more.Technicians from start in Enumerable.Range(0, 192).Select(s => s * 15) select new Placed(left.Id, t.Id, start, start + more.VisitOf[left.Id].Before);
                 places.Any(p => PlanChecker.Check(more, new([.. plan.Placed, p], [.. plan.Unplaced.Where(u => u.Id != left.Id)])).Count == 0).ShouldBeTrue($"{left.Id}: {left.Because}");
             }
         }, iter: 40);

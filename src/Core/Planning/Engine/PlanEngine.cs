@@ -13,10 +13,13 @@ public static class PlanEngine
     private static readonly (double Warmest, int LeftOut)[] Tempers = [(8, 1000), (30, 200), (15, 1000), (60, 400)];
 
     /// <summary>The best plan found within the budget. It keeps all rules.</summary>
-    public static Plan Solve(AppointmentProblem problem, PlanBudget budget, int seed)
+    /// <param name="from">A plan to go on from, of this instance or of one much like it: what still fits stays where it is, the rest is placed anew. It is one more first plan.</param>
+    public static Plan Solve(AppointmentProblem problem, PlanBudget budget, int seed, Plan? from = null)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(budget.Searches, 1);
-        var first = First(problem);
+        var ground = new Ground(problem);
+        var first = First(ground);
+        if (from is not null && Repaired(ground, from) is var repaired && repaired.Cost <= first.Cost) first = repaired;
         if (first.Count == 0 || budget.Steps == 0) return first.ToPlan(visit => WhyNot.Explain(problem, first, visit));
         var searches = new Search[budget.Searches];
         Parallel.For(0, searches.Length, i => searches[i] = new(i == 0 ? first : first.Copy(), unchecked((seed * 1_000_003) + i), Tempers[i % Tempers.Length].Warmest, Tempers[i % Tempers.Length].LeftOut));
@@ -69,11 +72,19 @@ public static class PlanEngine
         }
     }
 
-    private static Timetable First(AppointmentProblem problem)
+    private static Timetable Repaired(Ground ground, Plan from)
     {
-        var early = new Timetable(problem);
+        var timetable = new Timetable(ground);
+        timetable.PlaceWhatFits(from);
+        InsertCheapest(timetable);
+        return timetable;
+    }
+
+    private static Timetable First(Ground ground)
+    {
+        var early = new Timetable(ground);
         InsertEarliest(early);
-        var careful = new Timetable(problem);
+        var careful = new Timetable(ground);
         InsertCheapest(careful);
         return careful.Cost <= early.Cost ? careful : early;
     }
@@ -81,7 +92,7 @@ public static class PlanEngine
     private static void InsertCheapest(Timetable timetable)
     {
         // What matters most and fits least first.
-        var open = Enumerable.Range(0, timetable.Count).OrderByDescending(i => timetable.Visit(i).Weight).ThenBy(i => timetable.AbleFor(i).Count).ThenBy(i => timetable.Visit(i).Target).ThenBy(i => i).ToList();
+        var open = timetable.LeftOut.OrderByDescending(i => timetable.Visit(i).Weight).ThenBy(i => timetable.AbleFor(i).Count).ThenBy(i => timetable.Visit(i).Target).ThenBy(i => i).ToList();
         for (var placed = true; placed && open.Count > 0;)
         {
             placed = false;
@@ -110,7 +121,7 @@ public static class PlanEngine
             {
                 if (!timetable.Leads(visit)) continue;
                 open.Remove(visit);
-                if (timetable.Find(visit, earliest: true).Best is not { Exists: true } option) continue;
+                if (timetable.FindEarliest(visit) is not { Exists: true } option) continue;
                 timetable.Place(visit, option);
                 placed = true;
             }

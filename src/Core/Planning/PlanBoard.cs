@@ -1,0 +1,115 @@
+namespace YardRelay.Core.Planning;
+
+/// <summary>What comes of putting a visit somewhere.</summary>
+/// <param name="At">Where it would stand; the last part begins as early as it can.</param>
+/// <param name="Breaks">Rules that would be broken; empty: it can stand there.</param>
+/// <param name="CostBefore">Cost of the plan as it is.</param>
+/// <param name="CostAfter">Cost of the plan with the visit there; the same as before when a rule is broken.</param>
+public sealed record MoveAnswer(Placed At, IReadOnlyList<Breach> Breaks, int CostBefore, int CostAfter)
+{
+    /// <summary>Whether the visit can stand there.</summary>
+    public bool IsAllowed => Breaks.Count == 0;
+}
+
+/// <summary>
+/// A plan on the table, to be changed one visit at a time. A change is judged from its neighbours alone, in microseconds, not by solving again.
+/// Always keeps all rules. Not for several threads at once.
+/// </summary>
+public sealed class PlanBoard
+{
+    private readonly AppointmentProblem _problem;
+    private readonly Ground _ground;
+    private readonly Timetable _timetable;
+
+    private PlanBoard(AppointmentProblem problem)
+    {
+        _problem = problem;
+        _ground = new(problem);
+        _timetable = new(_ground);
+    }
+
+    /// <summary>Lays a plan on the table.</summary>
+    /// <param name="plan">Any plan; what of it does not fit the instance (any more) is left out and returned in <paramref name="lost"/>.</param>
+    public static PlanBoard Lay(AppointmentProblem problem, Plan plan, out IReadOnlyList<Placed> lost)
+    {
+        var board = new PlanBoard(problem);
+        lost = board._timetable.PlaceWhatFits(plan);
+        return board;
+    }
+
+    /// <summary>The instance.</summary>
+    public AppointmentProblem Problem => _problem;
+
+    /// <summary>Cost of the plan on the table.</summary>
+    public int Cost => _timetable.Cost;
+
+    /// <summary>Where a visit stands; null: it is left out.</summary>
+    /// <exception cref="KeyNotFoundException">The instance has no such visit.</exception>
+    public Placed? At(string visit) => _timetable.At(_ground.VisitIndex[visit]) is { Exists: true } at ? new(visit, _problem.Technicians[at.Technician].Id, at.Start, at.Finish) : null;
+
+    /// <summary>What would come of a move. Nothing changes.</summary>
+    /// <param name="technician">Who would do it, one of the instance.</param>
+    /// <param name="start">Minute since day 0.</param>
+    /// <exception cref="KeyNotFoundException">The instance has no such visit or technician.</exception>
+    public MoveAnswer Try(string visit, string technician, int start) => Answer(visit, technician, start, keep: false);
+
+    /// <summary>Moves a visit, or places one that was left out, unless a rule would be broken.</summary>
+    /// <inheritdoc cref="Try"/>
+    public MoveAnswer Move(string visit, string technician, int start) => Answer(visit, technician, start, keep: true);
+
+    /// <summary>Takes a visit off the table, and with it those that follow it.</summary>
+    /// <returns>All that went, where they stood.</returns>
+    public IReadOnlyList<Placed> TakeOut(string visit)
+    {
+        var gone = new List<(int Visit, Option At)>();
+        _timetable.Remove(_ground.VisitIndex[visit], gone);
+        return [.. gone.Select(g => new Placed(_problem.Visits[g.Visit].Id, _problem.Technicians[g.At.Technician].Id, g.At.Start, g.At.Finish))];
+    }
+
+    /// <summary>The cheapest place for a visit, apart from where it stands now; null: there is none.</summary>
+    public Placed? BestPlace(string visit)
+    {
+        var index = _ground.VisitIndex[visit];
+        var at = _timetable.At(index);
+        if (at.Exists) _timetable.Lift(index);
+        var best = _timetable.FindBest(index);
+        if (at.Exists) _timetable.Place(index, at);
+        return best.Exists ? new(visit, _problem.Technicians[best.Technician].Id, best.Start, best.Finish) : null;
+    }
+
+    /// <summary>For a visit that is left out: the changes that would let it in, smallest first. Empty for one that is placed.</summary>
+    public IReadOnlyList<WayIn> WhyNot(string visit, int most = 5)
+    {
+        var index = _ground.VisitIndex[visit];
+        return _timetable.IsPlaced(index) ? [] : Planning.WhyNot.WaysIn(_problem, _timetable, index, most);
+    }
+
+    /// <summary>The plan on the table.</summary>
+    public Plan ToPlan() => _timetable.ToPlan(visit => _timetable.FindBest(visit).Exists ? "It was taken out by hand. It can be placed again." : Planning.WhyNot.Explain(_problem, _timetable, visit));
+
+    private MoveAnswer Answer(string id, string technician, int start, bool keep)
+    {
+        var (visit, who) = (_ground.VisitIndex[id], _ground.TechnicianIndex[technician]);
+        var (v, stood, before) = (_timetable.Visit(visit), _timetable.At(visit), _timetable.Cost);
+        if (stood.Exists) _timetable.Lift(visit);
+        IReadOnlyList<Breach>? fewest = null;
+        var finish = v.EarliestFinish(start);
+        // The last part may wait a little: the earliest finish that breaks nothing, else the one that breaks least.
+        for (var later = finish; later <= v.EarliestFinish(start) + (v.After == 0 ? 0 : v.Slack); later += _problem.Grid)
+        {
+            var breaks = _timetable.BreaksAt(visit, who, start, later);
+            if (fewest is null || breaks.Count < fewest.Count) (fewest, finish) = (breaks, later);
+            if (breaks.Count == 0) break;
+        }
+        var after = before;
+        var allowed = fewest!.Count == 0;
+        if (allowed)
+        {
+            _timetable.Place(visit, new(who, start, finish, 0));
+            after = _timetable.Cost;
+            if (!keep) _timetable.Lift(visit);
+        }
+        if (!(allowed && keep) && stood.Exists) _timetable.Place(visit, stood);
+        return new(new(id, technician, start, finish), fewest, before, after);
+    }
+}
