@@ -81,7 +81,8 @@ if [ ! -f "$state/ready" ]; then
     line account set audit --name "Wren Ashby" --role auditor
     line account set sol --name "Sol Okafor" --role person --person kb101
   fi
-  line plan make --steps 0 | tail -4
+  line plan make | tail -4
+  line plan publish
   line hand code --json > "$state/codes.json"
   "$bin/yardhand" enrol-bench --service "$service" --codes "$state/codes.json" --disks "$state/computers" --state "$state/hands"
   rm -f "$state/codes.json"

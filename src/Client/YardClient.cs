@@ -63,6 +63,7 @@ public sealed class YardClient : IDisposable
                 }
                 if (!response.IsSuccessStatusCode) return await RefusedAsync(response, cancel);
                 if (response.StatusCode == HttpStatusCode.NoContent) return default(T)!;
+                if (typeof(T) == typeof(byte[])) return (T)(object)await response.Content.ReadAsByteArrayAsync(cancel);
                 return (await response.Content.ReadFromJsonAsync<T>(Json, cancel))!;
             }
             catch (Exception broke) when (broke is HttpRequestException or IOException || (broke is OperationCanceledException && !cancel.IsCancellationRequested))
@@ -96,7 +97,9 @@ public sealed class YardClient : IDisposable
 
     private Task<Result<T>> GetAsync<T>(string path, CancellationToken cancel) => SendAsync<T>(HttpMethod.Get, path, static () => null, cancel);
 
-    private Task<Result<T>> PostAsync<T>(string path, object body, CancellationToken cancel) => SendAsync<T>(HttpMethod.Post, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel);
+    private Task<Result<T>> PostAsync<T>(string path, object body, CancellationToken cancel, string? match = null) => SendAsync<T>(HttpMethod.Post, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel, match);
+
+    private Task<Result<byte[]>> FileAsync(string path, CancellationToken cancel) => SendAsync<byte[]>(HttpMethod.Get, path, static () => null, cancel);
 
     private Task<Result<T>> PutAsync<T>(string path, object body, CancellationToken cancel, string? match = null) => SendAsync<T>(HttpMethod.Put, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel, match);
 
@@ -125,12 +128,72 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<DepotSeen>> PutDepotAsync(string refresh, string key, DepotWanted wanted, CancellationToken cancel) => PutAsync<DepotSeen>($"api/refreshes/{E(refresh)}/depots/{E(key)}", wanted, cancel);
 
-    public Task<Result<RosterTaken>> TakeRosterAsync(string refresh, byte[] csv, bool dryRun, CancellationToken cancel) =>
-        SendAsync<RosterTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/roster?dryRun={(dryRun ? "true" : "false")}", () => new ByteArrayContent(csv) { Headers = { ContentType = new("text/csv") { CharSet = "utf-8" } } }, cancel);
+    public Task<Result<WorldSeen>> WorldAsync(string refresh, CancellationToken cancel) => GetAsync<WorldSeen>($"api/refreshes/{E(refresh)}/world", cancel);
 
-    public Task<Result<PlanSeen>> PlanAsync(string refresh, CancellationToken cancel) => GetAsync<PlanSeen>($"api/refreshes/{E(refresh)}/plan", cancel);
+    public Task<Result<WaySeen>> PutWayAsync(string refresh, WaySeen wanted, CancellationToken cancel) => PutAsync<WaySeen>($"api/refreshes/{E(refresh)}/ways", wanted, cancel);
+
+    public Task<Result<ClosureSeen>> PutClosureAsync(string refresh, string key, ClosureWanted wanted, CancellationToken cancel) => PutAsync<ClosureSeen>($"api/refreshes/{E(refresh)}/closures/{E(key)}", wanted, cancel);
+
+    public Task<Result<CalendarTaken>> TakeCalendarAsync(string refresh, byte[] calendar, string? site, CancellationToken cancel) =>
+        SendAsync<CalendarTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/closures/calendar{(site is null ? "" : $"?site={E(site)}")}", () => new ByteArrayContent(calendar) { Headers = { ContentType = new("text/calendar") } }, cancel);
+
+    public Task<Result<DeliverySeen>> PutDeliveryAsync(string refresh, string key, DeliveryWanted wanted, CancellationToken cancel) => PutAsync<DeliverySeen>($"api/refreshes/{E(refresh)}/deliveries/{E(key)}", wanted, cancel);
+
+    public Task<Result<WaveSeen>> PutWaveAsync(string refresh, string key, WaveWanted wanted, CancellationToken cancel) => PutAsync<WaveSeen>($"api/refreshes/{E(refresh)}/waves/{E(key)}", wanted, cancel);
+
+    public Task<Result<EstimateRuleSeen>> PutEstimateAsync(string refresh, string scope, string of, EstimateWanted wanted, CancellationToken cancel) => PutAsync<EstimateRuleSeen>($"api/refreshes/{E(refresh)}/estimates/{E(scope)}/{E(of)}", wanted, cancel);
+
+    public Task<Result<EstimateSeen>> EstimateAsync(string swap, CancellationToken cancel) => GetAsync<EstimateSeen>($"api/swaps/{E(swap)}/estimate", cancel);
+
+    public Task<Result<WaysSeen>> WaysToCarryAsync(string refresh, string? wave, CancellationToken cancel) => GetAsync<WaysSeen>($"api/refreshes/{E(refresh)}/ways-to-carry{(wave is null ? "" : $"?wave={E(wave)}")}", cancel);
+
+    /// <summary>Takes a thing of the world out.</summary>
+    /// <param name="what">sites, technicians, closures, deliveries, waves, or estimates.</param>
+    /// <param name="key">Its key; for estimates, scope and of with '/' between.</param>
+    public Task<Result<JsonElement>> DropAsync(string refresh, string what, string key, CancellationToken cancel) => SendAsync<JsonElement>(HttpMethod.Delete, $"api/refreshes/{E(refresh)}/{what}/{(what == "estimates" && key.Split('/', 2) is [var scope, var of] ? $"{E(scope)}/{E(of)}" : E(key))}", static () => null, cancel);
+
+    public Task<Result<SwapsEdited>> EditSwapsAsync(string refresh, SwapEdit edit, CancellationToken cancel) => PostAsync<SwapsEdited>($"api/refreshes/{E(refresh)}/swaps/edits", edit, cancel);
+
+    /// <summary>Takes a roster, CSV or XLSX.</summary>
+    public Task<Result<RosterTaken>> TakeRosterAsync(string refresh, byte[] file, bool dryRun, CancellationToken cancel, bool skipFaulty = false, bool dropGone = false) =>
+        SendAsync<RosterTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/roster?dryRun={(dryRun ? "true" : "false")}{(skipFaulty ? "&skipFaulty=true" : "")}{(dropGone ? "&dropGone=true" : "")}", () => new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }, cancel);
+
+    public Task<Result<Dictionary<string, string>>> MatchColumnsAsync(string refresh, Dictionary<string, string> columns, CancellationToken cancel) => PutAsync<Dictionary<string, string>>($"api/refreshes/{E(refresh)}/roster/columns", columns, cancel);
+
+    public Task<Result<List<TakingSeen>>> TakingsAsync(string refresh, CancellationToken cancel) => GetAsync<List<TakingSeen>>($"api/refreshes/{E(refresh)}/roster/takings", cancel);
+
+    public Task<Result<TakingSeen>> UndoTakingAsync(string refresh, int number, CancellationToken cancel) => PostAsync<TakingSeen>($"api/refreshes/{E(refresh)}/roster/takings/{number}/undo", new { }, cancel);
+
+    public Task<Result<byte[]>> RosterTemplateAsync(string form, bool sample, CancellationToken cancel) => FileAsync($"api/roster-template?form={E(form)}&sample={(sample ? "true" : "false")}", cancel);
+
+    public Task<Result<PlanSeen>> PlanAsync(string refresh, CancellationToken cancel, int? number = null) => GetAsync<PlanSeen>($"api/refreshes/{E(refresh)}/plan{(number is { } n ? $"?number={n}" : "")}", cancel);
+
+    public Task<Result<List<PlanListed>>> PlansAsync(string refresh, CancellationToken cancel) => GetAsync<List<PlanListed>>($"api/refreshes/{E(refresh)}/plans", cancel);
+
+    public Task<Result<PlansCompared>> ComparePlansAsync(string refresh, int? from, int? to, CancellationToken cancel) => GetAsync<PlansCompared>($"api/refreshes/{E(refresh)}/plans/compared?x=0{(from is { } f ? $"&from={f}" : "")}{(to is { } t ? $"&to={t}" : "")}", cancel);
 
     public Task<Result<PlanSeen>> MakePlanAsync(string refresh, PlanWanted wanted, CancellationToken cancel) => PostAsync<PlanSeen>($"api/refreshes/{E(refresh)}/plan", wanted, cancel);
+
+    public Task<Result<PlanSeen>> PublishPlanAsync(string refresh, int version, CancellationToken cancel) => PostAsync<PlanSeen>($"api/refreshes/{E(refresh)}/plan/publication", new { }, cancel, version.ToString());
+
+    public Task<Result<JsonElement>> DropDraftAsync(string refresh, CancellationToken cancel) => SendAsync<JsonElement>(HttpMethod.Delete, $"api/refreshes/{E(refresh)}/plan/draft", static () => null, cancel);
+
+    public Task<Result<MoveSeen>> TryMoveAsync(string refresh, MoveWanted wanted, CancellationToken cancel) => PostAsync<MoveSeen>($"api/refreshes/{E(refresh)}/plan/draft/trials", wanted, cancel);
+
+    public Task<Result<MoveSeen>> MoveAsync(string refresh, MoveWanted wanted, int version, CancellationToken cancel) => PostAsync<MoveSeen>($"api/refreshes/{E(refresh)}/plan/draft/moves", wanted, cancel, version.ToString());
+
+    public Task<Result<MoveSeen>> UndoMoveAsync(string refresh, int version, CancellationToken cancel) => PostAsync<MoveSeen>($"api/refreshes/{E(refresh)}/plan/draft/undo", new { }, cancel, version.ToString());
+
+    public Task<Result<WhyNotSeen>> WhyNotAsync(string refresh, string swap, CancellationToken cancel) => GetAsync<WhyNotSeen>($"api/refreshes/{E(refresh)}/plan/why/{E(swap)}", cancel);
+
+    public Task<Result<WhatIfSeen>> WhatIfAsync(string refresh, WhatIfWanted wanted, CancellationToken cancel) => PostAsync<WhatIfSeen>($"api/refreshes/{E(refresh)}/plan/what-if", wanted, cancel);
+
+    public Task<Result<OutlookSeen>> OutlookAsync(string refresh, OutlookWanted wanted, CancellationToken cancel) => PostAsync<OutlookSeen>($"api/refreshes/{E(refresh)}/plan/outlook", wanted, cancel);
+
+    public Task<Result<FeedMade>> MakeFeedAsync(string refresh, FeedWanted wanted, CancellationToken cancel) => PostAsync<FeedMade>($"api/refreshes/{E(refresh)}/feeds", wanted, cancel);
+
+    public Task<Result<byte[]>> ExportPlanAsync(string refresh, string form, string? site, string? technician, CancellationToken cancel) =>
+        FileAsync($"api/refreshes/{E(refresh)}/plan/export?form={E(form)}{(site is null ? "" : $"&site={E(site)}")}{(technician is null ? "" : $"&technician={E(technician)}")}", cancel);
 
     public Task<Result<Page<SwapListed>>> SwapsAsync(string refresh, string? query, string? sort, string? cursor, CancellationToken cancel, int limit = 200) =>
         GetAsync<Page<SwapListed>>($"api/refreshes/{E(refresh)}/swaps?limit={limit}&q={E(query ?? "")}&sort={E(sort ?? "")}&cursor={E(cursor ?? "")}", cancel);

@@ -30,6 +30,9 @@ public readonly record struct Result<T>
         return IsOk;
     }
 
+    /// <summary>A result that holds <paramref name="value"/>; for interfaces, which no operator converts.</summary>
+    public static Result<T> Of(T value) => new(value, null);
+
     /// <summary>A result that holds <paramref name="value"/>.</summary>
     public static implicit operator Result<T>(T value) => new(value, null);
 

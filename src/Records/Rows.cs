@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Records;
@@ -15,6 +16,12 @@ public sealed class RefreshRow
     public long LedgerNumber { get; set; }
     public required string LedgerSha256 { get; set; }
     public int LastSwap { get; set; }
+
+    /// <summary>Grows with every change that a plan could feel.</summary>
+    public long WorldVersion { get; set; }
+
+    /// <summary>Number of the newest plan, draft or published; 0: none yet.</summary>
+    public int LastPlan { get; set; }
 }
 
 public sealed class SiteRow
@@ -23,6 +30,10 @@ public sealed class SiteRow
     public required string Key { get; set; }
     public required string Name { get; set; }
     public int Benches { get; set; }
+
+    /// <summary>Rooms with benches of their own, <c>Ticket hall: 2</c>.</summary>
+    public List<string> Rooms { get; set; } = [];
+    public string Opens { get; set; } = "daily 07:00-19:00";
 }
 
 public sealed class TechnicianRow
@@ -32,6 +43,8 @@ public sealed class TechnicianRow
     public required string Name { get; set; }
     public required List<string> Sites { get; set; }
     public required List<string> Shifts { get; set; }
+    public List<string> Skills { get; set; } = [];
+    public List<string> Absences { get; set; } = [];
 }
 
 public sealed class DepotRow
@@ -40,6 +53,120 @@ public sealed class DepotRow
     public required string Key { get; set; }
     public required string Name { get; set; }
     public required string Address { get; set; }
+    public long? CapacityBytes { get; set; }
+    public long? DailyBytes { get; set; }
+    public int HoldDays { get; set; } = 14;
+
+    // What it was seen to bring, once something was seen.
+    public double BytesPerSecond { get; set; }
+    public int Observed { get; set; }
+}
+
+/// <summary>The way between two sites; <c>From</c> comes before <c>To</c>.</summary>
+public sealed class WayRow
+{
+    public required string Refresh { get; set; }
+    public required string From { get; set; }
+    public required string To { get; set; }
+    public int Minutes { get; set; }
+}
+
+public sealed class ClosureRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public string? Site { get; set; }
+    public required string At { get; set; }
+}
+
+public sealed class DeliveryRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+
+    /// <summary>Local time, <c>2026-11-30 12:00</c>.</summary>
+    public required string Arrives { get; set; }
+    public required List<string> Tags { get; set; }
+}
+
+public sealed class WaveRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Name { get; set; }
+    public DateOnly From { get; set; }
+    public DateOnly Until { get; set; }
+}
+
+public sealed class EstimateRow
+{
+    public required string Refresh { get; set; }
+    public EstimateScope Scope { get; set; }
+    public required string Of { get; set; }
+    public int? BeforeMinutes { get; set; }
+    public int? UnattendedMinutes { get; set; }
+    public int? AfterMinutes { get; set; }
+    public bool HasBench { get; set; }
+    public string? BenchSite { get; set; }
+    public int BenchHandsOnMinutes { get; set; }
+    public int BenchUnattendedMinutes { get; set; }
+    public int BenchGapMinutes { get; set; }
+}
+
+/// <summary>A plan: the draft that is worked on, or one that was published.</summary>
+public sealed class PlanRow
+{
+    public required string Refresh { get; set; }
+    public int Number { get; set; }
+
+    /// <summary>draft, published, or past (another was published after it).</summary>
+    public required string State { get; set; }
+
+    /// <summary>Grows with each change of a draft.</summary>
+    public int Version { get; set; }
+
+    /// <summary>Number of the published plan that it was made from; 0: none.</summary>
+    public int BasedOn { get; set; }
+    public required string MadeBy { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+    public string? PublishedBy { get; set; }
+    public DateTimeOffset? PublishedAt { get; set; }
+    public int Placed { get; set; }
+    public int LeftOut { get; set; }
+    public int Cost { get; set; }
+
+    /// <summary>The plan as JSON in the form of docs/formats.md.</summary>
+    public required string Body { get; set; }
+
+    /// <summary>The newest moves by hand, so that they can be undone: JSON.</summary>
+    public required string Moves { get; set; }
+}
+
+/// <summary>A taking of a roster, and what was there before, so that it can be undone.</summary>
+public sealed class TakingRow
+{
+    public required string Refresh { get; set; }
+    public int Number { get; set; }
+    public required string By { get; set; }
+    public DateTimeOffset At { get; set; }
+    public int Added { get; set; }
+    public int Changed { get; set; }
+
+    /// <summary>JSON: what was added, and what changed rows and people were before.</summary>
+    public required string Before { get; set; }
+    public DateTimeOffset? UndoneAt { get; set; }
+}
+
+/// <summary>A column of a spreadsheet that somebody matched by hand, kept for the next time.</summary>
+public sealed class ColumnRow
+{
+    public required string Refresh { get; set; }
+    public required string Head { get; set; }
+
+    /// <summary>Column of the roster; empty: it is left out.</summary>
+    public required string Column { get; set; }
 }
 
 public sealed class PersonRow
@@ -68,6 +195,29 @@ public sealed class SwapRow
     public string? NewModel { get; set; }
     public string? Receiver { get; set; }
     public required List<string> Free { get; set; }
+
+    /// <summary>For a leaver: the last day of the account.</summary>
+    public DateOnly? Closes { get; set; }
+
+    /// <summary>Other accounts on the old computer.</summary>
+    public List<string> Accounts { get; set; } = [];
+
+    // What planning is told about it.
+    public List<string> Preferred { get; set; } = [];
+    public List<string> Skills { get; set; } = [];
+    public int Weight { get; set; } = 5;
+    public string? Wave { get; set; }
+    public DateTimeOffset? PinnedStart { get; set; }
+    public string? PinnedTechnician { get; set; }
+
+    // The bench preparation, all or nothing.
+    public string? BenchTechnician { get; set; }
+    public DateTimeOffset? BenchStart { get; set; }
+    public DateTimeOffset? BenchHandsOnUntil { get; set; }
+    public DateTimeOffset? BenchEnd { get; set; }
+
+    /// <summary>How often its appointment was published, moved or called off; iCalendar's SEQUENCE.</summary>
+    public int Sequence { get; set; }
 
     // The appointment, all or nothing.
     public string? Technician { get; set; }

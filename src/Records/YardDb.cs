@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Records;
@@ -14,6 +15,14 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<SiteRow> Sites => Set<SiteRow>();
     public DbSet<TechnicianRow> Technicians => Set<TechnicianRow>();
     public DbSet<DepotRow> Depots => Set<DepotRow>();
+    public DbSet<WayRow> Ways => Set<WayRow>();
+    public DbSet<ClosureRow> Closures => Set<ClosureRow>();
+    public DbSet<DeliveryRow> Deliveries => Set<DeliveryRow>();
+    public DbSet<WaveRow> Waves => Set<WaveRow>();
+    public DbSet<EstimateRow> Estimates => Set<EstimateRow>();
+    public DbSet<PlanRow> Plans => Set<PlanRow>();
+    public DbSet<TakingRow> Takings => Set<TakingRow>();
+    public DbSet<ColumnRow> Columns => Set<ColumnRow>();
     public DbSet<PersonRow> People => Set<PersonRow>();
     public DbSet<SwapRow> Swaps => Set<SwapRow>();
     public DbSet<FolderRow> Folders => Set<FolderRow>();
@@ -49,6 +58,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         configuration.Properties<SwapKind>().HaveConversion<string>();
         configuration.Properties<SnagKind>().HaveConversion<string>();
         configuration.Properties<SignOffPart>().HaveConversion<string>();
+        configuration.Properties<EstimateScope>().HaveConversion<string>();
     }
 
     /// <inheritdoc/>
@@ -58,6 +68,14 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         model.Entity<SiteRow>().HasKey(r => new { r.Refresh, r.Key });
         model.Entity<TechnicianRow>().HasKey(r => new { r.Refresh, r.Key });
         model.Entity<DepotRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<WayRow>().HasKey(r => new { r.Refresh, r.From, r.To });
+        model.Entity<ClosureRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<DeliveryRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<WaveRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<EstimateRow>().HasKey(r => new { r.Refresh, r.Scope, r.Of });
+        model.Entity<PlanRow>().HasKey(r => new { r.Refresh, r.Number });
+        model.Entity<TakingRow>().HasKey(r => new { r.Refresh, r.Number });
+        model.Entity<ColumnRow>().HasKey(r => new { r.Refresh, r.Head });
         model.Entity<PersonRow>().HasKey(r => new { r.Refresh, r.Key });
         model.Entity<SwapRow>(swap =>
         {

@@ -8,6 +8,7 @@ using YardRelay.Service.Planning;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Rosters;
 using YardRelay.Service.Swaps;
+using YardRelay.Service.Worlds;
 
 namespace YardRelay.Service;
 
@@ -19,7 +20,18 @@ internal static class Endpoints
         AccountEndpoints.Map(api);
         RefreshEndpoints.Map(api);
         RosterEndpoint.Map(api);
+        WorldEndpoint.Map(api);
+        SiteEndpoints.Map(api);
+        TechnicianEndpoints.Map(api);
+        DateEndpoints.Map(api);
+        DepotEndpoints.Map(api);
+        EstimateEndpoints.Map(api);
         PlanEndpoints.Map(api);
+        DraftEndpoints.Map(api);
+        AskEndpoints.Map(api);
+        FeedEndpoints.Map(api);
+        CalendarEndpoint.Map(api);
+        SwapEditEndpoint.Map(api);
         SwapEndpoints.Map(api);
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);

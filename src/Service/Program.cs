@@ -10,6 +10,7 @@ using YardRelay.Records;
 using YardRelay.Service;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Live;
+using YardRelay.Service.Planning;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
 
@@ -28,6 +29,7 @@ builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>(
 builder.Services.AddScoped<SwapReader>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<Writer>();
+builder.Services.AddSingleton<DraftDesk>();
 builder.Services.AddHttpContextAccessor();
 if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
     builder.Services.AddHostedService(p => new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));

@@ -39,6 +39,7 @@ public sealed class RunningYard : IAsyncLifetime
         Line("account", "set", "noor", "--name", "Noor Haddad", "--role", "technician", "--site", "North Quay");
         Line("account", "set", "wren", "--name", "Wren Ashby", "--role", "auditor");
         Line("plan", "make", "--steps", "100");
+        Line("plan", "publish");
         foreach (var tag in new[] { "KB-1", "KB-2", "KB-3" }) SampleTrees.MakeHostile(Folder[$"disks/{tag}/Documents"], tag[3], 40);
         foreach (var tag in new[] { "KB-11", "KB-12", "KB-13" }) Folder.Make($"disks/{tag}");
         foreach (var tag in new[] { "KB-2", "KB-3" }) Run.Must("mkfifo", Folder[$"disks/{tag}/Documents/print-queue"]);

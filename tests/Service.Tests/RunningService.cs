@@ -72,6 +72,17 @@ public abstract class RunningService : IAsyncLifetime
         return await AsAsync(name);
     }
 
+    /// <summary>Makes a draft and publishes it.</summary>
+    public async Task<PlanSeen> PublishAsync(string refresh, PlanWanted wanted)
+    {
+        var made = await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", wanted);
+        made.IsSuccessStatusCode.ShouldBeTrue(await made.Content.ReadAsStringAsync());
+        var draft = (await made.Content.ReadFromJsonAsync<PlanSeen>(Json))!;
+        var published = await Kit.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/publication") { Headers = { { "If-Match", $"\"{draft.Version}\"" } } });
+        published.IsSuccessStatusCode.ShouldBeTrue(await published.Content.ReadAsStringAsync());
+        return (await published.Content.ReadFromJsonAsync<PlanSeen>(Json))!;
+    }
+
     /// <summary>A refresh with two sites, one technician, a depot and a roster of three.</summary>
     public async Task<string> RefreshAsync(bool withRoster = true)
     {

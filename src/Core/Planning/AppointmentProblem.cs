@@ -94,6 +94,9 @@ public sealed class AppointmentProblem
     /// <summary>Visits by id.</summary>
     public IReadOnlyDictionary<string, Visit> VisitOf { get; }
 
+    /// <summary>The same instance with other visits.</summary>
+    public Result<AppointmentProblem> With(IReadOnlyList<Visit> visits) => Create(Name, Days, Grid, Sites, [.. _travel.Select(t => (t.Key.Item1, t.Key.Item2, t.Value))], Technicians, Depots, visits);
+
     /// <summary>Minutes between two sites; 0 for a pair that is not listed and within a site.</summary>
     public int TravelMinutes(string from, string to) =>
         from == to ? 0 : _travel.TryGetValue((from, to), out var there) ? there : _travel.GetValueOrDefault((to, from));

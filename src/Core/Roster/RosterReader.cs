@@ -1,6 +1,3 @@
-using System.Globalization;
-using CsvHelper;
-using CsvHelper.Configuration;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Roster;
@@ -10,71 +7,61 @@ namespace YardRelay.Core.Roster;
 /// <param name="Column">Head of the column; empty when the row as a whole is wrong.</param>
 /// <param name="Value">What stands there.</param>
 public sealed record RosterFault(int Line, string Column, string Value, string Reason, string Remedy)
-    : Problem("roster.row", $"Roster line {Line}{(Column.Length > 0 ? $", column '{Column}'" : "")}{(Value.Length > 0 ? $", value '{Value}'" : "")}: {Reason} {Remedy}");
+    : Problem("roster.row", $"Roster line {Line}{(Column.Length > 0 ? $", column '{Column}'" : "")}{(Value.Length > 0 ? $", value '{Value}'" : "")}: {Reason} {Remedy}")
+{
+    /// <summary>All lines that this one mistake spoils; null: its own alone.</summary>
+    public IReadOnlyList<int>? Lines { get; init; }
+}
 
-/// <summary>Reads a roster: CSV by RFC 4180 with a head; fields may also stand between semicolons or tabs. The whole file is checked and everything wrong is reported at once.</summary>
+/// <summary>What was read from a table.</summary>
+/// <param name="Rows">The good rows.</param>
+/// <param name="Faults">Everything that is wrong, by line.</param>
+/// <param name="Columns">What each column was read as.</param>
+public sealed record RosterReading(IReadOnlyList<RosterRow> Rows, IReadOnlyList<RosterFault> Faults, IReadOnlyList<MatchedColumn> Columns);
+
+/// <summary>Reads a roster. The whole table is checked and everything wrong is reported at once.</summary>
 public static class RosterReader
 {
-    private const int MostRows = 100_000;
-    private static readonly string[] Needed = ["person", "name", "site", "kind"];
-    private static readonly string[] Known = [.. Needed, "mail", "department", "room", "old_tag", "old_model", "new_tag", "new_model", "receiver", "free"];
+    private const int TooOften = 5;
 
-    /// <summary>The rows of a roster, or all of its faults.</summary>
+    /// <summary>The rows of a roster in CSV, or all of its faults.</summary>
     public static Result<IReadOnlyList<RosterRow>> Read(string csv)
     {
-        if (csv.StartsWith('\uFEFF')) csv = csv[1..];
-        var faults = new List<Problem>();
-        var rows = new List<RosterRow>();
-        if (csv.Contains('\uFFFD', StringComparison.Ordinal))
-        {
-            var line = csv[..csv.IndexOf('\uFFFD', StringComparison.Ordinal)].Count(c => c == '\n') + 1;
-            return new RosterFault(line, "", "", "it is not UTF-8.", "Save the file as CSV in UTF-8.");
-        }
-        var dayFirst = RosterText.IsDayFirst(FreeFields(csv));
-        using var text = new StringReader(csv);
-        using var reader = new CsvReader(text, new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = RosterText.DelimiterOf(csv).ToString(), TrimOptions = TrimOptions.Trim, BadDataFound = bad => faults.Add(new RosterFault(LineOf(bad.Context), "", Short(bad.RawRecord), "a quote stands inside a field that is not quoted.", "Put the whole field in quotes and double the quotes inside.")), MissingFieldFound = null, PrepareHeaderForMatch = h => RosterText.HeadOf(h.Header) });
-        if (!reader.Read() || !reader.ReadHeader()) return new RosterFault(1, "", "", "the file is empty.", $"Its first line must name the columns: {string.Join(",", Known)}.");
-        var heads = reader.HeaderRecord!.Select(RosterText.HeadOf).ToList();
-        foreach (var missing in Needed.Except(heads)) faults.Add(new RosterFault(1, missing, "", "this column is missing.", $"The columns are {string.Join(", ", Known)}; person, name, site and kind must be there."));
-        foreach (var unknown in heads.Except(Known)) faults.Add(new RosterFault(1, unknown, "", "this column is not known.", $"Leave it out, or use one of {string.Join(", ", Known)}."));
-        foreach (var twice in heads.GroupBy(h => h).Where(g => g.Count() > 1)) faults.Add(new RosterFault(1, twice.Key, "", "this column stands twice.", "Keep one of them."));
-        if (faults.Count > 0) return Result<IReadOnlyList<RosterRow>>.Failed(faults);
-
-        while (reader.Read())
-        {
-            var line = LineOf(reader.Context);
-            if (reader.Parser.Count == 1 && string.IsNullOrWhiteSpace(reader[0])) continue;
-            if (rows.Count >= MostRows)
-            {
-                faults.Add(new RosterFault(line, "", "", $"there are more than {MostRows:#,0} rows.", "Split the roster into several files."));
-                break;
-            }
-            if (reader.Parser.Count != heads.Count) faults.Add(new RosterFault(line, "", Short(reader.Parser.RawRecord), $"it has {reader.Parser.Count} fields, and the head has {heads.Count}.", "Look for a comma too many or too few."));
-            else if (ReadRow(reader, line, dayFirst, faults) is { } row) rows.Add(row);
-        }
-
-        CheckTogether(rows, faults);
-        return faults.Count > 0 ? Result<IReadOnlyList<RosterRow>>.Failed([.. faults.OfType<RosterFault>().OrderBy(f => f.Line)]) : rows;
+        var reading = Read(RosterTable.OfCsv(csv), new Dictionary<string, string>());
+        return reading.Faults.Count > 0 ? Result<IReadOnlyList<RosterRow>>.Failed(reading.Faults) : Result<IReadOnlyList<RosterRow>>.Of(reading.Rows);
     }
 
-    private static IEnumerable<string> FreeFields(string csv)
+    /// <summary>Reads a table.</summary>
+    /// <param name="kept">Columns matched by hand, as <see cref="RosterColumns.Match"/> takes them.</param>
+    public static RosterReading Read(RosterTable table, IReadOnlyDictionary<string, string> kept)
     {
-        using var text = new StringReader(csv);
-        using var reader = new CsvReader(text, new CsvConfiguration(CultureInfo.InvariantCulture) { Delimiter = RosterText.DelimiterOf(csv).ToString(), BadDataFound = null, MissingFieldFound = null, PrepareHeaderForMatch = h => RosterText.HeadOf(h.Header) });
-        if (!reader.Read() || !reader.ReadHeader()) yield break;
-        for (var rows = 0; rows < MostRows && reader.Read(); rows++)
-            if (reader.TryGetField<string>("free", out var free) && !string.IsNullOrWhiteSpace(free)) yield return free;
+        var columns = RosterColumns.Match(table.Heads, kept);
+        if (table.Heads.Count == 0) return new([], table.Faults, columns);
+        var faults = new List<Problem>();
+        var at = columns.Select((c, i) => (c.Column, i)).Where(c => c.Column.Length > 0).ToDictionary(c => c.Column, c => c.i);
+        foreach (var missing in RosterColumns.Needed.Where(n => !at.ContainsKey(n))) faults.Add(new RosterFault(1, missing, "", "this column is missing.", $"Say which column of the file it is, or add it. A roster has {string.Join(", ", RosterColumns.All)}; person, name and site must be there."));
+        foreach (var twice in table.Heads.GroupBy(RosterColumns.Form).Where(g => g.Count() > 1 && RosterColumns.All.Contains(g.Key))) faults.Add(new RosterFault(1, twice.Key, "", "this column stands twice.", "Keep one of them."));
+        if (faults.Count > 0) return new([], [.. faults.OfType<RosterFault>()], columns);
+
+        string? Cell(RosterTableRow row, string column) => at.TryGetValue(column, out var i) && row.Cells[i].Trim() is { Length: > 0 } value ? value : null;
+        var dayFirst = RosterText.IsDayFirst(table.Rows.SelectMany(r => new[] { Cell(r, "free"), Cell(r, "preferred"), Cell(r, "closes") }).OfType<string>());
+        var rows = new List<RosterRow>();
+        foreach (var row in table.Rows)
+            if (ReadRow(column => Cell(row, column), row.Line, dayFirst, faults) is { } read) rows.Add(read);
+        CheckTogether(rows, faults);
+        return new([.. rows.Except(Bad(rows, faults))], [.. table.Faults.Concat(faults.OfType<RosterFault>()).OrderBy(f => f.Line)], columns);
     }
 
-    private static int LineOf(CsvContext context) => Math.Max(1, context.Parser!.RawRow - context.Parser.RawRecord.TrimEnd('\r', '\n').Count(c => c == '\n'));
+    private static IEnumerable<RosterRow> Bad(List<RosterRow> rows, List<Problem> faults)
+    {
+        var lines = faults.OfType<RosterFault>().SelectMany(f => f.Lines ?? [f.Line]).ToHashSet();
+        return rows.Where(r => lines.Contains(r.Line));
+    }
 
-    private static string Short(string text) => text.Trim() is { Length: > 60 } longer ? longer[..57] + "…" : text.Trim();
-
-    private static RosterRow? ReadRow(CsvReader reader, int line, bool? dayFirst, List<Problem> faults)
+    private static RosterRow? ReadRow(Func<string, string?> Field, int line, bool? dayFirst, List<Problem> faults)
     {
         var before = faults.Count;
-        void Say(string column, string value, string reason, string remedy) => faults.Add(new RosterFault(line, column, Short(value), reason, remedy));
-        string? Field(string column) => reader.TryGetField<string>(column, out var value) && !string.IsNullOrWhiteSpace(value) ? value.Trim() : null;
+        void Say(string column, string value, string reason, string remedy) => faults.Add(new RosterFault(line, column, RosterTable.Short(value), reason, remedy));
         string Must(string column)
         {
             var value = Field(column);
@@ -99,30 +86,52 @@ public static class RosterReader
             if (kind == SwapKind.Issue && old is not null) Say("old_tag", old, "a swap of kind issue has no old computer.", "Leave it empty, or use renew or second.");
             if (kind == SwapKind.Leave && fresh is not null) Say("new_tag", fresh, "a swap of kind leave has no new computer.", "Leave it empty, or use renew.");
             if (kind == SwapKind.Leave && receiver is null) Say("receiver", "", "a swap of kind leave must say who receives the data.", "Fill in the key of that person.");
+            if (kind != SwapKind.Leave && Field("closes") is { } closing) Say("closes", closing, $"only a swap of kind leave closes an account, and this is {kindText}.", "Leave it empty, or use the kind leave.");
             if (kind != SwapKind.Reimage && old is not null && old == fresh) Say("new_tag", fresh, "old and new computer have the same tag.", "Correct one of them, or use the kind reimage.");
         }
-        var free = new List<FreeTime>();
-        foreach (var part in (Field("free") ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        DateOnly? closes = null;
+        if (Field("closes") is { } last)
         {
-            if (part.Split(' ', 2, StringSplitOptions.TrimEntries) is [var date, var hours] && hours.Split('-', StringSplitOptions.TrimEntries) is [var begin, var end]
-                && RosterText.DateOf(date, dayFirst) is { } day && TimeOnly.TryParseExact(begin, "H:mm", out var from) && TimeOnly.TryParseExact(end, "H:mm", out var until) && from < until) free.Add(new(day, from, until));
-            else if (part.Contains('/', StringComparison.Ordinal) && dayFirst is null) Say("free", part, "nothing in the file tells whether day or month comes first.", "Write dates as 2026-11-25.");
-            else Say("free", part, "this is not a free time.", "Write 2026-11-25 08:00-12:00, several with ';' between, or leave it empty.");
+            closes = RosterText.DateOf(last, dayFirst);
+            if (closes is null) Say("closes", last, "this is not a date.", "Write 2026-11-25.");
         }
-        return faults.Count > before ? null : new(line, person, name, mail, Field("department"), site, Field("room"), kind, old, Field("old_model"), fresh, Field("new_model"), receiver, free);
+        var accounts = (Field("accounts") ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Distinct().ToList();
+        var (free, preferred) = (Times("free"), Times("preferred"));
+        return faults.Count > before ? null : new(line, person, name, mail, Field("department"), site, Field("room"), kind, old, Field("old_model"), fresh, Field("new_model"), receiver, closes, accounts, free, preferred, Field("wave"));
+
+        List<FreeTime> Times(string column)
+        {
+            var times = new List<FreeTime>();
+            foreach (var part in (Field(column) ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+            {
+                if (part.Split(' ', 2, StringSplitOptions.TrimEntries) is [var date, var hours] && hours.Split('-', StringSplitOptions.TrimEntries) is [var begin, var end]
+                    && RosterText.DateOf(date, dayFirst) is { } day && TimeOnly.TryParseExact(begin, "H:mm", out var from) && TimeOnly.TryParseExact(end, "H:mm", out var until) && from < until) times.Add(new(day, from, until));
+                else if (part.Contains('/', StringComparison.Ordinal) && dayFirst is null) Say(column, part, "nothing in the file tells whether day or month comes first.", "Write dates as 2026-11-25.");
+                else Say(column, part, "this is not a free time.", "Write 2026-11-25 08:00-12:00, several with ';' between, or leave it empty.");
+            }
+            return times;
+        }
     }
 
     private static void CheckTogether(List<RosterRow> rows, List<Problem> faults)
     {
+        // One tag in half of the rows is one mistake, not thousands.
+        var tags = rows.SelectMany(r => new[] { (Column: "old_tag", Tag: r.OldTag, Row: r), (Column: "new_tag", Tag: r.Kind == SwapKind.Reimage ? null : r.NewTag, Row: r) }).Where(t => t.Tag is not null).GroupBy(t => t.Tag!, StringComparer.OrdinalIgnoreCase).Where(g => g.Count() > 1);
+        var often = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        foreach (var same in tags.Where(g => g.Count() > TooOften))
+        {
+            often.Add(same.Key);
+            faults.Add(new RosterFault(same.First().Row.Line, same.First().Column, same.Key, $"{same.Count()} rows have this tag.", "Each computer has a tag of its own. Look whether the right column was matched.") { Lines = [.. same.Select(s => s.Row.Line)] });
+        }
         var swaps = new Dictionary<string, int>(StringComparer.Ordinal);
-        var tags = new Dictionary<string, (int Line, string Column)>(StringComparer.OrdinalIgnoreCase);
+        var first = new Dictionary<string, (int Line, string Column)>(StringComparer.OrdinalIgnoreCase);
         var people = new Dictionary<string, RosterRow>(StringComparer.Ordinal);
         foreach (var row in rows)
         {
             if (!swaps.TryAdd(row.Key, row.Line)) faults.Add(new RosterFault(row.Line, "person", row.Person, $"line {swaps[row.Key]} has the same person and computer.", "Keep one of the two lines."));
             else
                 foreach (var (column, tag) in new[] { ("old_tag", row.OldTag), ("new_tag", row.Kind == SwapKind.Reimage ? null : row.NewTag) })
-                    if (tag is not null && !tags.TryAdd(tag, (row.Line, column))) faults.Add(new RosterFault(row.Line, column, tag, $"line {tags[tag].Line} has this computer already, as {tags[tag].Column}.", "Each computer belongs to one swap. Correct one of the two lines."));
+                    if (tag is not null && !often.Contains(tag) && !first.TryAdd(tag, (row.Line, column))) faults.Add(new RosterFault(row.Line, column, tag, $"line {first[tag].Line} has this computer already, as {first[tag].Column}.", "Each computer belongs to one swap. Correct one of the two lines; others who use it belong into the column 'accounts'."));
             if (people.TryGetValue(row.Person, out var other) && other.Name != row.Name) faults.Add(new RosterFault(row.Line, "name", row.Name, $"line {other.Line} calls person {row.Person} '{other.Name}'.", "Write the name alike, or correct the key."));
             people.TryAdd(row.Person, row);
         }

@@ -14,10 +14,15 @@ public readonly record struct FreeTime(DateOnly Day, TimeOnly From, TimeOnly Unt
 /// <param name="Person">Stable key of the person.</param>
 /// <param name="Site">Stable key of the site.</param>
 /// <param name="Receiver">For <see cref="SwapKind.Leave"/>: key of the person who receives the data.</param>
+/// <param name="Closes">For <see cref="SwapKind.Leave"/>: the last day of the account.</param>
+/// <param name="Accounts">Other accounts on the old computer, beside the person's own.</param>
 /// <param name="Free">When the person is free; empty: at any time.</param>
+/// <param name="Preferred">When the person would like it best.</param>
+/// <param name="Wave">Key of a wave; null: the roster says nothing about it.</param>
 public sealed record RosterRow(
     int Line, string Person, string Name, string? Mail, string? Department, string Site, string? Room, SwapKind Kind,
-    string? OldTag, string? OldModel, string? NewTag, string? NewModel, string? Receiver, IReadOnlyList<FreeTime> Free)
+    string? OldTag, string? OldModel, string? NewTag, string? NewModel, string? Receiver, DateOnly? Closes, IReadOnlyList<string> Accounts,
+    IReadOnlyList<FreeTime> Free, IReadOnlyList<FreeTime> Preferred, string? Wave)
 {
     /// <summary>The swap's stable key: the person, and the computer it is about, since a person may have several.</summary>
     public string Key => $"{Person}/{OldTag ?? NewTag}";

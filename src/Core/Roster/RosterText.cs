@@ -40,9 +40,6 @@ public static partial class RosterText
         return counts.MaxBy(c => c.Value).Key;
     }
 
-    /// <summary>A column's head as the roster knows it: <c>Old tag</c> is <c>old_tag</c>.</summary>
-    public static string HeadOf(string head) => head.Trim().ToLowerInvariant().Replace(' ', '_').Replace('-', '_');
-
     /// <summary>Whether dates with '/' have the day first, from all of them together: one number above 12 tells.</summary>
     /// <returns>Null when none of them tells, or when they tell different things.</returns>
     public static bool? IsDayFirst(IEnumerable<string> fields)

@@ -27,6 +27,7 @@ internal static class SwapVerbs
         {
             Call.Command("list", "Lists swaps.", "yardline swap list okafor", [query, sort], (c, r, a, cancel) => AllAsync(c, r, a.GetValue(query), a.GetValue(sort), cancel), ShowList),
             Call.Command("show", "All of one swap: line, account, checklist, snags.", "yardline swap show autumn-0012", [swap], (c, _, a, cancel) => c.SwapAsync(a.GetValue(swap)!, cancel), SwapText.Show, needsRefresh: false),
+            EditVerb.Create(),
             Call.Command("order", "Orders the hands to survey, carry, verify or restore.", "yardline swap order first-trip autumn-0012", [kind, swaps], (c, r, a, cancel) => c.GiveOrdersAsync(r, new(a.GetValue(kind)!, a.GetValue(swaps) ?? []), cancel), made =>
             {
                 foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");

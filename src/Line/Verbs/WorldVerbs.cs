@@ -1,59 +1,183 @@
 using System.CommandLine;
+using System.Globalization;
+using System.Text.Json;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary>The world of a refresh: <c>yardline refresh</c>, <c>site</c>, <c>technician</c>, <c>depot</c>, <c>account</c>.</summary>
+/// <summary>What a plan is made from: <c>yardline site</c>, <c>technician</c>, <c>way</c>, <c>closure</c>, <c>delivery</c>, <c>wave</c>, <c>depot</c>, <c>estimate</c>.</summary>
 internal static class WorldVerbs
 {
-    public static IEnumerable<Command> Create()
+    private static Argument<string> Key => new("key") { Description = "Key of the thing: short, without '/'." };
+
+    private static Option<string> Name => new("--name") { Description = "Name that people read.", Required = true };
+
+    private static Option<string[]> Many(string name, string description, params string[] otherwise) => new(name) { Description = description, AllowMultipleArgumentsPerToken = true, DefaultValueFactory = _ => otherwise };
+
+    public static IEnumerable<Command> Create() => [Site(), Technician(), Way(), Closure(), Delivery(), Wave(), Depot(), Estimate()];
+
+    private static Command Drop(string what, string plural) =>
+        Key is var key ? Call.Command("drop", $"Takes a {what} out.", $"yardline {what} drop KEY", [key], (c, r, a, cancel) => c.DropAsync(r, plural, a.GetValue(key)!, cancel), (JsonElement _) => Tables.Say($"That {what} is out.")) : throw new System.Diagnostics.UnreachableException();
+
+    private static Command List<T>(string what, string example, Func<WorldSeen, IReadOnlyList<T>> part, string[] heads, Func<T, string[]> row, params int[] right) =>
+        Call.Command("list", $"Lists {what}.", example, [], async (c, r, _, cancel) => await c.WorldAsync(r, cancel) is var world && world.IsOk ? Result<IReadOnlyList<T>>.Of(part(world.Value)) : Result<IReadOnlyList<T>>.Failed(world.Problems), all => Tables.Show(heads, all.Select(row), right));
+
+    private static Command Site()
     {
-        var key = new Argument<string>("key") { Description = "Short key: lower-case letters, digits and '-'." };
-        var name = new Option<string>("--name") { Description = "Name that people read.", Required = true };
-
-        var starts = new Option<DateOnly>("--starts") { Description = "First day, such as 2026-11-25.", Required = true };
-        var days = new Option<int>("--days") { Description = "Length in days.", DefaultValueFactory = _ => 14 };
-        var zone = new Option<string>("--zone") { Description = "IANA time zone.", DefaultValueFactory = _ => "UTC" };
-        yield return new Command("refresh", "Refreshes: list them, make one.")
-        {
-            Call.Command("list", "Lists all refreshes.", "yardline refresh list", [], (c, _, _, cancel) => c.RefreshesAsync(cancel),
-                all => Tables.Show(["Key", "Name", "Starts", "Days", "Swaps", "Ledger"], all.Select(r => new[] { r.Key, r.Name, $"{r.Starts:yyyy-MM-dd}", $"{r.Days}", $"{r.Swaps}", r.Head.Split(':')[0] }), 3, 4, 5), needsRefresh: false),
-            Call.Command("make", "Makes a refresh.", "yardline refresh make autumn --name 'Autumn at Kestrel Bay' --starts 2026-11-25 --zone Europe/London", [key, name, starts, days, zone],
-                (c, _, a, cancel) => c.MakeRefreshAsync(new(a.GetValue(key)!, a.GetValue(name)!, a.GetValue(zone)!, a.GetValue(starts), a.GetValue(days)), cancel), r => Tables.Say($"Refresh {r.Key} stands. Next: 'yardline roster take FILE.csv --refresh {r.Key}'."), needsRefresh: false),
-        };
-
+        var (key, name) = (Key, Name);
         var benches = new Option<int>("--benches") { Description = "How many swaps at once.", DefaultValueFactory = _ => 2 };
-        yield return new Command("site", "Sites: list them, set one.")
+        var rooms = Many("--room", "A room with benches of its own, such as 'Ticket hall:2'; repeat for more.");
+        var opens = new Option<string>("--opens") { Description = "When visits may take place.", DefaultValueFactory = _ => "daily 07:00-19:00" };
+        return new Command("site", "Sites: list them, set one.")
         {
-            Call.Command("list", "Lists sites and benches.", "yardline site list", [], (c, r, _, cancel) => c.SitesAsync(r, cancel), all => Tables.Show(["Key", "Name", "Benches"], all.Select(s => new[] { s.Key, s.Name, $"{s.Benches}" }), 2)),
-            Call.Command("set", "Makes or changes a site.", "yardline site set 'North Quay' --name 'North Quay' --benches 3", [key, name, benches], (c, r, a, cancel) => c.PutSiteAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(benches)), cancel), s => Tables.Say($"{s.Name} has {s.Benches} benches.")),
+            List("sites, rooms and benches", "yardline site list", w => w.Sites, ["Key", "Name", "Benches", "Rooms", "Open"], s => [s.Key, s.Name, $"{s.Benches}", string.Join(", ", s.Rooms.Select(r => $"{r.Name} {r.Benches}")), s.Opens], 2),
+            Call.Command("set", "Makes or changes a site.", "yardline site set 'North Quay' --name 'North Quay' --room 'Ticket hall:2' 'Harbour office:1'", [key, name, benches, rooms, opens], async (c, r, a, cancel) =>
+            {
+                var parsed = new List<RoomSeen>();
+                foreach (var room in a.GetValue(rooms)!)
+                {
+                    if (room.LastIndexOf(':') is not (> 0 and var colon) || !int.TryParse(room[(colon + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var many)) return new Problem("site.room", $"'{room}' is not a room. Write its name, ':' and its benches, such as 'Ticket hall:2'.");
+                    parsed.Add(new(room[..colon].Trim(), many));
+                }
+                return await c.PutSiteAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(benches), parsed, a.GetValue(opens)), cancel);
+            }, s => Tables.Say($"{s.Name} has {s.Benches} benches and is open {s.Opens}.")),
+            Drop("site", "sites"),
         };
+    }
 
+    private static Command Technician()
+    {
+        var (key, name) = (Key, Name);
         var sites = new Option<string[]>("--site") { Description = "A site served; repeat for more.", Required = true, AllowMultipleArgumentsPerToken = true };
-        var shifts = new Option<string[]>("--shift") { Description = "Working time on each working day, such as 08:00-12:00; repeat for more.", AllowMultipleArgumentsPerToken = true, DefaultValueFactory = _ => ["08:00-12:00", "12:45-16:30"] };
-        yield return new Command("technician", "Technicians: list them, set one.")
+        var shifts = Many("--shift", "Working time, such as 08:00-12:00, 'daily 08:00-12:00' or 'mon,wed 08:00-12:00'; the gap between two is a break.", "08:00-12:00", "12:45-16:30");
+        var skills = Many("--skill", "What they know beyond a plain swap; repeat for more.");
+        var away = Many("--away", "When they are away: 2026-11-25, 2026-11-25..2026-11-27, or with times; repeat for more.");
+        var when = new Argument<string>("when") { Description = "2026-11-25, 2026-11-25..2026-11-27, or '2026-11-25 08:00..2026-11-25 12:00'." };
+        return new Command("technician", "Technicians: list them, set one, say when one is away.")
         {
-            Call.Command("list", "Lists technicians.", "yardline technician list", [], (c, r, _, cancel) => c.TechniciansAsync(r, cancel), all => Tables.Show(["Key", "Name", "Sites", "Shifts"], all.Select(t => new[] { t.Key, t.Name, string.Join(", ", t.Sites), string.Join(", ", t.Shifts) }))),
-            Call.Command("set", "Makes or changes a technician.", "yardline technician set noor --name 'Noor Haddad' --site 'North Quay' --shift 08:00-12:00 --shift 12:45-16:30", [key, name, sites, shifts], (c, r, a, cancel) => c.PutTechnicianAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(sites)!, a.GetValue(shifts)!), cancel), t => Tables.Say($"{t.Name} serves {string.Join(", ", t.Sites)}.")),
+            List("technicians", "yardline technician list", w => w.Technicians, ["Key", "Name", "Sites", "Shifts", "Skills", "Away"], t => [t.Key, t.Name, string.Join(", ", t.Sites), string.Join(", ", t.Shifts), string.Join(", ", t.Skills), string.Join(", ", t.Absences)]),
+            Call.Command("set", "Makes or changes a technician.", "yardline technician set noor --name 'Noor Haddad' --site 'North Quay' --shift 08:00-12:00 12:45-16:30 --skill tablets", [key, name, sites, shifts, skills, away],
+                (c, r, a, cancel) => c.PutTechnicianAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(sites)!, a.GetValue(shifts)!, a.GetValue(skills), a.GetValue(away)), cancel), t => Tables.Say($"{t.Name} serves {string.Join(", ", t.Sites)}.")),
+            Call.Command<TechnicianSeen>("away", "Says that a technician is away, beside what is known already.", "yardline technician away noor 2026-11-26", [key, when], async (c, r, a, cancel) =>
+            {
+                if (!(await c.TechniciansAsync(r, cancel)).TryGet(out var all, out var refused)) return refused;
+                if (all.Find(t => t.Key == a.GetValue(key)) is not { } one) return new Problem("technician.not-found", $"There is no technician '{a.GetValue(key)}'. There are {string.Join(", ", all.Select(t => t.Key))}.");
+                return await c.PutTechnicianAsync(r, one.Key, new(one.Name, one.Sites, one.Shifts, one.Skills, [.. one.Absences.Append(a.GetValue(when)!).Distinct()]), cancel);
+            }, t => Tables.Say($"{t.Name} is away {string.Join(", ", t.Absences)}. Next: 'yardline plan make', then 'yardline plan compare'.")),
+            Drop("technician", "technicians"),
         };
+    }
 
+    private static Command Way()
+    {
+        var from = new Argument<string>("from") { Description = "Key of a site." };
+        var to = new Argument<string>("to") { Description = "Key of another site." };
+        var minutes = new Argument<int>("minutes") { Description = "How long it takes, 0 to 1440; 0 takes the way out." };
+        return new Command("way", "How long it takes between sites: list, set.")
+        {
+            List("ways between sites", "yardline way list", w => w.Ways, ["From", "To", "Minutes"], w => [w.From, w.To, $"{w.Minutes}"], 2),
+            Call.Command("set", "Sets the minutes between two sites, in both directions.", "yardline way set 'North Quay' 'Lantern Point' 25", [from, to, minutes], (c, r, a, cancel) => c.PutWayAsync(r, new(a.GetValue(from)!, a.GetValue(to)!, a.GetValue(minutes)), cancel), w => Tables.Say($"From {w.From} to {w.To} it takes {w.Minutes} minutes.")),
+        };
+    }
+
+    private static Command Closure()
+    {
+        var (key, name) = (Key, Name);
+        var site = new Option<string?>("--site") { Description = "Only at this site; left out: everywhere." };
+        var at = new Option<string>("--at") { Description = "2026-12-24, 2026-12-24..2026-12-26, or '2026-12-24 12:00..2026-12-24 18:00'.", Required = true };
+        var file = new Argument<string>("file") { Description = "iCalendar file (.ics)." };
+        return new Command("closure", "Holidays and black-outs: list them, set one, take a calendar.")
+        {
+            List("holidays and black-outs", "yardline closure list", w => w.Closures, ["Key", "Name", "Site", "When"], c => [c.Key, c.Name, c.Site ?? "everywhere", c.At]),
+            Call.Command("set", "Makes or changes a holiday or black-out.", "yardline closure set stocktaking --name 'Stocktaking' --site Workshop --at 2026-11-27", [key, name, site, at], (c, r, a, cancel) => c.PutClosureAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(site), a.GetValue(at)!), cancel), c => Tables.Say($"{c.Name}: nothing takes place {(c.Site is null ? "anywhere" : $"at {c.Site}")} {c.At}.")),
+            Call.Command<CalendarTaken>("calendar", "Takes the holidays of an iCalendar file; the same file again changes nothing.", "yardline closure calendar holidays.ics", [file, site], async (c, r, a, cancel) => File.Exists(a.GetValue(file)) ? await c.TakeCalendarAsync(r, await File.ReadAllBytesAsync(a.GetValue(file)!, cancel), a.GetValue(site), cancel) : new Problem("calendar.file", $"There is no file '{a.GetValue(file)}'."), t =>
+            {
+                Tables.Show(["Name", "When"], t.Closures.Select(c => new[] { c.Name, c.At }));
+                Tables.Say($"{t.Taken} closures taken, {t.Outside} events lie outside the refresh.");
+            }),
+            Drop("closure", "closures"),
+        };
+    }
+
+    private static Command Delivery()
+    {
+        var (key, name) = (Key, Name);
+        var arrives = new Option<string>("--arrives") { Description = "2026-11-30, or with the time from which its computers are at hand.", Required = true };
+        var tags = new Option<string[]>("--tag") { Description = "Tags of the new computers in it; repeat for more.", Required = true, AllowMultipleArgumentsPerToken = true };
+        return new Command("delivery", "Batches of new computers: list them, set one.")
+        {
+            List("deliveries", "yardline delivery list", w => w.Deliveries, ["Key", "Name", "Arrives", "Computers", "Tags"], d => [d.Key, d.Name, d.Arrives, $"{d.Tags.Count}", string.Join(" ", d.Tags)], 3),
+            Call.Command("set", "Makes or changes a batch of new computers. No swap comes before its computer.", "yardline delivery set second --name 'Second batch' --arrives '2026-11-26 10:00' --tag KB-2050 KB-2051", [key, name, arrives, tags], (c, r, a, cancel) => c.PutDeliveryAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(arrives)!, a.GetValue(tags)!), cancel), d => Tables.Say($"{d.Name} brings {d.Tags.Count} computers on {d.Arrives}.")),
+            Drop("delivery", "deliveries"),
+        };
+    }
+
+    private static Command Wave()
+    {
+        var (key, name) = (Key, Name);
+        var from = new Option<DateOnly>("--from") { Description = "First day.", Required = true };
+        var until = new Option<DateOnly>("--until") { Description = "Last day.", Required = true };
+        return new Command("wave", "Parts of a refresh that go together: list them, set one. 'swap edit --wave' puts swaps into one.")
+        {
+            List("waves", "yardline wave list", w => w.Waves, ["Key", "Name", "From", "Until", "Swaps"], v => [v.Key, v.Name, $"{v.From:yyyy-MM-dd}", $"{v.Until:yyyy-MM-dd}", $"{v.Swaps}"], 4),
+            Call.Command("set", "Makes or changes a wave.", "yardline wave set office --name 'Office' --from 2026-11-25 --until 2026-11-27", [key, name, from, until], (c, r, a, cancel) => c.PutWaveAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(from), a.GetValue(until)), cancel), v => Tables.Say($"{v.Name} goes from {v.From:yyyy-MM-dd} to {v.Until:yyyy-MM-dd}.")),
+            Drop("wave", "waves"),
+        };
+    }
+
+    private static Command Depot()
+    {
+        var (key, name) = (Key, Name);
         var address = new Option<string>("--address") { Description = "file:///path or http(s)://host/path, without a password.", Required = true };
-        yield return new Command("depot", "Depots: list them, set one.")
+        var capacity = new Option<double?>("--room-gb") { Description = "How much may lie there at once, in GB; left out: no bound." };
+        var daily = new Option<double?>("--daily-gb") { Description = "What the link brings in a day, in GB; left out: no bound." };
+        var hold = new Option<int?>("--hold-days") { Description = "How long a parcel lies after its swap; left out: 14." };
+        long? Bytes(double? gigabytes) => gigabytes is { } g ? (long)(g * 1e9) : null;
+        return new Command("depot", "Depots: list them, set one.")
         {
-            Call.Command("list", "Lists depots and what lies in them.", "yardline depot list", [], (c, r, _, cancel) => c.DepotsAsync(r, cancel), all => Tables.Show(["Key", "Name", "Address", "Parcels", "Size"], all.Select(d => new[] { d.Key, d.Name, d.Address, $"{d.Parcels}", Core.Carrying.ByteText.Of(d.Bytes) }), 3, 4)),
-            Call.Command("set", "Makes or changes a depot.", "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/", [key, name, address], (c, r, a, cancel) => c.PutDepotAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(address)!), cancel), d => Tables.Say($"{d.Name} is {d.Address}.")),
+            List("depots and what lies in them", "yardline depot list", w => w.Depots, ["Key", "Name", "Address", "Parcels", "Size", "Room", "Per day", "Rate"],
+                d => [d.Key, d.Name, d.Address, $"{d.Parcels}", ByteText.Of(d.Bytes), d.CapacityBytes is { } room ? ByteText.Of(room) : "", d.DailyBytes is { } day ? ByteText.Of(day) : "", $"{ByteText.Of((long)d.BytesPerSecond)}/s {(d.Observed == 0 ? "assumed" : $"seen in {d.Observed}")}"], 3, 4, 5, 6),
+            Call.Command("set", "Makes or changes a depot.", "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/ --room-gb 500 --daily-gb 120", [key, name, address, capacity, daily, hold], (c, r, a, cancel) => c.PutDepotAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(address)!, Bytes(a.GetValue(capacity)), Bytes(a.GetValue(daily)), a.GetValue(hold)), cancel), d => Tables.Say($"{d.Name} is {d.Address}.")),
         };
+    }
 
-        var role = new Option<string>("--role") { Description = "coordinator, technician, auditor or person.", Required = true };
-        var served = new Option<string[]>("--site") { Description = "For a technician: a site served; repeat for more.", AllowMultipleArgumentsPerToken = true };
-        var person = new Option<string?>("--person") { Description = "For a person: their key in the roster." };
-        yield return new Command("account", "Accounts: set one.")
+    private static Command Estimate()
+    {
+        var scope = new Argument<string>("scope") { Description = "swap, model or kind." };
+        var of = new Argument<string>("of") { Description = "Id of a swap, model of new computer, or kind." };
+        Option<int?> Minutes(string name, string what) => new(name) { Description = what };
+        var (before, alone, after) = (Minutes("--before", "Minutes of the first hands-on part."), Minutes("--unattended", "Minutes of the unattended part."), Minutes("--after", "Minutes of the last hands-on part."));
+        var (bench, updates, gap) = (Minutes("--bench", "Minutes of hands-on bench preparation, days before: an appointment of its own."), Minutes("--bench-unattended", "Minutes that the bench preparation then runs by itself."), Minutes("--bench-gap", "Minutes from its end to the visit at the least."));
+        var site = new Option<string?>("--bench-site") { Description = "Where the bench stands; left out: at the swap's site." };
+        var swap = new Argument<string>("swap") { Description = "Id of a swap." };
+        var wave = new Option<string?>("--wave") { Description = "Only the swaps of this wave." };
+        var rule = new Argument<string>("rule") { Description = "scope/of, such as 'model/Gannet 14'." };
+        return new Command("estimate", "How long swaps take: show, override; which way to carry.")
         {
-            Call.Command("set", "Makes or changes an account; its password is read from YARD_NEW_PASSWORD.", "YARD_NEW_PASSWORD=… yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay'", [key, name, role, served, person],
-                async (c, _, a, cancel) => (await c.PutAccountAsync(a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(role)!, Environment.GetEnvironmentVariable("YARD_NEW_PASSWORD") ?? "", a.GetValue(served) ?? [], a.GetValue(person)), cancel)) is { IsOk: false } failed ? Result<string>.Failed(failed.Problems) : a.GetValue(key)!,
-                k => Tables.Say($"Account {k} is set."), needsRefresh: false),
+            List("overrides", "yardline estimate list", w => w.Estimates, ["Scope", "Of", "Before", "Unattended", "After", "Bench"], e => [e.Scope.ToString().ToLowerInvariant(), e.Of, $"{e.BeforeMinutes}", $"{e.UnattendedMinutes}", $"{e.AfterMinutes}", e.Bench is { } b ? $"{b.HandsOnMinutes}+{b.UnattendedMinutes} min{(b.Site is null ? "" : $" at {b.Site}")}" : ""], 2, 3, 4),
+            Call.Command("show", "Shows how long a swap takes, from what that follows, and the ways to carry compared.", "yardline estimate show autumn-0001", [swap], (c, _, a, cancel) => c.EstimateAsync(a.GetValue(swap)!, cancel), Show, needsRefresh: false),
+            Call.Command("set", "Sets what is known better than the estimate.", "yardline estimate set model 'Gannet 14' --unattended 60 --bench 20 --bench-unattended 90 --bench-site Workshop", [scope, of, before, alone, after, bench, updates, gap, site], (c, r, a, cancel) => c.PutEstimateAsync(r, a.GetValue(scope)!, a.GetValue(of)!, new(a.GetValue(before), a.GetValue(alone), a.GetValue(after), a.GetValue(bench) is { } hands ? new(a.GetValue(site), hands, a.GetValue(updates) ?? 0, a.GetValue(gap) ?? 0) : null), cancel), e => Tables.Say($"Set for {e.Scope.ToString().ToLowerInvariant()} {e.Of}.")),
+            Call.Command("ways", "Compares the ways to carry: disk, cable, share, cloud.", "yardline estimate ways --wave office", [wave], (c, r, a, cancel) => c.WaysToCarryAsync(r, a.GetValue(wave), cancel), w => ShowWays(w.Ways, $"{w.Swaps} swaps, {ByteText.Of(w.Bytes)} in all.")),
+            Call.Command("drop", "Goes back to the estimate.", "yardline estimate drop 'model/Gannet 14'", [rule], (c, r, a, cancel) => c.DropAsync(r, "estimates", a.GetValue(rule)!, cancel), (JsonElement _) => Tables.Say("Estimated again.")),
         };
+    }
+
+    private static void Show(EstimateSeen seen)
+    {
+        var e = seen.Estimate;
+        Tables.Show(["Rests on", "", "Minutes"], e.Inputs.Select(i => new[] { i.What, i.Amount, $"{i.Minutes}" }), 2);
+        Tables.Say($"{seen.Swap}: {e.BeforeMinutes} min hands-on, {e.UnattendedMinutes} unattended, {e.AfterMinutes} hands-on, from {(e.Basis == "inventory" ? "the inventory" : "a typical size, as it is not surveyed yet")}.");
+        if (e.LeadDays > 0) Tables.Say($"Staging takes about {e.FirstTripMinutes} min and must begin {e.LeadDays} days before.");
+        if (e.Preparation is { } bench) Tables.Say($"Bench preparation before it: {bench.HandsOnMinutes} min hands-on, {bench.UnattendedMinutes} unattended{(bench.Site is null ? "" : $", at {bench.Site}")}.");
+        ShowWays(seen.Ways, null);
+    }
+
+    private static void ShowWays(IReadOnlyList<Core.Planning.Worlds.WayToCarry> ways, string? words)
+    {
+        Tables.Show(["Way", "Ahead", "At the visit", "Hands-on", "Room", "Fits", "Risk"], ways.Select(w => new[] { w.Way, $"{w.AheadMinutes} min", $"{w.VisitMinutes} min", $"{w.HandsOnMinutes} min", ByteText.Of(w.RoomBytes), w.Fits ? "yes" : "no", w.Risk }), 1, 2, 3, 4);
+        if (words is not null) Tables.Say(words);
     }
 }

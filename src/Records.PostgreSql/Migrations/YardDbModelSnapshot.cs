@@ -106,6 +106,30 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Answers");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ClosureRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Site")
+                        .HasColumnType("text");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Closures");
+                });
+
             modelBuilder.Entity("YardRelay.Records.CodeRow", b =>
                 {
                     b.Property<string>("Sha256")
@@ -130,6 +154,48 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Codes");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ColumnRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Head")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Column")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Refresh", "Head");
+
+                    b.ToTable("Columns");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.DeliveryRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Arrives")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Tags")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Deliveries");
+                });
+
             modelBuilder.Entity("YardRelay.Records.DepotRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -142,13 +208,68 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<double>("BytesPerSecond")
+                        .HasColumnType("double precision");
+
+                    b.Property<long?>("CapacityBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("DailyBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<int>("HoldDays")
+                        .HasColumnType("integer");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<int>("Observed")
+                        .HasColumnType("integer");
+
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Depots");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.EstimateRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Scope")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Of")
+                        .HasColumnType("text");
+
+                    b.Property<int?>("AfterMinutes")
+                        .HasColumnType("integer");
+
+                    b.Property<int?>("BeforeMinutes")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("BenchGapMinutes")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("BenchHandsOnMinutes")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("BenchSite")
+                        .HasColumnType("text");
+
+                    b.Property<int>("BenchUnattendedMinutes")
+                        .HasColumnType("integer");
+
+                    b.Property<bool>("HasBench")
+                        .HasColumnType("boolean");
+
+                    b.Property<int?>("UnattendedMinutes")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Refresh", "Scope", "Of");
+
+                    b.ToTable("Estimates");
                 });
 
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
@@ -363,12 +484,68 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("People");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.PlanRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("BasedOn")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Cost")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("LeftOut")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Moves")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Placed")
+                        .HasColumnType("integer");
+
+                    b.Property<long?>("PublishedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("PublishedBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Refresh", "Number");
+
+                    b.ToTable("Plans");
+                });
+
             modelBuilder.Entity("YardRelay.Records.RefreshRow", b =>
                 {
                     b.Property<string>("Key")
                         .HasColumnType("text");
 
                     b.Property<int>("Days")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("LastPlan")
                         .HasColumnType("integer");
 
                     b.Property<int>("LastSwap")
@@ -387,6 +564,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<DateOnly>("Starts")
                         .HasColumnType("date");
+
+                    b.Property<long>("WorldVersion")
+                        .HasColumnType("bigint");
 
                     b.Property<string>("Zone")
                         .IsRequired()
@@ -435,6 +615,14 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<string>("Opens")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Rooms")
+                        .IsRequired()
+                        .HasColumnType("text[]");
 
                     b.HasKey("Refresh", "Key");
 
@@ -536,11 +724,30 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long?>("AcceptedAt")
                         .HasColumnType("bigint");
 
+                    b.PrimitiveCollection<List<string>>("Accounts")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<long?>("BenchEnd")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("BenchHandsOnUntil")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("BenchStart")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("BenchTechnician")
+                        .HasColumnType("text");
+
                     b.Property<long?>("BookedAt")
                         .HasColumnType("bigint");
 
                     b.Property<int>("ChecklistVersion")
                         .HasColumnType("integer");
+
+                    b.Property<DateOnly?>("Closes")
+                        .HasColumnType("date");
 
                     b.Property<string>("Depot")
                         .HasColumnType("text");
@@ -594,6 +801,16 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<long?>("PinnedStart")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("PinnedTechnician")
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Preferred")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
                     b.Property<string>("Receiver")
                         .HasColumnType("text");
 
@@ -617,9 +834,16 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<int>("Sequence")
+                        .HasColumnType("integer");
+
                     b.Property<string>("Site")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Skills")
+                        .IsRequired()
+                        .HasColumnType("text[]");
 
                     b.Property<long?>("StagedAt")
                         .HasColumnType("bigint");
@@ -658,6 +882,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<bool>("VerifiedWhole")
                         .HasColumnType("boolean");
 
+                    b.Property<string>("Wave")
+                        .HasColumnType("text");
+
+                    b.Property<int>("Weight")
+                        .HasColumnType("integer");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Refresh", "RosterKey")
@@ -670,6 +900,39 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Swaps");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.TakingRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("integer");
+
+                    b.Property<int>("Added")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Changed")
+                        .HasColumnType("integer");
+
+                    b.Property<long?>("UndoneAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Refresh", "Number");
+
+                    b.ToTable("Takings");
+                });
+
             modelBuilder.Entity("YardRelay.Records.TechnicianRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -677,6 +940,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<string>("Key")
                         .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Absences")
+                        .IsRequired()
+                        .HasColumnType("text[]");
 
                     b.Property<string>("Name")
                         .IsRequired()
@@ -687,6 +954,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("text[]");
 
                     b.PrimitiveCollection<List<string>>("Sites")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.PrimitiveCollection<List<string>>("Skills")
                         .IsRequired()
                         .HasColumnType("text[]");
 
@@ -742,6 +1013,48 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasKey("Sha256");
 
                     b.ToTable("Tokens");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WaveRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("date");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<DateOnly>("Until")
+                        .HasColumnType("date");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Waves");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WayRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("From")
+                        .HasColumnType("text");
+
+                    b.Property<string>("To")
+                        .HasColumnType("text");
+
+                    b.Property<int>("Minutes")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Refresh", "From", "To");
+
+                    b.ToTable("Ways");
                 });
 #pragma warning restore 612, 618
         }

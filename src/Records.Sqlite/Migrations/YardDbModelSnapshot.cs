@@ -98,6 +98,30 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Answers");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ClosureRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("At")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Site")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Closures");
+                });
+
             modelBuilder.Entity("YardRelay.Records.CodeRow", b =>
                 {
                     b.Property<string>("Sha256")
@@ -122,6 +146,48 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Codes");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ColumnRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Head")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Column")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Head");
+
+                    b.ToTable("Columns");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.DeliveryRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Arrives")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Tags")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Deliveries");
+                });
+
             modelBuilder.Entity("YardRelay.Records.DepotRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -134,13 +200,68 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<double>("BytesPerSecond")
+                        .HasColumnType("REAL");
+
+                    b.Property<long?>("CapacityBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("DailyBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("HoldDays")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Observed")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Depots");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.EstimateRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Scope")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Of")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("AfterMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("BeforeMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BenchGapMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BenchHandsOnMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("BenchSite")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("BenchUnattendedMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("HasBench")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("UnattendedMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Refresh", "Scope", "Of");
+
+                    b.ToTable("Estimates");
                 });
 
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
@@ -355,12 +476,68 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("People");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.PlanRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("BasedOn")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Body")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Cost")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("LeftOut")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Moves")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Placed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("PublishedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PublishedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("State")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Version")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Refresh", "Number");
+
+                    b.ToTable("Plans");
+                });
+
             modelBuilder.Entity("YardRelay.Records.RefreshRow", b =>
                 {
                     b.Property<string>("Key")
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Days")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("LastPlan")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LastSwap")
@@ -379,6 +556,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<DateOnly>("Starts")
                         .HasColumnType("TEXT");
+
+                    b.Property<long>("WorldVersion")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Zone")
                         .IsRequired()
@@ -425,6 +605,14 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Opens")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Rooms")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -528,11 +716,30 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("AcceptedAt")
                         .HasColumnType("INTEGER");
 
+                    b.PrimitiveCollection<string>("Accounts")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("BenchEnd")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("BenchHandsOnUntil")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("BenchStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("BenchTechnician")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("BookedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ChecklistVersion")
                         .HasColumnType("INTEGER");
+
+                    b.Property<DateOnly?>("Closes")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Depot")
                         .HasColumnType("TEXT");
@@ -586,6 +793,16 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("PinnedStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PinnedTechnician")
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Preferred")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Receiver")
                         .HasColumnType("TEXT");
 
@@ -609,7 +826,14 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Sequence")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Site")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Skills")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -650,6 +874,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<bool>("VerifiedWhole")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Wave")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Weight")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Refresh", "RosterKey")
@@ -662,12 +892,49 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Swaps");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.TakingRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Number")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("Added")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Before")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Changed")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("UndoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Refresh", "Number");
+
+                    b.ToTable("Takings");
+                });
+
             modelBuilder.Entity("YardRelay.Records.TechnicianRow", b =>
                 {
                     b.Property<string>("Refresh")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Absences")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Name")
@@ -679,6 +946,10 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("TEXT");
 
                     b.PrimitiveCollection<string>("Sites")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Skills")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -734,6 +1005,48 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasKey("Sha256");
 
                     b.ToTable("Tokens");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WaveRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly>("Until")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Waves");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WayRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Minutes")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Refresh", "From", "To");
+
+                    b.ToTable("Ways");
                 });
 #pragma warning restore 612, 618
         }

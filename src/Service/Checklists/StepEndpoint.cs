@@ -61,7 +61,11 @@ internal static class StepEndpoint
                     break;
             }
             row.ChecklistVersion++;
-            if (found.Marks is { } station) SwapFacts.Reach(row, station, next is StepState.Open ? null : w.Now);
+            if (found.Marks is { } station)
+            {
+                SwapFacts.Reach(row, station, next is StepState.Open ? null : w.Now);
+                w.WorldChanged();
+            }
             return await SeenAsync(w, row);
 
             async Task<ChecklistSeen> SeenAsync(Writing.Writing writing, SwapRow of)

@@ -8,6 +8,7 @@ using YardRelay.Service.Hands;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
+using YardRelay.Service.Worlds;
 
 namespace YardRelay.Service.Days;
 
@@ -37,7 +38,7 @@ internal static class TodayEndpoint
         var visits = visitRows.ConvertAll(s => all[s.Id]);
         var moving = movingRows.Select(s => all[s.Id]).Where(s => s.Moving is not null).ToList();
         var needs = needRows.Select(s => all[s.Id]).Where(s => s.Sign.Sign is "wants" or "stopped").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Take(MostNeeds).Select(s => Need(s, now)).ToList();
-        var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel)).ConvertAll(t => new TechnicianSeen(t.Key, t.Name, t.Sites, t.Shifts));
+        var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel)).ConvertAll(TechnicianEndpoints.Seen);
         // As things stand: what is late pushes the end by as much.
         DateTimeOffset? ends = visits.Count == 0 ? null : visits.Max(v => v.Sign.Sign == "done" ? v.Appointment!.End : v.Appointment!.End + (now > v.Appointment.Finish && v.Next < v.Line.Count - 1 ? now - v.Appointment.Finish : TimeSpan.Zero));
         return TypedResults.Ok(new DaySeen(

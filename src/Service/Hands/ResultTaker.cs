@@ -5,6 +5,7 @@ using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Swaps;
+using YardRelay.Service.Worlds;
 
 namespace YardRelay.Service.Hands;
 
@@ -44,6 +45,9 @@ internal static class ResultTaker
             order.Words = result.IsWhole ? $"All {ByteText.Files(seen.Files)} on the new computer" : $"{result.Snags.Count} snags, {result.Damages} damages";
             await RestoredAsync(w, swap, result, cancel);
         }
+        // Sizes, and what is under way, are what the next plan is made from.
+        w.WorldChanged();
+        if (OrderKinds.IsTrip(order.Kind) || order.Kind == OrderKinds.Restore) await ObserveAsync(w, swap, order, cancel);
         w.Note("order.done", swap.Id, $"{what} at {order.Tag}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["bytes"] = seen.Bytes.ToString(CultureInfo.InvariantCulture), ["snags"] = result.Snags.Count, ["damages"] = result.Damages });
         await SwapEndpoints.SettleAsync(w, swap, cancel);
         // A finished trip is verified without being asked: the gate wants it, and the parcel is warm.
@@ -54,6 +58,14 @@ internal static class ResultTaker
             w.HandsToWake.Add(verify.Tag);
             w.Note("order.given", swap.Id, $"Verify follows by itself at {order.Tag}", new() { ["order"] = verify.Id, ["kind"] = OrderKinds.Verify });
         }
+    }
+
+    /// <summary>What the depot's link brought this time goes into the rate that estimates use.</summary>
+    private static async Task ObserveAsync(Writing.Writing w, SwapRow swap, OrderRow order, CancellationToken cancel)
+    {
+        if (order.TakenAt is not { } taken || await w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel) is not { } depot) return;
+        var rate = DepotEndpoints.RateOf(depot).With(order.Bytes, (w.Now - taken).TotalSeconds);
+        (depot.BytesPerSecond, depot.Observed) = (rate.BytesPerSecond, rate.Observed);
     }
 
     private static async Task SurveyedAsync(Writing.Writing w, SwapRow swap, OrderResult result, CancellationToken cancel)

@@ -1,117 +1,93 @@
+using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.OpenApi;
+using MiniExcelLibs;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Roster;
-using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Rosters;
 
-/// <summary>Takes a roster into a refresh: all of it in one transaction, or nothing.</summary>
+/// <summary>Rosters: look at one, match its columns, take it, undo that; a template and a sample to start from.</summary>
 internal static class RosterEndpoint
 {
-    private const int MostBytes = 16 << 20;
+    private const string Csv = "text/csv";
+    private const string Workbook = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
-    public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapPost("/refreshes/{refresh}/roster", HandleAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (text/csv). dryRun=true only shows what would change.").AddOpenApiOperationTransformer((operation, _, _) =>
+    private static readonly string[][] Sample =
+    [
+        ["kb900", "Ines Falk", "ines.falk@kestrelbay.example", "Ticketing", "North Quay", "Ticket hall", "renew", "KB-9001", "Fulmar 13", "KB-9101", "Gannet 14", "", "", "", "2026-11-25 08:00-12:00; 2026-11-26 13:00-16:00", "2026-11-25 09:00-11:00", ""],
+        ["kb901", "Jonas Weck", "jonas.weck@kestrelbay.example", "Crew desk", "Lantern Point", "Freight desk", "issue", "", "", "KB-9102", "Gannet 14", "", "", "", "", "", ""],
+        ["kb902", "Mara Thole", "mara.thole@kestrelbay.example", "Workshop", "Workshop", "", "leave", "KB-9003", "Fulmar 13", "", "", "kb900", "2026-12-31", "workshop; stores", "", "", ""],
+    ];
+
+    public static void Map(IEndpointRouteBuilder routes)
+    {
+        routes.MapPost("/refreshes/{refresh}/roster", TakeAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (CSV or XLSX). dryRun=true only shows what would change; skipFaulty=true leaves bad rows; dropGone=true takes out who is not in it and has not begun.").AddOpenApiOperationTransformer((operation, _, _) =>
         {
             // Only described, not demanded: a wrong content type must meet the sign-in first.
-            operation.RequestBody = new OpenApiRequestBody { Required = true, Content = new Dictionary<string, OpenApiMediaType> { ["text/csv"] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } } } };
+            operation.RequestBody = new OpenApiRequestBody { Required = true, Content = new Dictionary<string, OpenApiMediaType> { [Csv] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } }, [Workbook] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } } };
             return Task.CompletedTask;
         });
-
-    private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> HandleAsync(string refresh, HttpRequest request, Writer writer, bool dryRun = false, CancellationToken cancel = default)
-    {
-        if (request.ContentLength > MostBytes) return new Problem[] { new("roster.size", "A roster has at most 16 MB.") }.ToHttp();
-        using var file = new MemoryStream();
-        var buffer = new byte[64 * 1024];
-        while (await request.Body.ReadAsync(buffer, cancel) is > 0 and var got)
-        {
-            if (file.Length + got > MostBytes) return new Problem[] { new("roster.size", "A roster has at most 16 MB.") }.ToHttp();
-            file.Write(buffer, 0, got);
-        }
-        var read = RosterReader.Read(RosterText.Decode(file.GetBuffer().AsSpan(0, (int)file.Length)));
-        if (!read.IsOk) return read.Problems.ToHttp();
-        var taken = await writer.WriteAsync<RosterTaken>(refresh, w => TakeAsync(w, read.Value, dryRun, cancel), cancel);
-        return taken.Problems.FirstOrDefault() is DryRun dry ? TypedResults.Ok(dry.Taken) : taken.ToHttp();
+        routes.MapPut("/refreshes/{refresh}/roster/columns", MatchAsync).RequireAuthorization(Roles.Leads).WithName("MatchColumns").WithSummary("Keeps what columns of a file are read as, for this roster and the next.");
+        routes.MapGet("/refreshes/{refresh}/roster/takings", TakingsAsync).RequireAuthorization(Roles.Reads).WithName("ListTakings").WithSummary("Rosters that were taken, newest first, and whether each can be undone.");
+        routes.MapPost("/refreshes/{refresh}/roster/takings/{number:int}/undo", UndoAsync).RequireAuthorization(Roles.Leads).WithName("UndoTaking").WithSummary("Undoes a taking while nothing has been built on it.");
+        routes.MapGet("/roster-template", (string? form, bool? sample) => Template(form, sample == true)).RequireAuthorization(Roles.Anyone).WithName("GetRosterTemplate").WithSummary("A blank roster, or a sample (sample=true), as CSV or XLSX (form=xlsx).");
     }
 
-    /// <summary>Carries the outcome of a dry run out of a transaction that is not committed.</summary>
-    private sealed record DryRun(RosterTaken Taken) : Problem("roster.dry-run", "Nothing was taken.");
-
-    private static async Task<Result<RosterTaken>> TakeAsync(Writing.Writing w, IReadOnlyList<RosterRow> rows, bool dryRun, CancellationToken cancel)
+    private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> TakeAsync(string refresh, HttpRequest request, Writer writer, YardDb db, bool dryRun = false, bool skipFaulty = false, bool dropGone = false, CancellationToken cancel = default)
     {
-        var refresh = w.Refresh.Key;
-        var sites = await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel);
-        var faults = new List<Problem>();
-        if (sites.Count > 0)
-            foreach (var row in rows.Where(r => !sites.Contains(r.Site)))
-                faults.Add(new RosterFault(row.Line, "site", row.Site, $"this site is not in refresh '{refresh}'.", $"It has {string.Join(", ", sites.Order())}."));
-        var swaps = await w.Db.Swaps.Where(s => s.Refresh == refresh).ToDictionaryAsync(s => s.RosterKey, cancel);
-        var people = await w.Db.People.Where(p => p.Refresh == refresh).ToDictionaryAsync(p => p.Key, cancel);
-        foreach (var row in rows.Where(r => r.Receiver is not null && r.Receiver != r.Person && !people.ContainsKey(r.Receiver) && rows.All(o => o.Person != r.Receiver)))
-            faults.Add(new RosterFault(row.Line, "receiver", row.Receiver!, "nobody with this key is in the roster or the refresh.", "Add that person, or correct the key."));
-        var tags = swaps.Values.SelectMany(s => new[] { (Tag: s.OldTag, s.RosterKey), (Tag: s.NewTag, s.RosterKey) }).Where(t => t.Tag is not null).ToLookup(t => t.Tag!, t => t.RosterKey, StringComparer.OrdinalIgnoreCase);
-        foreach (var row in rows)
-            foreach (var (column, tag) in new[] { ("old_tag", row.OldTag), ("new_tag", row.NewTag) })
-                if (tag is not null && tags[tag].FirstOrDefault(k => k != row.Key && !rows.Any(r => r.Key == k)) is { } other) faults.Add(new RosterFault(row.Line, column, tag, $"the refresh has this computer already, in the swap {swaps[other].Id}.", "Correct the tag, or take that swap out first."));
-        if (faults.Count > 0) return Result<RosterTaken>.Failed([.. faults.OfType<RosterFault>().OrderBy(f => f.Line)]);
+        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return new[] { tooLarge }.ToHttp();
+        if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return new[] { broken }.ToHttp();
+        var kept = await db.Columns.AsNoTracking().Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, c => c.Column, cancel);
+        var reading = RosterReader.Read(table, kept);
+        var columns = reading.Columns.Select((c, i) => new ColumnMatch(c.Head, c.Column, c.By, [.. table.Rows.Select(r => r.Cells[i]).Where(v => v.Length > 0).Distinct().Take(3)])).ToList();
+        var taken = await writer.WriteAsync<RosterTaken>(refresh, w => RosterTaker.TakeAsync(w, reading, columns, new(dryRun, skipFaulty, dropGone), cancel), cancel);
+        return taken.Problems.FirstOrDefault() is RosterTaker.DryRun dry ? TypedResults.Ok(dry.Taken) : taken.ToHttp();
+    }
 
-        foreach (var site in rows.Select(r => r.Site).Distinct().Except(sites).ToList()) w.Db.Sites.Add(new() { Refresh = refresh, Key = site, Name = site, Benches = 2 });
-        var template = await w.Db.Templates.Where(t => t.Refresh == refresh).OrderByDescending(t => t.At).ThenByDescending(t => t.Version).FirstAsync(cancel);
-        var changes = new List<RosterChange>();
-        foreach (var row in rows)
+    private static async Task<Results<Ok<Dictionary<string, string>>, ProblemHttpResult>> MatchAsync(string refresh, Dictionary<string, string> wanted, Writer writer, CancellationToken cancel)
+    {
+        if (wanted.Count > 200 || wanted.Any(m => m.Key.Length > 200)) return new Problem[] { new("roster.columns", "A match names at most 200 columns.") }.ToHttp();
+        if (wanted.Values.FirstOrDefault(v => v.Length > 0 && !RosterColumns.All.Contains(v)) is { } unknown) return new Problem[] { new("roster.columns", $"A roster has no column '{unknown}'. It has {string.Join(", ", RosterColumns.All)}; leave it empty to pass a column over.") }.ToHttp();
+        return (await writer.WriteAsync<Dictionary<string, string>>(refresh, async w =>
         {
-            if (!people.TryGetValue(row.Person, out var person)) w.Db.People.Add(people[row.Person] = person = new() { Refresh = refresh, Key = row.Person, Name = row.Name });
-            (person.Name, person.Mail, person.Department) = (row.Name, row.Mail, row.Department);
-            if (!swaps.TryGetValue(row.Key, out var swap))
+            var rows = await w.Db.Columns.Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, cancel);
+            foreach (var (head, column) in wanted.Select(m => (RosterColumns.Form(m.Key), m.Value)))
             {
-                swap = new()
-                {
-                    Id = $"{refresh}-{++w.Refresh.LastSwap:0000}",
-                    Refresh = refresh,
-                    RosterKey = row.Key,
-                    Person = row.Person,
-                    Name = row.Name,
-                    Site = row.Site,
-                    Free = [],
-                    Template = template.Name,
-                    TemplateVersion = template.Version,
-                };
-                Set(swap, row);
-                w.Db.Swaps.Add(swap);
-                swaps[row.Key] = swap;
-                w.Note("swap.made", swap.Id, $"Swap for {row.Name} made from the roster");
-                changes.Add(new(swap.Id, row.Name, "added", $"{row.Kind.ToString().ToLowerInvariant()}, {row.Site}, {row.OldTag} → {row.NewTag}".TrimEnd(' ', '→')));
-                continue;
+                if (!rows.TryGetValue(head, out var row)) w.Db.Columns.Add(rows[head] = row = new() { Refresh = refresh, Head = head, Column = column });
+                row.Column = column;
             }
-            var before = Describe(swap);
-            if (swap.Kind != row.Kind && SwapFacts.HasBegun(swap)) faults.Add(new RosterFault(row.Line, "kind", row.Kind.ToString().ToLowerInvariant(), $"swap {swap.Id} is under way as {swap.Kind.ToString().ToLowerInvariant()}.", "Finish or call off that swap first."));
-            Set(swap, row);
-            if (before == Describe(swap)) continue;
-            w.Note("swap.changed", swap.Id, $"Roster changed the swap of {row.Name}: {Describe(swap)}");
-            changes.Add(new(swap.Id, row.Name, "changed", $"was {before}; is {Describe(swap)}"));
-        }
-        if (faults.Count > 0) return Result<RosterTaken>.Failed(faults);
-        var (added, changed) = (changes.Count(c => c.Change == "added"), changes.Count(c => c.Change == "changed"));
-        if (added + changed > 0) w.Note("roster.taken", null, $"Roster of {rows.Count} rows taken: {added} added, {changed} changed", new() { ["rows"] = rows.Count, ["added"] = added, ["changed"] = changed });
-        var taken = new RosterTaken(dryRun, rows.Count, added, changed, rows.Count - added - changed, changes);
-        return dryRun ? new DryRun(taken) : taken;
+            w.Note("roster.matched", null, $"Columns of the roster matched: {string.Join(", ", wanted.Select(m => $"{m.Key} is {(m.Value.Length == 0 ? "left out" : m.Value)}"))}");
+            return rows.ToDictionary(r => r.Key, r => r.Value.Column);
+        }, cancel)).ToHttp();
     }
 
-    private static void Set(SwapRow swap, RosterRow row)
+    private static async Task<Ok<List<TakingSeen>>> TakingsAsync(string refresh, YardDb db, CancellationToken cancel)
     {
-        (swap.Name, swap.Site, swap.Room, swap.Kind, swap.OldTag, swap.OldModel) = (row.Name, row.Site, row.Room, row.Kind, row.OldTag, row.OldModel);
-        (swap.NewTag, swap.NewModel, swap.Receiver) = (row.Kind == SwapKind.Reimage ? row.NewTag ?? row.OldTag : row.NewTag, row.NewModel, row.Receiver);
-        var free = row.Free.Select(f => f.ToString()).ToList();
-        if (!swap.Free.SequenceEqual(free)) swap.Free = free;
+        var seen = new List<TakingSeen>();
+        foreach (var taking in await db.Takings.AsNoTracking().Where(t => t.Refresh == refresh).OrderByDescending(t => t.Number).Take(20).ToListAsync(cancel)) seen.Add(RosterTaker.Seen(taking, await RosterTaker.WhyNotUndoneAsync(db, taking, cancel)));
+        return TypedResults.Ok(seen);
     }
 
-    private static string Describe(SwapRow s) => $"{s.Name}, {s.Kind.ToString().ToLowerInvariant()}, {s.Site}{(s.Room is null ? "" : " " + s.Room)}, {s.OldTag} → {s.NewTag}{(s.Receiver is null ? "" : ", for " + s.Receiver)}{(s.Free.Count == 0 ? "" : ", free " + string.Join("; ", s.Free))}";
+    private static async Task<Results<Ok<TakingSeen>, ProblemHttpResult>> UndoAsync(string refresh, int number, Writer writer, CancellationToken cancel) =>
+        (await writer.WriteAsync<TakingSeen>(refresh, w => RosterTaker.UndoAsync(w, number, cancel), cancel)).ToHttp();
+
+    private static Results<FileContentHttpResult, ProblemHttpResult> Template(string? form, bool sample)
+    {
+        if (form is not (null or "csv" or "xlsx")) return new Problem[] { new("roster.form", $"'{form}' is no form of a roster. Use csv or xlsx.") }.ToHttp();
+        var (name, rows) = (sample ? "roster-sample" : "roster", sample ? Sample : []);
+        if (form != "xlsx") return TypedResults.File(Encoding.UTF8.GetBytes("\uFEFF" + string.Concat(rows.Prepend([.. RosterColumns.All]).Select(r => string.Join(',', r) + "\r\n"))), Csv, name + ".csv");
+        using var workbook = new MemoryStream();
+        var table = new System.Data.DataTable();
+        foreach (var column in RosterColumns.All) table.Columns.Add(column);
+        foreach (var row in rows) table.Rows.Add([.. row]);
+        workbook.SaveAs(table, sheetName: "Roster");
+        return TypedResults.File(workbook.ToArray(), Workbook, name + ".xlsx");
+    }
 }

@@ -14,15 +14,17 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
 {
     private const int MostSnags = 500;
 
-    public static AppointmentSeen? AppointmentOf(SwapRow s) =>
-        s is { Start: { } start, HandsOnUntil: { } until, Finish: { } finish, End: { } end, Technician: { } technician } ? new(s.Id, s.Name, s.Site, s.Room, technician, start, until, finish, end) : null;
+    private static AppointmentSeen? AppointmentOf(SwapRow s, IReadOnlyDictionary<(string, string), string> names) =>
+        s is { Start: { } start, HandsOnUntil: { } until, Finish: { } finish, End: { } end, Technician: { } technician } ? new(s.Id, s.Name, s.Site, s.Room, technician, names.GetValueOrDefault((s.Refresh, technician), technician), start, until, finish, end, IsPinned: s.PinnedStart is not null || s.PinnedTechnician is not null) : null;
 
-    /// <summary>Rows as list items: two more queries for all of them together.</summary>
+    /// <summary>Rows as list items: three more queries for all of them together.</summary>
     public async Task<List<SwapListed>> ListAsync(IReadOnlyList<SwapRow> swaps, CancellationToken cancel)
     {
         var ids = swaps.Select(s => s.Id).ToList();
         var snags = await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap) && n.End == "open").GroupBy(n => n.Swap).Select(g => new { g.Key, Count = g.Count(), Since = g.Min(n => n.At), Path = g.Min(n => n.Path), Reason = g.Min(n => n.Reason) }).ToDictionaryAsync(g => g.Key, cancel);
         var orders = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay || o.State == OrderStates.Failed)).ToListAsync(cancel)).ToLookup(o => o.Swap);
+        var refreshes = swaps.Select(s => s.Refresh).Distinct().ToList();
+        var names = (await db.Technicians.AsNoTracking().Where(t => refreshes.Contains(t.Refresh)).Select(t => new { t.Refresh, t.Key, t.Name }).ToListAsync(cancel)).ToDictionary(t => (t.Refresh, t.Key), t => t.Name);
         var now = time.GetUtcNow();
         return [.. swaps.Select(s =>
         {
@@ -32,7 +34,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             return new SwapListed(
                 s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.Next, SignOf(s, mine, open, found is { Count: 1 } one ? $"{one.Path![(one.Path!.TrimEnd('/').LastIndexOf('/') + 1)..]}: {one.Reason}" : null, found?.Since, now),
                 moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt),
-                AppointmentOf(s), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
+                AppointmentOf(s, names), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
         })];
     }
 
@@ -59,8 +61,10 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         if (s.LeftOutBecause is { } because) return new("wants", $"No appointment. {because}", null);
         if (s.Start < now && s.SwappedAt is null && s.End < now) return new("wants", "Its time has passed and nothing was swapped", s.End);
         if (s.RestoredAt is not null && s.AcceptedAt is null) return new("wants", "Restored: the person can look now", s.RestoredAt);
-        return new("ahead", s.Next == 0 ? "Not told yet" : $"Next: {SwapLine.StationsOf(s.Kind).ElementAt(s.Next).ToString().ToLowerInvariant()}", null);
+        return new("ahead", s.Next == 0 ? "Not told yet" : $"Next: {StationWords(SwapLine.StationsOf(s.Kind).ElementAt(s.Next))}", null);
     }
+
+    private static string StationWords(Station station) => station == Station.HandedIn ? "handed in" : station.ToString().ToLowerInvariant();
 
     /// <summary>All of one swap; null when there is none.</summary>
     public async Task<SwapSeen?> GetAsync(string id, CancellationToken cancel)

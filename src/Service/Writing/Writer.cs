@@ -28,6 +28,9 @@ internal sealed class Writing(YardDb db, RefreshRow refresh, DateTimeOffset now,
     /// <summary>Shown name of who does it.</summary>
     public string By => by;
 
+    /// <summary>Something changed that a plan could feel.</summary>
+    public void WorldChanged() => refresh.WorldVersion++;
+
     /// <summary>Appends a ledger entry.</summary>
     /// <param name="kind">What happened, stable: <c>area.what</c>.</param>
     /// <param name="words">For people; kept beside the chain, with only its salted digest inside.</param>

@@ -36,5 +36,5 @@ public sealed class RosterTextTests
 
     [Theory]
     [InlineData("Old tag", "old_tag"), InlineData(" NEW-Tag ", "new_tag"), InlineData("name", "name")]
-    public void A_head_is_known_however_it_is_written(string head, string known) => RosterText.HeadOf(head).ShouldBe(known);
+    public void A_head_is_known_however_it_is_written(string head, string known) => RosterColumns.Form(head).ShouldBe(known);
 }

@@ -62,7 +62,7 @@ public static class PlanEngine
                 timetable.Remove(visit, gone);
                 var option = timetable.FindBest(visit);
                 timetable.Place(visit, option);
-                if (timetable.Cost < cost || (timetable.Cost == cost && option.Start < at.Start)) moved = true;
+                if (timetable.Cost < cost || (timetable.Cost == cost && (option.Start < at.Start || (option.Start == at.Start && option.Finish < at.Finish)))) moved = true;
                 else if (option != at)
                 {
                     timetable.Remove(visit, gone);

@@ -1,0 +1,83 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Planning;
+using YardRelay.Core.Planning.Worlds;
+using YardRelay.Records;
+using YardRelay.Service.Refreshes;
+
+namespace YardRelay.Service.Planning;
+
+/// <summary>A plan of Core in the words of people: names, instants, sentences.</summary>
+internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOnlyDictionary<string, PlanReader.Who> people)
+{
+    private readonly RefreshClock _clock = new(refresh);
+    private readonly Dictionary<string, string> _technicians = posed.World.Technicians.ToDictionary(t => t.Key, t => t.Name);
+
+    /// <summary>Of a swap: whose it is, and where.</summary>
+    public sealed record Who(string Name, string? Room);
+
+    public RefreshClock Clock => _clock;
+
+    public static async Task<PlanReader> OfAsync(YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel) =>
+        new(posed, refresh, await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh.Key).Select(s => new { s.Id, s.Name, s.Room }).ToDictionaryAsync(s => s.Id, s => new Who(s.Name, s.Room), cancel));
+
+    /// <summary>The plan that is newest in a state; null: there is none.</summary>
+    public static Task<PlanRow?> RowAsync(YardDb db, string refresh, string state, CancellationToken cancel) =>
+        db.Plans.Where(p => p.Refresh == refresh && p.State == state).OrderByDescending(p => p.Number).FirstOrDefaultAsync(cancel);
+
+    public static Plan BodyOf(PlanRow row) => PlanFile.ReadPlan(row.Body).Value;
+
+    public AppointmentSeen Seen(Placed placed)
+    {
+        var swap = WorldProblem.SwapOf(placed.Id);
+        var who = people.GetValueOrDefault(swap);
+        // A visit that the instance has no more is shown by what is known of it.
+        var visit = posed.Problem.VisitOf.GetValueOrDefault(placed.Id);
+        var (handsOn, end) = (placed.Start + (visit?.Before ?? 0), placed.Finish + (visit?.After ?? 0));
+        return new(
+            swap, who?.Name ?? swap, visit?.Site ?? "", who?.Room, placed.Technician, _technicians.GetValueOrDefault(placed.Technician, placed.Technician),
+            _clock.At(placed.Start), _clock.At(handsOn), _clock.At(placed.Finish), _clock.At(end), WorldProblem.IsPreparation(placed.Id), visit?.Pinned is not null);
+    }
+
+    public LeftOutSeen Seen(Unplaced left) => new(WorldProblem.SwapOf(left.Id), people.GetValueOrDefault(WorldProblem.SwapOf(left.Id))?.Name ?? left.Id, Words(left.Because));
+
+    public string Name(string visit) => people.GetValueOrDefault(WorldProblem.SwapOf(visit))?.Name ?? WorldProblem.SwapOf(visit);
+
+    /// <summary>A sentence of the engine with dates and names.</summary>
+    public string Words(string words)
+    {
+        foreach (var visit in words.Split(' ', '\'', ',', '.').Where(w => posed.Problem.VisitOf.ContainsKey(w)).Distinct().ToList())
+            words = words.Replace(visit, WorldProblem.IsPreparation(visit) ? $"{Name(visit)}'s bench preparation" : Name(visit), StringComparison.Ordinal);
+        return WorldProblem.Dated(words, posed.World);
+    }
+
+    public PlanFigures Figures(PlanDigest digest) => new(
+        digest.Placed, digest.LeftOut, digest.Cost.Total, digest.Cost.LeftOut, digest.Cost.Late, digest.Cost.NotPreferred, digest.Cost.Moved, digest.Cost.Journeys, digest.Cost.TechnicianDays,
+        digest.LastDay < 0 ? null : refresh.Starts.AddDays(digest.LastDay));
+
+    /// <summary>A plan row with what of it still fits; the figures are of what fits.</summary>
+    public PlanSeen Seen(PlanRow row, Plan plan, IReadOnlyList<Placed> lost) => new(
+        row.Number, row.State, row.Version, row.BasedOn, row.MadeBy, row.MadeAt, row.PublishedBy, row.PublishedAt,
+        [.. plan.Placed.OrderBy(p => p.Start).ThenBy(p => p.Id, StringComparer.Ordinal).Select(Seen)], [.. plan.Unplaced.Select(Seen)],
+        [.. lost.Select(p => new LeftOutSeen(WorldProblem.SwapOf(p.Id), Name(p.Id), $"{_clock.Local(_clock.At(p.Start)):ddd d MMM HH:mm} with {_technicians.GetValueOrDefault(p.Technician, p.Technician)} no longer fits."))],
+        Figures(PlanDigest.Of(posed.Problem, plan)), row.Moves.Length > 2 && row.State == "draft");
+
+    public static readonly PlanFigures NoFigures = new(0, 0, 0, 0, 0, 0, 0, 0, 0, null);
+
+    public PlanChangeSeen Seen(PlanChange change)
+    {
+        var (before, after) = (change.Before is { } b ? Seen(b) : null, change.After is { } a ? Seen(a) : null);
+        var name = Name(change.Visit) + (WorldProblem.IsPreparation(change.Visit) ? " (bench)" : "");
+        string At(AppointmentSeen s) => $"{_clock.Local(s.Start):ddd d MMM HH:mm} with {s.TechnicianName}";
+        var words = (before, after) switch
+        {
+            (null, { } isNow) => $"{name} comes in: {At(isNow)}.",
+            ({ } was, null) => $"{name} goes out, was {At(was)}.",
+            ({ } was, { } isNow) when was.Start == isNow.Start && was.Technician != isNow.Technician => $"{name} stays at {_clock.Local(was.Start):ddd d MMM HH:mm}, with {isNow.TechnicianName} instead of {was.TechnicianName}.",
+            ({ } was, { } isNow) when was.Start == isNow.Start => $"{name} stays at {At(was)}, its last part moves.",
+            ({ } was, { } isNow) => $"{name} moves from {At(was)} to {At(isNow)}.",
+            _ => throw new System.Diagnostics.UnreachableException(),
+        };
+        return new(WorldProblem.SwapOf(change.Visit), Name(change.Visit), WorldProblem.IsPreparation(change.Visit), before, after, words);
+    }
+}

@@ -1,0 +1,50 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Planning.Worlds;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Worlds;
+
+/// <summary>Depots: where they are, what they hold, what their link brings.</summary>
+internal static class DepotEndpoints
+{
+    public static void Map(IEndpointRouteBuilder routes)
+    {
+        routes.MapGet("/refreshes/{refresh}/depots", ListAsync).RequireAuthorization(Roles.Reads).WithName("ListDepots").WithSummary("Depots and what lies in them.");
+        routes.MapPut("/refreshes/{refresh}/depots/{key}", PutAsync).RequireAuthorization(Roles.Leads).WithName("PutDepot").WithSummary("Makes or changes a depot.");
+    }
+
+    public static DepotRate RateOf(DepotRow d) => d.Observed == 0 ? DepotRate.Default : new(d.BytesPerSecond, d.Observed);
+
+    public static async Task<List<DepotSeen>> ReadAsync(YardDb db, string refresh, CancellationToken cancel)
+    {
+        var lies = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Depot != null && s.Trips > 0).GroupBy(s => s.Depot!)
+            .Select(g => new { g.Key, Parcels = g.LongCount(), Bytes = db.Folders.Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && s.Depot == g.Key)).Sum(f => (long?)f.DepotBytes) ?? 0 }).ToDictionaryAsync(g => g.Key, cancel);
+        return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel)).ConvertAll(d => Seen(d, lies.GetValueOrDefault(d.Key)?.Parcels ?? 0, lies.GetValueOrDefault(d.Key)?.Bytes ?? 0));
+    }
+
+    private static DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, RateOf(d).BytesPerSecond, d.Observed);
+
+    private static async Task<Ok<List<DepotSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) => TypedResults.Ok(await ReadAsync(db, refresh, cancel));
+
+    private static async Task<Results<Ok<DepotSeen>, ProblemHttpResult>> PutAsync(string refresh, string key, DepotWanted wanted, Writer writer, CancellationToken cancel)
+    {
+        var known = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var uri) && uri.Scheme is "file" or "http" or "https";
+        var faults = WorldWrite.Faults(
+            WorldWrite.KeyFault("depot", key), WorldWrite.NameFault("depot", wanted.Name),
+            known ? null : new("depot.address", $"'{wanted.Address}' is not an address of a depot. Use file:///path or http(s)://host/path."),
+            known && uri!.UserInfo.Length > 0 ? new("depot.address", "An address holds no password; hands take it from YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.") : null,
+            wanted.CapacityBytes < 0 || wanted.DailyBytes < 0 ? new("depot.room", "A depot's room and what its link brings are 0 bytes or more; leave them out for no bound.") : null,
+            wanted.HoldDays is < 0 or > 366 ? new("depot.hold", $"A parcel is held 0 to 366 days, not {wanted.HoldDays}.") : null);
+        if (faults.Count > 0) return faults.ToHttp();
+        return (await writer.WriteAsync<DepotSeen>(refresh, w => w.SetAsync(
+            "depot", w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == refresh && d.Key == key, cancel), () => new DepotRow { Refresh = refresh, Key = key, Name = wanted.Name, Address = wanted.Address },
+            row => (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14), d => Seen(d),
+            d => $"Depot {d.Name} is {d.Address}"), cancel)).ToHttp();
+    }
+}
