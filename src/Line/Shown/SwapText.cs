@@ -10,7 +10,7 @@ internal static class SwapText
     {
         var s = seen.Swap;
         Tables.Say($"{s.Name}  {s.Id}  {s.Kind.ToString().ToLowerInvariant()}  {s.Site}{(s.Room is null ? "" : ", " + s.Room)}  {s.OldTag} → {s.NewTag}");
-        if (s.Appointment is { } at) Tables.Say($"{at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.Technician}");
+        if (s.Appointment is { } at) Tables.Say($"{at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.TechnicianName}");
         Tables.Say($"{LineText.Of(s)}  {string.Join(" · ", s.Line.Where(l => l.At is not null).Select(l => l.Station))}");
         Tables.Say(LineText.Sign(s.Sign));
         Account(seen);

@@ -152,7 +152,7 @@ internal static class SwapVerbs
 
     private static void ShowList(List<SwapListed> swaps)
     {
-        Tables.Show(["Person", "Line", "", "Site", "Old", "New", "Appointment", "Swap"], swaps.Select(s => new[] { s.Name, LineText.Of(s), LineText.Sign(s.Sign), s.Site, s.OldTag ?? "", s.NewTag ?? "", s.Appointment is { } a ? $"{a.Start.LocalDateTime:ddd d MMM HH:mm} {a.Technician}" : "", s.Id }));
+        Tables.Show(["Person", "Line", "", "Site", "Old", "New", "Appointment", "Swap"], swaps.Select(s => new[] { s.Name, LineText.Of(s), LineText.Sign(s.Sign), s.Site, s.OldTag ?? "", s.NewTag ?? "", s.Appointment is { } a ? $"{a.Start.LocalDateTime:ddd d MMM HH:mm} {a.TechnicianName}" : "", s.Id }));
         Tables.Say($"{swaps.Count} swaps.");
     }
 
@@ -162,6 +162,6 @@ internal static class SwapVerbs
         if (day.Needs.Count > 0) Tables.Show(["Needs you now", "", "Since"], day.Needs.Select(n => new[] { n.Name, (n.Sign == "stopped" ? "■ " : "▲ ") + n.Words, ByteText.Of(day.Now - n.Since) }));
         if (day.Moving.Count > 0)
             Tables.Show(["On the move", "", "", "Done", "Rate"], day.Moving.Select(s => new[] { s.Name, s.Moving!.Kind, LineText.Of(s), s.Moving.TotalBytes > 0 ? $"{ByteText.Of(s.Moving.Bytes)} of {ByteText.Of(s.Moving.TotalBytes)}" : ByteText.Of(s.Moving.Bytes), ByteText.Of(s.Moving.BytesPerSecond) + "/s" }), 3, 4);
-        if (day.Visits.Count > 0) Tables.Show(["Visits", "When", "Technician", "Site", "", ""], day.Visits.Select(s => new[] { s.Name, $"{s.Appointment!.Start.LocalDateTime:HH:mm}–{s.Appointment.End.LocalDateTime:HH:mm}", s.Appointment.Technician, s.Site + (s.Room is null ? "" : ", " + s.Room), LineText.Of(s), LineText.Sign(s.Sign) }));
+        if (day.Visits.Count > 0) Tables.Show(["Visits", "When", "Technician", "Site", "", ""], day.Visits.Select(s => new[] { s.Name, $"{s.Appointment!.Start.LocalDateTime:HH:mm}–{s.Appointment.End.LocalDateTime:HH:mm}", s.Appointment.TechnicianName, s.Site + (s.Room is null ? "" : ", " + s.Room), LineText.Of(s), LineText.Sign(s.Sign) }));
     }
 }

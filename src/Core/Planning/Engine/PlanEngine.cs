@@ -36,7 +36,7 @@ public static class PlanEngine
             foreach (var behind in searches.Where(s => s.BestCost > best.BestCost)) behind.Learn(best);
         }
         var plan = searches.MinBy(s => s.BestCost)!.Best();
-        Settle(plan);
+        Settle(plan, from is null ? [] : BackWhereTheyStood(plan, from));
         return plan.ToPlan(visit => WhyNot.Explain(problem, plan, visit));
     }
 
@@ -48,8 +48,35 @@ public static class PlanEngine
         return timetable.ToPlan(visit => WhyNot.Explain(problem, timetable, visit));
     }
 
+    /// <summary>Of visits that kept start and technician, brings the last part back to where it was, if it fits there; returns them all.</summary>
+    private static HashSet<int> BackWhereTheyStood(Timetable timetable, Plan from)
+    {
+        var kept = new HashSet<int>();
+        var others = new List<(int Visit, Option Now, Option Then)>();
+        foreach (var stood in from.Placed)
+        {
+            if (timetable.IndexOf(stood.Id) is not { } visit || timetable.At(visit) is not { Exists: true } at || at.Start != stood.Start || timetable.Problem.Technicians[at.Technician].Id != stood.Technician) continue;
+            kept.Add(visit);
+            if (at.Finish != stood.Finish) others.Add((visit, at, at with { Finish = stood.Finish }));
+        }
+        // All together or none: two that only changed places are in each other's way.
+        var cost = timetable.Cost;
+        foreach (var other in others) timetable.Lift(other.Visit);
+        var back = others.TakeWhile(o =>
+        {
+            var fits = timetable.BreaksAt(o.Visit, o.Then.Technician, o.Then.Start, o.Then.Finish).Count == 0;
+            if (fits) timetable.Place(o.Visit, o.Then);
+            return fits;
+        }).ToList();
+        if (back.Count == others.Count && timetable.Cost <= cost) return kept;
+        foreach (var one in back) timetable.Lift(one.Visit);
+        foreach (var other in others) timetable.Place(other.Visit, other.Now);
+        return kept;
+    }
+
     /// <summary>Moves each visit to the earliest of the places that cost no more: a search leaves them wherever they happened to fit.</summary>
-    private static void Settle(Timetable timetable)
+    /// <param name="kept">Visits that stay where they are.</param>
+    private static void Settle(Timetable timetable, HashSet<int> kept)
     {
         var gone = new List<(int Visit, Option At)>();
         for (var (round, moved) = (0, true); moved && round < 4; round++)
@@ -57,7 +84,7 @@ public static class PlanEngine
             moved = false;
             foreach (var visit in Enumerable.Range(0, timetable.Count).Where(timetable.IsPlaced).OrderBy(i => timetable.At(i).Start).ThenBy(i => i).ToList())
             {
-                if (timetable.FollowersOf(visit).Any(timetable.IsPlaced)) continue;
+                if (kept.Contains(visit) || timetable.FollowersOf(visit).Any(timetable.IsPlaced)) continue;
                 var (cost, at) = (timetable.Cost, timetable.At(visit));
                 timetable.Remove(visit, gone);
                 var option = timetable.FindBest(visit);

@@ -83,6 +83,9 @@ internal sealed partial class Timetable
 
     public Option At(int visit) => _at[visit];
 
+    /// <summary>The index of a visit; null: the instance has none of that id.</summary>
+    public int? IndexOf(string id) => _ground.VisitIndex.TryGetValue(id, out var index) ? index : null;
+
     public bool IsPlaced(int visit) => _at[visit].Exists;
 
     public Visit Visit(int visit) => _visits[visit];

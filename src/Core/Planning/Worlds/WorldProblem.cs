@@ -51,16 +51,21 @@ public sealed partial class WorldProblem
         return made.IsOk ? new WorldProblem(world, made.Value, maker.Estimates) : Result<WorldProblem>.Failed([.. made.Problems.Select(p => new Problem("plan.world", Dated(p.Message, world)))]);
     }
 
-    /// <summary>A sentence of the engine with dates for day numbers and names for keys.</summary>
+    /// <summary>A sentence of the engine with dates for day numbers, gigabytes for megabytes, and names for keys.</summary>
     public static string Dated(string words, World world)
     {
         words = DayAndTime().Replace(words, m => string.Create(CultureInfo.InvariantCulture, $"{world.Starts.AddDays(int.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture)):ddd d MMM}{(m.Groups[2].Success ? $" {m.Groups[2].Value}" : "")}"));
+        words = StagedSize().Replace(words, m => string.Create(CultureInfo.InvariantCulture, $"{double.Parse(m.Value, CultureInfo.InvariantCulture) / 1000:0.#} GB"));
         foreach (var technician in world.Technicians) words = Regex.Replace(words, $@"(?<![\w-]){Regex.Escape(technician.Key)}(?![\w-])", technician.Name);
         return words;
     }
 
     [GeneratedRegex(@"\bday (\d+)(?: (\d\d:\d\d))?")]
     private static partial Regex DayAndTime();
+
+    // Where a reason speaks of staged data, the number that stands there is in the instance's unit.
+    [GeneratedRegex(@"(?<=\bbrings (?:no )?)\d+(?= (?:a day|more))|\b\d+(?= more (?:room|for|around))|(?<=no room for )\d+(?= more)")]
+    private static partial Regex StagedSize();
 
     private sealed class Maker(World world, int now)
     {
