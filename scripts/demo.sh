@@ -74,15 +74,30 @@ if [ ! -f "$state/ready" ]; then
   line technician set noor --name "Noor Haddad" --site "North Quay" "Workshop" --shift "daily 08:00-12:00" "daily 12:45-16:30"
   line technician set theo --name "Theo Brandt" --site "Lantern Point" --shift "daily 08:00-12:30" "daily 13:15-16:30"
   line technician set vera --name "Vera Lindqvist" --site "Workshop" "Lantern Point" "North Quay" --shift "daily 09:00-12:00" "daily 12:45-17:00"
+  line way set "North Quay" "Lantern Point" 25
+  line way set "North Quay" Workshop 15
+  line way set Workshop "Lantern Point" 20
+  line depot set cloud --name "Cloud share" --address "http://127.0.0.1:$(cat "$cloud_port_file")/" --room-gb 600 --daily-gb 320
   if ! $once; then
+    day() { date -d "$(cat "$state/starts") + $1 days" +%F; }
+    line site set Workshop --name Workshop --room "Engine hall:2" "Drawing office:1"
+    line closure set stocktaking --name "Stocktaking in the engine hall" --site Workshop --at "$(day 2)"
+    line delivery set second --name "Second batch" --arrives "$(day 1) 12:00" --tag KB-2060 KB-2061 KB-2062
+    line estimate set kind issue --bench 20 --bench-unattended 60 --bench-site Workshop --bench-gap 60
     line account set noor --name "Noor Haddad" --role technician --site "North Quay" "Workshop"
     line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"
     line account set vera --name "Vera Lindqvist" --role technician --site "Workshop" "Lantern Point" "North Quay"
     line account set audit --name "Wren Ashby" --role auditor
     line account set sol --name "Sol Okafor" --role person --person kb101
   fi
-  line plan make | tail -4
+  line plan make | tail -2
   line plan publish
+  if ! $once; then
+    # One morning later somebody is ill: a draft that repairs the plan waits to be looked at.
+    line swap edit autumn-0022 --free "$(day 1) 08:00-08:45"
+    line technician away vera "$(day 1)"
+    line plan make | tail -2
+  fi
   line hand code --json > "$state/codes.json"
   "$bin/yardhand" enrol-bench --service "$service" --codes "$state/codes.json" --disks "$state/computers" --state "$state/hands"
   rm -f "$state/codes.json"

@@ -1,5 +1,11 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { createRootRoute, createRoute, createRouter, Link } from '@tanstack/react-router'
+import { CapacityPage } from './features/capacity/CapacityPage'
+import { HistoryPage } from './features/plan/HistoryPage'
+import { OutlookPage } from './features/plan/OutlookPage'
+import { PlanPage } from './features/plan/PlanPage'
+import { SheetsPage } from './features/plan/SheetsPage'
+import { RosterPage } from './features/roster/RosterPage'
 import { SwapPage } from './features/swap/SwapPage'
 import { SwapsPage } from './features/swaps/SwapsPage'
 import { TodayPage } from './features/today/TodayPage'
@@ -42,8 +48,36 @@ const swap = createRoute({
   },
 })
 
+const plan = createRoute({
+  getParentRoute: () => root,
+  path: '/plan',
+  validateSearch: (search: Record<string, unknown>): { day?: string; visit?: string } => ({
+    day: text(search.day),
+    visit: text(search.visit),
+  }),
+  component: function Plan() {
+    return <PlanPage {...plan.useSearch()} />
+  },
+})
+const outlook = createRoute({ getParentRoute: () => root, path: '/plan/outlook', component: OutlookPage })
+const history = createRoute({ getParentRoute: () => root, path: '/plan/history', component: HistoryPage })
+const sheets = createRoute({
+  getParentRoute: () => root,
+  path: '/plan/sheets',
+  validateSearch: (search: Record<string, unknown>): { day?: string } => ({ day: text(search.day) }),
+  component: function Sheets() {
+    return <SheetsPage {...sheets.useSearch()} />
+  },
+})
+const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
+const capacity = createRoute({ getParentRoute: () => root, path: '/capacity', component: CapacityPage })
+
 export const createAppRouter = (_: QueryClient) =>
-  createRouter({ routeTree: root.addChildren([today, swaps, swap]), defaultPreload: false, scrollRestoration: true })
+  createRouter({
+    routeTree: root.addChildren([today, swaps, swap, plan, outlook, history, sheets, roster, capacity]),
+    defaultPreload: false,
+    scrollRestoration: true,
+  })
 
 declare module '@tanstack/react-router' {
   interface Register {

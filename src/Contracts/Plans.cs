@@ -30,7 +30,21 @@ public sealed record PlanFigures(int Placed, int LeftOut, int Cost, int CostLeft
 /// <param name="CanUndo">A move by hand can be undone.</param>
 public sealed record PlanSeen(
     int Number, string State, int Version, int BasedOn, string? MadeBy, DateTimeOffset? MadeAt, string? PublishedBy, DateTimeOffset? PublishedAt,
-    IReadOnlyList<AppointmentSeen> Appointments, IReadOnlyList<LeftOutSeen> LeftOut, IReadOnlyList<LeftOutSeen> Lost, PlanFigures Figures, bool CanUndo);
+    IReadOnlyList<AppointmentSeen> Appointments, IReadOnlyList<LeftOutSeen> LeftOut, IReadOnlyList<LeftOutSeen> Lost, PlanFigures Figures, bool CanUndo, PlanLoad Load);
+
+/// <summary>How full a plan makes technicians, depots and links.</summary>
+/// <param name="Days">Every day of the refresh.</param>
+public sealed record PlanLoad(IReadOnlyList<DayLoad> Days, IReadOnlyList<DepotLoad> Depots);
+
+/// <summary>A day's work.</summary>
+/// <param name="HandsOnMinutes">Planned, of all technicians together.</param>
+/// <param name="ShiftMinutes">What they work that day.</param>
+public sealed record DayLoad(DateOnly Day, int Visits, int HandsOnMinutes, int ShiftMinutes);
+
+/// <summary>A depot's room and link, day by day, in bytes.</summary>
+/// <param name="Lies">What lies there on each day.</param>
+/// <param name="Brought">What the link must have brought for each day's visits.</param>
+public sealed record DepotLoad(string Key, string Name, long? CapacityBytes, long? DailyBytes, IReadOnlyList<long> Lies, IReadOnlyList<long> Brought);
 
 /// <summary>A plan in the history.</summary>
 public sealed record PlanListed(int Number, string State, int BasedOn, string MadeBy, DateTimeOffset MadeAt, string? PublishedBy, DateTimeOffset? PublishedAt, int Placed, int LeftOut, int Cost);

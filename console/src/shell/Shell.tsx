@@ -88,9 +88,18 @@ function Pages({ refresh }: { refresh: string }) {
         </Link>
       </li>
       <li>
+        <Link to="/plan">Plan</Link>
+      </li>
+      <li>
         <Link to="/swaps" search={{}}>
           Swaps
         </Link>
+      </li>
+      <li>
+        <Link to="/roster">Roster</Link>
+      </li>
+      <li>
+        <Link to="/capacity">Capacity</Link>
       </li>
     </ul>
   )

@@ -34,7 +34,7 @@ internal static class PlanEndpoints
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
         var plan = number is { } wanted ? await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.Number == wanted, cancel)
             : await PlanReader.RowAsync(db, refresh, "draft", cancel) ?? await PlanReader.RowAsync(db, refresh, "published", cancel);
-        if (plan is null) return number is { } missing ? new Problem[] { ServiceProblem.NotFound("plan", $"{missing}") }.ToHttp() : TypedResults.Ok(new PlanSeen(0, "none", 0, 0, null, null, null, null, [], [], [], PlanReader.NoFigures, false));
+        if (plan is null) return number is { } missing ? new Problem[] { ServiceProblem.NotFound("plan", $"{missing}") }.ToHttp() : TypedResults.Ok(new PlanSeen(0, "none", 0, 0, null, null, null, null, [], [], [], PlanReader.NoFigures, false, new([], [])));
         response.Headers.ETag = $"\"{plan.Version}\"";
         if (plan.State == "draft") return (await desk.AtAsync<PlanSeen>(db, row, plan, laid => Task.FromResult<Result<PlanSeen>>(laid.Reader.Seen(plan, laid.Board.ToPlan(), laid.Lost)), cancel)).ToHttp();
         var posed = await PoseAsync(db, row, time, cancel);

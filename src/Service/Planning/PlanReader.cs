@@ -60,7 +60,28 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
         row.Number, row.State, row.Version, row.BasedOn, row.MadeBy, row.MadeAt, row.PublishedBy, row.PublishedAt,
         [.. plan.Placed.OrderBy(p => p.Start).ThenBy(p => p.Id, StringComparer.Ordinal).Select(Seen)], [.. plan.Unplaced.Select(Seen)],
         [.. lost.Select(p => new LeftOutSeen(WorldProblem.SwapOf(p.Id), Name(p.Id), $"{_clock.Local(_clock.At(p.Start)):ddd d MMM HH:mm} with {_technicians.GetValueOrDefault(p.Technician, p.Technician)} no longer fits."))],
-        Figures(PlanDigest.Of(posed.Problem, plan)), row.Moves.Length > 2 && row.State == "draft");
+        Figures(PlanDigest.Of(posed.Problem, plan)), row.Moves.Length > 2 && row.State == "draft", LoadOf(plan));
+
+    private PlanLoad LoadOf(Plan plan)
+    {
+        const long Megabyte = 1_000_000;
+        var problem = posed.Problem;
+        var (visits, handsOn, shifts) = (new int[problem.Days], new int[problem.Days], new int[problem.Days]);
+        foreach (var shift in problem.Technicians.SelectMany(t => t.Shifts)) shifts[Minutes.DayOf(shift.Start)] += shift.End - shift.Start;
+        var depots = posed.World.Depots.ToDictionary(d => d.Key, d => (Lies: new long[problem.Days], Brought: new long[problem.Days]));
+        foreach (var placed in plan.Placed)
+        {
+            var (visit, day) = (problem.VisitOf[placed.Id], Minutes.DayOf(placed.Start));
+            if (!WorldProblem.IsPreparation(placed.Id)) visits[day]++;
+            handsOn[day] += visit.Before + visit.After;
+            if (visit.Staged is not { } staged) continue;
+            depots[staged.Depot].Brought[day] += staged.Size * Megabyte;
+            for (var d = Math.Max(0, day - staged.LeadDays); d <= Math.Min(problem.Days - 1, day + staged.HoldDays); d++) depots[staged.Depot].Lies[d] += staged.Size * Megabyte;
+        }
+        return new(
+            [.. Enumerable.Range(0, problem.Days).Select(d => new DayLoad(refresh.Starts.AddDays(d), visits[d], handsOn[d], shifts[d]))],
+            [.. posed.World.Depots.Select(d => new DepotLoad(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, depots[d.Key].Lies, depots[d.Key].Brought))]);
+    }
 
     public static readonly PlanFigures NoFigures = new(0, 0, 0, 0, 0, 0, 0, 0, 0, null);
 

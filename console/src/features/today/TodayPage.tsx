@@ -40,7 +40,7 @@ export function TodayPage() {
           <Link to="/swaps" search={{ sort: 'time' }}>
             See all swaps by time
           </Link>
-          , or plan with <code>yardline plan make</code>.
+          , or <Link to="/plan">look at the plan</Link>.
         </Empty>
       )}
       <div className="columns">

@@ -1,0 +1,239 @@
+import { Button, Modal, NativeSelect, Textarea, TextInput } from '@mantine/core'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Coming, Empty, Failed } from '../../shared/States'
+import { useRefresh } from '../../shell/refresh'
+import { tell, worldQuery } from '../plan/queries'
+import { meQuery } from '../session/queries'
+import { type Field, type Thing, things, type Values } from './things'
+
+/** All that a plan is made from, each with a default, each to be changed here. */
+export function CapacityPage() {
+  const refresh = useRefresh()
+  const world = useQuery(worldQuery(refresh.key))
+  const me = useQuery(meQuery)
+  const [editing, setEditing] = useState<{ thing: Thing; values: Values; isNew: boolean } | null>(null)
+  if (world.isPending) return <Coming rows={12} />
+  if (world.isError) return <Failed error={world.error} retry={() => world.refetch()} />
+  const leads = me.data?.role === 'coordinator'
+  return (
+    <>
+      <header className="head">
+        <div>
+          <h1>Capacity</h1>
+          <p className="soft">What a plan is made from. Everything has a default: a first plan needs the roster and one technician only.</p>
+        </div>
+      </header>
+      {things.map((thing) => {
+        const rows = thing.rows(world.data)
+        return (
+          <section key={thing.name} className="card" aria-label={thing.name}>
+            <div className="card-head">
+              <h2>
+                {thing.name} <span className="soft why">{thing.why}</span>
+              </h2>
+              {leads && (
+                <span className="actions">
+                  {thing.one === 'closure' && <TakeCalendar />}
+                  <Button
+                    size="compact-sm"
+                    variant="default"
+                    onClick={() => setEditing({ thing, values: thing.fresh, isNew: true })}
+                    aria-label={`Add a ${thing.one}`}
+                  >
+                    Add
+                  </Button>
+                </span>
+              )}
+            </div>
+            {rows.length === 0 ? (
+              <Empty>None.</Empty>
+            ) : (
+              <div className="table-scroll" tabIndex={0} role="region" aria-label={thing.name}>
+                <table className="account words">
+                  <thead>
+                    <tr>
+                      {thing.heads.map((h) => (
+                        <th key={h}>{h}</th>
+                      ))}
+                    </tr>
+                  </thead>
+                  <tbody>
+                    {rows.map((row) => (
+                      <tr key={row.key}>
+                        {row.cells.map((cell, i) =>
+                          i === 0 ? (
+                            <th key={thing.heads[0]}>
+                              {leads ? (
+                                <button
+                                  type="button"
+                                  className="quiet strong"
+                                  onClick={() => setEditing({ thing, values: row.values, isNew: false })}
+                                  aria-label={`Change ${cell}`}
+                                >
+                                  {cell}
+                                </button>
+                              ) : (
+                                cell
+                              )}
+                            </th>
+                          ) : (
+                            <td key={thing.heads[i]}>{cell}</td>
+                          ),
+                        )}
+                      </tr>
+                    ))}
+                  </tbody>
+                </table>
+              </div>
+            )}
+          </section>
+        )
+      })}
+      {editing && (
+        <Edit key={editing.values.key ?? 'new'} {...editing} sites={world.data.sites.map((s) => s.key)} close={() => setEditing(null)} />
+      )}
+    </>
+  )
+}
+
+function TakeCalendar() {
+  const refresh = useRefresh()
+  const queries = useQueryClient()
+  const send = useMutation({
+    mutationFn: async (file: File) => {
+      const answer = await fetch(`/api/refreshes/${encodeURIComponent(refresh.key)}/closures/calendar`, {
+        method: 'POST',
+        headers: { 'Content-Type': 'text/calendar' },
+        body: file,
+      })
+      if (!answer.ok) throw new Error((await answer.json()).detail)
+    },
+    onError: tell,
+    onSettled: () => queries.invalidateQueries({ queryKey: ['world'] }),
+  })
+  return (
+    <label className="file-button">
+      Take a calendar
+      <input
+        type="file"
+        accept=".ics,text/calendar"
+        onChange={(e) => {
+          const file = e.currentTarget.files?.[0]
+          if (file) send.mutate(file)
+          e.currentTarget.value = ''
+        }}
+      />
+    </label>
+  )
+}
+
+function Edit({
+  thing,
+  values: first,
+  isNew,
+  sites,
+  close,
+}: {
+  thing: Thing
+  values: Values
+  isNew: boolean
+  sites: string[]
+  close: () => void
+}) {
+  const refresh = useRefresh()
+  const queries = useQueryClient()
+  const [values, setValues] = useState<Values>(first)
+  const after = { onSuccess: close, onSettled: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'me' }) }
+  const put = useMutation({ mutationFn: () => thing.put(refresh.key, values), ...after })
+  const drop = useMutation({
+    mutationFn: () => thing.drop?.(refresh.key, values.key ?? `${values.scope}/${values.of}`) ?? Promise.resolve(),
+    ...after,
+  })
+  const missing = thing.fields.filter((f) => f.needed && !values[f.key]?.trim())
+  return (
+    <Modal opened onClose={close} title={isNew ? `A new ${thing.one}` : `Change the ${thing.one}`} closeOnClickOutside={false}>
+      <form
+        className="stack"
+        onSubmit={(event) => {
+          event.preventDefault()
+          if (missing.length === 0) put.mutate()
+        }}
+      >
+        {thing.fields.map((field) => (
+          <Input
+            key={field.key}
+            field={field}
+            value={values[field.key] ?? ''}
+            fixed={!isNew && ['key', 'scope', 'of', 'from', 'to'].includes(field.key)}
+            sites={sites}
+            set={(v) => setValues({ ...values, [field.key]: v })}
+          />
+        ))}
+        {(put.isError || drop.isError) && <Failed error={put.error ?? drop.error} />}
+        <div className="actions">
+          {!isNew && thing.drop && (
+            <Button variant="default" loading={drop.isPending} onClick={() => drop.mutate()}>
+              Take out
+            </Button>
+          )}
+          <Button
+            type="submit"
+            loading={put.isPending}
+            disabled={missing.length > 0}
+            title={missing.length ? `Missing: ${missing.map((m) => m.label).join(', ')}` : undefined}
+          >
+            Save
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}
+
+function Input({
+  field,
+  value,
+  fixed,
+  sites,
+  set,
+}: {
+  field: Field
+  value: string
+  fixed: boolean
+  sites: string[]
+  set: (value: string) => void
+}) {
+  const common = { label: field.label, description: field.help, required: field.needed, disabled: fixed, value }
+  switch (field.as) {
+    case 'lines':
+      return <Textarea {...common} autosize minRows={2} maxRows={8} onChange={(e) => set(e.currentTarget.value)} />
+    case 'site':
+      return (
+        <NativeSelect
+          {...common}
+          data={[{ value: '', label: '' }, ...sites.map((s) => ({ value: s, label: s }))]}
+          onChange={(e) => set(e.currentTarget.value)}
+        />
+      )
+    case 'scope':
+      return (
+        <NativeSelect
+          {...common}
+          data={[
+            { value: 'kind', label: 'a kind of swap' },
+            { value: 'model', label: 'a model of new computer' },
+            { value: 'swap', label: 'one swap' },
+          ]}
+          onChange={(e) => set(e.currentTarget.value)}
+        />
+      )
+    case 'number':
+      return <TextInput {...common} inputMode="decimal" onChange={(e) => set(e.currentTarget.value.replace(/[^0-9.]/g, ''))} />
+    case 'date':
+      return <TextInput {...common} type="date" onChange={(e) => set(e.currentTarget.value)} />
+    case 'key':
+    case 'text':
+      return <TextInput {...common} onChange={(e) => set(e.currentTarget.value)} />
+  }
+}
