@@ -59,7 +59,7 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         foreach (var (scheme, width) in new[] { (ColorScheme.Light, 1280), (ColorScheme.Dark, 1280), (ColorScheme.Light, 390), (ColorScheme.Dark, 390) })
         {
             var page = await SignInAsync("kit", scheme, width);
-            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/no/such/page" })
+            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity", "/no/such/page" })
             {
                 await page.GotoAsync(path);
                 await page.GetByRole(AriaRole.Navigation).WaitForAsync();
@@ -152,6 +152,101 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
     }
 
     [Fact]
+    public async Task A_coordinator_repairs_the_plan_by_keys_takes_a_move_back_and_publishes()
+    {
+        var page = await SignInAsync("kit");
+        await page.GetByRole(AriaRole.Link, new() { Name = "Plan", Exact = true }).ClickAsync();
+        await Expect(page.GetByText("published by Kit", new() { Exact = false })).ToBeVisibleAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Plan again" }).ClickAsync();
+        await Expect(page.GetByText("not booked yet", new() { Exact = false })).ToBeVisibleAsync(new() { Timeout = 15_000 });
+        var days = page.GetByRole(AriaRole.Option);
+        await days.Nth(2).ClickAsync();
+        await Expect(page.GetByText("no visits")).ToBeVisibleAsync();
+        // Found at once, and gone to.
+        await page.Keyboard.PressAsync("/");
+        await page.Keyboard.TypeAsync("Per Lun");
+        await page.Keyboard.PressAsync("Enter");
+        var card = page.GetByRole(AriaRole.Region, new() { Name = "Visit of Per Lunde" });
+        await Expect(card).ToContainTextAsync("How long it takes");
+        var visit = page.Locator("[data-visit='spring-0004']");
+        var before = await visit.GetAttributeAsync("aria-label");
+        await visit.FocusAsync();
+        await page.Keyboard.PressAsync("m");
+        for (var step = 0; step < 28; step++) await page.Keyboard.PressAsync("ArrowRight");
+        await Expect(page.Locator(".trial")).ToContainTextAsync("fits");
+        await page.Keyboard.PressAsync("Enter");
+        await Expect(visit).Not.ToHaveAttributeAsync("aria-label", before!);
+        await page.Keyboard.PressAsync("u");
+        await Expect(visit).ToHaveAttributeAsync("aria-label", before!);
+        // What breaks a rule is said while it is held, and not done.
+        await visit.FocusAsync();
+        await page.Keyboard.PressAsync("m");
+        for (var step = 0; step < 60; step++) await page.Keyboard.PressAsync("ArrowRight");
+        await Expect(page.Locator(".trial")).ToContainTextAsync("no shift");
+        await page.Keyboard.PressAsync("Escape");
+        await Expect(visit).ToHaveAttributeAsync("aria-label", before!);
+        await card.GetByRole(AriaRole.Button, new() { Name = "Take out" }).ClickAsync();
+        await Expect(page.GetByRole(AriaRole.Region, new() { Name = "Left out" })).ToContainTextAsync("Per Lunde");
+        await page.GetByRole(AriaRole.Button, new() { Name = "Undo" }).ClickAsync();
+        await Expect(visit).ToBeVisibleAsync();
+        await page.Keyboard.PressAsync("p");
+        await page.GetByRole(AriaRole.Dialog).GetByRole(AriaRole.Button, new() { Name = "Publish" }).ClickAsync();
+        await Expect(page.GetByText("published by Kit", new() { Exact = false })).ToBeVisibleAsync();
+        await page.Context.CloseAsync();
+    }
+
+    [Fact]
+    public async Task A_visit_is_dragged_to_another_hour_and_stays_there()
+    {
+        yard.Line("plan", "make", "--steps", "50");
+        var page = await SignInAsync("kit");
+        await page.GotoAsync("/plan");
+        var visit = page.Locator(".plan-board .block").Last;
+        var id = await visit.GetAttributeAsync("data-visit");
+        var box = (await visit.BoundingBoxAsync())!;
+        await page.Mouse.MoveAsync(box.X + 12, box.Y + 10);
+        await page.Mouse.DownAsync();
+        await page.Mouse.MoveAsync(box.X + 60, box.Y + 12, new() { Steps = 4 });
+        await page.Mouse.MoveAsync(box.X + 320, box.Y + 10, new() { Steps = 12 });
+        await Expect(page.Locator(".trial")).ToContainTextAsync("fits");
+        await page.Mouse.UpAsync();
+        var moved = page.Locator($"[data-visit='{id}']");
+        await Expect(moved).Not.ToHaveClassAsync(new System.Text.RegularExpressions.Regex("lifted"));
+        await page.WaitForFunctionAsync($"() => document.querySelector(\"[data-visit='{id}']\").getBoundingClientRect().x > {(box.X + 200).ToString(System.Globalization.CultureInfo.InvariantCulture)}");
+        yard.Line("plan", "drop");
+        await page.Context.CloseAsync();
+    }
+
+    [Fact]
+    public async Task A_roster_is_looked_at_its_columns_matched_taken_and_undone_in_the_console_and_a_technician_added()
+    {
+        await File.WriteAllTextAsync(yard.Folder["own.csv"], "Staff no;Full name;Location;Kind;Shelf;New tag\nk90;Rosa Winter;North Quay;renew;KB-90;KB-91\n");
+        var page = await SignInAsync("kit");
+        await page.GetByRole(AriaRole.Link, new() { Name = "Roster" }).ClickAsync();
+        await page.Locator("input[type=file]").SetInputFilesAsync(yard.Folder["own.csv"]);
+        await Expect(page.GetByText("needs an old computer", new() { Exact = false })).ToBeVisibleAsync();
+        await Expect(page.GetByRole(AriaRole.Button, new() { Name = "Nothing to take" })).ToBeDisabledAsync();
+        await page.GetByLabel("Read 'Shelf' as").SelectOptionAsync("old_tag");
+        await Expect(page.GetByText("Rosa Winter", new() { Exact = false }).First).ToBeVisibleAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Take it" }).ClickAsync();
+        await Expect(page.GetByText("1 added, 0 changed, 0 the same", new() { Exact = false })).ToBeVisibleAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Undo taking" }).ClickAsync();
+        await Expect(page.GetByText("it was undone already", new() { Exact = false })).ToBeVisibleAsync();
+
+        await page.GetByRole(AriaRole.Link, new() { Name = "Capacity" }).ClickAsync();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Add a technician" }).ClickAsync();
+        var form = page.GetByRole(AriaRole.Dialog);
+        await form.GetByLabel("Key").FillAsync("theo");
+        await form.GetByLabel("Name").FillAsync("Theo Brandt");
+        await form.GetByLabel("Sites").FillAsync("Nort Quay");
+        await form.GetByRole(AriaRole.Button, new() { Name = "Save" }).ClickAsync();
+        await Expect(form.GetByRole(AriaRole.Alert)).ToContainTextAsync("Site 'Nort Quay' is not in refresh 'spring'");
+        await Expect(form.GetByLabel("Name")).ToHaveValueAsync("Theo Brandt");
+        await form.GetByRole(AriaRole.Button, new() { Name = "Close" }).Or(form.Locator(".mantine-Modal-close")).First.ClickAsync();
+        await page.Context.CloseAsync();
+    }
+
+    [Fact]
     public void The_command_line_prints_tables_for_people_and_JSON_for_machines_and_says_what_to_do_next()
     {
         yard.Line("today").ShouldContain("as things stand");
@@ -166,7 +261,7 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         Run.With(new Dictionary<string, string> { ["YARD_SERVICE"] = "http://127.0.0.1:9", ["YARD_TOKEN"] = "x" }, Run.Bin("yardline"), "refresh", "list").Exit.ShouldBe(3);
         var plan = Run.To(Run.Bin("yardline"), "plan", "solve", Path.Combine(Run.Root, "bench/plan-instances/tiny-1.json"), "--out", yard.Folder["plan.json"], "--steps", "50");
         (plan.Exit, File.ReadAllText(yard.Folder["plan.json"]).Contains("\"placed\"")).ShouldBe((0, true), plan.All);
-        foreach (var command in new[] { "today", "swap list", "roster take", "plan make", "plan solve", "step set", "snag waive", "hand code", "ledger check", "checklist add", "depot set", "technician set", "site set", "account set", "refresh make" })
+        foreach (var command in new[] { "today", "swap list", "roster take", "plan make", "plan solve", "step set", "snag waive", "hand code", "ledger check", "checklist add", "depot set", "technician set", "site set", "account set", "refresh make", "plan what-if", "plan move", "plan publish", "estimate show", "closure calendar", "delivery set", "wave set", "swap edit", "roster match" })
             Run.To(Run.Bin("yardline"), [.. command.Split(' '), "--help"]).Out.ShouldContain("Example:", Case.Sensitive, command);
     }
 

@@ -85,7 +85,7 @@ public sealed class PlanBoard
     }
 
     /// <summary>The plan on the table.</summary>
-    public Plan ToPlan() => _timetable.ToPlan(visit => _timetable.FindBest(visit).Exists ? "It was taken out by hand. It can be placed again." : Planning.WhyNot.Explain(_problem, _timetable, visit));
+    public Plan ToPlan() => _timetable.ToPlan(visit => Planning.WhyNot.Explain(_problem, _timetable, visit));
 
     private MoveAnswer Answer(string id, string technician, int start, bool keep)
     {

@@ -40,6 +40,6 @@ internal static class AskVerbs
             $"{d.Day:ddd d MMM}{(d.IsBeyond ? " (beyond)" : "")}", d.Visits == 0 ? "" : $"{d.Visits}", Percent(d.Overtime), d.Repeated is { } again ? $"{again:0.0}" : "", Percent(d.DoneBy), new string('█', (int)Math.Round(Wide * d.DoneBy)).PadRight(Wide, '·'),
         }), 1, 2, 3, 4);
         Tables.Show(["Site", "Visits", "Repeated"], o.Sites.Select(s => new[] { s.Site, $"{s.Visits}", $"{s.Repeated:0.0}" }), 1, 2);
-        Tables.Say($"In {Percent(o.InTime)} of {o.Asked.Runs:#,0} runs all is done by the last day; {(o.SureDay is { } day ? $"in 95 of 100 by {day:ddd d MMM}" : "even the days beyond it are not enough for 95 of 100")}.{(o.LeftOut > 0 ? $" {o.LeftOut} left out are not counted." : "")}");
+        Tables.Say($"In {Percent(o.InTime)} of {o.Asked.Runs:#,0} runs all is done by the last day; {(o.SureDay is { } day ? $"in 95 of 100 by {day:ddd d MMM}" : "even the days beyond it are not enough for 95 of 100")}.{(o.LeftOut > 0 ? $" Who is left out ({o.LeftOut}) is not counted." : "")}");
     }
 }

@@ -11,6 +11,7 @@ namespace YardRelay.Service.Planning;
 internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOnlyDictionary<string, PlanReader.Who> people)
 {
     private readonly RefreshClock _clock = new(refresh);
+    private readonly HashSet<string> _underWay = [.. posed.World.Swaps.Where(s => s.IsUnderWay).Select(s => s.Id)];
     private readonly Dictionary<string, string> _technicians = posed.World.Technicians.ToDictionary(t => t.Key, t => t.Name);
 
     /// <summary>Of a swap: whose it is, and where.</summary>
@@ -36,7 +37,7 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
         var (handsOn, end) = (placed.Start + (visit?.Before ?? 0), placed.Finish + (visit?.After ?? 0));
         return new(
             swap, who?.Name ?? swap, visit?.Site ?? "", who?.Room, placed.Technician, _technicians.GetValueOrDefault(placed.Technician, placed.Technician),
-            _clock.At(placed.Start), _clock.At(handsOn), _clock.At(placed.Finish), _clock.At(end), WorldProblem.IsPreparation(placed.Id), visit?.Pinned is not null);
+            _clock.At(placed.Start), _clock.At(handsOn), _clock.At(placed.Finish), _clock.At(end), WorldProblem.IsPreparation(placed.Id), visit?.Pinned is not null && !_underWay.Contains(swap));
     }
 
     public LeftOutSeen Seen(Unplaced left) => new(WorldProblem.SwapOf(left.Id), people.GetValueOrDefault(WorldProblem.SwapOf(left.Id))?.Name ?? left.Id, Words(left.Because));

@@ -49,7 +49,7 @@ export function CapacityPage() {
             {rows.length === 0 ? (
               <Empty>None.</Empty>
             ) : (
-              <div className="table-scroll" tabIndex={0} role="region" aria-label={thing.name}>
+              <div className="table-scroll" tabIndex={0} role="group" aria-label={`All ${thing.name.toLowerCase()}`}>
                 <table className="account words">
                   <thead>
                     <tr>

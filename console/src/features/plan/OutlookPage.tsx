@@ -82,7 +82,7 @@ function Holds() {
           <p className="verdict">
             In <strong>{percent(o.inTime)}</strong> of {o.asked.runs} runs all is done by the last day
             {o.sureDay ? `; in 95 of 100 by ${dayText(o.sureDay)}.` : '; even the days beyond it are not enough for 95 of 100.'}
-            {o.leftOut > 0 && ` ${o.leftOut} left out are not counted.`}
+            {o.leftOut > 0 && ` Who is left out (${o.leftOut}) is not counted.`}
           </p>
           <Suspense fallback={<Coming rows={6} />}>
             <OutlookPlot outlook={o} />

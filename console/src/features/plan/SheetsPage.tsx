@@ -43,7 +43,7 @@ export function SheetsPage({ day }: { day?: string }) {
               {plan.data.state === 'draft' ? ' (draft, not booked)' : ''}
             </span>
           </div>
-          <table className="account sheet-table">
+          <table className="account words">
             <thead>
               <tr>
                 <th>Hands-on</th>

@@ -164,6 +164,7 @@ function Preview({ seen, options, setOptions, take, taking, rematch }: PreviewPr
             <tr>
               <th>Column of the file</th>
               <th>Read as</th>
+              <th>How</th>
               <th>For instance</th>
             </tr>
           </thead>
@@ -178,9 +179,9 @@ function Preview({ seen, options, setOptions, take, taking, rematch }: PreviewPr
                     value={c.column}
                     data={[{ value: '', label: 'left out' }, ...columns.map((k) => ({ value: k, label: k.replace('_', ' ') }))]}
                     onChange={(e) => rematch(c.head, e.currentTarget.value)}
-                    description={c.by === 'guess' ? 'by guess' : c.by === 'hand' ? 'matched by hand' : undefined}
                   />
                 </td>
+                <td className="soft">{c.by === 'guess' ? 'by guess' : c.by === 'hand' ? 'by hand' : ''}</td>
                 <td>{c.samples.join(' · ')}</td>
               </tr>
             ))}

@@ -37,6 +37,8 @@ public static class PlanEngine
         }
         var plan = searches.MinBy(s => s.BestCost)!.Best();
         Settle(plan, from is null ? [] : BackWhereTheyStood(plan, from));
+        // Moving visits together may have made room.
+        InsertCheapest(plan);
         return plan.ToPlan(visit => WhyNot.Explain(problem, plan, visit));
     }
 

@@ -21,6 +21,7 @@ internal static class WhyNot
         string When(Option at) => Minutes.Text(at.Start);
         string Who(Option at) => problem.Technicians[at.Technician].Id;
         if (!timetable.Leads(visit)) return [new(7, $"Rule 7, order: it follows '{v.Follows!.Visit}', which is left out. Let that one in first.", null, null)];
+        if (timetable.FindBest(visit) is { Exists: true } free) return [new(0, $"No rule stands in its way: {Who(free)} can do it on {When(free)}. Plan again, or put it there.", Who(free), free.Start)];
         var able = timetable.AbleFor(visit).Count > 0;
         if (!able)
         {
@@ -45,7 +46,7 @@ internal static class WhyNot
         })
         {
             if (ways.Count >= most) return ways;
-            if ((relaxed == Relaxed.Pin && v.Pinned is null) || (relaxed == Relaxed.Order && v.Follows is null)) continue;
+            if ((relaxed == Relaxed.Pin && v.Pinned is null) || (relaxed == Relaxed.Order && v.Follows is null) || (relaxed is Relaxed.Daily or Relaxed.Capacity && v.Staged is null)) continue;
             var option = timetable.FindIf(visit, relaxed);
             if (option.Exists) ways.Add(new(rule, say(option), relaxed == Relaxed.Technician ? null : Who(option), option.Start));
         }

@@ -1,3 +1,4 @@
+using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Planning.Worlds;
@@ -85,7 +86,6 @@ public static class Estimates
             return (int)Math.Ceiling(minutes);
         }
         int Grid(int minutes) => (minutes + grid - 1) / grid * grid;
-        string Gigabytes(double bytes) => FormattableString.Invariant($"{bytes / 1e9:0.0} GB");
         var speed = FormattableString.Invariant($"{rate.BytesPerSecond / 1e6:0} MB/s {(rate.Observed == 0 ? "assumed" : $"seen in {rate.Observed}")}");
 
         var before = Note("first hands-on part", kind.ToString().ToLowerInvariant(), kind switch
@@ -100,12 +100,12 @@ public static class Estimates
         {
             firstTrip = (int)Math.Ceiling(((load.Bytes / rate.BytesPerSecond) + (load.Files * SecondsPerFile)) / 60);
             var changed = load.Bytes * ChangedSinceFirstTrip;
-            unattended += Note("closing trip", $"{Gigabytes(changed)} changed, {load.Files:#,0} files looked at, {speed}", ((changed / rate.BytesPerSecond) + (load.Files / SurveyedFilesPerSecond)) / 60);
+            unattended += Note("closing trip", $"{ByteText.Of((long)changed)} changed, {load.Files:#,0} files looked at, {speed}", ((changed / rate.BytesPerSecond) + (load.Files / SurveyedFilesPerSecond)) / 60);
         }
         if (kind.Restores())
         {
-            unattended += Note("restore", $"{Gigabytes(load.Bytes)} in {load.Files:#,0} files, {speed}", ((load.Bytes / rate.BytesPerSecond) + (load.Files * SecondsPerFile)) / 60);
-            unattended += Note("libraries opened first", Gigabytes(load.LibraryBytes), load.LibraryBytes / LibraryBytesPerSecond / 60);
+            unattended += Note("restore", $"{ByteText.Of(load.Bytes)} in {load.Files:#,0} files, {speed}", ((load.Bytes / rate.BytesPerSecond) + (load.Files * SecondsPerFile)) / 60);
+            unattended += Note("libraries opened first", ByteText.Of(load.LibraryBytes), load.LibraryBytes / LibraryBytesPerSecond / 60);
         }
         if (kind == SwapKind.Reimage) unattended += Note("set up afresh", "the same computer", 45);
         var after = Note("last hands-on part", kind.ToString().ToLowerInvariant(), kind == SwapKind.Leave ? 0 : 15);

@@ -97,14 +97,14 @@ public sealed partial class WorldProblem
             var shifts = Enumerable.Range(0, world.Days).SelectMany(d => technician.Shifts.SelectMany(s => s.On(world.Starts, d)));
             var left = Without(shifts, technician.Absences.Select(a => a.Since(world.Starts)).Concat(_never));
             // What is under way is under way, also when somebody stays longer for it.
-            var held = world.Swaps.Where(s => s.IsUnderWay && s.Appointment?.Technician == technician.Key).SelectMany(s => new[] { new Minutes(s.Appointment!.Start, s.Appointment.HandsOnUntil), new Minutes(s.Appointment.Finish, s.Appointment.End) }).Where(m => m.Start < m.End);
+            var held = world.Swaps.Where(s => Stays(s) && s.Appointment?.Technician == technician.Key).SelectMany(s => new[] { new Minutes(s.Appointment!.Start, s.Appointment.HandsOnUntil), new Minutes(s.Appointment.Finish, s.Appointment.End) }).Where(m => m.Start < m.End);
             return Merge(left.Concat(held).Where(m => m.Start >= 0 && m.Start < End));
         }
 
         private IEnumerable<Visit> VisitsOf(WorldSwap swap)
         {
             var estimate = Estimates[swap.Id];
-            if (swap is { IsUnderWay: true, Appointment: { } at })
+            if (swap.Appointment is { } at && Stays(swap))
             {
                 if (at.Start >= 0 && at.End <= End)
                     yield return new(swap.Id, swap.Site, [], 9, at.HandsOnUntil - at.Start, at.Finish - at.HandsOnUntil, at.End - at.Finish, 0, [new(at.Start, at.End)], [], 0, world.Days - 1, StagedOf(swap, estimate), null, null, new(at.Start, at.Technician));
@@ -128,6 +128,9 @@ public sealed partial class WorldProblem
                 [.. Inside(windows, new(0, End))], [.. Inside(swap.Preferred.Select(Span), new(0, End))], release, _pace[swap.Id],
                 StagedOf(swap, estimate), swap.Appointment is { } published && Knows(published) ? new(published.Start, published.Technician) : null, follows, swap.Pinned);
         }
+
+        // By the clock it goes on now, even if nobody has reported a beginning yet: nobody wants it moved from under a technician's hands.
+        private bool Stays(WorldSwap swap) => swap.IsUnderWay || (swap.Appointment is { } at && at.Start <= now && now < at.End);
 
         private bool Knows(Booked booked) => world.Technicians.Any(t => t.Key == booked.Technician);
 
@@ -177,7 +180,7 @@ public sealed partial class WorldProblem
             foreach (var swap in world.Swaps.OrderBy(s => s.Appointment?.Start ?? int.MaxValue).ThenBy(s => s.Id, StringComparer.Ordinal))
             {
                 var estimate = Estimates[swap.Id];
-                left -= swap.IsUnderWay ? 0 : estimate.BeforeMinutes + estimate.AfterMinutes + (estimate.Preparation?.HandsOnMinutes ?? 0);
+                left -= Stays(swap) ? 0 : estimate.BeforeMinutes + estimate.AfterMinutes + (estimate.Preparation?.HandsOnMinutes ?? 0);
                 while (left < 0 && reached < world.Days - 1) left += hands[++reached];
                 var wave = world.Waves.FirstOrDefault(w => w.Key == swap.Wave);
                 var firstFree = swap.Free.Count == 0 ? 0 : swap.Free.Min(f => f.Day.DayNumber) - world.Starts.DayNumber;
