@@ -30,6 +30,8 @@ internal sealed class Ground
         ShiftEnd = [.. problem.Technicians.Select(ShiftEndOfSlot)];
         Travels = [.. problem.Technicians.Select(t => t.Sites.Any(a => t.Sites.Any(b => problem.TravelMinutes(a, b) > 0)))];
         Candidates = [.. Visits.Select(CandidatesOf)];
+        Promised = [.. Visits.Select((v, i) => (v, i)).Where(p => p.v.Published is not null).Select(p => p.i)];
+        PromisedTo = [.. Visits.Select(v => v.Published is { } told ? TechnicianIndex[told.Technician] : -1)];
     }
 
     public AppointmentProblem Problem { get; }
@@ -66,6 +68,12 @@ internal sealed class Ground
 
     /// <summary>Starts of each visit, those that can cost least first.</summary>
     public Candidate[][] Candidates { get; }
+
+    /// <summary>Visits whose person was told something.</summary>
+    public int[] Promised { get; }
+
+    /// <summary>Who each visit was promised to; -1: nobody.</summary>
+    public int[] PromisedTo { get; }
 
     private int[] AbleFor(Visit visit)
     {

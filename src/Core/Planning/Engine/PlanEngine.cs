@@ -12,6 +12,9 @@ public static class PlanEngine
     // How warm a search begins, in units of cost, and what a visit left out counts for then: one search keeps to the cost, another gives visits up for a while.
     private static readonly (double Warmest, int LeftOut)[] Tempers = [(8, 1000), (30, 200), (15, 1000), (60, 400)];
 
+    // When a plan is repaired, what fell out must press others aside at first: it counts little until they have found new places.
+    private static readonly (double Warmest, int LeftOut)[] RepairTempers = [(20, 200), (30, 100), (30, 200), (40, 300)];
+
     /// <summary>The best plan found within the budget. It keeps all rules.</summary>
     /// <param name="from">A plan to go on from, of this instance or of one much like it: what still fits stays where it is, the rest is placed anew. It is one more first plan.</param>
     public static Plan Solve(AppointmentProblem problem, PlanBudget budget, int seed, Plan? from = null)
@@ -19,10 +22,11 @@ public static class PlanEngine
         ArgumentOutOfRangeException.ThrowIfLessThan(budget.Searches, 1);
         var ground = new Ground(problem);
         var first = First(ground);
-        if (from is not null && Repaired(ground, from) is var repaired && repaired.Cost <= first.Cost) first = repaired;
+        var tempers = Tempers;
+        if (from is not null && Repaired(ground, from) is var repaired && repaired.Cost <= first.Cost) (first, tempers) = (repaired, RepairTempers);
         if (first.Count == 0 || budget.Steps == 0) return first.ToPlan(visit => WhyNot.Explain(problem, first, visit));
         var searches = new Search[budget.Searches];
-        Parallel.For(0, searches.Length, i => searches[i] = new(i == 0 ? first : first.Copy(), unchecked((seed * 1_000_003) + i), Tempers[i % Tempers.Length].Warmest, Tempers[i % Tempers.Length].LeftOut));
+        Parallel.For(0, searches.Length, i => searches[i] = new(i == 0 ? first : first.Copy(), unchecked((seed * 1_000_003) + i), tempers[i % tempers.Length].Warmest, tempers[i % tempers.Length].LeftOut));
         // A search ends at its share of the steps or with the time, whichever comes first; between meetings only its part of either.
         var share = Math.Max(1, budget.Steps / searches.Length);
         for (var meeting = 0; meeting < Meetings; meeting++)

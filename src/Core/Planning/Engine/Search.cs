@@ -131,11 +131,19 @@ internal sealed class Search
     {
         var left = _timetable.LeftOut;
         var fromLeft = left.Count > 0 && _random.Next(2) == 0;
-        var centre = fromLeft ? left[_random.Next(left.Count)] : _random.Next(_timetable.Count);
+        var broken = fromLeft || _random.Next(2) == 0 ? -1 : _timetable.AnyBrokenPromise(_random);
+        var centre = fromLeft ? left[_random.Next(left.Count)] : broken >= 0 ? broken : _random.Next(_timetable.Count);
         if (left.Count <= MostLeftOutTried) foreach (var visit in left) Again(visit);
         else for (var i = 0; i < MostLeftOutTried; i++) Again(left[_random.Next(left.Count)]);
         Again(centre);
         var at = _timetable.At(centre);
+        if (broken >= 0 && _random.Next(2) == 0)
+        {
+            // Back to where it was promised: whoever is there now makes room.
+            if (at.Exists) _timetable.Remove(centre, _gone);
+            TakeString(_timetable.PromisedTo(centre), _timetable.Visit(centre).Published!.Start, 1 + _random.Next(3));
+            return;
+        }
         // Where it stands, or where it would rather stand: there others are in its way.
         var time = at.Exists && _random.Next(3) == 0 ? at.Start : _timetable.AnyStart(centre, _random) ?? -1;
         if (time < 0) return;

@@ -236,6 +236,21 @@ internal sealed partial class Timetable
             if (!into.Contains(part.Visit)) into.Add(part.Visit);
     }
 
+    /// <summary>Of a few visits drawn, one that does not stand where its person was told; -1: none was drawn.</summary>
+    public int AnyBrokenPromise(Random random)
+    {
+        var promised = _ground.Promised;
+        for (var tries = promised.Length == 0 ? 0 : 16; tries > 0; tries--)
+        {
+            var visit = promised[random.Next(promised.Length)];
+            if (_at[visit].Start != _visits[visit].Published!.Start || _at[visit].Technician != _ground.PromisedTo[visit]) return visit;
+        }
+        return -1;
+    }
+
+    /// <summary>Who a visit was promised to.</summary>
+    public int PromisedTo(int visit) => _ground.PromisedTo[visit];
+
     /// <summary>The problem that this is a plan for.</summary>
     public AppointmentProblem Problem => _problem;
 
