@@ -103,3 +103,22 @@ seeds=1
 plans 60 large-1
 start=$(date +%s.%N); out/bin/yardline plan solve bench/plan-instances/large-1.json --out "$work/plan.json" --steps 0 >/dev/null
 say "first full plan of large-1 (2,000 swaps): $(echo "$(date +%s.%N) $start" | awk '{printf "%.2f", $1-$2}') s, program start included (within 2)"
+
+# Twenty thousand swaps: against plain insertion of the same instance.
+value() { python3 -c 'import json,sys; print(json.load(sys.stdin)[sys.argv[1]])' "$1"; }
+solve() { out/bin/yardline plan solve "$@" --out "$work/plan.json" --json; }
+for n in 2000 20000; do
+  if [ $n = 2000 ]; then python3 bench/generate.py --swaps 2000 --technicians 14 --sites 14 --days 28 > "$work/$n.json"; else python3 bench/generate.py > "$work/$n.json"; fi
+  plain=$(solve "$work/$n.json" --plain | value cost) first=$(solve "$work/$n.json" --steps 0 | value seconds)
+  [ $n = 2000 ] && first2000=$first
+  long=180; [ "$files" = 50000 ] || long=20
+  memory=$(/usr/bin/time -f %M -o "$work/memory" out/bin/yardline plan solve "$work/$n.json" --out "$work/plan.json" --seconds "$([ $n = 2000 ] && echo 20 || echo $long)" --json | value cost)
+  say "plan of $n generated swaps: cost $memory, plain earliest-first insertion $plain, ratio $(ratio "$memory" "$plain"); first full plan $first s; peak $(awk '{printf "%d", $1/1000}' "$work/memory") MB"
+done
+say "  the first plan takes $(ratio "$first" "$first2000") times as long for ten times the swaps (15 or better)"
+
+solve bench/plan-instances/mid-1.json --seconds 10 >/dev/null; cp "$work/plan.json" "$work/promised.json"
+python3 bench/sick-day.py bench/plan-instances/mid-1.json "$work/promised.json" > "$work/sick.json"
+a=(); for s in $(seq 5); do a+=("$(solve "$work/sick.json" --from "$work/promised.json" --seconds 1.8 --seed "$s" | value moved)"); done
+say "repair of mid-1 on a sick day, 1.8 s: $(printf '%s\n' "${a[@]}" | median) promises broken, median of 5 seeds; after 60 s: $(solve "$work/sick.json" --from "$work/promised.json" --seconds 60 | value moved)"
+bash bench/moves.sh

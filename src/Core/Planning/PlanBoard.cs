@@ -21,6 +21,9 @@ public sealed class PlanBoard
     private readonly Ground _ground;
     private readonly Timetable _timetable;
 
+    // Why each was left out when that was found out; what helps now is asked with WhyNot.
+    private readonly Dictionary<int, string> _because = [];
+
     private PlanBoard(AppointmentProblem problem)
     {
         _problem = problem;
@@ -34,6 +37,8 @@ public sealed class PlanBoard
     {
         var board = new PlanBoard(problem);
         lost = board._timetable.PlaceWhatFits(plan);
+        foreach (var left in plan.Unplaced)
+            if (board._timetable.IndexOf(left.Id) is { } visit) board._because[visit] = left.Because;
         return board;
     }
 
@@ -63,6 +68,7 @@ public sealed class PlanBoard
     {
         var gone = new List<(int Visit, Option At)>();
         _timetable.Remove(_ground.VisitIndex[visit], gone);
+        foreach (var (index, _) in gone) _because.Remove(index);
         return [.. gone.Select(g => new Placed(_problem.Visits[g.Visit].Id, _problem.Technicians[g.At.Technician].Id, g.At.Start, g.At.Finish))];
     }
 
@@ -85,7 +91,7 @@ public sealed class PlanBoard
     }
 
     /// <summary>The plan on the table.</summary>
-    public Plan ToPlan() => _timetable.ToPlan(visit => Planning.WhyNot.Explain(_problem, _timetable, visit));
+    public Plan ToPlan() => _timetable.ToPlan(visit => _because.TryGetValue(visit, out var known) ? known : _because[visit] = Planning.WhyNot.Explain(_problem, _timetable, visit));
 
     private MoveAnswer Answer(string id, string technician, int start, bool keep)
     {

@@ -68,42 +68,42 @@ internal static class DraftEndpoints
     private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> MoveAsync(string refresh, MoveWanted wanted, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
         await ChangeAsync(refresh, request, writer, desk, (w, draft, laid) =>
         {
-            if (Check(laid, wanted) is { } wrong) return wrong;
+            if (Check(laid, wanted) is { } wrong) return (wrong, false);
             var (id, name) = (IdOf(wanted), laid.Reader.Name(wanted.Swap));
             if (wanted.Start is not { } start)
             {
                 var (was, gone) = (laid.Board.Cost, laid.Board.TakeOut(id));
                 if (gone.Count > 0) Remember(draft, new([.. gone.Select(g => new Before(g.Id, g))]));
                 w.Note("plan.taken-out", wanted.Swap, $"{name} taken out of draft {draft.Number}");
-                return new MoveSeen(true, [], was, laid.Board.Cost, null, 0);
+                return (new MoveSeen(true, [], was, laid.Board.Cost, null, 0), gone.Count > 0);
             }
             var before = laid.Board.At(id);
             var answer = laid.Board.Move(id, Technician(laid, wanted), laid.Reader.Clock.MinuteOf(start));
-            if (answer.IsAllowed && answer.At != before)
+            var moved = answer.IsAllowed && answer.At != before;
+            if (moved)
             {
                 Remember(draft, new([new(id, before)]));
                 w.Note("plan.moved", wanted.Swap, $"{name} put to {laid.Reader.Clock.Local(start):ddd d MMM HH:mm} with {laid.Reader.Seen(answer.At).TechnicianName} in draft {draft.Number}");
             }
-            return Seen(laid, answer, 0);
+            return (Seen(laid, answer, 0), moved);
         }, cancel);
 
     private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> UndoAsync(string refresh, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
         await ChangeAsync(refresh, request, writer, desk, (w, draft, laid) =>
         {
             var moves = JsonSerializer.Deserialize<List<Done>>(draft.Moves)!;
-            if (moves.Count == 0) return ServiceProblem.Conflict("draft.nothing-to-undo", "No move by hand is left to take back.");
+            if (moves.Count == 0) return (ServiceProblem.Conflict("draft.nothing-to-undo", "No move by hand is left to take back."), false);
             var was = laid.Board.Cost;
             AppointmentSeen? at = null;
             foreach (var (id, before) in moves[^1].Before.Select(b => (b.Id, b.At)))
             {
                 if (before is null) laid.Board.TakeOut(id);
-                else if (laid.Board.Move(id, before.Technician, before.Start) is { IsAllowed: false } answer) return Seen(laid, answer, draft.Version);
-                else at = laid.Reader.Seen(before);
+                else if (laid.Board.Move(id, before.Technician, before.Start) is { IsAllowed: true } answer) at = laid.Reader.Seen(answer.At);
             }
             moves.RemoveAt(moves.Count - 1);
             draft.Moves = JsonSerializer.Serialize(moves);
             w.Note("plan.undone", null, $"A move in draft {draft.Number} taken back");
-            return new MoveSeen(true, [], was, laid.Board.Cost, at, 0);
+            return (new MoveSeen(true, [], was, laid.Board.Cost, at, 0), true);
         }, cancel);
 
     private static void Remember(PlanRow draft, Done move)
@@ -113,7 +113,7 @@ internal static class DraftEndpoints
         draft.Moves = JsonSerializer.Serialize(moves.TakeLast(MostUndone));
     }
 
-    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> ChangeAsync(string refresh, HttpRequest request, Writer writer, DraftDesk desk, Func<Writing.Writing, PlanRow, LaidDraft, Result<MoveSeen>> change, CancellationToken cancel)
+    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> ChangeAsync(string refresh, HttpRequest request, Writer writer, DraftDesk desk, Func<Writing.Writing, PlanRow, LaidDraft, (Result<MoveSeen> Done, bool Changed)> change, CancellationToken cancel)
     {
         if (VersionOf(request) is not { } version) return new Problem[] { NoVersion }.ToHttp();
         return (await writer.WriteAsync<MoveSeen>(refresh, async w =>
@@ -124,16 +124,15 @@ internal static class DraftEndpoints
             {
                 // Until this is in the records the board is ahead of them: whoever comes next lays it anew if it does not get there.
                 laid.Version = -1;
-                var before = laid.Board.ToPlan();
-                var done = change(w, draft, laid);
-                var after = laid.Board.ToPlan();
-                if (!done.IsOk || !done.Value.IsAllowed || PlanFile.Write(after) is var body && body == draft.Body)
+                var (done, changed) = change(w, draft, laid);
+                if (!changed)
                 {
-                    if (done is { IsOk: true, Value.IsAllowed: false } || PlanFile.Write(before) == PlanFile.Write(after)) laid.Version = draft.Version;
+                    laid.Version = draft.Version;
                     return done.IsOk ? done.Value with { Version = draft.Version } : done;
                 }
                 draft.Version++;
-                (draft.Body, draft.Placed, draft.LeftOut, draft.Cost) = (body, after.Placed.Count, after.Unplaced.Count, laid.Board.Cost);
+                var after = laid.Board.ToPlan();
+                (draft.Body, draft.Placed, draft.LeftOut, draft.Cost) = (PlanFile.Write(after), after.Placed.Count, after.Unplaced.Count, laid.Board.Cost);
                 await w.Db.SaveChangesAsync(cancel);
                 laid.Version = draft.Version;
                 return done.Value with { Version = draft.Version };

@@ -1,4 +1,4 @@
-import { NativeSelect, TextInput } from '@mantine/core'
+import { Button, NativeSelect, TextInput } from '@mantine/core'
 import { useDebouncedCallback } from '@mantine/hooks'
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
@@ -11,6 +11,8 @@ import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { meQuery } from '../session/queries'
+import { BulkEdit } from './BulkEdit'
 import { sitesQuery, swapsQuery } from './queries'
 
 const stations = [
@@ -30,6 +32,8 @@ export function SwapsPage({ search }: { search: SwapsSearch }) {
   const navigate = useNavigate()
   const sites = useQuery(sitesQuery(refresh.key))
   const list = useInfiniteQuery(swapsQuery(refresh.key, search))
+  const me = useQuery(meQuery)
+  const [editing, setEditing] = useState(false)
   const [text, setText] = useState(search.q ?? '')
   useEffect(() => setText(search.q ?? ''), [search.q])
   const set = (change: Partial<SwapsSearch>) =>
@@ -56,7 +60,13 @@ export function SwapsPage({ search }: { search: SwapsSearch }) {
             {list.data ? `${total.toLocaleString('en-GB')} ${search.q || search.site || search.next ? 'found' : 'in this refresh'}` : ' '}
           </p>
         </div>
+        {me.data?.role === 'coordinator' && total > 0 && (
+          <Button variant="default" onClick={() => setEditing(true)} title="Wave, weight, skills, times and pins of all that are found">
+            For planning…
+          </Button>
+        )}
       </header>
+      {editing && <BulkEdit refresh={refresh.key} search={search} total={total} close={() => setEditing(false)} />}
       <div className="filters">
         <TextInput
           ref={box}
@@ -104,7 +114,7 @@ export function SwapsPage({ search }: { search: SwapsSearch }) {
               'Nothing fits. Take a filter off, or look for another part of the name.'
             ) : (
               <>
-                No swaps yet. Take a roster with <code>yardline roster take people.csv</code>.
+                No swaps yet. <Link to="/roster">Take a roster</Link>.
               </>
             )}
           </Empty>
