@@ -82,21 +82,25 @@ export function VisitCard({ refresh, visit, canMove, put, pickUp, close }: Props
               </li>
             ))}
           </ul>
-          <p className="soft">
-            From {e.basis === 'inventory' ? 'the inventory' : 'a typical size: it is not surveyed yet'}.
-            {e.leadDays > 0 && ` Staging must begin ${e.leadDays} days before.`}
-          </p>
-          <h3>Which way</h3>
-          <ul className="inputs">
-            {estimate.data?.ways.map((way) => (
-              <li key={way.way} title={way.risk}>
-                <span>
-                  {way.way} <span className="soft">{way.fits ? `${way.handsOnMinutes} min hands-on` : 'has no room for it'}</span>
-                </span>
-                <span className="figures">{way.fits ? `${way.visitMinutes} min` : ''}</span>
-              </li>
-            ))}
-          </ul>
+          {e.leadDays > 0 && (
+            <>
+              <p className="soft">
+                From {e.basis === 'inventory' ? 'the inventory' : 'a typical size: it is not surveyed yet'}.
+                {` Staging must begin ${e.leadDays} days before.`}
+              </p>
+              <h3>Which way</h3>
+              <ul className="inputs">
+                {estimate.data?.ways.map((way) => (
+                  <li key={way.way} title={way.risk}>
+                    <span>
+                      {way.way} <span className="soft">{way.fits ? `${way.handsOnMinutes} min hands-on` : 'has no room for it'}</span>
+                    </span>
+                    <span className="figures">{way.fits ? `${way.visitMinutes} min` : ''}</span>
+                  </li>
+                ))}
+              </ul>
+            </>
+          )}
         </>
       )}
     </section>
