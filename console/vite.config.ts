@@ -5,5 +5,5 @@ export default defineConfig({
   plugins: [react()],
   build: { outDir: 'dist', chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
-  test: { environment: 'jsdom', setupFiles: ['src/test-setup.ts'] },
+  test: { environment: 'jsdom', setupFiles: ['src/test-setup.ts'], testTimeout: 30_000 },
 })

@@ -63,7 +63,8 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
             {
                 await page.GotoAsync(path);
                 await page.GetByRole(AriaRole.Navigation).WaitForAsync();
-                await page.WaitForTimeoutAsync(500);
+                await page.Locator("h1").First.WaitForAsync();
+                await page.WaitForTimeoutAsync(400);
                 await NoAxeViolationsAsync(page, $"{path} {scheme} {width}");
                 (await page.EvaluateAsync<int>("() => document.documentElement.scrollWidth - document.documentElement.clientWidth")).ShouldBeLessThanOrEqualTo(0, $"{path} at {width}");
             }

@@ -61,6 +61,50 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         }
     }
 
+    private static async Task<MoveSeen> MoveAsync(HttpClient at, string refresh, string swap, DateTimeOffset start, int version, HttpStatusCode expected = HttpStatusCode.OK)
+    {
+        var answer = await at.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/draft/moves") { Headers = { { "If-Match", $"\"{version}\"" } }, Content = JsonContent.Create(new MoveWanted(swap, "noor", start)) });
+        answer.StatusCode.ShouldBe(expected, await answer.Content.ReadAsStringAsync());
+        return expected == HttpStatusCode.OK ? (await answer.Content.ReadFromJsonAsync<MoveSeen>(RunningService.Json))! : null!;
+    }
+
+    [Fact]
+    public async Task A_draft_moved_at_one_process_is_laid_out_anew_at_the_other_and_the_world_too()
+    {
+        var refresh = await service.RefreshAsync();
+        (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", new PlanWanted(100))).EnsureSuccessStatusCode();
+        async Task<PlanSeen> PlanAsync(HttpClient at) => (await at.GetFromJsonAsync<PlanSeen>($"api/refreshes/{refresh}/plan", RunningService.Json))!;
+        var (here, there) = (await PlanAsync(Kit), await PlanAsync(_kitThere));
+        there.Appointments.ShouldBe(here.Appointments);
+        var swap = here.Appointments[0].Swap;
+        var day = here.Appointments[0].Start.Date.AddDays(2);
+        // Turn by turn at both: each sees what the other did, and neither loses it.
+        var version = here.Version;
+        for (var turn = 0; turn < 6; turn++)
+        {
+            var start = new DateTimeOffset(day.AddHours(9).AddMinutes(15 * turn), TimeSpan.Zero);
+            version = (await MoveAsync(turn % 2 == 0 ? Kit : _kitThere, refresh, swap, start, version)).Version;
+            foreach (var at in new[] { Kit, _kitThere }) (await PlanAsync(at)).Appointments.Single(a => a.Swap == swap).Start.ShouldBe(start);
+        }
+        await MoveAsync(_kitThere, refresh, swap, here.Appointments[0].Start, here.Version, HttpStatusCode.PreconditionFailed);
+        // The morning of a sick day, said at the one: the other's board feels it at once.
+        (await _kitThere.PutAsJsonAsync($"api/refreshes/{refresh}/technicians/noor", new TechnicianWanted("Noor", ["North", "South"], ["daily 08:00-12:00"], null, [$"{day:yyyy-MM-dd}"]))).EnsureSuccessStatusCode();
+        (await PlanAsync(Kit)).Lost.ShouldHaveSingleItem().Swap.ShouldBe(swap);
+        var refused = await MoveAsync(Kit, refresh, swap, new DateTimeOffset(day.AddHours(10), TimeSpan.Zero), version);
+        refused.Breaks.ShouldContain(b => b.Contains("Noor has no shift"));
+    }
+
+    [Fact]
+    public async Task Two_coordinators_who_publish_at_two_processes_at_once_publish_one_plan()
+    {
+        var refresh = await service.RefreshAsync();
+        var draft = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", new PlanWanted(100))).Content.ReadFromJsonAsync<PlanSeen>(RunningService.Json))!;
+        var both = await Task.WhenAll(new[] { Kit, _kitThere }.Select(at => at.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/publication") { Headers = { { "If-Match", $"\"{draft.Version}\"" } } })));
+        both.Select(b => b.StatusCode).ShouldBe([HttpStatusCode.OK, HttpStatusCode.Conflict], ignoreOrder: true);
+        (await service.WithRecordsAsync(db => db.Plans.CountAsync(p => p.Refresh == refresh))).ShouldBe(1);
+        (await service.WithRecordsAsync(db => db.Swaps.Where(s => s.Refresh == refresh).Select(s => s.Sequence).ToListAsync())).ShouldAllBe(n => n == 1);
+    }
+
     [Fact]
     public async Task Of_many_that_ask_with_one_hands_token_at_both_processes_only_the_last_attempt_may_report()
     {

@@ -43,42 +43,44 @@ export function SheetsPage({ day }: { day?: string }) {
               {plan.data.state === 'draft' ? ' (draft, not booked)' : ''}
             </span>
           </div>
-          <table className="account words">
-            <thead>
-              <tr>
-                <th>Hands-on</th>
-                <th>Again at</th>
-                <th>Until</th>
-                <th>Person</th>
-                <th>Where</th>
-                <th>Swap</th>
-                <th>Done</th>
-              </tr>
-            </thead>
-            <tbody>
-              {visits
-                .filter((v) => v.technician === key)
-                .map((v) => (
-                  <tr key={keyOf(v)}>
-                    <th>
-                      {clock.time(v.start)}–{clock.time(v.handsOnUntil)}
-                    </th>
-                    <td>{v.end > v.finish ? clock.time(v.finish) : ''}</td>
-                    <td>{clock.time(v.end)}</td>
-                    <td>
-                      {v.person}
-                      {v.isBench ? ' (bench)' : ''}
-                    </td>
-                    <td>
-                      {v.site}
-                      {v.room ? `, ${v.room}` : ''}
-                    </td>
-                    <td>{v.swap}</td>
-                    <td>☐</td>
-                  </tr>
-                ))}
-            </tbody>
-          </table>
+          <div className="table-scroll" tabIndex={0} role="group" aria-label={`Visits of ${name}`}>
+            <table className="account words">
+              <thead>
+                <tr>
+                  <th>Hands-on</th>
+                  <th>Again at</th>
+                  <th>Until</th>
+                  <th>Person</th>
+                  <th>Where</th>
+                  <th>Swap</th>
+                  <th>Done</th>
+                </tr>
+              </thead>
+              <tbody>
+                {visits
+                  .filter((v) => v.technician === key)
+                  .map((v) => (
+                    <tr key={keyOf(v)}>
+                      <th>
+                        {clock.time(v.start)}–{clock.time(v.handsOnUntil)}
+                      </th>
+                      <td>{v.end > v.finish ? clock.time(v.finish) : ''}</td>
+                      <td>{clock.time(v.end)}</td>
+                      <td>
+                        {v.person}
+                        {v.isBench ? ' (bench)' : ''}
+                      </td>
+                      <td>
+                        {v.site}
+                        {v.room ? `, ${v.room}` : ''}
+                      </td>
+                      <td>{v.swap}</td>
+                      <td>☐</td>
+                    </tr>
+                  ))}
+              </tbody>
+            </table>
+          </div>
         </section>
       ))}
     </div>

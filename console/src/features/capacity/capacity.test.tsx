@@ -1,0 +1,184 @@
+import { MantineProvider } from '@mantine/core'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import type { Schemas } from '../../api/client'
+import { RefreshProvider } from '../../shell/refresh'
+import { Refusal, service } from '../../test-service'
+import { CapacityPage } from './CapacityPage'
+import { things } from './things'
+
+const world: Schemas['WorldSeen'] = {
+  sites: [
+    {
+      key: 'North Quay',
+      name: 'North Quay',
+      benches: 3,
+      rooms: [
+        { name: 'Ticket hall', benches: 2 },
+        { name: 'Loft: upper', benches: 1 },
+      ],
+      opens: 'daily 07:00-19:00',
+    },
+  ],
+  technicians: [
+    {
+      key: 'noor',
+      name: 'Noor Haddad',
+      sites: ['North Quay'],
+      shifts: ['08:00-12:00', 'mon 13:00-15:00'],
+      skills: ['tablets'],
+      absences: ['2026-12-08'],
+    },
+  ],
+  ways: [{ from: 'North Quay', to: 'South', minutes: 25 }],
+  closures: [{ key: 'feast', name: 'Feast', site: null, at: '2026-12-24..2026-12-26' }],
+  deliveries: [{ key: 'd/1', name: 'First', arrives: '2026-12-08 12:00', tags: ['KB-1', 'KB-2'] }],
+  waves: [{ key: 'w', name: 'Office', from: '2026-12-07', until: '2026-12-09', swaps: 4 }],
+  depots: [
+    {
+      key: 'k',
+      name: 'Cloud',
+      address: 'http://c/',
+      parcels: 0,
+      bytes: 0,
+      capacityBytes: 1_500_000_000,
+      dailyBytes: null,
+      holdDays: 7,
+      bytesPerSecond: 6e7,
+      observed: 0,
+    },
+  ],
+  estimates: [
+    {
+      scope: 'model',
+      of: 'Gannet 14',
+      beforeMinutes: null,
+      unattendedMinutes: 60,
+      afterMinutes: null,
+      bench: { site: 'North Quay', handsOnMinutes: 20, unattendedMinutes: 90, gapMinutes: 30 },
+    },
+  ],
+}
+
+beforeEach(() => {
+  service.reset()
+  Object.assign(service.answers, {
+    'GET /api/refreshes/spring/world': world,
+    'GET /api/me': { name: 'kit', shown: 'Kit', role: 'coordinator', sites: [] },
+  })
+})
+afterEach(() => cleanup())
+
+/** What the service must be told so that nothing changes, taken from what it said. */
+const told: Record<string, [string, unknown]> = {
+  Technicians: [
+    '/technicians/noor',
+    {
+      name: 'Noor Haddad',
+      sites: ['North Quay'],
+      shifts: ['08:00-12:00', 'mon 13:00-15:00'],
+      skills: ['tablets'],
+      absences: ['2026-12-08'],
+    },
+  ],
+  Sites: [
+    '/sites/North Quay',
+    {
+      name: 'North Quay',
+      benches: 3,
+      rooms: [
+        { name: 'Ticket hall', benches: 2 },
+        { name: 'Loft: upper', benches: 1 },
+      ],
+      opens: 'daily 07:00-19:00',
+    },
+  ],
+  Ways: ['/ways', { from: 'North Quay', to: 'South', minutes: 25 }],
+  'Closed days': ['/closures/feast', { name: 'Feast', site: null, at: '2026-12-24..2026-12-26' }],
+  Deliveries: ['/deliveries/d/1', { name: 'First', arrives: '2026-12-08 12:00', tags: ['KB-1', 'KB-2'] }],
+  Waves: ['/waves/w', { name: 'Office', from: '2026-12-07', until: '2026-12-09' }],
+  Depots: ['/depots/k', { name: 'Cloud', address: 'http://c/', capacityBytes: 1_500_000_000, dailyBytes: null, holdDays: 7 }],
+  'Lengths set by hand': [
+    '/estimates/model/Gannet 14',
+    {
+      beforeMinutes: null,
+      unattendedMinutes: 60,
+      afterMinutes: null,
+      bench: { site: 'North Quay', handsOnMinutes: 20, unattendedMinutes: 90, gapMinutes: 30 },
+    },
+  ],
+}
+
+describe('every kind of thing', () => {
+  it.each(things.map((t) => [t.name, t] as const))(
+    '%s: what is opened and saved without a change says to the service just what it said',
+    async (name, thing) => {
+      const [path, body] = told[name] ?? ['', null]
+      service.answers[`PUT /api/refreshes/spring${path}`] = {}
+      const row = thing.rows(world)[0]
+      expect(row?.cells).toHaveLength(thing.heads.length)
+      await thing.put('spring', row?.values ?? {})
+      expect(service.asked).toMatchObject([{ method: 'PUT', path: `/api/refreshes/spring${path}`, body }])
+      for (const field of thing.fields) if (field.needed) expect(row?.values[field.key], field.key).toBeTruthy()
+    },
+  )
+})
+
+describe('the page', () => {
+  const open = async () => {
+    render(
+      <MantineProvider env="test">
+        <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+          <RefreshProvider value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a' }}>
+            <CapacityPage />
+          </RefreshProvider>
+        </QueryClientProvider>
+      </MantineProvider>,
+    )
+    await screen.findByRole('heading', { name: 'Capacity' })
+  }
+
+  it('keeps what was typed when the service refuses it, and says why', async () => {
+    service.answers['PUT /api/refreshes/spring/technicians/noor'] = new Refusal(
+      422,
+      "The shifts '08:00-12:00' and '11:00-13:00' of Noor Haddad overlap on a Monday.",
+    )
+    const user = userEvent.setup()
+    await open()
+    await user.click(screen.getByRole('button', { name: 'Change Noor Haddad' }))
+    const dialog = await screen.findByRole('dialog')
+    expect(within(dialog).getByLabelText(/Key/)).toBeDisabled()
+    const shifts = within(dialog).getByLabelText(/Shifts/)
+    await user.clear(shifts)
+    await user.type(shifts, '08:00-12:00{Enter}11:00-13:00')
+    await user.click(within(dialog).getByRole('button', { name: 'Save' }))
+    expect(await within(dialog).findByRole('alert')).toHaveTextContent('overlap on a Monday')
+    expect(shifts).toHaveValue('08:00-12:00\n11:00-13:00')
+    service.answers['PUT /api/refreshes/spring/technicians/noor'] = {}
+    await user.click(within(dialog).getByRole('button', { name: 'Save' }))
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+  })
+
+  it('saves nothing while something needed is missing', async () => {
+    const user = userEvent.setup()
+    await open()
+    await user.click(screen.getByRole('button', { name: 'Add a wave' }))
+    const save = within(await screen.findByRole('dialog')).getByRole('button', { name: 'Save' })
+    expect(save).toBeDisabled()
+    expect(save).toHaveAttribute('title', 'Missing: Key, Name, First day, Last day')
+    expect(service.changes()).toHaveLength(0)
+  })
+
+  it('takes a thing out by its key', async () => {
+    service.answers['DELETE /api/refreshes/spring/estimates/model/Gannet 14'] = {}
+    const user = userEvent.setup()
+    await open()
+    await user.click(screen.getByRole('button', { name: 'Change model Gannet 14' }))
+    await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Take out' }))
+    await waitFor(() =>
+      expect(service.changes()).toMatchObject([{ method: 'DELETE', path: '/api/refreshes/spring/estimates/model/Gannet 14' }]),
+    )
+  })
+})
