@@ -67,7 +67,7 @@ internal static class PlanOut
     public static byte[] Csv(IEnumerable<AppointmentSeen> appointments, string zone)
     {
         using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var writer = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape, NewLine = "\r\n" }))
+        using (var writer = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape, NewLine = "\r\n", ShouldQuote = cell => cell.Field?.IndexOfAny(['\n', '\r']) >= 0 || ConfigurationFunctions.ShouldQuote(cell) }))
             foreach (var row in Rows(appointments, zone).Prepend(Heads))
             {
                 foreach (var cell in row) writer.WriteField(cell);
