@@ -51,6 +51,27 @@ public sealed class TimetableTests
         }, iter: 120);
 
     [Fact]
+    public void The_earliest_place_is_the_first_of_all_at_which_nothing_breaks() =>
+        Gen.Select(PlanEngineTests.Instance, Gen.Int[0, 100_000]).Sample((problem, seed) =>
+        {
+            var (timetable, random) = (new Timetable(problem), new Random(seed));
+            foreach (var visit in Enumerable.Range(0, timetable.Count).OrderBy(_ => random.Next()))
+            {
+                if (!timetable.Leads(visit)) continue;
+                var v = timetable.Visit(visit);
+                var found = timetable.FindEarliest(visit);
+                var first = (from slot in Enumerable.Range(0, problem.Days * Minutes.PerDay / problem.Grid)
+                             let start = slot * problem.Grid
+                             from technician in Enumerable.Range(0, problem.Technicians.Count)
+                             from wait in Enumerable.Range(0, v.After == 0 ? 1 : (v.Slack / problem.Grid) + 1)
+                             where timetable.BreaksAt(visit, technician, start, v.EarliestFinish(start) + (wait * problem.Grid)).Count == 0
+                             select (int?)start).FirstOrDefault();
+                (found.Exists ? found.Start : (int?)null).ShouldBe(first);
+                if (found.Exists && random.Next(4) > 0) timetable.Place(visit, found);
+            }
+        }, iter: 40);
+
+    [Fact]
     public void What_was_taken_out_goes_back_where_it_was_and_a_copy_is_a_plan_of_its_own() =>
         Gen.Select(PlanEngineTests.Instance, Gen.Int[0, 100_000]).Sample((problem, seed) =>
         {
