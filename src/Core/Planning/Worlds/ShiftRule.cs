@@ -40,7 +40,7 @@ public sealed record ShiftRule
             }
         }
         if (parts[^1].Split('-') is not [var a, var b] || !TimeOnly.TryParseExact(a, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var from) || !TimeOnly.TryParseExact(b == "24:00" ? "00:00" : b, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var until)) return Wrong("its hours cannot be read.");
-        return from == until ? Wrong("it ends when it starts.") : new ShiftRule(string.Join(' ', parts), from, until, on);
+        return from == until && b != "24:00" ? Wrong("it ends when it starts.") : new ShiftRule(string.Join(' ', parts), from, until, on);
     }
 
     /// <summary>The shifts of a whole set of rules, or what is wrong with them: also two that overlap.</summary>

@@ -146,6 +146,11 @@ public sealed class WorldProblemTests
 
     [Theory]
     [InlineData("08:00-12:00", true), InlineData("daily 08:00-24:00", true), InlineData("mon,wed 22:00-06:00", true)]
+    [InlineData("sun 00:00-24:00", true)]
+    [InlineData("fri,mon,mon 07:30-07:31", true)]
+    [InlineData("mon, wed 08:00-12:00", false)]
+    [InlineData("08:00-25:00", false)]
+    [InlineData("08:00-12:00-16:00", false)]
     [InlineData("8-12", false), InlineData("08:00-08:00", false), InlineData("moonday 08:00-12:00", false), InlineData("", false), InlineData("daily at 08:00-12:00", false)]
     public void A_shift_is_read_or_refused_with_its_form(string text, bool good)
     {
