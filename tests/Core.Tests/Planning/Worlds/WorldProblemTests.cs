@@ -161,6 +161,11 @@ public sealed class WorldProblemTests
 
     [Theory]
     [InlineData("2026-11-25", "2026-11-25"), InlineData("2026-11-25..2026-11-25", "2026-11-25"), InlineData("2026-11-25 .. 2026-11-27", "2026-11-25..2026-11-27"), InlineData("2026-11-25 08:00..2026-11-25T12:00", "2026-11-25 08:00..2026-11-25 12:00")]
+    [InlineData("2028-02-29", "2028-02-29")]
+    [InlineData("2026-02-29", null)]
+    [InlineData("2026-11-25..2026-11-25 12:00", "2026-11-25 00:00..2026-11-25 12:00")]
+    [InlineData("2026-11-25 08:00..2026-11-25 08:00", null)]
+    [InlineData("", null)]
     [InlineData("2026-11-25 08:00", null), InlineData("2026-11-27..2026-11-25", null), InlineData("25.11.2026", null), InlineData("a..b..c", null)]
     public void A_stretch_of_time_is_read_and_written_alike_or_refused(string text, string? written)
     {
