@@ -81,21 +81,29 @@ ready=$(echo "$(date +%s.%N) $start" | awk '{printf "%.2f", $1-$2}')
 sleep 5
 say "service: ready after $ready s (within 3, migrations included), idle with $(awk '/VmRSS/ {printf "%d", $2/1000}' "/proc/${pids[-1]}/status") MB (under 250)"
 
-# Plans: the median cost of some seeds against the best plan known of each instance.
+# Plans: the median cost of some seeds against the best plan known of each instance, and for the small ones against what an
+# independent exact solver proves in this run (it may begin at our plan, which changes nothing of what it proves).
+say "Building the exact solver (bench/exact, never part of the product)"
+dotnet build bench/exact -c Release -v quiet --nologo >"$work/last.log" 2>&1 || { cat "$work/last.log"; exit 1; }
+exactly() { dotnet out/artifacts/bin/Exact/release/YardRelay.Exact.dll "$1" "bench/plan-instances/$2.json" "$work/plan.json"; }
 plans() { local seconds=$1 f s costs; shift
   for f in "$@"; do
     costs=()
     for s in $(seq "$seeds"); do costs+=("$(out/bin/yardline plan solve "bench/plan-instances/$f.json" --out "$work/plan.json" --seconds "$seconds" --seed "$s" --json | python3 -c 'import json,sys; print(json.load(sys.stdin)["cost"])')"); done
-    python3 - "$f" "$seconds" "${costs[@]}" <<'EOF2'
+    case "$f" in tiny-*|small-*) exact=$(exactly "$proof" "$f") ;; *) exact="" ;; esac
+    python3 - "$f" "$seconds" "$exact" "${costs[@]}" <<'EOF2'
 import json, statistics, sys
-name, seconds, costs = sys.argv[1], sys.argv[2], sorted(map(int, sys.argv[3:]))
+name, seconds, exact, costs = sys.argv[1], sys.argv[2], sys.argv[3], sorted(map(int, sys.argv[4:]))
 known = json.load(open("bench/plan-instances/best-known.json"))[name]
 cost = statistics.median(costs)
 print(f"plan {name}: median cost {cost:g} after {seconds} s ({costs[0]} to {costs[-1]} in {len(costs)} seeds); best known {known['cost']}, proven bound {known['bound']}; ratio {cost / known['cost']:.3f}")
+if exact:
+    exact = json.loads(exact)
+    print(f"  exact solver: cost {exact['cost']}, {'proven the least' if exact['proven'] else 'proven bound ' + format(exact['bound'], 'g')}; ours is {cost / exact['bound'] - 1:.1%} above the bound")
 EOF2
   done
 }
-seeds=5; [ "$files" = 50000 ] || seeds=1
+seeds=5 proof=180; [ "$files" = 50000 ] || { seeds=1; proof=20; }
 plans 1 tiny-1 tiny-2
 plans 5 small-1 small-2 replan-1 travel-1 interleave-1
 plans 10 mid-1 tight-1
