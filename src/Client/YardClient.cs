@@ -155,8 +155,11 @@ public sealed class YardClient : IDisposable
     public Task<Result<SwapsEdited>> EditSwapsAsync(string refresh, SwapEdit edit, CancellationToken cancel) => PostAsync<SwapsEdited>($"api/refreshes/{E(refresh)}/swaps/edits", edit, cancel);
 
     /// <summary>Takes a roster, CSV or XLSX.</summary>
-    public Task<Result<RosterTaken>> TakeRosterAsync(string refresh, byte[] file, bool dryRun, CancellationToken cancel, bool skipFaulty = false, bool dropGone = false) =>
-        SendAsync<RosterTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/roster?dryRun={(dryRun ? "true" : "false")}{(skipFaulty ? "&skipFaulty=true" : "")}{(dropGone ? "&dropGone=true" : "")}", () => new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }, cancel);
+    /// <param name="name">Under which <see cref="RosterProgressAsync"/> tells how far it is; null: nobody will ask.</param>
+    public Task<Result<RosterTaken>> TakeRosterAsync(string refresh, byte[] file, bool dryRun, CancellationToken cancel, bool skipFaulty = false, bool dropGone = false, string? name = null) =>
+        SendAsync<RosterTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/roster?dryRun={(dryRun ? "true" : "false")}{(skipFaulty ? "&skipFaulty=true" : "")}{(dropGone ? "&dropGone=true" : "")}{(name is null ? "" : $"&name={E(name)}")}", () => new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }, cancel);
+
+    public Task<Result<RosterProgress>> RosterProgressAsync(string refresh, string name, CancellationToken cancel) => GetAsync<RosterProgress>($"api/refreshes/{E(refresh)}/roster/progress/{E(name)}", cancel);
 
     public Task<Result<Dictionary<string, string>>> MatchColumnsAsync(string refresh, Dictionary<string, string> columns, CancellationToken cancel) => PutAsync<Dictionary<string, string>>($"api/refreshes/{E(refresh)}/roster/columns", columns, cancel);
 
@@ -187,6 +190,8 @@ public sealed class YardClient : IDisposable
     public Task<Result<WhyNotSeen>> WhyNotAsync(string refresh, string swap, CancellationToken cancel) => GetAsync<WhyNotSeen>($"api/refreshes/{E(refresh)}/plan/why/{E(swap)}", cancel);
 
     public Task<Result<WhatIfSeen>> WhatIfAsync(string refresh, WhatIfWanted wanted, CancellationToken cancel) => PostAsync<WhatIfSeen>($"api/refreshes/{E(refresh)}/plan/what-if", wanted, cancel);
+
+    public Task<Result<SlackSeen>> SlackAsync(string refresh, SlackWanted wanted, CancellationToken cancel) => PostAsync<SlackSeen>($"api/refreshes/{E(refresh)}/plan/slack", wanted, cancel);
 
     public Task<Result<OutlookSeen>> OutlookAsync(string refresh, OutlookWanted wanted, CancellationToken cancel) => PostAsync<OutlookSeen>($"api/refreshes/{E(refresh)}/plan/outlook", wanted, cancel);
 

@@ -103,6 +103,23 @@ public sealed record OutlookSite(string Site, int Visits, double Repeated);
 /// <param name="SureDay">The first day by which all is done in 95 of 100 runs; null: later than the report reaches.</param>
 public sealed record OutlookSeen(OutlookWanted Asked, double InTime, DateOnly? SureDay, int LeftOut, IReadOnlyList<OutlookDay> Days, IReadOnlyList<OutlookSite> Sites);
 
+/// <summary>Asks what slack in the visits would buy.</summary>
+/// <param name="Doubts">What is not certain; as for the outlook.</param>
+/// <param name="Seconds">How long each step's plan is improved, 0 to 10.</param>
+public sealed record SlackWanted(OutlookWanted Doubts, double Seconds = 1);
+
+/// <summary>A plan in which every part of a visit has so much more time than its estimate.</summary>
+/// <param name="Percent">How much more; 0: the plan as it is.</param>
+/// <param name="LeftOut">Swaps that then have no place.</param>
+/// <param name="Moved">Appointments that would be another.</param>
+/// <param name="InTime">Chance that all that is placed is done by the refresh's last day.</param>
+/// <param name="Overtime">Chance that somebody works past a shift, on the average day with visits.</param>
+/// <param name="Repeated">Visits that must be repeated, on average.</param>
+public sealed record SlackStep(int Percent, int LeftOut, int Moved, DateOnly? LastDay, double InTime, double Overtime, double Repeated);
+
+/// <summary>How much slack buys how much, from none upwards.</summary>
+public sealed record SlackSeen(IReadOnlyList<SlackStep> Steps);
+
 /// <summary>Asks for an address that a calendar program can subscribe to.</summary>
 /// <param name="Site">Only of this site.</param>
 /// <param name="Technician">Only of this technician.</param>

@@ -19,6 +19,11 @@ public sealed record ColumnMatch(string Head, string Column, string By, IReadOnl
 public sealed record RosterTaken(
     bool DryRun, int Number, int Rows, int Added, int Changed, int Same, int Gone, IReadOnlyList<RosterChange> Changes, IReadOnlyList<RosterRejected> Rejected, IReadOnlyList<ColumnMatch> Columns);
 
+/// <summary>How far a roster that is being taken has come.</summary>
+/// <param name="Stage">waiting (nothing is being read under that name), reading, comparing, or saving.</param>
+/// <param name="Rows">Rows done in this stage, of <paramref name="Of"/>.</param>
+public sealed record RosterProgress(string Stage, int Rows, int Of);
+
 /// <summary>A taking in the past.</summary>
 /// <param name="WhyNotUndone">Why it cannot be undone any more; null: it can.</param>
 public sealed record TakingSeen(int Number, string By, DateTimeOffset At, int Added, int Changed, string? WhyNotUndone);

@@ -11,6 +11,7 @@ using YardRelay.Service;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Live;
 using YardRelay.Service.Planning;
+using YardRelay.Service.Rosters;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
 
@@ -30,6 +31,7 @@ builder.Services.AddScoped<SwapReader>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<Writer>();
 builder.Services.AddSingleton<DraftDesk>();
+builder.Services.AddSingleton<RosterDesk>();
 builder.Services.AddHttpContextAccessor();
 if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
     builder.Services.AddHostedService(p => new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));

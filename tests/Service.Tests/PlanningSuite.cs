@@ -204,6 +204,11 @@ public abstract class PlanningSuite(RunningService service)
         (outlook.Days.Count, outlook.Days.Sum(d => d.Visits)).ShouldBe((17, 3));
         outlook.InTime.ShouldBeInRange(0.5, 1);
         await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/outlook", new OutlookWanted(NoShow: 2)), 422, "outlook.chance");
+        var slack = await ReadAsync<SlackSeen>(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 0.1)));
+        slack.Steps.Select(s => s.Percent).ShouldBe([0, 10, 20, 30, 50]);
+        (slack.Steps[0].InTime, slack.Steps[0].Moved).ShouldBe((outlook.InTime, 0), "the first step is the plan as it is, played as before");
+        slack.Steps.ShouldAllBe(s => s.LeftOut == 0 && s.LastDay != null);
+        await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 11)), 422, "slack.seconds");
         var version = (await PlanAsync(refresh)).Version;
         (await service.SwapAsync($"{refresh}-0001")).Swap.Appointment.ShouldBeNull();
         version.ShouldBe(2, "two drafts were made and nothing else");
@@ -320,7 +325,19 @@ public abstract class PlanningSuite(RunningService service)
         (taken.Rows, taken.Added).ShouldBe((3, 1));
         taken.Rejected.Select(r => (r.Line, r.Column)).ShouldBe([(3, "name"), (4, "site")]);
         var many = Encoding.UTF8.GetBytes("person,name,site,kind,old_tag,new_tag\n" + string.Concat(Enumerable.Range(0, 20_000).Select(i => $"m{i},Person {i},South,renew,O-{i},N-{i}\n")));
-        (await TakeAsync(refresh, many)).Added.ShouldBe(20_000);
+        var taking = TakeAsync(refresh, many, "&name=many");
+        var seen = new List<RosterProgress>();
+        while (!taking.IsCompleted)
+        {
+            seen.Add((await Kit.GetFromJsonAsync<RosterProgress>($"api/refreshes/{refresh}/roster/progress/many"))!);
+            await Task.Delay(5);
+        }
+        (await taking).Added.ShouldBe(20_000);
+        var stages = seen.Where(s => s.Stage != "waiting").ToList();
+        stages.Select(s => s.Stage).Distinct().Last().ShouldBe("saving", "whoever asks often sees it come to its end");
+        foreach (var stage in stages.GroupBy(s => s.Stage)) stage.Select(s => s.Rows).ShouldBe(stage.Select(s => s.Rows).Order(), "it never goes back");
+        stages.ShouldAllBe(s => s.Of == 20_000);
+        (await Kit.GetFromJsonAsync<RosterProgress>($"api/refreshes/{refresh}/roster/progress/many"))!.Stage.ShouldBe("waiting");
         (await TakeAsync(refresh, many)).Same.ShouldBe(20_000);
     }
 }

@@ -49,4 +49,7 @@ export async function take<T>(call: Promise<Answer<T>>): Promise<T> {
 }
 
 /** A key for one intent: a repeated request with it changes nothing. */
-export const repeatKey = () => ({ 'Idempotency-Key': crypto.randomUUID() })
+/** A name that nobody else gives. A page that did not come over TLS has no randomUUID, but has random values. */
+export const newName = () => Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) => b.toString(16).padStart(2, '0')).join('')
+
+export const repeatKey = () => ({ 'Idempotency-Key': newName() })

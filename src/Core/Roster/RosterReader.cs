@@ -33,7 +33,8 @@ public static class RosterReader
 
     /// <summary>Reads a table.</summary>
     /// <param name="kept">Columns matched by hand, as <see cref="RosterColumns.Match"/> takes them.</param>
-    public static RosterReading Read(RosterTable table, IReadOnlyDictionary<string, string> kept)
+    /// <param name="seen">Told after each row how many were read.</param>
+    public static RosterReading Read(RosterTable table, IReadOnlyDictionary<string, string> kept, Action<int>? seen = null)
     {
         var columns = RosterColumns.Match(table.Heads, kept);
         if (table.Heads.Count == 0) return new([], table.Faults, columns);
@@ -46,8 +47,12 @@ public static class RosterReader
         string? Cell(RosterTableRow row, string column) => at.TryGetValue(column, out var i) && row.Cells[i].Trim() is { Length: > 0 } value ? value : null;
         var dayFirst = RosterText.IsDayFirst(table.Rows.SelectMany(r => new[] { Cell(r, "free"), Cell(r, "preferred"), Cell(r, "closes") }).OfType<string>());
         var rows = new List<RosterRow>();
-        foreach (var row in table.Rows)
+        for (var i = 0; i < table.Rows.Count; i++)
+        {
+            var row = table.Rows[i];
             if (ReadRow(column => Cell(row, column), row.Line, dayFirst, faults) is { } read) rows.Add(read);
+            seen?.Invoke(i + 1);
+        }
         CheckTogether(rows, faults);
         return new([.. rows.Except(Bad(rows, faults))], [.. table.Faults.Concat(faults.OfType<RosterFault>()).OrderBy(f => f.Line)], columns);
     }

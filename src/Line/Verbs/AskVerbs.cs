@@ -11,7 +11,7 @@ internal static class AskVerbs
     public static IEnumerable<Command> Create()
     {
         var changes = new Argument<string[]>("change") { Description = $"One or more of {WorldChange.Forms}. Each in quotes." };
-        var seconds = new Option<double>("--seconds") { Description = "How long each plan is improved, 0 to 30.", DefaultValueFactory = _ => 2 };
+        var seconds = new Option<double>("--seconds") { Description = "How long each plan is improved.", DefaultValueFactory = _ => 2 };
         yield return Call.Command("what-if", "Says what would be if the world were otherwise: difference in cost, left out, last day. Nothing changes.", "yardline plan what-if 'away noor 2026-11-26' 'benches \"North Quay\" 3'", [changes, seconds], (c, r, a, cancel) => c.WhatIfAsync(r, new(a.GetValue(changes)!, a.GetValue(seconds)), cancel), Show);
 
         var runs = new Option<int>("--runs") { Description = "How often the plan is played, 1 to 20,000.", DefaultValueFactory = _ => 2000 };
@@ -20,8 +20,19 @@ internal static class AskVerbs
         var noShow = new Option<double>("--no-show") { Description = "Chance that nobody is there, 0 to 1.", DefaultValueFactory = _ => 0.04 };
         var failed = new Option<double>("--failed-trip") { Description = "Chance that a visit must be repeated for its files, 0 to 1.", DefaultValueFactory = _ => 0.03 };
         var overtime = new Option<int>("--overtime") { Description = "Minutes that a technician stays to finish what was begun.", DefaultValueFactory = _ => 30 };
-        yield return Call.Command("outlook", "Plays the plan with uncertain lengths, no-shows and failed trips: will it hold?", "yardline plan outlook --no-show 0.1", [runs, seed, spread, noShow, failed, overtime], (c, r, a, cancel) => c.OutlookAsync(r, new(a.GetValue(runs), a.GetValue(seed), a.GetValue(spread), a.GetValue(noShow), a.GetValue(failed), a.GetValue(overtime)), cancel), Show);
+        yield return Call.Command("outlook", "Plays the plan with uncertain lengths, no-shows and failed trips: will it hold?", "yardline plan outlook --no-show 0.1", [runs, seed, spread, noShow, failed, overtime], (c, r, a, cancel) => c.OutlookAsync(r, Doubts(a), cancel), Show);
+        yield return Call.Command("slack", "Makes the plan anew with more and more time for each visit, and plays each: how much slack buys how much.", "yardline plan slack --seconds 2", [seconds, runs, seed, spread, noShow, failed, overtime], (c, r, a, cancel) => c.SlackAsync(r, new(Doubts(a), Math.Min(10, a.GetValue(seconds))), cancel), Show);
+
+        OutlookWanted Doubts(ParseResult a) => new(a.GetValue(runs), a.GetValue(seed), a.GetValue(spread), a.GetValue(noShow), a.GetValue(failed), a.GetValue(overtime));
     }
+
+    private static void Show(SlackSeen s)
+    {
+        Tables.Show(["More time", "All done in time", "Past a shift", "Repeated", "Left out", "Moved", "Last day"], s.Steps.Select(t => new[] { t.Percent == 0 ? "as it is" : $"{t.Percent} %", Percent(t.InTime), Percent(t.Overtime), $"{t.Repeated:0.0}", $"{t.LeftOut}", t.Percent == 0 ? "" : $"{t.Moved}", $"{t.LastDay:ddd d MMM}" }), 1, 2, 3, 4, 5);
+        Tables.Say("Past a shift: on the average day with visits. Repeated: visits that nobody was there for, or that were not done. Nothing was changed; an estimate is lengthened with 'yardline estimate set'.");
+    }
+
+    private static string Percent(double? p) => p is { } x ? $"{100 * x:0} %" : "";
 
     private static void Show(WhatIfSeen w)
     {
@@ -33,7 +44,6 @@ internal static class AskVerbs
 
     private static void Show(OutlookSeen o)
     {
-        static string Percent(double? p) => p is { } x ? $"{100 * x:0} %" : "";
         const int Wide = 24;
         Tables.Show(["Day", "Visits", "Overtime", "Repeated", "Done by then", ""], o.Days.Where(d => d.Visits > 0 || d.DoneBy > 0).TakeWhile((d, i) => i == 0 || o.Days.Take(o.Days.ToList().IndexOf(d)).All(x => x.DoneBy < 0.9995)).Select(d => new[]
         {

@@ -24,8 +24,10 @@ internal static class RosterVerbs
             {
                 var path = a.GetValue(file)!;
                 if (!File.Exists(path)) return new Problem("roster.file", $"There is no file '{path}'.");
-                var taken = await c.TakeRosterAsync(r, await File.ReadAllBytesAsync(path, cancel), a.GetValue(dry), cancel, a.GetValue(skip), a.GetValue(drop));
-                return taken;
+                var name = Guid.NewGuid().ToString("N");
+                var taking = c.TakeRosterAsync(r, await File.ReadAllBytesAsync(path, cancel), a.GetValue(dry), cancel, a.GetValue(skip), a.GetValue(drop), name);
+                await Tables.ProgressAsync(taking, "Sending the roster", async () => (await c.RosterProgressAsync(r, name, cancel)).TryGet(out var at, out _) && at.Stage != "waiting" ? ($"{char.ToUpperInvariant(at.Stage[0])}{at.Stage[1..]} {at.Of:#,0} rows", at.Stage == "saving" ? null : (double)at.Rows / Math.Max(1, at.Of)) : null);
+                return await taking;
             }, Show),
             Call.Command("match", "Says what columns of a file are read as; it is kept for the next time.", "yardline roster match 'Inventory no=old_tag' 'Shoe size='", [matches], (c, r, a, cancel) =>
             {

@@ -24,6 +24,7 @@ internal static class AskEndpoints
         routes.MapGet("/refreshes/{refresh}/plan/why/{swap}", WhyAsync).RequireAuthorization(Roles.Reads).WithName("WhyNot").WithSummary("Why a swap has no appointment, and the changes that would let it in, each tried.");
         routes.MapPost("/refreshes/{refresh}/plan/what-if", WhatIfAsync).RequireAuthorization(Roles.Leads).WithName("WhatIf").WithSummary("What would be if the world were otherwise. Nothing changes.");
         routes.MapPost("/refreshes/{refresh}/plan/outlook", OutlookAsync).RequireAuthorization(Roles.Reads).WithName("Outlook").WithSummary("Plays the plan with uncertain lengths, no-shows and failed trips: will it hold? Nothing changes.");
+        routes.MapPost("/refreshes/{refresh}/plan/slack", SlackAsync).RequireAuthorization(Roles.Reads).WithName("Slack").WithSummary("Makes the plan anew with more and more time for each visit, and plays each: how much slack buys how much. Nothing changes.");
     }
 
     /// <summary>The newest plan, as far as it fits, on the table.</summary>
@@ -72,11 +73,7 @@ internal static class AskEndpoints
         var promised = Promise(other.Problem, asked.Plan);
         if (!promised.TryGet(out var problem, out _)) return promised.Problems.ToHttp();
         // Both are improved for as long, so that the difference is the change's and not the search's.
-        Plan Improve(AppointmentProblem p)
-        {
-            var started = time.GetTimestamp();
-            return PlanEngine.Solve(p, PlanBudget.OfTime(() => cancel.IsCancellationRequested || wanted.Seconds <= 0 ? 1 : time.GetElapsedTime(started).TotalSeconds / wanted.Seconds, Environment.ProcessorCount), 1, asked.Plan);
-        }
+        Plan Improve(AppointmentProblem p) => PlanEngine.Solve(p, Within(wanted.Seconds, time, cancel), 1, asked.Plan);
         var isNow = Promise(asked.Posed.Problem, asked.Plan).Value;
         var (before, after) = await Task.Run(() => (Improve(isNow), Improve(problem)), cancel);
         var changes = PlanChange.Between(asked.Plan, after);
@@ -98,8 +95,7 @@ internal static class AskEndpoints
 
     private static async Task<Results<Ok<OutlookSeen>, ProblemHttpResult>> OutlookAsync(string refresh, OutlookWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
     {
-        var doubts = new Doubts(wanted.LengthSpread, wanted.NoShow, wanted.FailedTrip, wanted.OvertimeMinutes);
-        List<Problem> faults = [.. doubts.Check(), .. WorldWrite.Faults(wanted.Runs is < 1 or > MostRuns ? new Problem("outlook.runs", $"Runs are 1 to {MostRuns:#,0}, not {wanted.Runs}.") : null)];
+        var (doubts, faults) = Read(wanted);
         if (faults.Count > 0) return faults.ToHttp();
         var opened = await OpenAsync(refresh, db, time, cancel);
         if (!opened.TryGet(out var asked, out _)) return opened.Problems.ToHttp();
@@ -111,5 +107,28 @@ internal static class AskEndpoints
             wanted, report.InTime, sure < 0 ? null : starts.AddDays(sure), asked.Plan.Unplaced.Count,
             [.. report.DoneBy.Select((p, d) => new OutlookDay(starts.AddDays(d), risk.GetValueOrDefault(d)?.Visits ?? 0, p, risk.GetValueOrDefault(d)?.Overtime, risk.GetValueOrDefault(d)?.Repeated, d >= asked.World.Days))],
             [.. report.Sites.Select(s => new OutlookSite(s.Site, s.Visits, s.Repeated))]));
+    }
+
+    private static (Doubts Doubts, List<Problem> Faults) Read(OutlookWanted wanted)
+    {
+        var doubts = new Doubts(wanted.LengthSpread, wanted.NoShow, wanted.FailedTrip, wanted.OvertimeMinutes);
+        return (doubts, [.. doubts.Check(), .. WorldWrite.Faults(wanted.Runs is < 1 or > MostRuns ? new Problem("outlook.runs", $"Runs are 1 to {MostRuns:#,0}, not {wanted.Runs}.") : null)]);
+    }
+
+    private static async Task<Results<Ok<SlackSeen>, ProblemHttpResult>> SlackAsync(string refresh, SlackWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
+    {
+        var (doubts, faults) = Read(wanted.Doubts);
+        if (wanted.Seconds is not (>= 0 and <= 10)) faults.Add(new("slack.seconds", $"Seconds are 0 to 10, not {wanted.Seconds}."));
+        if (faults.Count > 0) return faults.ToHttp();
+        var opened = await OpenAsync(refresh, db, time, cancel);
+        if (!opened.TryGet(out var asked, out _)) return opened.Problems.ToHttp();
+        var steps = await Task.Run(() => SlackLadder.Climb(asked.Posed.Problem, asked.Plan, doubts, wanted.Doubts.Runs, wanted.Doubts.Seed, () => Within(wanted.Seconds, time, cancel)), cancel);
+        return TypedResults.Ok(new SlackSeen([.. steps.Select(s => new SlackStep(s.Percent, s.LeftOut, s.Moved, s.LastDay < 0 ? null : asked.World.Starts.AddDays(s.LastDay), s.InTime, s.Overtime, s.Repeated))]));
+    }
+
+    private static PlanBudget Within(double seconds, TimeProvider time, CancellationToken cancel)
+    {
+        var started = time.GetTimestamp();
+        return PlanBudget.OfTime(() => cancel.IsCancellationRequested || seconds <= 0 ? 1 : time.GetElapsedTime(started).TotalSeconds / seconds, Environment.ProcessorCount);
     }
 }

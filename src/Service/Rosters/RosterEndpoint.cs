@@ -28,26 +28,29 @@ internal static class RosterEndpoint
 
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/refreshes/{refresh}/roster", TakeAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (CSV or XLSX). dryRun=true only shows what would change; skipFaulty=true leaves bad rows; dropGone=true takes out who is not in it and has not begun.").AddOpenApiOperationTransformer((operation, _, _) =>
+        routes.MapPost("/refreshes/{refresh}/roster", TakeAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (CSV or XLSX). dryRun=true only shows what would change; skipFaulty=true leaves bad rows; dropGone=true takes out who is not in it and has not begun; name=NAME lets its progress be asked for.").AddOpenApiOperationTransformer((operation, _, _) =>
         {
             // Only described, not demanded: a wrong content type must meet the sign-in first.
             operation.RequestBody = new OpenApiRequestBody { Required = true, Content = new Dictionary<string, OpenApiMediaType> { [Csv] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } }, [Workbook] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } } };
             return Task.CompletedTask;
         });
+        routes.MapGet("/refreshes/{refresh}/roster/progress/{name}", (string refresh, string name, RosterDesk desk) => TypedResults.Ok(desk.Of(refresh, name))).RequireAuthorization(Roles.Leads).WithName("GetRosterProgress").WithSummary("How far the roster is that is being taken under this name (name=NAME of the taking).");
         routes.MapPut("/refreshes/{refresh}/roster/columns", MatchAsync).RequireAuthorization(Roles.Leads).WithName("MatchColumns").WithSummary("Keeps what columns of a file are read as, for this roster and the next.");
         routes.MapGet("/refreshes/{refresh}/roster/takings", TakingsAsync).RequireAuthorization(Roles.Reads).WithName("ListTakings").WithSummary("Rosters that were taken, newest first, and whether each can be undone.");
         routes.MapPost("/refreshes/{refresh}/roster/takings/{number:int}/undo", UndoAsync).RequireAuthorization(Roles.Leads).WithName("UndoTaking").WithSummary("Undoes a taking while nothing has been built on it.");
         routes.MapGet("/roster-template", (string? form, bool? sample) => Template(form, sample == true)).RequireAuthorization(Roles.Anyone).WithName("GetRosterTemplate").WithSummary("A blank roster, or a sample (sample=true), as CSV or XLSX (form=xlsx).");
     }
 
-    private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> TakeAsync(string refresh, HttpRequest request, Writer writer, YardDb db, bool dryRun = false, bool skipFaulty = false, bool dropGone = false, CancellationToken cancel = default)
+    private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> TakeAsync(string refresh, HttpRequest request, Writer writer, YardDb db, RosterDesk desk, bool dryRun = false, bool skipFaulty = false, bool dropGone = false, string? name = null, CancellationToken cancel = default)
     {
+        if (name is { Length: > 64 or 0 }) return new Problem[] { new("roster.name", "The name under which a roster's progress is asked for has 1 to 64 characters.") }.ToHttp();
         if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return new[] { tooLarge }.ToHttp();
         if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return new[] { broken }.ToHttp();
         var kept = await db.Columns.AsNoTracking().Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, c => c.Column, cancel);
-        var reading = RosterReader.Read(table, kept);
+        using var seen = desk.Begin(refresh, name, table.Rows.Count);
+        var reading = RosterReader.Read(table, kept, rows => seen.At("reading", rows));
         var columns = reading.Columns.Select((c, i) => new ColumnMatch(c.Head, c.Column, c.By, [.. table.Rows.Select(r => r.Cells[i]).Where(v => v.Length > 0).Distinct().Take(3)])).ToList();
-        var taken = await writer.WriteAsync<RosterTaken>(refresh, w => RosterTaker.TakeAsync(w, reading, columns, new(dryRun, skipFaulty, dropGone), cancel), cancel);
+        var taken = await writer.WriteAsync<RosterTaken>(refresh, w => RosterTaker.TakeAsync(w, reading, columns, new(dryRun, skipFaulty, dropGone), seen, cancel), cancel);
         return taken.Problems.FirstOrDefault() is RosterTaker.DryRun dry ? TypedResults.Ok(dry.Taken) : taken.ToHttp();
     }
 

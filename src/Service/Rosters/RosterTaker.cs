@@ -26,7 +26,7 @@ internal static class RosterTaker
     /// <summary>Carries the outcome of a dry run out of a transaction that is not committed.</summary>
     public sealed record DryRun(RosterTaken Taken) : Problem("roster.dry-run", "Nothing was taken.");
 
-    public static async Task<Result<RosterTaken>> TakeAsync(Writing.Writing w, RosterReading reading, IReadOnlyList<ColumnMatch> columns, TakingOptions options, CancellationToken cancel)
+    public static async Task<Result<RosterTaken>> TakeAsync(Writing.Writing w, RosterReading reading, IReadOnlyList<ColumnMatch> columns, TakingOptions options, RosterDesk.Reading seen, CancellationToken cancel)
     {
         var refresh = w.Refresh.Key;
         var sites = (await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel)).ToHashSet();
@@ -44,8 +44,10 @@ internal static class RosterTaker
         var template = await w.Db.Templates.Where(t => t.Refresh == refresh).OrderByDescending(t => t.At).ThenByDescending(t => t.Version).FirstAsync(cancel);
         var (changes, added, changed, dropped) = (new List<RosterChange>(), new List<string>(), new Dictionary<string, RosterFields>(), new List<SwapRow>());
         var (oldPeople, newPeople) = (new List<PersonRow>(), new List<string>());
+        var compared = 0;
         foreach (var row in rows)
         {
+            seen.At("comparing", ++compared);
             if (!people.TryGetValue(row.Person, out var person))
             {
                 newPeople.Add(row.Person);
@@ -84,6 +86,7 @@ internal static class RosterTaker
         var taken = new RosterTaken(options.DryRun, 0, reading.Rows.Count + reading.Faults.SelectMany(f => f.Lines ?? [f.Line]).Where(l => l > 1).Distinct().Count(l => reading.Rows.All(r => r.Line != l)), added.Count, changed.Count, rows.Count - added.Count - changed.Count, gone.Count,
             [.. changes.OrderBy(c => c.Change == "gone").Take(MostShown)], [.. faults.OrderBy(f => f.Line).Take(MostShown).Select(f => new RosterRejected(f.Line, f.Column, f.Value, f.Reason, f.Remedy))], columns);
         if (options.DryRun) return new DryRun(taken);
+        seen.At("saving", 0);
         if (added.Count + changed.Count + dropped.Count + oldPeople.Count == 0) return taken;
         var number = (await w.Db.Takings.Where(t => t.Refresh == refresh).MaxAsync(t => (int?)t.Number, cancel) ?? 0) + 1;
         w.Db.Takings.Add(new() { Refresh = refresh, Number = number, By = w.By, At = w.Now, Added = added.Count, Changed = changed.Count, Before = JsonSerializer.Serialize(new BeforeTaking(added, changed, dropped, oldPeople, newPeople, newSites)) });

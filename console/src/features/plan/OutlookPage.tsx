@@ -13,6 +13,14 @@ const percent = (p: number) => `${Math.round(p * 100)} %`
 
 /** Will it hold, and what if: questions about the plan that change nothing. */
 export function OutlookPage() {
+  const [asked, setAsked] = useState<Doubts>({
+    runs: 2000,
+    seed: 1,
+    lengthSpread: 0.25,
+    noShow: 0.04,
+    failedTrip: 0.03,
+    overtimeMinutes: 30,
+  })
   return (
     <>
       <header className="head">
@@ -24,22 +32,17 @@ export function OutlookPage() {
           <p className="soft">The plan is played many times with lengths, absences and trips as they may come. Nothing is changed.</p>
         </div>
       </header>
-      <Holds />
+      <Holds asked={asked} setAsked={setAsked} />
+      <Slack doubts={asked} />
       <WhatIf />
     </>
   )
 }
 
-function Holds() {
+type Doubts = Schemas['OutlookWanted']
+
+function Holds({ asked, setAsked }: { asked: Doubts; setAsked: (to: Doubts) => void }) {
   const refresh = useRefresh()
-  const [asked, setAsked] = useState<Schemas['OutlookWanted']>({
-    runs: 2000,
-    seed: 1,
-    lengthSpread: 0.25,
-    noShow: 0.04,
-    failedTrip: 0.03,
-    overtimeMinutes: 30,
-  })
   const outlook = useQuery({
     queryKey: [...planKeys.all(refresh.key), 'outlook', asked],
     placeholderData: keepPreviousData,
@@ -134,6 +137,79 @@ function Holds() {
             </div>
           </div>
         </>
+      )}
+    </section>
+  )
+}
+
+/** How much slack buys how much: the plan made anew with more time in every visit. It takes some seconds, so it is asked for. */
+function Slack({ doubts }: { doubts: Doubts }) {
+  const refresh = useRefresh()
+  const [asked, setAsked] = useState<Doubts | null>(null)
+  const slack = useQuery({
+    queryKey: [...planKeys.all(refresh.key), 'slack', asked],
+    enabled: asked !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+    queryFn: ({ signal }) =>
+      take(
+        api.POST('/api/refreshes/{refresh}/plan/slack', {
+          params: { path: { refresh: refresh.key } },
+          body: { doubts: asked ?? doubts, seconds: 1 },
+          signal,
+        }),
+      ),
+  })
+  const steps = slack.data?.steps
+  return (
+    <section className="card" aria-label="Slack">
+      <div className="card-head">
+        <h2>How much slack buys how much</h2>
+        <Button size="compact-sm" variant="default" loading={slack.isFetching} onClick={() => setAsked(doubts)}>
+          {steps ? 'Work it out again' : 'Work it out'}
+        </Button>
+      </div>
+      {slack.isError && <Failed error={slack.error} retry={() => slack.refetch()} />}
+      {steps ? (
+        <div className="table-scroll" tabIndex={0} role="region" aria-label="Steps of slack">
+          <table className="account">
+            <thead>
+              <tr>
+                <th>Time for each visit</th>
+                <th>All done in time</th>
+                <th>Past a shift</th>
+                <th>Repeated</th>
+                <th>Left out</th>
+                <th>Moved</th>
+                <th>Last day</th>
+              </tr>
+            </thead>
+            <tbody>
+              {steps.map((s) => (
+                <tr key={s.percent}>
+                  <th>{s.percent === 0 ? 'as it is' : `${s.percent} % more`}</th>
+                  <td>{percent(s.inTime)}</td>
+                  <td className={s.overtime > 0.5 ? 'sign-wants' : ''}>{percent(s.overtime)}</td>
+                  <td>{s.repeated.toFixed(1)}</td>
+                  <td className={s.leftOut > (steps[0]?.leftOut ?? 0) ? 'sign-stopped' : ''}>{s.leftOut}</td>
+                  <td>{s.percent === 0 ? '' : s.moved}</td>
+                  <td>{s.lastDay ? dayText(s.lastDay) : ''}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      ) : (
+        <p className="soft">
+          Makes the plan anew with 10 to 50 % more time in every visit, and plays each with the lengths as they are estimated. It takes some
+          seconds and changes nothing.
+        </p>
+      )}
+      {steps && (
+        <p className="soft">
+          Past a shift: on the average day with visits. To plan with more time, lengthen an estimate under{' '}
+          <Link to="/capacity">Capacity</Link>.
+        </p>
       )}
     </section>
   )

@@ -106,6 +106,32 @@ describe('will it hold', () => {
   })
 })
 
+describe('slack', () => {
+  const step = (percent: number, inTime: number, overtime: number, leftOut: number, moved: number) => ({
+    percent,
+    inTime,
+    overtime,
+    leftOut,
+    moved,
+    repeated: 1.5,
+    lastDay: '2026-12-08',
+  })
+
+  it('is worked out when somebody asks, with the doubts that stand above it', async () => {
+    service.answers[`POST ${base}/plan/slack`] = { steps: [step(0, 0.71, 0.6, 1, 0), step(30, 0.95, 0.2, 3, 7)] }
+    show(OutlookPage)
+    const noShow = await screen.findByLabelText('No-show')
+    await user.clear(noShow)
+    await user.type(noShow, '0.2')
+    expect(service.changes().filter((a) => a.path.endsWith('/slack'))).toEqual([])
+    await user.click(screen.getByRole('button', { name: 'Work it out' }))
+    const steps = within(await screen.findByRole('region', { name: 'Steps of slack' }))
+    expect(steps.getByRole('row', { name: 'as it is 71 % 60 % 1.5 1 Tue 8 Dec' })).toBeVisible()
+    expect(steps.getByRole('row', { name: '30 % more 95 % 20 % 1.5 3 7 Tue 8 Dec' })).toBeVisible()
+    expect(service.changes().filter((a) => a.path.endsWith('/slack'))).toMatchObject([{ body: { doubts: { noShow: 0.2 }, seconds: 1 } }])
+  })
+})
+
 describe('what if', () => {
   const seen = {
     before: figures,
@@ -218,6 +244,7 @@ describe('many swaps at once', () => {
     show(() => <BulkEdit refresh="spring" search={{ site: 'North Quay' }} total={3} close={close} />)
     await user.selectOptions(await screen.findByLabelText('Wave'), await screen.findByRole('option', { name: /Office/ }))
     await user.type(screen.getByLabelText(/must know/), 'tablets')
+    await user.selectOptions(screen.getByLabelText(/Pin to a technician/), 'noor')
     await user.click(screen.getByRole('button', { name: 'Change them' }))
     await waitFor(() => expect(close).toHaveBeenCalled())
     expect(service.changes()).toMatchObject([
@@ -230,6 +257,7 @@ describe('many swaps at once', () => {
           free: null,
           preferred: null,
           unpin: false,
+          pinnedTechnician: 'noor',
         },
       },
     ])

@@ -6,7 +6,7 @@ import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
-import { type Options, sendRoster, type Taken, takingsQuery, useMatch, useUndoTaking } from './queries'
+import { type Options, type Stage, sendRoster, type Taken, takingsQuery, useMatch, useUndoTaking } from './queries'
 
 const columns = [
   'person',
@@ -35,20 +35,20 @@ export function RosterPage() {
   const queries = useQueryClient()
   const [file, setFile] = useState<File | null>(null)
   const [options, setOptions] = useState<Options>({ dryRun: true, skipFaulty: false, dropGone: false })
-  const [state, setState] = useState<{ seen?: Taken; done?: Taken; error?: unknown; share?: number }>({})
+  const [state, setState] = useState<{ seen?: Taken; done?: Taken; error?: unknown; at?: Stage }>({})
   const match = useMatch(refresh.key)
   const leads = me.data?.role === 'coordinator'
   const send = async (from: File, how: Options) => {
-    setState((was) => ({ ...was, error: undefined, share: 0 }))
+    setState((was) => ({ ...was, error: undefined, at: { stage: 'sending', share: 0, of: 0 } }))
     try {
-      const taken = await sendRoster(refresh.key, from, how, (share) => setState((was) => ({ ...was, share })))
+      const taken = await sendRoster(refresh.key, from, how, (at) => setState((was) => ({ ...was, at })))
       setState(how.dryRun ? { seen: taken } : { done: taken })
       if (!how.dryRun) {
         setFile(null)
         await queries.invalidateQueries()
       }
     } catch (error) {
-      setState((was) => ({ ...was, error, share: undefined }))
+      setState((was) => ({ ...was, error, at: undefined }))
     }
   }
   const look = (from: File | null) => {
@@ -96,9 +96,7 @@ export function RosterPage() {
             <strong>{file ? file.name : 'Choose a spreadsheet, or drop it here'}</strong>
             <span className="soft">{file ? 'Choose another' : 'CSV or XLSX. Nothing is taken before you have looked at it.'}</span>
           </label>
-          {state.share !== undefined && !seen && !done && (
-            <Progress value={100 * state.share} animated={state.share >= 1} aria-label={state.share < 1 ? 'Sending' : 'Reading'} />
-          )}
+          {state.at && <Underway at={state.at} />}
           {state.error !== undefined && <Failed error={state.error} retry={file ? () => send(file, options) : undefined} />}
           {done && (
             <p className="verdict" role="status">
@@ -115,7 +113,7 @@ export function RosterPage() {
               options={options}
               setOptions={setOptions}
               take={() => send(file, { ...options, dryRun: false })}
-              taking={state.share !== undefined}
+              taking={state.at !== undefined}
               rematch={async (head, column) => {
                 await match.mutateAsync({ [head]: column })
                 await send(file, { ...options, dryRun: true })
@@ -128,6 +126,22 @@ export function RosterPage() {
       )}
       <Takings leads={leads} />
     </>
+  )
+}
+
+const doing = { sending: 'Sending', waiting: 'Waiting', reading: 'Reading', comparing: 'Comparing', saving: 'Saving' } as const
+
+/** What is being done with the file at this moment, and how far it is. */
+function Underway({ at }: { at: Stage }) {
+  const unknown = at.stage === 'saving' || (at.stage === 'sending' && at.share >= 1)
+  const words = `${doing[at.stage as keyof typeof doing] ?? at.stage}${at.of > 0 ? ` ${at.of.toLocaleString('en')} rows` : ''}`
+  return (
+    <div className="underway" role="status">
+      <span className="soft">
+        {words} <span className="figures">{unknown ? '' : `${Math.floor(100 * at.share)} %`}</span>
+      </span>
+      <Progress value={unknown ? 100 : 100 * at.share} animated={unknown} aria-label={words} />
+    </div>
   )
 }
 

@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, Refused, repeatKey, type Schemas, take } from '../../api/client'
+import { api, newName, Refused, repeatKey, type Schemas, take } from '../../api/client'
 import { tell } from '../plan/queries'
 
 export type Taken = Schemas['RosterTaken']
@@ -12,8 +12,35 @@ export const takingsQuery = (refresh: string) =>
 
 export type Options = { dryRun: boolean; skipFaulty: boolean; dropGone: boolean }
 
-/** Sends a file with its progress: a large one takes a moment to go over a slow line. */
-export function sendRoster(refresh: string, file: File, options: Options, progress: (share: number) => void): Promise<Taken> {
+/** How far a roster is: on its way to the service, or with it. */
+export type Stage = { stage: 'sending' | Schemas['RosterProgress']['stage']; share: number; of: number }
+
+const often = 300
+
+/** Sends a file and tells how far it is: a large one takes a moment to go over a slow line, and another to be read. */
+export async function sendRoster(refresh: string, file: File, options: Options, progress: (at: Stage) => void): Promise<Taken> {
+  const name = newName()
+  let over = false
+  let timer: ReturnType<typeof setTimeout> | undefined
+  const ask = async () => {
+    // Not being told how far it is does not matter to the taking itself.
+    const seen = await take(api.GET('/api/refreshes/{refresh}/roster/progress/{name}', { params: { path: { refresh, name } } })).catch(
+      () => null,
+    )
+    if (over) return
+    if (seen && seen.stage !== 'waiting') progress({ stage: seen.stage, share: seen.of > 0 ? seen.rows / seen.of : 0, of: seen.of })
+    timer = setTimeout(ask, often)
+  }
+  timer = setTimeout(ask, often)
+  try {
+    return await send(refresh, file, { ...options, name }, (share) => progress({ stage: 'sending', share, of: 0 }))
+  } finally {
+    over = true
+    clearTimeout(timer)
+  }
+}
+
+function send(refresh: string, file: File, options: Options & { name: string }, progress: (share: number) => void): Promise<Taken> {
   const query = new URLSearchParams(Object.entries(options).map(([k, v]) => [k, String(v)]))
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()

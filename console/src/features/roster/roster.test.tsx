@@ -32,6 +32,7 @@ const taken = (over: Partial<Taken> = {}): Taken => ({
 /** A file goes over an XMLHttpRequest, for its progress: here one that asks the same stand-in as everything else. */
 const sent: { path: string; query: URLSearchParams; name: string }[] = []
 let answers: (Taken | Refusal | 'offline')[] = []
+let held: ((url: URL) => Promise<void>) | undefined
 class Sending {
   upload: { onprogress?: (e: { lengthComputable: boolean; loaded: number; total: number }) => void } = {}
   status = 0
@@ -46,8 +47,9 @@ class Sending {
   send(file: File) {
     sent.push({ path: this.url.pathname, query: this.url.searchParams, name: file.name })
     const answer = answers.shift()
-    setTimeout(() => {
+    setTimeout(async () => {
       this.upload.onprogress?.({ lengthComputable: true, loaded: 1, total: 2 })
+      await held?.(this.url)
       if (answer === undefined || answer === 'offline') return this.onerror?.()
       this.status = answer instanceof Refusal ? answer.status : 200
       this.responseText = JSON.stringify(answer instanceof Refusal ? { detail: answer.detail } : answer)
@@ -91,6 +93,7 @@ const choose = async () => user.upload(await screen.findByLabelText(/Choose a sp
 beforeEach(() => {
   service.reset()
   sent.length = 0
+  held = undefined
 })
 
 describe('a roster', () => {
@@ -104,6 +107,25 @@ describe('a roster', () => {
     expect(await screen.findByText(/1 added, 1 changed, 0 the same/)).toBeVisible()
     expect(sent[1]).toMatchObject({ path: base, name: 'people.csv' })
     expect(sent[1]?.query.get('dryRun')).toBe('false')
+  })
+
+  it('says while it is read how far it is, and nothing of it afterwards', async () => {
+    let name = ''
+    let finish = () => {}
+    held = (url) => {
+      name = url.searchParams.get('name') ?? ''
+      service.answers[`GET ${base}/progress/${name}`] = { stage: 'reading', rows: 12000, of: 20000 }
+      return new Promise((resolve) => {
+        finish = () => resolve()
+      })
+    }
+    answers = [taken()]
+    await open()
+    await choose()
+    expect(await screen.findByText(/Reading 20,000 rows/)).toHaveTextContent('60 %')
+    finish()
+    expect(await screen.findByText('Rosa Winter')).toBeVisible()
+    expect(screen.queryByText(/Reading 20,000 rows/)).toBeNull()
   })
 
   it('has its columns matched by hand, and is looked at again with the match', async () => {

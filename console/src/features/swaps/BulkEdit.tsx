@@ -1,4 +1,4 @@
-import { Button, Checkbox, Modal, NativeSelect, NumberInput, Textarea } from '@mantine/core'
+import { Button, Modal, NativeSelect, NumberInput, Textarea } from '@mantine/core'
 import { notifications } from '@mantine/notifications'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -37,7 +37,7 @@ export function BulkEdit({ refresh, search, total, close }: { refresh: string; s
   const [skills, setSkills] = useState('')
   const [free, setFree] = useState('')
   const [preferred, setPreferred] = useState('')
-  const [unpin, setUnpin] = useState(false)
+  const [pin, setPin] = useState('')
   const edit = useMutation({
     mutationFn: async () =>
       take(
@@ -51,7 +51,8 @@ export function BulkEdit({ refresh, search, total, close }: { refresh: string; s
             skills: skills.trim() ? lines(skills) : null,
             free: free.trim() ? lines(free) : null,
             preferred: preferred.trim() ? lines(preferred) : null,
-            unpin,
+            unpin: pin === '-',
+            pinnedTechnician: pin === '' || pin === '-' ? null : pin,
           },
         }),
       ),
@@ -103,7 +104,17 @@ export function BulkEdit({ refresh, search, total, close }: { refresh: string; s
           value={preferred}
           onChange={(e) => setPreferred(e.currentTarget.value)}
         />
-        <Checkbox label="Take pins out" checked={unpin} onChange={(e) => setUnpin(e.currentTarget.checked)} />
+        <NativeSelect
+          label="Pin to a technician"
+          description="A time is pinned swap by swap, on the plan"
+          value={pin}
+          onChange={(e) => setPin(e.currentTarget.value)}
+          data={[
+            { value: '', label: 'as it is' },
+            { value: '-', label: 'take pins out, of technician and time' },
+            ...(world.data?.technicians ?? []).map((t) => ({ value: t.key, label: t.name })),
+          ]}
+        />
         {edit.isError && <Failed error={edit.error} />}
         <div className="actions">
           <Button type="submit" loading={edit.isPending}>
