@@ -108,14 +108,14 @@ public sealed record OutlookSeen(OutlookWanted Asked, double InTime, DateOnly? S
 /// <param name="Seconds">How long each step's plan is improved, 0 to 10.</param>
 public sealed record SlackWanted(OutlookWanted Doubts, double Seconds = 1);
 
-/// <summary>A plan in which every part of a visit has so much more time than its estimate.</summary>
-/// <param name="Percent">How much more; 0: the plan as it is.</param>
+/// <summary>A plan in which every visit has so much more time than its estimate.</summary>
+/// <param name="Minutes">How many more for each visit, at its end; 0: the plan as it is.</param>
 /// <param name="LeftOut">Swaps that then have no place.</param>
 /// <param name="Moved">Appointments that would be another.</param>
 /// <param name="InTime">Chance that all that is placed is done by the refresh's last day.</param>
 /// <param name="Overtime">Chance that somebody works past a shift, on the average day with visits.</param>
 /// <param name="Repeated">Visits that must be repeated, on average.</param>
-public sealed record SlackStep(int Percent, int LeftOut, int Moved, DateOnly? LastDay, double InTime, double Overtime, double Repeated);
+public sealed record SlackStep(int Minutes, int LeftOut, int Moved, DateOnly? LastDay, double InTime, double Overtime, double Repeated);
 
 /// <summary>How much slack buys how much, from none upwards.</summary>
 public sealed record SlackSeen(IReadOnlyList<SlackStep> Steps);

@@ -205,7 +205,7 @@ public abstract class PlanningSuite(RunningService service)
         outlook.InTime.ShouldBeInRange(0.5, 1);
         await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/outlook", new OutlookWanted(NoShow: 2)), 422, "outlook.chance");
         var slack = await ReadAsync<SlackSeen>(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 0.1)));
-        slack.Steps.Select(s => s.Percent).ShouldBe([0, 10, 20, 30, 50]);
+        slack.Steps.Select(s => s.Minutes).ShouldBe([0, 15, 30, 45, 60]);
         (slack.Steps[0].InTime, slack.Steps[0].Moved).ShouldBe((outlook.InTime, 0), "the first step is the plan as it is, played as before");
         slack.Steps.ShouldAllBe(s => s.LeftOut == 0 && s.LastDay != null);
         await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 11)), 422, "slack.seconds");

@@ -8,6 +8,11 @@ internal static class Tables
     public static void Show(string[] heads, IEnumerable<string[]> rows, params int[] rightAligned)
     {
         var all = rows.ToList();
+        if (all.Count == 0)
+        {
+            Say("There are none.");
+            return;
+        }
         if (!Console.IsOutputRedirected) Fit(heads, all, AnsiConsole.Profile.Width);
         var table = new Table().Border(TableBorder.Simple).BorderColor(Color.Grey);
         foreach (var (i, head) in heads.Index())

@@ -28,7 +28,7 @@ internal static class AskVerbs
 
     private static void Show(SlackSeen s)
     {
-        Tables.Show(["More time", "All done in time", "Past a shift", "Repeated", "Left out", "Moved", "Last day"], s.Steps.Select(t => new[] { t.Percent == 0 ? "as it is" : $"{t.Percent} %", Percent(t.InTime), Percent(t.Overtime), $"{t.Repeated:0.0}", $"{t.LeftOut}", t.Percent == 0 ? "" : $"{t.Moved}", $"{t.LastDay:ddd d MMM}" }), 1, 2, 3, 4, 5);
+        Tables.Show(["More for each visit", "All done in time", "Past a shift", "Repeated", "Left out", "Moved", "Last day"], s.Steps.Select(t => new[] { t.Minutes == 0 ? "as it is" : $"{t.Minutes} min", Percent(t.InTime), Percent(t.Overtime), $"{t.Repeated:0.0}", $"{t.LeftOut}", t.Minutes == 0 ? "" : $"{t.Moved}", $"{t.LastDay:ddd d MMM}" }), 1, 2, 3, 4, 5);
         Tables.Say("Past a shift: on the average day with visits. Repeated: visits that nobody was there for, or that were not done. Nothing was changed; an estimate is lengthened with 'yardline estimate set'.");
     }
 

@@ -44,6 +44,6 @@ internal static class EditVerb
             }
             static IReadOnlyList<string>? Given(string[]? values) => values is null || values.Length == 0 ? null : [.. values.Where(v => v.Length > 0)];
             return await c.EditSwapsAsync(r, new([.. ids.Distinct()], a.GetValue(wave), Given(a.GetValue(skills)), a.GetValue(weight), Given(a.GetValue(free)), Given(a.GetValue(preferred)), start, a.GetValue(pinTo), a.GetValue(unpin)), cancel);
-        }, e => Tables.Say($"{e.Changed} swaps changed, {e.Same} were so already."));
+        }, e => Tables.Say($"{e.Changed} {(e.Changed == 1 ? "swap" : "swaps")} changed, {e.Same} were so already."));
     }
 }

@@ -123,7 +123,7 @@ internal static class AskEndpoints
         var opened = await OpenAsync(refresh, db, time, cancel);
         if (!opened.TryGet(out var asked, out _)) return opened.Problems.ToHttp();
         var steps = await Task.Run(() => SlackLadder.Climb(asked.Posed.Problem, asked.Plan, doubts, wanted.Doubts.Runs, wanted.Doubts.Seed, () => Within(wanted.Seconds, time, cancel)), cancel);
-        return TypedResults.Ok(new SlackSeen([.. steps.Select(s => new SlackStep(s.Percent, s.LeftOut, s.Moved, s.LastDay < 0 ? null : asked.World.Starts.AddDays(s.LastDay), s.InTime, s.Overtime, s.Repeated))]));
+        return TypedResults.Ok(new SlackSeen([.. steps.Select(s => new SlackStep(s.Minutes, s.LeftOut, s.Moved, s.LastDay < 0 ? null : asked.World.Starts.AddDays(s.LastDay), s.InTime, s.Overtime, s.Repeated))]));
     }
 
     private static PlanBudget Within(double seconds, TimeProvider time, CancellationToken cancel)

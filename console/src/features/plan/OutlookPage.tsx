@@ -186,13 +186,13 @@ function Slack({ doubts }: { doubts: Doubts }) {
             </thead>
             <tbody>
               {steps.map((s) => (
-                <tr key={s.percent}>
-                  <th>{s.percent === 0 ? 'as it is' : `${s.percent} % more`}</th>
+                <tr key={s.minutes}>
+                  <th>{s.minutes === 0 ? 'as it is' : `${s.minutes} min more`}</th>
                   <td>{percent(s.inTime)}</td>
                   <td className={s.overtime > 0.5 ? 'sign-wants' : ''}>{percent(s.overtime)}</td>
                   <td>{s.repeated.toFixed(1)}</td>
                   <td className={s.leftOut > (steps[0]?.leftOut ?? 0) ? 'sign-stopped' : ''}>{s.leftOut}</td>
-                  <td>{s.percent === 0 ? '' : s.moved}</td>
+                  <td>{s.minutes === 0 ? '' : s.moved}</td>
                   <td>{s.lastDay ? dayText(s.lastDay) : ''}</td>
                 </tr>
               ))}
@@ -201,8 +201,8 @@ function Slack({ doubts }: { doubts: Doubts }) {
         </div>
       ) : (
         <p className="soft">
-          Makes the plan anew with 10 to 50 % more time in every visit, and plays each with the lengths as they are estimated. It takes some
-          seconds and changes nothing.
+          Makes the plan anew with 15 to 60 minutes more for every visit, and plays each with the lengths as they are estimated. It takes
+          some seconds and changes nothing.
         </p>
       )}
       {steps && (

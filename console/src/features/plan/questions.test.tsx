@@ -107,8 +107,8 @@ describe('will it hold', () => {
 })
 
 describe('slack', () => {
-  const step = (percent: number, inTime: number, overtime: number, leftOut: number, moved: number) => ({
-    percent,
+  const step = (minutes: number, inTime: number, overtime: number, leftOut: number, moved: number) => ({
+    minutes,
     inTime,
     overtime,
     leftOut,
@@ -127,7 +127,7 @@ describe('slack', () => {
     await user.click(screen.getByRole('button', { name: 'Work it out' }))
     const steps = within(await screen.findByRole('region', { name: 'Steps of slack' }))
     expect(steps.getByRole('row', { name: 'as it is 71 % 60 % 1.5 1 Tue 8 Dec' })).toBeVisible()
-    expect(steps.getByRole('row', { name: '30 % more 95 % 20 % 1.5 3 7 Tue 8 Dec' })).toBeVisible()
+    expect(steps.getByRole('row', { name: '30 min more 95 % 20 % 1.5 3 7 Tue 8 Dec' })).toBeVisible()
     expect(service.changes().filter((a) => a.path.endsWith('/slack'))).toMatchObject([{ body: { doubts: { noShow: 0.2 }, seconds: 1 } }])
   })
 })

@@ -57,7 +57,9 @@ export function BulkEdit({ refresh, search, total, close }: { refresh: string; s
         }),
       ),
     onSuccess: (done) => {
-      notifications.show({ message: `${done.changed} swaps changed, ${done.same} were so already. Plan again to see what it does.` })
+      notifications.show({
+        message: `${done.changed} ${done.changed === 1 ? 'swap' : 'swaps'} changed, ${done.same} were so already. Plan again to see what it does.`,
+      })
       queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'me' })
       close()
     },

@@ -75,7 +75,7 @@ public sealed class OutlookTests
         roomy[^1].Moved.ShouldBeGreaterThan(0);
         (roomy[0].LastDay, roomy[0].Moved).ShouldBe((0, 0));
         roomy[^1].LastDay.ShouldBeGreaterThan(0);
-        Climb(1).Select(r => r.LeftOut).ShouldBe([0, 2, 2, 2, 2], "60 minutes and a tenth are 75 on the grid, and half as much again is 90: four of either in six hours");
+        Climb(1).Select(r => r.LeftOut).ShouldBe([0, 2, 2, 3, 3], "four of 75 or 90 minutes in six hours, and three of 105 or 120");
     }
 
     [Fact]
