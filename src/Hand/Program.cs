@@ -14,6 +14,7 @@ var root = new RootCommand("""
     """)
 {
     SurveyVerb.Create(),
+    SurveyVerb.CreateRules(),
     CarryVerb.Create(),
     VerifyVerb.Create(),
     RestoreVerb.Create(),

@@ -1,9 +1,11 @@
 using System.Text;
+using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -12,8 +14,8 @@ namespace YardRelay.Carriage.Trips;
 /// <param name="Unreadable">Names that could not be looked at or opened.</param>
 public sealed record FolderFound(string Folder, Amount Files, long Links, long Folders, long Unreadable);
 
-/// <summary>What a survey found: totals per folder, no names of files.</summary>
-public sealed record Inventory(IReadOnlyList<FolderFound> Folders, long LargestBytes, IReadOnlyList<Snag> Snags, long? DiskBytes, long? FreeBytes, double Seconds)
+/// <summary>What a survey found: totals per folder and place, no names of files.</summary>
+public sealed record Inventory(IReadOnlyList<FolderFound> Folders, ComputerFound Computer, long LargestBytes, IReadOnlyList<Snag> Snags, long? DiskBytes, long? FreeBytes, double Seconds)
 {
     /// <summary>All folders together.</summary>
     public Amount Total => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Files);
@@ -22,16 +24,22 @@ public sealed record Inventory(IReadOnlyList<FolderFound> Folders, long LargestB
 /// <summary>Looks at a computer's folder without reading any content.</summary>
 public sealed class Survey(Odometer progress, TimeProvider time)
 {
+    // A small file may lie in its own record and have no block; only from here on is its content missing.
+    private const long Block = 4096;
+
     /// <summary>Surveys <paramref name="from"/>.</summary>
-    public Result<Inventory> Run(string from, CancellationToken cancel)
+    /// <param name="rules">By which places are known; null: those that ship with the product.</param>
+    public Result<Inventory> Run(string from, CancellationToken cancel, PlaceRules? rules = null)
     {
         var started = time.GetTimestamp();
         if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
         var folders = new PerFolder<Sum>();
         var snags = new List<Snag>();
         long largest = 0;
+        InventoryTaker places;
         try
         {
+            places = new(Homes.Find(path => FoldersIn(Path.Combine(from, path))), home => FoldersOf(home, from), rules ?? PlaceRules.Standard);
             foreach (var item in new TreeReader(from, NameRule.Plain, true).Walk(cancel))
             {
                 if (item.Raw.Length == 0) continue;
@@ -42,6 +50,9 @@ public sealed class Survey(Odometer progress, TimeProvider time)
                     snags.Add(new(shown + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
                     sum.Unreadable++;
                 }
+                var (name, depth) = (PercentText.Encode(item.Name), item.Raw.AsSpan().Count((byte)'/') + 1);
+                if (item.IsFolder) places.Enter(name, depth);
+                else places.File(name, depth, item.Facts is { Kind: NodeKind.File } size ? size.Bytes : 0, item.Facts is { Kind: NodeKind.File, Blocks: 0, Bytes: >= Block }, TimeOf(item.Facts));
                 if (item.IsFolder) sum.Folders++;
                 else sum.Files += Amount.File(item.Facts is { Kind: NodeKind.File } file ? file.Bytes : 0);
                 if (item.Facts?.Kind == NodeKind.Link) sum.Links++;
@@ -58,7 +69,37 @@ public sealed class Survey(Odometer progress, TimeProvider time)
             return new SourceUnusable(from, broke.Message + ".");
         }
         var disk = new DriveInfo(Path.GetFullPath(from));
-        return new Inventory([.. folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))], largest, snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+        return new Inventory([.. folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))], Computer(from, places.Finish()), largest, snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    private static ComputerFound Computer(string from, IReadOnlyList<PlaceFound> places) =>
+        ComputerDescription.Of(from) is { } told ? new(places, told.Programs, told.Running) : new(places, ComputerRecords.Programs(from), ComputerRecords.Running(from));
+
+    private static IReadOnlyDictionary<string, string> FoldersOf(Home home, string from) => home.Platform switch
+    {
+        HomePlatform.Windows => UserFolders.OfWindows(null),
+        HomePlatform.Mac => UserFolders.OfMac(),
+        _ => UserFolders.OfLinux(ComputerRecords.UserDirs(Path.Combine(from, home.Path))),
+    };
+
+    // Only to tell whose homes these are; what cannot be listed shows in the walk.
+    private static HashSet<string> FoldersIn(string path)
+    {
+        try
+        {
+            return [.. new DirectoryInfo(path).EnumerateFileSystemInfos().Where(f => f is DirectoryInfo { LinkTarget: null } || f.Name == ".bashrc").Select(f => f.Name)];
+        }
+        catch (Exception shut) when (shut is IOException or UnauthorizedAccessException)
+        {
+            return [];
+        }
+    }
+
+    private static DateTimeOffset TimeOf(NodeFacts? facts)
+    {
+        // Files have had times before year 1 and after 9999.
+        const long First = -62_135_596_800, Last = 253_402_300_799;
+        return DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts?.Modified.Seconds ?? 0, First, Last));
     }
 
     /// <summary>The running sums of one folder.</summary>

@@ -1,17 +1,29 @@
 using System.Text;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Hand.Shown;
 
 /// <summary>Reports as text: a table of folders in aligned plain columns, never wrapped, then one line for each snag or damage.</summary>
 internal static class Reports
 {
+    private const int MostPrograms = 20;
+
     public static void Show(Inventory inventory)
     {
         Print(["Folder", "Files", "Size", "Links", "Folders"], [.. inventory.Folders.Select(f => new[] { f.Folder, Count(f.Files.Files), ByteText.Of(f.Files.Bytes), Count(f.Links), Count(f.Folders) }),
             ["Total", Count(inventory.Total.Files), ByteText.Of(inventory.Total.Bytes), Count(inventory.Folders.Sum(f => f.Links)), Count(inventory.Folders.Sum(f => f.Folders))]]);
+        Console.Out.WriteLine();
+        Print(["Place", "Kind", "What", "Stays or goes", "Files", "Size", "Newest"], [.. inventory.Computer.Places.Select(p => new[]
+        {
+            p.Account.Length == 0 ? p.Path.Length == 0 ? "." : p.Path : $"{p.Account}: {p.Path}", p.Kind.ToString().ToLowerInvariant(), p.Name, p.IsLeftOut ? p.Kind == PlaceKind.Cloud ? "stays: in a cloud" : "stays: clutter" : p.Kind == PlaceKind.Unusual ? "ask" : "goes", Count(p.Files.Files), ByteText.Of(p.Files.Bytes), $"{p.Newest:yyyy-MM-dd}",
+        })], left: 4);
+        foreach (var remark in inventory.Computer.Remarks(DateTimeOffset.UtcNow)) Console.Out.WriteLine($"note: {remark}");
+        foreach (var needs in inventory.Computer.Places.Where(p => p.Needs is not null && !p.IsLeftOut).GroupBy(p => p.Needs)) Console.Out.WriteLine($"needs: {needs.Key} on the new computer, for {string.Join(", ", needs.Select(p => p.Name).Distinct())}");
+        if (inventory.Computer.Programs.Count > 0) Console.Out.WriteLine($"programs: {inventory.Computer.Programs.Count} installed{(inventory.Computer.Programs.Count <= MostPrograms ? ": " + string.Join(", ", inventory.Computer.Programs.Select(p => $"{p.Name} {p.Version}".TrimEnd())) : "; --json names them")}");
         Snags(inventory.Snags);
+        if (inventory.DiskBytes is { } disk && inventory.FreeBytes is { } free) Console.Out.WriteLine($"disk: {ByteText.Of(disk)}, {ByteText.Of(free)} free");
         Console.Out.WriteLine($"Surveyed {ByteText.Files(inventory.Total.Files)}, {ByteText.Of(inventory.Total.Bytes)}, in {ByteText.Of(TimeSpan.FromSeconds(inventory.Seconds))}; largest file {ByteText.Of(inventory.LargestBytes)}.");
     }
 
@@ -49,15 +61,15 @@ internal static class Reports
 
     private static string Count(long number) => number == 0 ? "" : $"{number:#,0}";
 
-    private static void Print(string[] heads, List<string[]> rows)
+    private static void Print(string[] heads, List<string[]> rows, int left = 1)
     {
+        if (rows.Count == 0) return;
         var widths = heads.Select((h, i) => Math.Max(h.Length, rows.Max(r => r[i].Length))).ToArray();
         var text = new StringBuilder();
         foreach (var row in rows.Prepend(heads))
         {
-            text.Append(row[0].PadRight(widths[0]));
-            for (var i = 1; i < row.Length; i++) text.Append("  ").Append(row[i].PadLeft(widths[i]));
-            text.Append('\n');
+            var line = string.Join("  ", row.Select((cell, i) => i < left ? cell.PadRight(widths[i]) : cell.PadLeft(widths[i])));
+            text.Append(line.TrimEnd()).Append('\n');
         }
         Console.Out.Write(text);
     }

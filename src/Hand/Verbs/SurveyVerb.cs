@@ -1,5 +1,7 @@
 using System.CommandLine;
 using YardRelay.Carriage.Trips;
+using YardRelay.Core;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Hand.Shown;
 
 namespace YardRelay.Hand.Verbs;
@@ -10,11 +12,28 @@ internal static class SurveyVerb
     public static Command Create()
     {
         var (from, json) = (VerbOptions.From(), VerbOptions.Json());
-        var command = new Command("survey", "Looks at a folder: files and bytes per folder. Reads no content, changes nothing.\n\nExample:\n  yardhand survey --from /home/ida") { from, json };
+        var rules = new Option<string?>("--rules") { Description = "Rules of your own for places, as YAML; they come before ours. 'yardhand rules' prints ours." };
+        var command = new Command("survey", "Looks at a home, or a disk with several: what lies in which place, what is in a cloud already, what is worth asking about. Reads no content, changes nothing.\n\nExample:\n  yardhand survey --from /home/ida") { from, rules, json };
         command.SetAction((args, cancel) => VerbRun.RunAsync(
             "survey", args.GetValue(json),
-            (progress, stop) => Task.Run(() => new Survey(progress, TimeProvider.System).Run(args.GetValue(from)!, stop), stop),
+            (progress, stop) => Task.Run(() => RulesOf(args.GetValue(rules)) is var read && read.IsOk ? new Survey(progress, TimeProvider.System).Run(args.GetValue(from)!, stop, read.Value) : Result<Inventory>.Failed(read.Problems), stop),
             Reports.Show, inventory => inventory.Snags.Count == 0, cancel));
         return command;
+    }
+
+    /// <summary><c>yardhand rules</c></summary>
+    public static Command CreateRules()
+    {
+        var command = new Command("rules", "Prints the rules by which places are known: a start for rules of your own.\n\nExample:\n  yardhand rules > places.yaml");
+        command.SetAction(_ => Console.Out.Write(PlaceRules.StandardText));
+        return command;
+    }
+
+    private static Result<PlaceRules> RulesOf(string? file)
+    {
+        if (file is null) return PlaceRules.Standard;
+        if (!File.Exists(file)) return new Problem("places.file", $"There is no file '{file}'.");
+        var read = PlaceRules.Read(File.ReadAllText(file));
+        return read.IsOk ? PlaceRules.Standard.With(read.Value) : read;
     }
 }

@@ -23,7 +23,7 @@ internal static class VerbRun
         {
             Result<T> result;
             await using (ProgressDisplay.Start(what, progress, quiet: json)) result = await work(progress, cancel);
-            if (!result.TryGet(out var report, out var problem)) return Fail(problem.Code, problem.Message, json, problem is ParcelLocked or DepotFull ? ExitCodes.SnagsOrDamage : problem is ParcelUnfinished ? ExitCodes.SnagsOrDamage : ExitCodes.Usage);
+            if (!result.TryGet(out var report, out var problem)) return Fail(problem.Code, string.Join('\n', result.Problems.Select(p => p.Message)), json, problem is ParcelLocked or DepotFull ? ExitCodes.SnagsOrDamage : problem is ParcelUnfinished ? ExitCodes.SnagsOrDamage : ExitCodes.Usage);
             if (json) Console.Out.WriteLine(JsonSerializer.Serialize(report, TripJson.Pretty));
             else show(report);
             return isWhole(report) ? ExitCodes.AllAccounted : ExitCodes.SnagsOrDamage;

@@ -1,5 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
+using System.Text.Json;
+using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Stand.Computers;
 
@@ -20,6 +22,7 @@ internal static partial class ComputerMaker
         if (isNew) MakeNew(aside, random);
         else MakeOld(aside, random, scale);
         Directory.Move(aside, folder);
+        if (!isNew) Describe(folder, random);
         return true;
     }
 
@@ -47,7 +50,53 @@ internal static partial class ComputerMaker
         // One computer in sixteen or so has something that cannot be carried, as in life.
         if (random.Next(16) == 0) MakePipe(Path.Combine(folder, "Timetables", "print queue"));
         File.CreateSymbolicLink(Path.Combine(folder, "Desktop", "timetables"), "../Timetables");
+        MakePlaces(folder, random);
         Write(Path.Combine(folder, "Documents", "Café Möwe – Rechnung.txt"), "Two coffees, one tea.\n", random);
+    }
+
+    /// <summary>What lies in homes beside the folders that everybody thinks of.</summary>
+    private static void MakePlaces(string folder, Random random)
+    {
+        void Some(string path, int files, int bytes)
+        {
+            for (var i = 0; i < files; i++) Write(Path.Combine(folder, path, $"{i:000}"), null, random, 1 + random.Next(bytes));
+        }
+
+        Write(Path.Combine(folder, ".mozilla/firefox/kestrel.default/places.sqlite"), null, random, 40_000);
+        Some(".mozilla/firefox/kestrel.default/cache2/entries", 12, 20_000);
+        Write(Path.Combine(folder, ".config/libreoffice/4/user/wordbook/standard.dic"), "Möwe\nLantern Point\n", random);
+        Some(".config/libreoffice/4/user/config", 3, 4_000);
+        Some(".cache/thumbnails", 10, 9_000);
+        Write(Path.Combine(folder, ".local/share/backgrounds/quay.jpg"), null, random, 30_000);
+        if (random.Next(3) == 0)
+        {
+            Write(Path.Combine(folder, "Kestrel Cloud/.sync_8f31.db"), null, random, 4_000);
+            Some("Kestrel Cloud/Shared timetables", 9, 12_000);
+            ByNameOnly(Path.Combine(folder, "Kestrel Cloud/Shared timetables/archive 2019.zip"), 48_000_000);
+        }
+        if (random.Next(4) == 0)
+        {
+            Some("Pictures/Ships.photoslibrary/originals", 14, 50_000);
+            if (random.Next(2) == 0) Some("Pictures/old/Ships 2019.photoslibrary/originals", 8, 50_000);
+        }
+        if (random.Next(5) == 0) Some("Scans to file", 6, 60_000);
+    }
+
+    // A file whose content is elsewhere: a length, and nothing on the disk.
+    private static void ByNameOnly(string path, long bytes)
+    {
+        using var file = File.Create(path);
+        file.SetLength(bytes);
+    }
+
+    private static readonly (string Name, string Version)[] Shop = [("Berth Planner", "6.2"), ("Chromium", "142.0"), ("Firefox", "145.0"), ("LibreOffice", "25.8"), ("Quay Charts", "3.11"), ("Rota Desk", "2.4.1"), ("Thunderbird", "140.5"), ("Ticket Till", "9.0"), ("Timetable Writer", "1.8")];
+
+    private static void Describe(string folder, Random random)
+    {
+        var programs = Shop.Where(_ => random.Next(3) > 0).Select(p => new ProgramFound(p.Name, p.Version, "shipped list")).ToList();
+        var running = random.Next(3) == 0 && programs.Count > 0 ? [new RunningFound(programs[random.Next(programs.Count)].Name, 1 + random.Next(4))] : new List<RunningFound>();
+        // A computer that is not running here tells of its programs in a file beside it.
+        File.WriteAllText(folder + ".computer.json", JsonSerializer.Serialize(new { programs, running }, JsonSerializerOptions.Web));
     }
 
     private static void MakePipe(string path)
