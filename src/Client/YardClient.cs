@@ -159,6 +159,12 @@ public sealed class YardClient : IDisposable
     public Task<Result<RosterTaken>> TakeRosterAsync(string refresh, byte[] file, bool dryRun, CancellationToken cancel, bool skipFaulty = false, bool dropGone = false, string? name = null) =>
         SendAsync<RosterTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/roster?dryRun={(dryRun ? "true" : "false")}{(skipFaulty ? "&skipFaulty=true" : "")}{(dropGone ? "&dropGone=true" : "")}{(name is null ? "" : $"&name={E(name)}")}", () => new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }, cancel);
 
+    public Task<Result<InventorySeen>> InventoryAsync(string swap, CancellationToken cancel) => GetAsync<InventorySeen>($"api/swaps/{E(swap)}/inventory", cancel);
+
+    public Task<Result<CarryListSeen>> CarryListAsync(string swap, CancellationToken cancel) => GetAsync<CarryListSeen>($"api/swaps/{E(swap)}/carry-list", cancel);
+
+    public Task<Result<CarryListSeen>> ChangeCarryListAsync(string swap, CarryChange change, CancellationToken cancel) => PutAsync<CarryListSeen>($"api/swaps/{E(swap)}/carry-list", change, cancel);
+
     public Task<Result<RosterProgress>> RosterProgressAsync(string refresh, string name, CancellationToken cancel) => GetAsync<RosterProgress>($"api/refreshes/{E(refresh)}/roster/progress/{E(name)}", cancel);
 
     public Task<Result<Dictionary<string, string>>> MatchColumnsAsync(string refresh, Dictionary<string, string> columns, CancellationToken cancel) => PutAsync<Dictionary<string, string>>($"api/refreshes/{E(refresh)}/roster/columns", columns, cancel);

@@ -30,22 +30,25 @@ public sealed record OrdersMade(int Given, IReadOnlyList<string> Skipped);
 public sealed record OrderSeen(string Id, string Kind, string Tag, string State, DateTimeOffset MadeAt, string MadeBy, DateTimeOffset? EndedAt, string? Words);
 
 /// <summary>An order as its hand sees it.</summary>
+/// <param name="CarryList">For a trip: what comes along, as <c>--carry-list</c> takes it; null: everything.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel);
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null);
 
 /// <summary>How far an order is.</summary>
 public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
 
 /// <summary>One folder in a result.</summary>
 /// <param name="Seen">Survey and trip: at the source. Restore: in the depot.</param>
+/// <param name="LeftOut">Trip: left out by the carry list.</param>
 /// <param name="Arrived">Trip: carried. Restore: on the new computer, also where the same stood already. Survey: nothing.</param>
-public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Amount Open);
+public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Amount Open, Amount? LeftOut = null);
 
 /// <summary>How an order ended.</summary>
 /// <param name="IsWhole">All accounted for: no snag, no damage.</param>
+/// <param name="Survey">Only of a survey.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure);
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

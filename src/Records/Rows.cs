@@ -148,18 +148,34 @@ public sealed class SwapRow
     public int ChecklistVersion { get; set; }
 }
 
+/// <summary>What is known and decided about a swap's files. A row of its own: lists of swaps must not read it.</summary>
+public sealed class CargoRow
+{
+    public required string Swap { get; set; }
+
+    /// <summary>What the last survey found, as JSON; totals only. Null: no survey yet.</summary>
+    public string? Inventory { get; set; }
+
+    /// <summary>What people decided, as JSON. Null: nothing, the rules hold.</summary>
+    public string? CarryList { get; set; }
+}
+
 public sealed class FolderRow
 {
     public required string Swap { get; set; }
     public required string Folder { get; set; }
     public long OldFiles { get; set; }
     public long OldBytes { get; set; }
+    public long LeftOutFiles { get; set; }
+    public long LeftOutBytes { get; set; }
     public long DepotFiles { get; set; }
     public long DepotBytes { get; set; }
     public long? NewFiles { get; set; }
     public long? NewBytes { get; set; }
 
     public Amount Old => new(OldFiles, OldBytes);
+
+    public Amount LeftOut => new(LeftOutFiles, LeftOutBytes);
 
     public Amount Depot => new(DepotFiles, DepotBytes);
 }

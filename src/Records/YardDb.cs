@@ -25,6 +25,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<ColumnRow> Columns => Set<ColumnRow>();
     public DbSet<PersonRow> People => Set<PersonRow>();
     public DbSet<SwapRow> Swaps => Set<SwapRow>();
+    public DbSet<CargoRow> Cargo => Set<CargoRow>();
     public DbSet<FolderRow> Folders => Set<FolderRow>();
     public DbSet<SnagRow> Snags => Set<SnagRow>();
     public DbSet<TemplateRow> Templates => Set<TemplateRow>();
@@ -85,7 +86,8 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             swap.HasIndex(r => new { r.Refresh, r.Name, r.Id });
         });
         model.Entity<FolderRow>().HasKey(r => new { r.Swap, r.Folder });
-        model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.Depot);
+        model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.LeftOut).Ignore(r => r.Depot);
+        model.Entity<CargoRow>().HasKey(r => r.Swap);
         model.Entity<SnagRow>(snag =>
         {
             snag.HasKey(r => r.Id);

@@ -1,4 +1,5 @@
 using YardRelay.Service.Accounts;
+using YardRelay.Service.CarryLists;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Days;
 using YardRelay.Service.Hands;
@@ -35,6 +36,7 @@ internal static class Endpoints
         SwapEndpoints.Map(api);
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);
+        CarryListEndpoints.Map(api);
         EnrolEndpoints.Map(api);
         OrderEndpoints.Map(api);
         TodayEndpoint.Map(api);

@@ -78,7 +78,7 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
             foreach (var snag in report.Snags) snags.WriteText(JsonSerializer.Serialize(snag, TripJson.Lines) + "\n");
             digests[ParcelPaths.Snags] = await SaveAsync(snags, ParcelPaths.Snags, cancel);
         }
-        digests[ParcelPaths.Account] = await SaveTextAsync(ParcelPaths.Account, JsonSerializer.Serialize(new AccountFile(report.Trip, report.Folders), TripJson.Pretty) + "\n", cancel);
+        digests[ParcelPaths.Account] = await SaveTextAsync(ParcelPaths.Account, JsonSerializer.Serialize(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), TripJson.Pretty) + "\n", cancel);
         using (var all = new TagFile())
         {
             all.Out.Write(trips);

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.CarryLists;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -13,7 +14,11 @@ namespace YardRelay.Carriage.Trips;
 /// <param name="Entry">The outcome; null when there is only a snag.</param>
 /// <param name="Old">What the parcel knew of this name; null when nothing.</param>
 /// <param name="Same">Whether the name stands as the parcel knows it.</param>
-internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? Old, Snag? Snag, bool Same);
+/// <param name="Left">What the carry list leaves behind of it; null: nothing.</param>
+internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? Old, Snag? Snag, bool Same, LeftBehind? Left = null);
+
+/// <summary>A file that stays at the source by the carry list.</summary>
+internal sealed record LeftBehind(string Shown, long Bytes, string Reason);
 
 /// <summary>
 /// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at once.
@@ -26,6 +31,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
     private readonly FileCarrier _carrier = new(depot, paths, options, progress, time);
     private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256) { SingleReader = true, SingleWriter = true });
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
+    private readonly bool _chooses = !options.CarryList.IsEverything;
     private readonly List<DepotPath> _shut = [];
     private readonly HashSet<Task> _running = [];
     private readonly Stack<Entry> _goneFiles = new();
@@ -50,6 +56,11 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
                 for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync()) await PassAsync(before, trip, cancel);
                 var known = old.Current?.Key == key ? old.Current : null;
                 if (known is not null) await old.NextAsync();
+                if (_chooses && !item.Stored.IsRoot && PercentText.Encode(item.Raw) is var shown && options.CarryList.Of(shown, item.IsFolder, out var because) == CarryVerdict.Leave)
+                {
+                    await LeaveAsync(item, shown, known, because!, trip, cancel);
+                    continue;
+                }
                 if (known is { Kind: EntryKind.File } && item.Facts?.Kind == NodeKind.Link)
                 {
                     await displaced.MoveAsync(known, trip, cancel);
@@ -88,6 +99,14 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
         if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync(before, trip, cancel);
         if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn)) before = await Leftovers.AsStagedAsync(depot, paths, before, cancel);
         await PassOnAsync(before, trip, cancel);
+    }
+
+    // A file that the parcel has from an earlier trip stays there, counted apart like one that was deleted; a folder is nothing to count.
+    private ValueTask LeaveAsync(TreeItem item, string shown, Entry? known, string because, int trip, CancellationToken cancel)
+    {
+        if (item.Facts is { Kind: NodeKind.File } file) progress.Moved(file.Bytes);
+        var left = item.IsFolder ? null : new LeftBehind(shown, item.Facts is { Kind: NodeKind.File } size ? size.Bytes : 0, because);
+        return known is null || known.GoneSince is not null ? PutAsync(new(null, known, known, null, true, left), cancel) : PutAsync(new(null, known with { GoneSince = trip }, null, null, false, left), cancel);
     }
 
     // What lies in a folder that could not be listed is not gone, it is only not seen.

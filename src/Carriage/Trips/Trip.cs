@@ -25,6 +25,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     private readonly ParcelPaths _paths = new(parcel);
     private PerFolder<Sum> _sums = new();
     private readonly List<Snag> _snags = [];
+    private readonly SortedDictionary<string, Amount> _reasons = new(StringComparer.Ordinal);
     private Amount _added;
     private Amount _kept;
 
@@ -98,7 +99,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 if (!displaced.Any)
                 {
                     var again = Amount.Least(earlier, _kept);
-                    var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds);
+                    var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds, [.. _reasons.Select(r => new LeftOutBy(r.Key, r.Value))]);
                     await books.CloseAsync(report, info, trips, entries, cancel);
                     return report;
                 }
@@ -108,6 +109,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 earlier += _added;
                 (_added, _kept) = (default, default);
                 _snags.Clear();
+                _reasons.Clear();
                 _sums = new();
                 progress.Restart();
             }
@@ -119,7 +121,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
     }
 
-    private FolderCarried[] Folders() => [.. _sums.All.Select(f => new FolderCarried(f.Key, f.Value.Carried + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone))];
+    private FolderCarried[] Folders() => [.. _sums.All.Select(f => new FolderCarried(f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut))];
 
     private async Task PassAsync(NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
     {
@@ -179,6 +181,12 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     private async ValueTask<Entry?> TakeAsync(Step step, Journal journal, CancellationToken cancel)
     {
+        if (step.Left is { } left)
+        {
+            _sums.Of(left.Shown).LeftOut += Amount.File(left.Bytes);
+            _reasons[left.Reason] = _reasons.GetValueOrDefault(left.Reason) + Amount.File(left.Bytes);
+            progress.Done();
+        }
         var carried = step.Work is null ? new(step.Entry, step.Snag, false, !step.Same) : await step.Work;
         var (entry, snag) = (carried.Entry, carried.Snag);
         if (snag is not null)
@@ -213,6 +221,6 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     /// <summary>The running sums of one folder.</summary>
     private sealed class Sum
     {
-        public Amount Carried, Open, Gone;
+        public Amount Carried, Open, Gone, LeftOut;
     }
 }

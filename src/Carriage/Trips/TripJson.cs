@@ -32,7 +32,7 @@ internal sealed record TripBegun(int Trip, DateTimeOffset Started);
 internal sealed record TripEnded(int Trip, DateTimeOffset Ended, Amount Added, Amount Kept, Amount Open, int Snags);
 
 /// <summary><c>yard/account.json</c>.</summary>
-internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folders);
+internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<LeftOutBy> LeftOut);
 
 [JsonSerializable(typeof(TripBegun))]
 [JsonSerializable(typeof(TripEnded))]

@@ -1,3 +1,5 @@
+using YardRelay.Core.Carrying.CarryLists;
+
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>How a trip is made.</summary>
@@ -17,6 +19,9 @@ public sealed record TripOptions
 
     /// <summary>Most files between two entries of the journal.</summary>
     public int JournalFiles { get; init; } = 4000;
+
+    /// <summary>What comes along. Default: everything.</summary>
+    public CarryList CarryList { get; init; } = CarryList.Everything;
 
     /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
     internal bool TrustsDepot { get; init; } = true;

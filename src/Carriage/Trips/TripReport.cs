@@ -2,21 +2,28 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>One folder of a source as a trip left it. Always <c>Seen = Carried + Open</c>.</summary>
-/// <param name="Gone">In the parcel but deleted at the source since; counted apart.</param>
-public sealed record FolderCarried(string Folder, Amount Seen, Amount Carried, Amount Open, Amount Gone);
+/// <summary>One folder of a source as a trip left it. Always <c>Seen = Carried + LeftOut + Open</c>.</summary>
+/// <param name="Gone">In the parcel but deleted at the source, or left out, since; counted apart.</param>
+/// <param name="LeftOut">Left out by the carry list.</param>
+public sealed record FolderCarried(string Folder, Amount Seen, Amount Carried, Amount Open, Amount Gone, Amount LeftOut = default);
+
+/// <summary>What one line of a carry list left out, and why.</summary>
+public sealed record LeftOutBy(string Reason, Amount Files);
 
 /// <summary>What one trip did.</summary>
 /// <param name="Trip">Number of the trip in this parcel, from 1.</param>
 /// <param name="Added">Read and staged by this trip, new or changed.</param>
 /// <param name="Kept">Found as they were; not staged again.</param>
-public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds)
+public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds, IReadOnlyList<LeftOutBy>? Reasons = null)
 {
     /// <summary>All that stands at the source.</summary>
     public Amount Seen => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Seen);
 
     /// <summary>All of the source that is in the parcel.</summary>
     public Amount Carried => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Carried);
+
+    /// <summary>All that the carry list left out.</summary>
+    public Amount LeftOut => Folders.Aggregate(Amount.None, (sum, f) => sum + f.LeftOut);
 
     /// <summary>All that has a snag.</summary>
     public Amount Open => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Open);

@@ -4,6 +4,7 @@ using YardRelay.Client;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.CarryLists;
 
 namespace YardRelay.Hand.Service;
 
@@ -112,11 +113,15 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
             if (order.Kind == "survey")
             {
                 var found = new Survey(odometer, time).Run(state.Root, cancel);
-                return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null) : Failed(wrong.Message);
+                return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null, new(inventory.Computer, inventory.LargestBytes, inventory.DiskBytes, inventory.FreeBytes)) : Failed(wrong.Message);
             }
             if (order.Depot is null || order.Parcel is null) return Failed("The order names no depot.");
             if (!Verbs.VerbRun.Open(order.Depot, order.Parcel).TryGet(out var place, out var problem)) return Failed(problem.Message);
-            using (place.Depot) return await WorkAsync(order.Kind, place.Depot, place.Parcel, odometer, cancel);
+            using (place.Depot)
+            {
+                if (order.CarryList is null) return await WorkAsync(order.Kind, place.Depot, place.Parcel, CarryList.Everything, odometer, cancel);
+                return CarryList.Read(order.CarryList).TryGet(out var list, out var bad) ? await WorkAsync(order.Kind, place.Depot, place.Parcel, list, odometer, cancel) : Failed(bad.Message);
+            }
         }
         catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
         {
@@ -124,15 +129,15 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         }
     }
 
-    private async Task<OrderResult> WorkAsync(string kind, IDepot depot, DepotPath parcel, Odometer odometer, CancellationToken cancel)
+    private async Task<OrderResult> WorkAsync(string kind, IDepot depot, DepotPath parcel, CarryList list, Odometer odometer, CancellationToken cancel)
     {
-        var options = new TripOptions();
+        var options = new TripOptions { CarryList = list };
         switch (kind)
         {
             case "first-trip" or "top-up-trip" or "closing-trip":
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
                 return trip.TryGet(out var carried, out var refused)
-                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open))], carried.Snags, 0, carried.Trip, null) : Failed(refused.Message);
+                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null) : Failed(refused.Message);
             case "verify":
                 var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time).RunAsync(cancel);
                 return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], whole.Damages.Count, 0, null) : Failed(missing.Message);

@@ -29,13 +29,14 @@ internal static class Reports
 
     public static void Show(TripReport report)
     {
-        Print(["Folder", "Old computer", "Size", "Carried", "Size", "Open", "Gone"], [.. report.Folders.Select(f => Row(f.Folder, f.Seen, f.Carried, f.Open, f.Gone)),
-            Row("Total", report.Seen, report.Carried, report.Open, report.Folders.Aggregate(Amount.None, (sum, f) => sum + f.Gone))]);
+        Print(["Folder", "Old computer", "Size", "Carried", "Size", "Left out", "Open", "Gone"], [.. report.Folders.Select(f => Row(f.Folder, f.Seen, f.Carried, f.LeftOut, f.Open, f.Gone)),
+            Row("Total", report.Seen, report.Carried, report.LeftOut, report.Open, report.Folders.Aggregate(Amount.None, (sum, f) => sum + f.Gone))]);
         Snags(report.Snags);
         Console.Out.WriteLine($"Trip {report.Trip}: {ByteText.Files(report.Added.Files)} staged ({ByteText.Of(report.Added.Bytes)}), {ByteText.Files(report.Kept.Files)} kept, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}.");
-        Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(report.Seen.Files)} at the old computer, all in the depot." : $"{report.Snags.Count} snag(s): {ByteText.Files(report.Open.Files)} not in the depot as it stands now. Mend what stands in the way and run the trip again.");
+        foreach (var left in report.Reasons ?? []) Console.Out.WriteLine($"left out: {ByteText.Files(left.Files.Files)} ({ByteText.Of(left.Files.Bytes)}): {left.Reason}");
+        Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(report.Seen.Files)} at the old computer, {(report.LeftOut.Files == 0 ? "all in the depot" : $"{report.Carried.Files:#,0} in the depot, {report.LeftOut.Files:#,0} left out by the carry list")}." : $"{report.Snags.Count} snag(s): {ByteText.Files(report.Open.Files)} not in the depot as it stands now. Mend what stands in the way and run the trip again.");
 
-        static string[] Row(string name, Amount seen, Amount carried, Amount open, Amount gone) => [name, Count(seen.Files), ByteText.Of(seen.Bytes), Count(carried.Files), ByteText.Of(carried.Bytes), Count(open.Files), Count(gone.Files)];
+        static string[] Row(string name, Amount seen, Amount carried, Amount left, Amount open, Amount gone) => [name, Count(seen.Files), ByteText.Of(seen.Bytes), Count(carried.Files), ByteText.Of(carried.Bytes), Count(left.Files), Count(open.Files), Count(gone.Files)];
     }
 
     public static void Show(VerifyReport report)

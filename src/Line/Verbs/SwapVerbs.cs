@@ -23,7 +23,7 @@ internal static class SwapVerbs
         var swaps = new Argument<string[]>("swaps") { Description = "Ids of swaps; none: every swap that can have it now.", Arity = ArgumentArity.ZeroOrMore };
         var seconds = new Option<int>("--seconds") { Description = "Longest wait.", DefaultValueFactory = _ => 60 };
         var part = new Option<string>("--as") { Description = "technician or coordinator.", DefaultValueFactory = _ => "technician" };
-        yield return new Command("swap", "Swaps: find them, look at one, order work, sign off.")
+        var swapCommand = new Command("swap", "Swaps: find them, look at one, order work, sign off.")
         {
             Call.Command("list", "Lists swaps.", "yardline swap list okafor", [query, sort], (c, r, a, cancel) => AllAsync(c, r, a.GetValue(query), a.GetValue(sort), cancel), ShowList),
             Call.Command("show", "All of one swap: line, account, checklist, snags.", "yardline swap show autumn-0012", [swap], (c, _, a, cancel) => c.SwapAsync(a.GetValue(swap)!, cancel), SwapText.Show, needsRefresh: false),
@@ -38,6 +38,8 @@ internal static class SwapVerbs
                 s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}."), needsRefresh: false),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };
+        foreach (var command in CargoVerbs.Create()) swapCommand.Subcommands.Add(command);
+        yield return swapCommand;
 
         var step = new Argument<string[]>("steps") { Description = "Keys of steps; 'yardline swap show' lists them.", Arity = ArgumentArity.OneOrMore };
         var tag = new Option<string?>("--tag") { Description = "For a scan: the tag that was read." };

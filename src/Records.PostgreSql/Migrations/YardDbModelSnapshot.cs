@@ -106,6 +106,22 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Answers");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.CargoRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("text");
+
+                    b.Property<string>("CarryList")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Inventory")
+                        .HasColumnType("text");
+
+                    b.HasKey("Swap");
+
+                    b.ToTable("Cargo");
+                });
+
             modelBuilder.Entity("YardRelay.Records.ClosureRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -284,6 +300,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("bigint");
 
                     b.Property<long>("DepotFiles")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("LeftOutBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("LeftOutFiles")
                         .HasColumnType("bigint");
 
                     b.Property<long?>("NewBytes")

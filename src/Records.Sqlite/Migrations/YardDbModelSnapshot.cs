@@ -98,6 +98,22 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Answers");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.CargoRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("CarryList")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Inventory")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Swap");
+
+                    b.ToTable("Cargo");
+                });
+
             modelBuilder.Entity("YardRelay.Records.ClosureRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -276,6 +292,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("DepotFiles")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("LeftOutBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("LeftOutFiles")
                         .HasColumnType("INTEGER");
 
                     b.Property<long?>("NewBytes")

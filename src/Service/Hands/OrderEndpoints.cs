@@ -6,6 +6,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.CarryLists;
 using YardRelay.Service.Live;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
@@ -133,7 +134,7 @@ internal static class OrderEndpoints
         (order.Files, order.TotalFiles, order.Bytes, order.TotalBytes, order.BytesPerSecond) = (0, 0, 0, 0, 0);
         order.Attempt++;
         w.Note("order.taken", order.Swap, $"The hand at {tag} began: {OrderKinds.Words(order.Kind).ToLowerInvariant()}{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}", new() { ["order"] = order.Id, ["attempt"] = order.Attempt });
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel);
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel, OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel)) is { IsEverything: false } list ? list.Write() : null);
     }
 
     private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, CancellationToken cancel)

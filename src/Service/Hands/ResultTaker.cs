@@ -4,6 +4,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.CarryLists;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Worlds;
 
@@ -71,10 +72,18 @@ internal static class ResultTaker
     private static async Task SurveyedAsync(Writing.Writing w, SwapRow swap, OrderResult result, CancellationToken cancel)
     {
         SwapFacts.Reach(swap, Station.Surveyed, w.Now);
+        var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+        if (result.Survey is { } found)
+        {
+            var before = KeptInventory.Of(cargo);
+            if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+            cargo.Inventory = new KeptInventory(w.Now, found.Computer.Total, found, before is null ? null : new(before.At, before.Total)).Text;
+        }
         if (swap.Trips > 0) return;
         // Before the first trip the inventory is the account's first column, and all of it is still ahead.
         await w.Db.Folders.Where(f => f.Swap == swap.Id).ExecuteDeleteAsync(cancel);
         foreach (var f in result.Folders) w.Db.Folders.Add(new() { Swap = swap.Id, Folder = f.Folder, OldFiles = f.Seen.Files, OldBytes = f.Seen.Bytes });
+        await CarryListEndpoints.ForetellAsync(w.Db, swap, KeptCarryList.EffectiveOf(cargo), KeptInventory.Of(cargo), cancel);
     }
 
     private static async Task CarriedAsync(Writing.Writing w, SwapRow swap, OrderResult result, CancellationToken cancel)
@@ -84,6 +93,7 @@ internal static class ResultTaker
         {
             if (!before.Remove(f.Folder, out var row)) w.Db.Folders.Add(row = new() { Swap = swap.Id, Folder = f.Folder });
             (row.OldFiles, row.OldBytes, row.DepotFiles, row.DepotBytes, row.NewFiles, row.NewBytes) = (f.Seen.Files, f.Seen.Bytes, f.Arrived.Files, f.Arrived.Bytes, null, null);
+            (row.LeftOutFiles, row.LeftOutBytes) = (f.LeftOut?.Files ?? 0, f.LeftOut?.Bytes ?? 0);
         }
         w.Db.Folders.RemoveRange(before.Values);
         (swap.Trips, swap.TripAt, swap.RestoreAt, swap.RestoreWhole) = (Math.Max(swap.Trips + 1, result.Trip), w.Now, null, false);

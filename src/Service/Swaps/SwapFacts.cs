@@ -62,7 +62,7 @@ internal static class SwapFacts
         {
             Amount Sum(string side, string end) => snags.Where(s => s.Side == side && s.End == end && s.CountsAsFile && FolderOf(s.Path) == f.Folder).Aggregate(Amount.None, (sum, s) => sum + Amount.File(s.Bytes));
             return new FolderAccount(
-                f.Folder, f.Old, f.Depot, Amount.None, Sum("old", "waived"), Sum("old", "open"),
+                f.Folder, f.Old, f.Depot, f.LeftOut, Sum("old", "waived"), Sum("old", "open"),
                 f.NewFiles is { } files ? new Amount(files, f.NewBytes ?? 0) : null, Sum("new", "open"), Sum("new", "waived"));
         }),
     ];

@@ -45,7 +45,7 @@ internal static class WorldReader
     /// <summary>What the survey found on each computer of a refresh, or of one swap.</summary>
     public static async Task<Dictionary<string, Cargo>> CargoAsync(YardDb db, string refresh, CancellationToken cancel, string? swap = null) =>
         (await db.Folders.AsNoTracking().Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && (swap == null || s.Id == swap)))
-            .GroupBy(f => f.Swap).Select(g => new { g.Key, Bytes = g.Sum(f => f.OldBytes), Files = g.Sum(f => f.OldFiles), Library = g.Sum(f => f.Folder == "Pictures" || f.Folder == "Music" || f.Folder == "Videos" ? f.OldBytes : 0) }).ToListAsync(cancel))
+            .GroupBy(f => f.Swap).Select(g => new { g.Key, Bytes = g.Sum(f => f.OldBytes - f.LeftOutBytes), Files = g.Sum(f => f.OldFiles - f.LeftOutFiles), Library = g.Sum(f => f.Folder == "Pictures" || f.Folder == "Music" || f.Folder == "Videos" ? f.OldBytes - f.LeftOutBytes : 0) }).ToListAsync(cancel))
             .ToDictionary(g => g.Key, g => new Cargo(g.Bytes, g.Files, g.Library));
 
     public static EstimateRule RuleOf(EstimateRow r) => new(r.Scope, r.Of, r.BeforeMinutes, r.UnattendedMinutes, r.AfterMinutes, r.HasBench ? new(r.BenchSite, r.BenchHandsOnMinutes, r.BenchUnattendedMinutes, r.BenchGapMinutes) : null);

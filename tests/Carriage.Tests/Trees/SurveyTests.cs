@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trees;
@@ -33,6 +34,49 @@ public sealed class SurveyTests
         inventory.LargestBytes.ShouldBe(9_000_001);
         inventory.FreeBytes!.Value.ShouldBeInRange(1, inventory.DiskBytes!.Value);
         new Survey(new(), TimeProvider.System).Run(folder["nothing"], TestContext.Current.CancellationToken).Problem.ShouldBeOfType<SourceUnusable>();
+    }
+
+    [Fact]
+    public void A_home_is_told_by_its_places_with_what_runs_and_is_installed_and_each_file_once()
+    {
+        using var folder = new TempFolder();
+        var home = folder.Make("ida");
+        void Write(string path, int bytes)
+        {
+            Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(home, path))!);
+            File.WriteAllBytes(Path.Combine(home, path), new byte[bytes]);
+        }
+
+        Write("Schreibtisch/note", 5);
+        Write("Cloud/._sync_12.db", 1);
+        Write("Cloud/here", 7);
+        Write("odd\nname/x", 3);
+        Write(".cache/c", 11);
+        using (var big = File.Create(Path.Combine(home, "Cloud/elsewhere"))) big.SetLength(1 << 20);
+        Directory.CreateDirectory(Path.Combine(home, ".config"));
+        File.WriteAllText(Path.Combine(home, ".config/user-dirs.dirs"), "XDG_DESKTOP_DIR=\"$HOME/Schreibtisch\"\n");
+        using var open = File.OpenRead(Path.Combine(home, "Cloud/here"));
+        using var other = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo("tail", ["-f", Path.Combine(home, "Schreibtisch/note")]) { RedirectStandardOutput = true })!;
+        try
+        {
+            Inventory found;
+            var began = System.Diagnostics.Stopwatch.StartNew();
+            do found = new Survey(new(), TimeProvider.System).Run(home, TestContext.Current.CancellationToken).Value;
+            while (found.Computer.Running.Count == 0 && began.Elapsed < TimeSpan.FromSeconds(10));
+            found.Computer.Places.Select(p => (p.Kind, p.Name, p.Path, p.Files, p.ByNameOnly)).ShouldBe([
+                (PlaceKind.Folder, "Desktop", "Schreibtisch", new(1, 5), default), (PlaceKind.Settings, "Other settings", ".config", new(1, found.Computer.Places[1].Files.Bytes), default),
+                (PlaceKind.Cloud, "Folder kept in step with a cloud", "Cloud", new(3, 8 + (1 << 20)), Amount.File(1 << 20)), (PlaceKind.Clutter, "Caches", ".cache", new(1, 11), default), (PlaceKind.Unusual, "Other folder", "odd%0Aname", new(1, 3), default)]);
+            found.Computer.Total.ShouldBe(found.Total);
+            found.Computer.Running.ShouldBe([new("tail", 1)], "this program's own open file is not somebody else's");
+        }
+        finally
+        {
+            other.Kill();
+            other.WaitForExit();
+        }
+
+        File.WriteAllText(home + ".computer.json", """{"programs":[{"name":"Berth Planner","version":"6.2","source":"shipped list"}],"running":[]}""");
+        new Survey(new(), TimeProvider.System).Run(home, TestContext.Current.CancellationToken).Value.Computer.Programs.ShouldBe([new("Berth Planner", "6.2", "shipped list")]);
     }
 
     [Fact]

@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -28,6 +29,8 @@ internal sealed class Given : IDisposable
 
     public IDepot Depot { get; set; }
 
+    public CarryList CarryList { get; set; } = CarryList.Everything;
+
     public static readonly DepotPath Parcel = DepotPath.Of("ida");
 
     public void Write(string name, string text)
@@ -38,7 +41,7 @@ internal sealed class Given : IDisposable
 
     public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
 
-    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3 }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
+    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
 
     public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Value;
 

@@ -2,6 +2,7 @@ namespace YardRelay.Core.Carrying.Inventories;
 
 /// <summary>A place that was found, with all that lies in it and in no place deeper down.</summary>
 /// <param name="Account">Whose home; empty: the home that was looked at, or outside of all homes.</param>
+/// <param name="Home">Where that home lies below what was looked at; empty: it is the home itself.</param>
 /// <param name="Rule">Key of the rule that knew it; empty for folders people use and for unusual places.</param>
 /// <param name="Path">The folder below the home; empty where it is about files in several folders, or directly in the home.</param>
 /// <param name="ByNameOnly">Of the files, those that are there by name only: their content is in the cloud.</param>
@@ -11,9 +12,12 @@ namespace YardRelay.Core.Carrying.Inventories;
 /// <param name="Of">Of a library: its kind.</param>
 /// <param name="Proof">How it was known: the marker that lies there, or the path that the rule names.</param>
 public sealed record PlaceFound(
-    string Account, PlaceKind Kind, string Rule, string Name, string Path, Amount Files, Amount ByNameOnly, DateTimeOffset? Newest,
+    string Account, string Home, PlaceKind Kind, string Rule, string Name, string Path, Amount Files, Amount ByNameOnly, DateTimeOffset? Newest,
     string? Needs = null, string? Whose = null, string? Of = null, string? Proof = null)
 {
+    /// <summary>Its path below what was looked at.</summary>
+    public string At => Home.Length == 0 ? Path : Path.Length == 0 ? Home : $"{Home}/{Path}";
+
     /// <summary>Whether it stays behind unless somebody decides otherwise.</summary>
     public bool IsLeftOut => Kind is PlaceKind.Cloud or PlaceKind.Clutter;
 }

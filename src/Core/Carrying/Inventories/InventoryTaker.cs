@@ -158,7 +158,7 @@ public sealed class InventoryTaker
 
         public void Close(List<PlaceFound> found)
         {
-            var account = Home?.Account ?? "";
+            var (account, home) = (Home?.Account ?? "", Home?.Path ?? "");
             var at = string.Join('/', Parts);
             var (rule, by) = _candidates.FirstOrDefault(c => c.Rule.Marks.Count == 0 || c.Rule.Marks.Any(_seenMarks.Contains));
             if (rule is { Kind: PlaceKind.Library or PlaceKind.Cloud or PlaceKind.Clutter })
@@ -169,25 +169,25 @@ public sealed class InventoryTaker
                 _inner.Clear();
             }
             if (rule is not null)
-                Put(new(account, rule.Kind, rule.Key, rule.Name, at, Own.Files, Own.ByNameOnly, Own.Newest, rule.Needs, rule.Whose, rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'"));
-            else if (Known is not null) Put(new(account, PlaceKind.Folder, "", Known, at, Own.Files, Own.ByNameOnly, Own.Newest));
+                Put(new(account, home, rule.Kind, rule.Key, rule.Name, at, Own.Files, Own.ByNameOnly, Own.Newest, rule.Needs, rule.Whose, rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'"));
+            else if (Known is not null) Put(new(account, home, PlaceKind.Folder, "", Known, at, Own.Files, Own.ByNameOnly, Own.Newest));
             else if (Home is not null && Parts.Length == 1)
             {
-                if (IsHidden) Put(new(account, PlaceKind.Settings, "other-settings", "Other settings", at, Own.Files, Own.ByNameOnly, Own.Newest, "the same program"));
-                else Put(new(account, PlaceKind.Unusual, "", "Other folder", at, Own.Files, Own.ByNameOnly, Own.Newest));
+                if (IsHidden) Put(new(account, home, PlaceKind.Settings, "other-settings", "Other settings", at, Own.Files, Own.ByNameOnly, Own.Newest, "the same program"));
+                else Put(new(account, home, PlaceKind.Unusual, "", "Other folder", at, Own.Files, Own.ByNameOnly, Own.Newest));
             }
-            else if (IsHome) Put(new(account, PlaceKind.Unusual, "", "Beside the folders", "", Own.Files, Own.ByNameOnly, Own.Newest));
+            else if (IsHome) Put(new(account, home, PlaceKind.Unusual, "", "Beside the folders", "", Own.Files, Own.ByNameOnly, Own.Newest));
             else if (Home is null && (_parent is null || _parent._parent is null))
             {
-                if (Systems.Contains(_name)) Put(new("", PlaceKind.Clutter, "system", "The system's own", Path, Own.Files, Own.ByNameOnly, Own.Newest));
-                else Put(new("", PlaceKind.Unusual, "", "Outside the homes", Path, Own.Files, Own.ByNameOnly, Own.Newest));
+                if (Systems.Contains(_name)) Put(new("", "", PlaceKind.Clutter, "system", "The system's own", Path, Own.Files, Own.ByNameOnly, Own.Newest));
+                else Put(new("", "", PlaceKind.Unusual, "", "Outside the homes", Path, Own.Files, Own.ByNameOnly, Own.Newest));
             }
             else _parent!.Own.Add(Own.Files, Own.ByNameOnly, Own.Newest);
 
             if (_parent is null || IsHome)
             {
                 found.AddRange(_inner);
-                found.AddRange(_files.Select(f => new PlaceFound(account, f.Key.Kind, f.Key.Key, f.Key.Name, "", f.Value.Files, f.Value.ByNameOnly, f.Value.Newest, f.Key.Needs, f.Key.Whose, f.Key.Of, "by their names")));
+                found.AddRange(_files.Select(f => new PlaceFound(account, home, f.Key.Kind, f.Key.Key, f.Key.Name, "", f.Value.Files, f.Value.ByNameOnly, f.Value.Newest, f.Key.Needs, f.Key.Whose, f.Key.Of, "by their names")));
                 return;
             }
             _parent._inner.AddRange(_inner);

@@ -1,0 +1,178 @@
+using System.Text.Encodings.Web;
+using System.Text.Json;
+using YamlDotNet.Core;
+using YamlDotNet.Serialization;
+using YamlDotNet.Serialization.NamingConventions;
+using YardRelay.Core.Carrying.Inventories;
+
+namespace YardRelay.Core.Carrying.CarryLists;
+
+/// <summary>A decision about a folder or file and all that is in it.</summary>
+/// <param name="Path">Below what is carried, with '/' between parts; bytes that are no text as <c>%XX</c>.</param>
+/// <param name="Carries">Whether it comes along.</param>
+/// <param name="Reason">Why it stays; empty where it comes along.</param>
+/// <param name="By">Who decided; empty: a rule.</param>
+public sealed record CarryRule(string Path, bool Carries, string Reason, string By);
+
+/// <summary>Files of a name that stay behind wherever they lie, but not inside of what is carried whole.</summary>
+/// <param name="Names">May hold <c>*</c> and <c>?</c>; letters count the same in either case.</param>
+public sealed record NamesLeftOut(string Names, string Reason);
+
+/// <summary>What a carry list says of one path.</summary>
+public enum CarryVerdict
+{
+    /// <summary>It comes along.</summary>
+    Carry,
+
+    /// <summary>It stays, but something in it comes along: the folder itself comes, too.</summary>
+    Through,
+
+    /// <summary>It stays, with all that is in it.</summary>
+    Leave,
+}
+
+/// <summary>What comes along, what stays and why, and what comes first. Made by <see cref="Create"/> only, so it never contradicts itself. Everything that no rule names comes along.</summary>
+public sealed class CarryList
+{
+    private const int MostRules = 10_000;
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private readonly Dictionary<string, CarryRule> _rules;
+
+    private CarryList(IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
+    {
+        (Rules, Names, Whole, First) = (rules, names, whole, first);
+        _rules = rules.ToDictionary(r => r.Path);
+    }
+
+    /// <summary>Nothing stays.</summary>
+    public static CarryList Everything { get; } = new([], [], [], []);
+
+    /// <summary>Decisions about paths; the deepest that holds a path counts.</summary>
+    public IReadOnlyList<CarryRule> Rules { get; }
+
+    /// <summary>Files that stay by their names.</summary>
+    public IReadOnlyList<NamesLeftOut> Names { get; }
+
+    /// <summary>Folders that belong together: carried whole or not at all.</summary>
+    public IReadOnlyList<string> Whole { get; }
+
+    /// <summary>Paths that come first, in this order.</summary>
+    public IReadOnlyList<string> First { get; }
+
+    /// <summary>Whether everything comes along.</summary>
+    public bool IsEverything => Rules.All(r => r.Carries) && Names.Count == 0;
+
+    /// <summary>Makes a list, or says all that is wrong with it.</summary>
+    public static Result<CarryList> Create(IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
+    {
+        var wrong = new List<Problem>();
+        void Bad(string path, string what) => wrong.Add(new("carry-list.rule", $"Carry list, '{path}': {what}"));
+        if (rules.Count + names.Count + whole.Count + first.Count > MostRules) return new Problem("carry-list.many", $"A carry list has at most {MostRules:#,0} lines.");
+        foreach (var path in rules.Select(r => r.Path).Concat(whole).Concat(first).Distinct())
+            if (path.Length is 0 or > 4096 || path.Split('/').Any(p => p is "" or "." or "..") || path.Any(char.IsControl)) Bad(path, "this is no path. Write it from where carrying begins, such as Documents/Old, without '.', '..' or a '/' at either end.");
+        foreach (var twice in rules.GroupBy(r => r.Path).Where(g => g.Count() > 1)) Bad(twice.Key, "two lines decide about it. Keep one.");
+        foreach (var rule in rules.Where(r => !r.Carries && string.IsNullOrWhiteSpace(r.Reason))) Bad(rule.Path, "it stays without a reason. Say why; it is kept with the account.");
+        foreach (var rule in rules)
+            if (whole.FirstOrDefault(w => rule.Path.StartsWith(w + "/", StringComparison.Ordinal)) is { } unit) Bad(rule.Path, $"it is a part of '{unit}', which is carried whole or not at all. Decide about '{unit}'.");
+        foreach (var name in names)
+        {
+            if (name.Names.Length is 0 or > 255 || name.Names.Contains('/') || name.Names is "*" or "**") Bad(name.Names, "this is no name of files. Write a name with * in it, such as *.tmp.");
+            if (string.IsNullOrWhiteSpace(name.Reason)) Bad(name.Names, "it stays without a reason. Say why.");
+        }
+        return wrong.Count > 0 ? Result<CarryList>.Failed(wrong) : new CarryList(rules, names, [.. whole.Distinct()], [.. first.Distinct()]);
+    }
+
+    /// <summary>What rules say of a computer before anybody decided: what is in a cloud and what is clutter stays, libraries are whole.</summary>
+    public static CarryList Of(ComputerFound found)
+    {
+        var left = found.Places.Where(p => p.IsLeftOut && p.Path.Length > 0).Select(p => new CarryRule(p.At, false, p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.Proof}" : $"{p.Name}: {p.Proof}", "")).DistinctBy(r => r.Path).ToList();
+        var names = found.Places.Any(p => p is { Kind: PlaceKind.Clutter, Path: "" }) ? PlaceRules.Standard.All.Where(r => r is { Files: true, Kind: PlaceKind.Clutter } && found.Places.Any(p => p.Rule == r.Key)) : [];
+        var clutter = names.SelectMany(r => r.Paths.Values.SelectMany(p => p).Where(p => p.IsAnywhere && !p.Text[3..].Contains('/')).Select(p => new NamesLeftOut(p.Text[3..], r.Name))).DistinctBy(n => n.Names).ToList();
+        return new(left, clutter, [.. found.Places.Where(p => p.Kind == PlaceKind.Library).Select(p => p.At).Distinct()], []);
+    }
+
+    /// <summary>This list with what a person decided, which counts before the rules.</summary>
+    public Result<CarryList> With(IReadOnlyList<CarryRule> decided, IReadOnlyList<string> first) =>
+        Create([.. decided, .. Rules.Where(r => decided.All(d => d.Path != r.Path && (d.Carries || !r.Path.StartsWith(d.Path + "/", StringComparison.Ordinal))))], Names, Whole, first);
+
+    /// <summary>The rule that decides about a path; null: none does, and it comes along.</summary>
+    public CarryRule? RuleOf(string path)
+    {
+        if (_rules.Count == 0) return null;
+        for (var at = path; ;)
+        {
+            if (_rules.TryGetValue(at, out var rule)) return rule;
+            if (at.LastIndexOf('/') is not (> 0 and var slash)) return null;
+            at = at[..slash];
+        }
+    }
+
+    /// <summary>What is to be done with a path.</summary>
+    /// <param name="because">Why it stays; null: it does not.</param>
+    public CarryVerdict Of(string path, bool isFolder, out string? because)
+    {
+        because = null;
+        if (RuleOf(path) is { Carries: false } rule)
+        {
+            if (isFolder && Rules.Any(r => r.Carries && r.Path.StartsWith(path + "/", StringComparison.Ordinal))) return CarryVerdict.Through;
+            because = rule.Reason;
+            return CarryVerdict.Leave;
+        }
+        if (isFolder || Names.Count == 0) return CarryVerdict.Carry;
+        var name = path[(path.LastIndexOf('/') + 1)..];
+        foreach (var names in Names)
+        {
+            if (!PlacePattern.NameMatches(names.Names, name, tellsCase: false)) continue;
+            if (Whole.Any(w => path.StartsWith(w + "/", StringComparison.Ordinal)) || _rules.GetValueOrDefault(path) is { Carries: true }) return CarryVerdict.Carry;
+            because = names.Reason;
+            return CarryVerdict.Leave;
+        }
+        return CarryVerdict.Carry;
+    }
+
+    /// <summary>As JSON, which is YAML, too: what <see cref="Read"/> takes.</summary>
+    public string Write() => JsonSerializer.Serialize(new { version = 1, leaveOut = Rules.Where(r => !r.Carries).Select(r => new { path = r.Path, reason = r.Reason, by = r.By }), carry = Rules.Where(r => r.Carries).Select(r => new { path = r.Path, by = r.By }), names = Names, whole = Whole, first = First }, Json);
+
+    /// <summary>Reads a list as YAML or JSON; docs/formats.md has the form.</summary>
+    public static Result<CarryList> Read(string yaml)
+    {
+        try
+        {
+            var file = new DeserializerBuilder().WithNamingConvention(CamelCaseNamingConvention.Instance).Build().Deserialize<File?>(yaml);
+            if (file is null || file.Version != 1) return new Problem("carry-list.version", "A carry list begins with 'version: 1'.");
+            return Create(
+                [.. file.LeaveOut.Select(l => new CarryRule(l.Path ?? "", false, l.Reason ?? "", l.By ?? "")), .. file.Carry.Select(c => new CarryRule(c.Path ?? "", true, "", c.By ?? ""))],
+                [.. file.Names.Select(n => new NamesLeftOut(n.Names ?? "", n.Reason ?? ""))], file.Whole, file.First);
+        }
+        catch (YamlException broken)
+        {
+            return new Problem("carry-list.form", $"The carry list cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
+        }
+    }
+
+    private sealed class File
+    {
+        public int Version { get; set; }
+
+        public List<Line> LeaveOut { get; set; } = [];
+
+        public List<Line> Carry { get; set; } = [];
+
+        public List<Line> Names { get; set; } = [];
+
+        public List<string> Whole { get; set; } = [];
+
+        public List<string> First { get; set; } = [];
+    }
+
+    private sealed class Line
+    {
+        public string? Path { get; set; }
+
+        public string? Names { get; set; }
+
+        public string? Reason { get; set; }
+
+        public string? By { get; set; }
+    }
+}
