@@ -64,9 +64,9 @@ internal static class CarryListEndpoints
             var next = new KeptCarryList([.. decided.OrderBy(d => d.Path, StringComparer.Ordinal)], change.First ?? kept.First);
             var made = next.Over(inventory);
             if (!made.TryGet(out var list, out _)) return Result<CarryListSeen>.Failed(made.Problems);
-            if (next.Text == kept.Text) return await SeenAsync(w.Db, row, cargo, cancel);
+            if (next.Write() == kept.Write()) return await SeenAsync(w.Db, row, cargo, cancel);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap });
-            cargo.CarryList = next.Text;
+            cargo.CarryList = next.Write();
             if (row.Trips == 0) await ForetellAsync(w.Db, row, list, inventory, cancel);
             w.WorldChanged();
             foreach (var d in change.Decisions) w.Note("carry-list.decided", swap, $"{w.By}: {d.Path} {Words(d)}", new() { ["choice"] = d.Choice });
@@ -106,13 +106,14 @@ internal static class CarryListEndpoints
             .. list.Rules.OrderBy(r => r.Path, StringComparer.Ordinal).Select(r => by.TryGetValue(r.Path, out var d) ? new CarryLine(r.Path, d.Choice, d.Reason, d.By, d.At, About(r.Path)) : new(r.Path, r.Carries ? "carry" : "leave-out", r.Reason, null, null, About(r.Path))),
             .. list.Names.Select(n => new CarryLine(n.Names, "leave-out", n.Reason, null, null, null)),
         ];
-        return new(lines, list.Whole, list.First, await ReviewAsync(db, row, folders.Values, cancel));
+        return new(lines, list.Whole, list.First, await ReviewAsync(db, row, folders.Values, inventory is null ? null : KeptCarryList.LeftOutByFolder(list, inventory, folders.ToDictionary(f => f.Key, f => f.Value.Old)).Values, cancel));
     }
 
-    private static async Task<CarryReview> ReviewAsync(YardDb db, SwapRow row, IReadOnlyCollection<FolderRow> folders, CancellationToken cancel)
+    private static async Task<CarryReview> ReviewAsync(YardDb db, SwapRow row, IReadOnlyCollection<FolderRow> folders, IEnumerable<Amount>? leftOut, CancellationToken cancel)
     {
         var all = folders.Aggregate(Amount.None, (sum, f) => sum + f.Old);
-        var left = folders.Aggregate(Amount.None, (sum, f) => sum + f.LeftOut);
+        // What was decided since the last trip counts already: the review is of the next one.
+        var left = (leftOut ?? folders.Select(f => f.LeftOut)).Aggregate(Amount.None, (sum, a) => sum + a);
         var carried = all - left;
         if (row.SurveyedAt is null) return new(all, carried, left, null, null, true, "Not surveyed yet: a trip carries everything that is there.");
         var depot = await db.Depots.AsNoTracking().Where(d => d.Refresh == row.Refresh && (row.Depot == null || d.Key == row.Depot)).OrderBy(d => d.Key).FirstOrDefaultAsync(cancel);

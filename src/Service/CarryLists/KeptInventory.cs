@@ -12,7 +12,7 @@ internal sealed record KeptInventory(DateTimeOffset At, Amount Total, SurveyResu
 {
     public static KeptInventory? Of(CargoRow? cargo) => cargo?.Inventory is { } text ? JsonSerializer.Deserialize<KeptInventory>(text) : null;
 
-    public string Text => JsonSerializer.Serialize(this);
+    public string Write() => JsonSerializer.Serialize(this);
 
     public InventorySeen Seen(DateTimeOffset now) => new(At, Total, Found.LargestBytes, Found.DiskBytes, Found.FreeBytes, Found.Computer.Places, Found.Computer.Programs, Found.Computer.Running, Found.Computer.Remarks(now), Before);
 }
@@ -25,7 +25,7 @@ internal sealed record KeptCarryList(IReadOnlyList<KeptDecision> Decisions, IRea
 {
     public static KeptCarryList Of(CargoRow? cargo) => cargo?.CarryList is { } text ? JsonSerializer.Deserialize<KeptCarryList>(text)! : new([], []);
 
-    public string Text => JsonSerializer.Serialize(this);
+    public string Write() => JsonSerializer.Serialize(this);
 
     /// <summary>The list that trips go by: what rules say of the computer, and before them what people decided.</summary>
     public Core.Result<CarryList> Over(KeptInventory? inventory) => (inventory is null ? CarryList.Everything : CarryList.Of(inventory.Found.Computer))

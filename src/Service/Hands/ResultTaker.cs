@@ -77,7 +77,7 @@ internal static class ResultTaker
         {
             var before = KeptInventory.Of(cargo);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
-            cargo.Inventory = new KeptInventory(w.Now, found.Computer.Total, found, before is null ? null : new(before.At, before.Total)).Text;
+            cargo.Inventory = new KeptInventory(w.Now, found.Computer.Total, found, before is null ? null : new(before.At, before.Total)).Write();
         }
         if (swap.Trips > 0) return;
         // Before the first trip the inventory is the account's first column, and all of it is still ahead.

@@ -8,7 +8,7 @@ const unexplained = (f: Folder) => f.unexplained ?? 0
 /** How a folder stands: open files stop, missing ones are still to come, all there is done. */
 function signOf(f: Folder): string {
   if (f.open.files + f.openAtNew.files > 0) return 'stopped'
-  if (f.old.files + f.inDepot.files === 0) return 'none'
+  if (f.old.files - f.leftOut.files + f.inDepot.files === 0) return 'none'
   if (f.inDepot.files === 0) return 'ahead'
   if (f.onNew === null || f.onNew === undefined) return 'moving'
   return 'done'

@@ -9,6 +9,7 @@ import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
 import { AccountTable } from './AccountTable'
+import { CargoCard } from './CargoCard'
 import { ChecklistCard } from './ChecklistCard'
 import { History } from './History'
 import { swapQuery, useOrder } from './queries'
@@ -33,6 +34,7 @@ export function SwapPage({ id }: { id: string }) {
             <AccountTable seen={seen} />
             <Snags seen={seen} works={works} />
           </section>
+          <CargoCard seen={seen} works={works} />
           <History seen={seen} />
         </div>
         <ChecklistCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />

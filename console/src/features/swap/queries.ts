@@ -10,6 +10,31 @@ export const swapQuery = (id: string) =>
     queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}', { params: { path: { swap: id } }, signal })),
   })
 
+export const inventoryQuery = (id: string) =>
+  queryOptions({
+    queryKey: [...swapKeys.one(id), 'inventory'],
+    retry: false,
+    queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}/inventory', { params: { path: { swap: id } }, signal })),
+  })
+
+export const carryListQuery = (id: string) =>
+  queryOptions({
+    queryKey: [...swapKeys.one(id), 'carry-list'],
+    queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}/carry-list', { params: { path: { swap: id } }, signal })),
+  })
+
+/** Decides about folders. A dialog shows by itself what was refused; elsewhere it is told. */
+export function useCarryList(id: string, tells = true) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (decisions: Schemas['CarryDecision'][]) =>
+      take(api.PUT('/api/swaps/{swap}/carry-list', { params: { path: { swap: id } }, headers: repeatKey(), body: { decisions } })),
+    onSuccess: (list) => queries.setQueryData(carryListQuery(id).queryKey, list),
+    onError: tells ? tell : undefined,
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
 const tell = (error: unknown) =>
   notifications.show({
     color: 'red',
