@@ -57,11 +57,17 @@ internal sealed class Workplace : IDisposable
 
     public byte[] TemporaryName() => Encoding.UTF8.GetBytes($"new-{Interlocked.Increment(ref _temporary)}-{Environment.ProcessId}");
 
-    /// <summary>Whether an earlier, broken-off run of this restore made that folder.</summary>
+    /// <summary>Whether an earlier round, or an earlier, broken-off run of this restore made that folder.</summary>
     public bool WasMade(byte[] raw) => _made.Contains(PercentText.Encode(raw));
 
     /// <summary>Notes a folder that is about to be made. Before, not after: a note too many is harmless, a folder without one would keep a wrong time.</summary>
-    public void Note(byte[] raw) => PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(PercentText.Encode(raw) + "\n"));
+    public void Note(byte[] raw)
+    {
+        var text = PercentText.Encode(raw);
+        PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(text + "\n"));
+        // A later round of the same restore meets the folder again.
+        _made.Add(text);
+    }
 
     public void Dispose()
     {

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Landings;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -12,13 +13,15 @@ namespace YardRelay.Carriage.Trips;
 internal enum Landed
 {
     Restored,
+    Replaced,
     Stood,
+    Stayed,
     Beside,
     Open,
 }
 
 /// <summary>What became of one name. <paramref name="Name"/> is the one it has now.</summary>
-internal readonly record struct Landing(Landed How, byte[] Name, Snag? Snag = null, Damage? Damage = null);
+internal readonly record struct Touchdown(Landed How, byte[] Name, Snag? Snag = null, Damage? Damage = null);
 
 /// <summary>
 /// Puts single files and links into a folder of the new computer. A file gets its name only when it is whole, with time, mode and attributes, and only where nothing stands.
@@ -27,11 +30,12 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
 {
     private const int MostBeside = 1000;
 
-    public async Task<Landing> RestoreAsync(Entry entry, PosixHandle folder, byte[] name, CancellationToken cancel)
+    public async Task<Touchdown> RestoreAsync(Entry entry, PosixHandle folder, byte[] name, ClashRule clash, CancellationToken cancel)
     {
         progress.Now(entry.Shown);
         var stands = PosixFile.TryStat(folder.Number, name, out _);
         if (stands is { Kind: NodeKind.File } same && same.Bytes == entry.Bytes && await HasContentAsync(folder, name, entry, cancel)) return Done(new(Landed.Stood, name), entry.Bytes);
+        if (Stays(clash, stands, entry)) return Done(new(Landed.Stayed, name), entry.Bytes);
         PosixHandle? file = null;
         byte[]? temporary = null;
         try
@@ -45,6 +49,13 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
             }
             if (await FillAsync(entry, file, cancel) is { } damage) return Done(new(Landed.Open, name, null, damage), 0);
             var lost = Dress(entry, file);
+            if (Replaces(clash, stands))
+            {
+                temporary ??= workplace.TemporaryName();
+                var there = PosixFile.TryStat(workplace.Folder.Number, temporary, out _) is not null || PosixFile.TryGiveName(file, workplace.Folder.Number, temporary, out errno);
+                if (there && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out errno)) return Done(new(Landed.Replaced, name, lost), 0);
+                return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(errno, "It could not take the place of what stands").Message + ".")), 0);
+            }
             for (var number = 0; number <= MostBeside; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
@@ -68,13 +79,24 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
             if (temporary is not null) PosixFile.TryRemove(workplace.Folder.Number, temporary, isFolder: false, out _);
         }
 
-        Landing Done(Landing landing, long moved)
+        Touchdown Done(Touchdown landing, long moved)
         {
             progress.Moved(moved);
             progress.Done();
             return landing;
         }
     }
+
+    /// <summary>Whether what stands, stays. A folder is never given up for a file.</summary>
+    private static bool Stays(ClashRule clash, NodeFacts? stands, Entry entry) => stands is { } there && (clash == ClashRule.Stay || (clash == ClashRule.Newer && there.Kind is NodeKind.File or NodeKind.Link && !IsNewer(entry.Modified, there.Modified)));
+
+    /// <summary>Whether ours takes the place of what stands, once it is known that this one does not stay.</summary>
+    private static bool Replaces(ClashRule clash, NodeFacts? stands) => clash is ClashRule.Ours or ClashRule.Newer && stands is { Kind: NodeKind.File or NodeKind.Link };
+
+    /// <summary>What a clash rule says where something else stands than ours.</summary>
+    public static Landed Decide(ClashRule clash, NodeFacts? stands, Entry entry) => Stays(clash, stands, entry) ? Landed.Stayed : Replaces(clash, stands) ? Landed.Replaced : Landed.Beside;
+
+    private static bool IsNewer(Stamp a, Stamp b) => a.Seconds != b.Seconds ? a.Seconds > b.Seconds : a.Nanos > b.Nanos;
 
     private async Task<Damage?> FillAsync(Entry entry, PosixHandle file, CancellationToken cancel)
     {
@@ -137,7 +159,7 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
         return lost.Count == 0 ? null : new(entry.Shown, SnagKind.AttributeLost, entry.Bytes, $"Restored, but its attribute {string.Join(", ", lost)} could not be set: the file system or the rights forbid it.", CountsAsFile: false);
     }
 
-    private static async Task<bool> HasContentAsync(PosixHandle folder, byte[] name, Entry entry, CancellationToken cancel)
+    public static async Task<bool> HasContentAsync(PosixHandle folder, byte[] name, Entry entry, CancellationToken cancel)
     {
         using var file = PosixFile.TryOpen(folder.Number, name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out _);
         if (file is null) return false;
@@ -146,8 +168,19 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
     }
 
     /// <summary>A further name of a file that was restored already.</summary>
-    public static Landing LinkTo(Entry entry, PosixHandle firstFolder, byte[] firstName, PosixHandle folder, byte[] name)
+    public Touchdown LinkTo(Entry entry, PosixHandle firstFolder, byte[] firstName, PosixHandle folder, byte[] name, ClashRule clash)
     {
+        var there = PosixFile.TryStat(folder.Number, name, out _);
+        var isFirst = there is { } t && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } f && (t.Inode, t.Device) == (f.Inode, f.Device);
+        if (!isFirst && Stays(clash, there, entry)) return new(Landed.Stayed, name);
+        if (!isFirst && Replaces(clash, there))
+        {
+            var temporary = workplace.TemporaryName();
+            var replaced = PosixFile.TryHardLink(firstFolder.Number, firstName, workplace.Folder.Number, temporary, out var broke) && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out broke);
+            if (replaced) return new(Landed.Replaced, name);
+            PosixFile.TryRemove(workplace.Folder.Number, temporary, isFolder: false, out _);
+            return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(broke, "It could not take the place of what stands").Message + "."));
+        }
         for (var number = 0; number <= MostBeside; number++)
         {
             var target = number == 0 ? name : BesideName.Of(name, number);
@@ -159,7 +192,7 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
     }
 
     /// <summary>Makes a link with its time, whole or not at all.</summary>
-    public Landing MakeLink(Entry entry, PosixHandle folder, byte[] name)
+    public Touchdown MakeLink(Entry entry, PosixHandle folder, byte[] name, ClashRule clash)
     {
         progress.Done();
         var temporary = workplace.TemporaryName();
@@ -167,6 +200,10 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
         {
             PosixFile.MakeLink(entry.Target, workplace.Folder.Number, temporary);
             PosixFile.SetLinkModified(workplace.Folder.Number, temporary, entry.Modified);
+            var there = PosixFile.TryStat(folder.Number, name, out _);
+            var same = there is { Kind: NodeKind.Link } && PosixFile.ReadLink(folder.Number, name).AsSpan().SequenceEqual(entry.Target);
+            if (!same && Stays(clash, there, entry)) return new(Landed.Stayed, name);
+            if (!same && Replaces(clash, there) && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out _)) return new(Landed.Replaced, name);
             for (var number = 0; number <= MostBeside; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);

@@ -7,6 +7,7 @@ using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Landings;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -20,18 +21,22 @@ public sealed record ParcelUnfinished(string Why) : Problem("parcel.unfinished",
 /// Brings a parcel into a folder of the new computer. Nothing that stands is changed; no link is followed; nothing is written outside.
 /// May be killed at any moment: run again, it ends in the same state.
 /// </summary>
-public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time)
+public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, LandingPlan? landing = null)
 {
     private readonly ParcelPaths _paths = new(parcel);
     private readonly PerFolder<Sum> _folders = new();
     private readonly List<Snag> _snags = [];
     private readonly List<Damage> _damages = [];
     private readonly List<KeptBeside> _beside = [];
+    private readonly List<ClashDecided> _clashes = [];
+    private readonly LandingPlan _plan = landing ?? LandingPlan.Original;
+    private readonly HashSet<string> _missing = new((landing ?? LandingPlan.Original).Named, StringComparer.Ordinal);
+    private const int MostClashes = 1000;
 
     /// <summary>A folder of the target that is being filled.</summary>
-    private sealed record Frame(Entry? Entry, DepotPath Stored, byte[] Raw, FolderHandle Folder, bool IsOurs);
+    private sealed record Frame(Entry? Entry, DepotPath Stored, byte[] Raw, FolderHandle Folder, bool IsOurs, FolderHandle? Elsewhere = null);
 
-    private readonly record struct Step(Entry Entry, Frame Frame, byte[] Name, Task<Landing>? Work, Landing? Ready, bool EndOfFrame);
+    private readonly record struct Step(Entry Entry, Frame Frame, byte[] Name, Task<Touchdown>? Work, Touchdown? Ready, bool EndOfFrame);
 
     /// <summary>Restores.</summary>
     /// <param name="to">An existing folder, or one whose parent is there.</param>
@@ -65,6 +70,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         }
         using (root)
         {
+            if (LandsNowhere(root) is { } nowhere) return nowhere;
             Workplace workplace;
             try
             {
@@ -93,7 +99,18 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 }
             }
         }
-        return new RestoreReport(Folders(), _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds);
+        return new RestoreReport(Folders(), _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds, _clashes, [.. _missing.Order(StringComparer.Ordinal)]);
+    }
+
+    /// <summary>An account whose home is not there yet: nothing is restored before somebody made it.</summary>
+    private TargetUnusable? LandsNowhere(PosixHandle root)
+    {
+        foreach (var move in _plan.Moves.Where(m => m.MustStand))
+        {
+            using var home = PosixFile.TryOpenBeneath(root.Number, PercentText.TryDecode(move.To) ?? [], Libc.Directory | Libc.NoFollow, out _);
+            if (home is null) return new(move.To, "there is no such account's folder. Make the account on the new computer first, or land the files in a folder with --folder.");
+        }
+        return null;
     }
 
     private Entry? _rootEntry;
@@ -109,7 +126,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     {
         var steps = Channel.CreateBounded<Step>(new BoundedChannelOptions(1024) { SingleReader = true, SingleWriter = true });
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var walking = Task.Run(() => WalkAsync(root, workplace, steps.Writer, stop.Token), CancellationToken.None);
+        var restorer = new FileRestorer(depot, _paths, workplace, progress);
+        var walking = Task.Run(() => WalkAsync(root, workplace, restorer, steps.Writer, stop.Token), CancellationToken.None);
         var counting = Task.Run(() => CountAsync(stop.Token), CancellationToken.None);
         var firstNames = new Dictionary<string, (FolderHandle Folder, byte[] Name)>(StringComparer.Ordinal);
         try
@@ -121,9 +139,10 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                     Finish(step.Frame);
                     continue;
                 }
-                var landing = step.Work is not null ? await step.Work : step.Ready ?? Link(step);
+                var landing = step.Work is not null ? await step.Work : step.Ready ?? await LinkAsync(step);
                 Take(step, landing);
-                if (_wanted.Contains(step.Entry.Path.Text) && landing.How != Landed.Open) firstNames[step.Entry.Path.Text] = (step.Frame.Folder.Share(), landing.Name);
+                var group = step.Entry.SameAs ?? step.Entry.Path.Text;
+                if (_wanted.Contains(group) && landing.How is not (Landed.Open or Landed.Stayed) && !firstNames.ContainsKey(group)) firstNames[group] = (step.Frame.Folder.Share(), landing.Name);
             }
         }
         finally
@@ -134,12 +153,14 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             foreach (var (folder, _) in firstNames.Values) folder.Release();
         }
 
-        Landing Link(Step step)
+        // The parcel has the content under each name of a group, so a name whose first one is not restored, or not yet, comes by itself.
+        async Task<Touchdown> LinkAsync(Step step)
         {
+            var (entry, folder, clash) = (step.Entry, step.Frame.Folder.Handle, _plan.ClashOf(step.Entry.Shown));
+            if (!firstNames.TryGetValue(entry.SameAs ?? entry.Path.Text, out var first)) return await restorer.RestoreAsync(entry, folder, step.Name, clash, cancel);
             progress.Done();
-            if (!firstNames.TryGetValue(step.Entry.SameAs!, out var first)) return new(Landed.Open, step.Name, new(step.Entry.Shown, SnagKind.NotRestored, step.Entry.Bytes, $"The first name of the same file, {step.Entry.SameAs}, was not restored."));
-            progress.Moved(step.Entry.Bytes);
-            return FileRestorer.LinkTo(step.Entry, first.Folder.Handle, first.Name, step.Frame.Folder.Handle, step.Name);
+            progress.Moved(entry.Bytes);
+            return restorer.LinkTo(entry, first.Folder.Handle, first.Name, folder, step.Name, clash);
         }
     }
 
@@ -152,16 +173,15 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), null, cancel);
         for (; entries.Current is { } entry; await entries.NextAsync(cancel))
         {
-            if (entry.Kind == EntryKind.Folder || entry.GoneSince is not null) continue;
+            if (entry.Kind == EntryKind.Folder || entry.GoneSince is not null || !_plan.Wants(entry.Shown)) continue;
             files++;
             bytes += entry.Bytes;
         }
         progress.Expect(files, bytes);
     }
 
-    private async Task WalkAsync(PosixHandle root, Workplace workplace, ChannelWriter<Step> steps, CancellationToken cancel)
+    private async Task WalkAsync(PosixHandle root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
     {
-        var restorer = new FileRestorer(depot, _paths, workplace, progress);
         using var slots = new SemaphoreSlim(atOnce);
         var running = new List<Task>();
         var frames = new Stack<Frame>();
@@ -170,16 +190,32 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             using (var ahead = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), null, cancel))
                 for (; ahead.Current is { } entry; await ahead.NextAsync(cancel))
                     if (entry is { SameAs: { } first, GoneSince: null }) _wanted.Add(first);
-            using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), line => Damaged(new(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")), cancel);
+            for (var round = 0; round < _plan.Rounds; round++) await RoundAsync(round);
+            steps.Complete();
+        }
+        catch (Exception broke)
+        {
+            steps.Complete(broke);
+        }
+        finally
+        {
+            await Task.WhenAll(running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+        }
+
+        async Task RoundAsync(int round)
+        {
+            using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), round > 0 ? null : line => Damaged(new(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")), cancel);
             frames.Push(new(null, DepotPath.Root, [], new(root), false));
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
                 if (entry.GoneSince is not null) continue;
+                if (_missing.Count > 0) _missing.RemoveWhere(named => entry.Shown == named || entry.Shown.StartsWith(named + "/", StringComparison.Ordinal));
                 if (entry.Path.IsRoot)
                 {
-                    if (entry.Kind == EntryKind.Folder && workplace.RootWasEmpty) _rootEntry = entry;
+                    if (entry.Kind == EntryKind.Folder && workplace.RootWasEmpty && _plan.Only.Count == 0) _rootEntry = entry;
                     continue;
                 }
+                if (!_plan.IsIn(round, entry.Shown, entry.Kind == EntryKind.Folder)) continue;
                 while (!entry.Path.IsIn(frames.Peek().Stored)) await EndAsync();
                 // A parcel made by hand may name files without their folders.
                 while (frames.Peek().Stored != entry.Path.Parent)
@@ -201,9 +237,10 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                         await EnterAsync(entry, entry.Path, name);
                         break;
                     case EntryKind.Link:
-                        await steps.WriteAsync(new(entry, frame, name, null, restorer.MakeLink(entry, frame.Folder.Handle, name), false), cancel);
+                        await steps.WriteAsync(new(entry, frame, name, null, restorer.MakeLink(entry, frame.Folder.Handle, name, _plan.ClashOf(entry.Shown)), false), cancel);
                         break;
-                    case EntryKind.File when entry.SameAs is not null:
+                    // Of a file with several names one is carried over and the others are linked to it: in this round or another.
+                    case EntryKind.File when entry.SameAs is not null || (_plan.Rounds > 1 && _wanted.Contains(entry.Path.Text)):
                         await steps.WriteAsync(new(entry, frame, name, null, null, false), cancel);
                         break;
                     default:
@@ -212,7 +249,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                         {
                             try
                             {
-                                return await restorer.RestoreAsync(entry, frame.Folder.Handle, name, cancel);
+                                return await restorer.RestoreAsync(entry, frame.Folder.Handle, name, _plan.ClashOf(entry.Shown), cancel);
                             }
                             finally
                             {
@@ -226,15 +263,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 }
             }
             while (frames.Count > 1) await EndAsync();
-            steps.Complete();
-        }
-        catch (Exception broke)
-        {
-            steps.Complete(broke);
-        }
-        finally
-        {
-            await Task.WhenAll(running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            frames.Clear();
         }
 
         ValueTask EndAsync()
@@ -247,6 +276,19 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         async Task<bool> EnterAsync(Entry? entry, DepotPath stored, byte[] name)
         {
             var parent = frames.Peek();
+            FolderHandle? elsewhere = null;
+            if (_plan.MoveOf(entry?.Shown ?? PercentText.Encode(System.Text.Encoding.UTF8.GetBytes(stored.Text))) is { } move)
+            {
+                var to = PercentText.TryDecode(move.To) ?? [];
+                var slash = Array.LastIndexOf(to, (byte)'/');
+                if (Reach(root, slash < 0 ? [] : to[..slash], out var why) is not { } reached)
+                {
+                    await FailAsync(why);
+                    return false;
+                }
+                elsewhere = reached;
+                (parent, name) = (parent with { Folder = reached, Raw = slash < 0 ? [] : to[..slash] }, to[(slash + 1)..]);
+            }
             for (var number = 0; number < 1000; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
@@ -272,7 +314,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 }
                 if (number > 0) lock (_beside) _beside.Add(new(PercentText.Encode(raw.AsSpan(0, raw.Length - target.Length)) + PercentText.Encode(name) + "/", PercentText.Encode(target)));
                 if (ours && entry is null) ours = false;
-                frames.Push(new(entry, stored, raw, new(open), ours));
+                frames.Push(new(entry, stored, raw, new(open), ours, elsewhere));
                 if (entry is not null) lock (_folders) _folders.Of(entry.Shown + "/");
                 return true;
             }
@@ -285,6 +327,26 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 return ValueTask.CompletedTask;
             }
         }
+    }
+
+    /// <summary>Opens a folder below the root, and makes what is missing on the way; never through a link.</summary>
+    private static FolderHandle? Reach(PosixHandle root, byte[] path, out string why)
+    {
+        why = "";
+        var at = new FolderHandle(PosixFile.OpenBeneath(root.Number, [], Libc.Directory));
+        foreach (var part in System.Text.Encoding.Latin1.GetString(path).Split('/', StringSplitOptions.RemoveEmptyEntries).Select(System.Text.Encoding.Latin1.GetBytes))
+        {
+            PosixFile.TryMakeFolder(at.Number, part, 0x1ED, out _);
+            var next = PosixFile.TryOpen(at.Number, part, Libc.Directory | Libc.NoFollow, out var errno);
+            at.Release();
+            if (next is null)
+            {
+                why = new PosixException(errno, "The folder where it lands could not be opened").Message;
+                return null;
+            }
+            at = new(next);
+        }
+        return at;
     }
 
     private static byte[] LastPart(Entry entry)
@@ -310,22 +372,25 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             lock (_snags) _snags.Add(new(frame.Entry!.Shown + "/", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
         }
         frame.Folder.Release();
+        frame.Elsewhere?.Release();
     }
 
     private FolderRestored[] Folders() => [.. _folders.All.Select(f => (f.Key, Sum: f.Value)).Select(f =>
-        new FolderRestored(f.Key, f.Sum.Restored + f.Sum.Stood + f.Sum.Beside + f.Sum.Open, f.Sum.Restored, f.Sum.Stood, f.Sum.Beside, f.Sum.Open))];
+        new FolderRestored(f.Key, f.Sum.Restored + f.Sum.Stood + f.Sum.Beside + f.Sum.Stayed + f.Sum.Open, f.Sum.Restored, f.Sum.Stood, f.Sum.Beside, f.Sum.Open, f.Sum.Stayed))];
 
-    private void Take(Step step, Landing landing)
+    private void Take(Step step, Touchdown landing)
     {
         if (landing.Snag is { } snag) lock (_snags) _snags.Add(snag);
         if (landing.Damage is { } damage) Damaged(damage);
         if (landing.How == Landed.Beside)
             lock (_beside) _beside.Add(new(step.Entry.Shown, PercentText.Encode(landing.Name)));
+        if (landing.How is Landed.Replaced or Landed.Stayed && _clashes.Count < MostClashes) _clashes.Add(new(step.Entry.Shown, landing.How == Landed.Replaced));
         var one = Amount.File(step.Entry.Bytes);
         lock (_folders)
         {
             var sum = _folders.Of(step.Entry.Shown);
-            if (landing.How == Landed.Restored) sum.Restored += one;
+            if (landing.How is Landed.Restored or Landed.Replaced) sum.Restored += one;
+            else if (landing.How == Landed.Stayed) sum.Stayed += one;
             else if (landing.How == Landed.Stood) sum.Stood += one;
             else if (landing.How == Landed.Beside) sum.Beside += one;
             else sum.Open += one;
@@ -335,6 +400,6 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     /// <summary>The running sums of one folder.</summary>
     private sealed class Sum
     {
-        public Amount Restored, Stood, Beside, Open;
+        public Amount Restored, Stood, Beside, Stayed, Open;
     }
 }

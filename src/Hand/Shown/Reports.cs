@@ -47,12 +47,27 @@ internal static class Reports
 
     public static void Show(RestoreReport report)
     {
-        var total = report.Folders.Aggregate(new FolderRestored("Total", default, default, default, default, default), (s, f) => new("Total", s.InDepot + f.InDepot, s.Restored + f.Restored, s.Stood + f.Stood, s.Beside + f.Beside, s.Open + f.Open));
-        Print(["Folder", "In the depot", "Size", "Restored", "Stood already", "Beside", "Open"], [.. report.Folders.Append(total).Select(f => new[] { f.Folder, Count(f.InDepot.Files), ByteText.Of(f.InDepot.Bytes), Count(f.Restored.Files), Count(f.Stood.Files), Count(f.Beside.Files), Count(f.Open.Files) })]);
+        var total = report.Folders.Aggregate(new FolderRestored("Total", default, default, default, default, default), (s, f) => new("Total", s.InDepot + f.InDepot, s.Restored + f.Restored, s.Stood + f.Stood, s.Beside + f.Beside, s.Open + f.Open, s.Stayed + f.Stayed));
+        Print(["Folder", "In the depot", "Size", "Restored", "Stood already", "Beside", "Stayed", "Open"], [.. report.Folders.Append(total).Select(f => new[] { f.Folder, Count(f.InDepot.Files), ByteText.Of(f.InDepot.Bytes), Count(f.Restored.Files), Count(f.Stood.Files), Count(f.Beside.Files), Count(f.Stayed.Files), Count(f.Open.Files) })]);
         foreach (var kept in report.Beside) Console.Out.WriteLine($"beside: {kept.Path} stands already; ours is kept as '{kept.As}'");
+        foreach (var clash in report.Clashes ?? []) Console.Out.WriteLine(clash.Replaced ? $"replaced: {clash.Path} took the place of what stood there" : $"stayed: {clash.Path} was left as it stood");
         foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
         Snags(report.Snags);
-        Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(total.InDepot.Files)} in the depot, all on this computer." : $"{report.Snags.Count} snag(s) and {report.Damages.Count} damage(s): not everything in the depot is on this computer.");
+        NotInParcel(report.NotInParcel);
+        if (total.Stayed.Files > 0 && report.IsWhole) Console.Out.WriteLine($"Every file is accounted for: {ByteText.Files(total.InDepot.Files)} in the depot, {total.Stayed.Files:#,0} of them not restored because something else stands there and stays.");
+        else Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(total.InDepot.Files)} in the depot, all on this computer." : $"{report.Snags.Count} snag(s) and {report.Damages.Count} damage(s): not everything in the depot is on this computer.");
+    }
+
+    public static void Show(LandingForeseen foreseen)
+    {
+        Print(["Folder", "Lands in", "New", "Size", "Stands already", "Beside", "Replaces", "Stays"], [.. foreseen.Folders.Select(f => new[] { f.Folder, f.To, Count(f.New.Files), ByteText.Of((f.New + f.Beside + f.Replaced).Bytes), Count(f.Stands.Files), Count(f.Beside.Files), Count(f.Replaced.Files), Count(f.Stayed.Files) })], left: 2);
+        NotInParcel(foreseen.NotInParcel);
+        Console.Out.WriteLine($"Nothing was written. It needs {ByteText.Of(foreseen.NeedsBytes)}{(foreseen.FreeBytes is { } free ? $", and {ByteText.Of(free)} are free{(foreseen.NeedsBytes > free ? ": that is too little" : "")}" : "")}.");
+    }
+
+    private static void NotInParcel(IReadOnlyList<string>? paths)
+    {
+        foreach (var path in paths ?? []) Console.Out.WriteLine($"not in the parcel: {path}");
     }
 
     private static void Snags(IReadOnlyList<Snag> snags)

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Landings;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -29,6 +30,10 @@ internal sealed class Given : IDisposable
 
     public IDepot Depot { get; set; }
 
+    public LandingPlan Landing { get; set; } = LandingPlan.Original;
+
+    public async Task<LandingForeseen> ForeseeAsync() => (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing).RunAsync(Target, TestContext.Current.CancellationToken)).Value;
+
     public CarryList CarryList { get; set; } = CarryList.Everything;
 
     public static readonly DepotPath Parcel = DepotPath.Of("ida");
@@ -47,7 +52,7 @@ internal sealed class Given : IDisposable
 
     public async Task<RestoreReport> RestoreAsync() => (await TryRestoreAsync()).Value;
 
-    public Task<Result<RestoreReport>> TryRestoreAsync() => new Restore(Depot, Parcel, 4, new(), TimeProvider.System).RunAsync(Target, TestContext.Current.CancellationToken);
+    public Task<Result<RestoreReport>> TryRestoreAsync() => new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing).RunAsync(Target, TestContext.Current.CancellationToken);
 
     public void Dispose()
     {

@@ -1,0 +1,96 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Trees;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Landings;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>One folder of a parcel as a restore would find it.</summary>
+/// <param name="New">Would be made.</param>
+/// <param name="Stands">The same content stands there.</param>
+/// <param name="Beside">Something else stands there; ours would lie beside it.</param>
+/// <param name="Replaced">Ours would take the place of what stands.</param>
+/// <param name="Stayed">What stands, would stay.</param>
+public sealed record FolderForeseen(string Folder, string To, Amount New, Amount Stands, Amount Beside, Amount Replaced, Amount Stayed);
+
+/// <summary>What a restore would do. Nothing was written.</summary>
+/// <param name="NeedsBytes">Room that it needs on the new computer.</param>
+/// <param name="FreeBytes">Room that is there; null: not known.</param>
+/// <param name="NotInParcel">What the landing plan names, and the parcel has not.</param>
+public sealed record LandingForeseen(IReadOnlyList<FolderForeseen> Folders, long NeedsBytes, long? FreeBytes, IReadOnlyList<string> NotInParcel, double Seconds)
+{
+    /// <summary>Whether there is room, and everything that the plan names is there.</summary>
+    public bool Fits => (FreeBytes is null || NeedsBytes <= FreeBytes) && NotInParcel.Count == 0;
+}
+
+/// <summary>Looks what a restore would do, before anything is written: reads the parcel's entries, and of the new computer what stands where something would land.</summary>
+public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer progress, TimeProvider time, LandingPlan plan)
+{
+    private readonly PerFolder<Sum> _folders = new();
+
+    /// <summary>Looks.</summary>
+    /// <param name="to">Where would be restored to; it need not be there.</param>
+    public async Task<Result<LandingForeseen>> RunAsync(string to, CancellationToken cancel)
+    {
+        var started = time.GetTimestamp();
+        var paths = new ParcelPaths(parcel);
+        if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is null) return new NoParcel(parcel.Text, depot.Address);
+        var (needs, missing) = (0L, plan.Named.ToHashSet(StringComparer.Ordinal));
+        PosixHandle? root = null;
+        try
+        {
+            if (Directory.Exists(to)) root = TreeReader.OpenRoot(to);
+            using var entries = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+            for (; entries.Current is { } entry; await entries.NextAsync(cancel))
+            {
+                var shown = entry.Shown;
+                if (entry.GoneSince is not null) continue;
+                if (missing.Count > 0) missing.RemoveWhere(named => shown == named || shown.StartsWith(named + "/", StringComparison.Ordinal));
+                if (entry.Kind == EntryKind.Folder || !plan.Wants(shown)) continue;
+                progress.Now(shown);
+                var sum = _folders.Of(shown);
+                var one = Amount.File(entry.Bytes);
+                var target = PercentText.TryDecode(plan.TargetOf(shown)) ?? entry.RawPath;
+                var slash = Array.LastIndexOf(target, (byte)'/');
+                using var folder = root is null ? null : PosixFile.TryOpenBeneath(root.Number, slash < 0 ? [] : target.AsSpan(0, slash), Libc.Directory | Libc.NoFollow, out _);
+                var stands = folder is null ? null : PosixFile.TryStat(folder.Number, target.AsSpan(slash + 1), out _);
+                var how = stands is null ? Landed.Restored : await IsSameAsync(entry, folder!, target[(slash + 1)..], stands.Value, cancel) ? Landed.Stood : FileRestorer.Decide(plan.ClashOf(shown), stands, entry);
+                sum.Add(how, one);
+                if (how is not (Landed.Stood or Landed.Stayed)) needs += entry.Bytes;
+                progress.Done();
+            }
+        }
+        finally
+        {
+            root?.Dispose();
+        }
+        var drive = Path.GetFullPath(to);
+        while (!Directory.Exists(drive) && Path.GetDirectoryName(drive) is { } up) drive = up;
+        return new LandingForeseen([.. _folders.All.Select(f => new FolderForeseen(f.Key, f.Key == "." ? "." : plan.TargetOf(f.Key), f.Value.New, f.Value.Stands, f.Value.Beside, f.Value.Replaced, f.Value.Stayed))], needs, new DriveInfo(drive).AvailableFreeSpace, [.. missing.Order(StringComparer.Ordinal)], time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    private static async Task<bool> IsSameAsync(Entry entry, PosixHandle folder, byte[] name, NodeFacts stands, CancellationToken cancel) => entry.Kind == EntryKind.Link
+        ? stands.Kind == NodeKind.Link && PosixFile.ReadLink(folder.Number, name).AsSpan().SequenceEqual(entry.Target)
+        : stands.Kind == NodeKind.File && stands.Bytes == entry.Bytes && await FileRestorer.HasContentAsync(folder, name, entry, cancel);
+
+    private sealed class Sum
+    {
+        public Amount New, Stands, Beside, Replaced, Stayed;
+
+        public void Add(Landed how, Amount one)
+        {
+            switch (how)
+            {
+                case Landed.Restored: New += one; break;
+                case Landed.Stood: Stands += one; break;
+                case Landed.Beside: Beside += one; break;
+                case Landed.Replaced: Replaced += one; break;
+                default: Stayed += one; break;
+            }
+        }
+    }
+}
