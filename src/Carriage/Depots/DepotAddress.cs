@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Core;
 
@@ -8,7 +9,7 @@ namespace YardRelay.Carriage.Depots;
 public static class DepotAddress
 {
     /// <summary>
-    /// <c>file:///path</c> or a plain path: a folder; <c>http(s)://[user:password@]host/path</c>: a WebDAV share.
+    /// <c>file:///path</c> or a plain path: a folder; <c>http(s)://[user:password@]host/path</c>: a WebDAV share; <c>sftp://user@host[:port]/path</c>: a folder behind an SSH server.
     /// Nothing is contacted yet.
     /// </summary>
     public static Result<IDepot> Open(string address)
@@ -19,10 +20,11 @@ public static class DepotAddress
         {
             "file" when uri.IsLoopback || uri.Host.Length == 0 => new FolderDepot(Uri.UnescapeDataString(uri.AbsolutePath)),
             "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions()),
+            "sftp" when uri.Host.Length > 0 => new SftpDepot(uri, SftpDepotOptions.OfEnvironment()),
             _ => Unknown(address),
         };
     }
 
     private static Problem Unknown(string address) =>
-        new("depot.address", $"'{address}' is not an address of a depot. Use file:///path for a folder, a mounted share or a disk, or http(s)://host/path for a WebDAV share.");
+        new("depot.address", $"'{address}' is not an address of a depot. Use file:///path for a folder, a mounted share or a disk, http(s)://host/path for a WebDAV share, or sftp://user@host/path for a folder behind an SSH server.");
 }

@@ -1,6 +1,7 @@
 using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Peers;
 
@@ -195,6 +196,56 @@ public sealed class ApacheDepotConformance : DepotConformance, IDisposable
     public ApacheDepotConformance() => Depot = new WebDavDepot(new(_share.Address), new());
 
     protected override IDepot Depot { get; }
+
+    public void Dispose()
+    {
+        Depot.Dispose();
+        _share.Dispose();
+    }
+}
+
+public sealed class SftpDepotConformance : DepotConformance, IDisposable
+{
+    private readonly SshShare _share = new();
+
+    public SftpDepotConformance() => Depot = Open(new() { HostKey = _share.HostKey });
+
+    protected override IDepot Depot { get; }
+
+    private SftpDepot Open(SftpDepotOptions options) => new(new(_share.Address), options with { KeyFile = _share.KeyFile, FirstWait = TimeSpan.FromMilliseconds(50) });
+
+    [Fact]
+    public async Task A_server_whose_key_is_not_known_is_refused_with_the_key_that_it_has()
+    {
+        using var file = new TempFolder();
+        async Task RefusedAsync(SftpDepotOptions options)
+        {
+            using var depot = Open(options);
+            (await Should.ThrowAsync<DepotUnreachableException>(() => depot.ProbeAsync(Cancel))).Message.ShouldContain(_share.HostKey);
+        }
+
+        await RefusedAsync(new() { HostKey = "SHA256:" + new string('A', 43) });
+        await RefusedAsync(new() { KnownHosts = file["none"] });
+        File.WriteAllText(file["known"], "# mine\nelsewhere.example ssh-ed25519 AAAA\n" + _share.KnownHost + "\n");
+        using (var known = Open(new() { KnownHosts = file["known"] })) (await known.ProbeAsync(Cancel)).TellsCase.ShouldBeTrue();
+        Run.Must("ssh-keygen", "-q", "-H", "-f", file["known"]);
+        File.ReadAllText(file["known"]).ShouldContain("|1|");
+        using (var hashed = Open(new() { KnownHosts = file["known"] })) (await hashed.ProbeAsync(Cancel)).TellsCase.ShouldBeTrue();
+        File.WriteAllText(file["known"], _share.KnownHost + "\n@revoked " + _share.KnownHost + "\n");
+        await RefusedAsync(new() { KnownHosts = file["known"] });
+        using var stranger = new SftpDepot(new(_share.Address), new() { HostKey = _share.HostKey, Password = "wrong" });
+        (await Should.ThrowAsync<DepotUnreachableException>(() => stranger.ProbeAsync(Cancel))).Message.ShouldContain("refused the user");
+    }
+
+    [Fact]
+    public async Task A_connection_that_broke_is_made_again()
+    {
+        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream([1, 2]), 2, Cancel)).IsOk.ShouldBeTrue();
+        _share.Restart();
+        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream([3]), 1, Cancel)).IsOk.ShouldBeTrue();
+        (await DepotTree.ReadAsync(Depot, Letter, Cancel)).ShouldBe([3]);
+        (await Depot.RoomAsync(Cancel)).FreeBytes!.Value.ShouldBeGreaterThan(0);
+    }
 
     public void Dispose()
     {

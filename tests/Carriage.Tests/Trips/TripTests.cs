@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
@@ -28,7 +29,7 @@ public sealed class TripTests
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
     }
 
-    [Theory, InlineData("cloud"), InlineData("apache")]
+    [Theory, InlineData("cloud"), InlineData("apache"), InlineData("ssh")]
     public async Task The_same_tree_goes_over_a_share_and_back(string kind)
     {
         using var given = new Given();
@@ -36,7 +37,8 @@ public sealed class TripTests
         using var folder = new TempFolder();
         await using var cloud = kind == "cloud" ? await CloudShare.StartAsync(new() { Folder = folder.At }) : null;
         using var apache = kind == "apache" ? new ApacheShare() : null;
-        given.Depot = new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
+        using var ssh = kind == "ssh" ? new SshShare() : null;
+        given.Depot = ssh is not null ? new SftpDepot(new(ssh.Address), new() { KeyFile = ssh.KeyFile, HostKey = ssh.HostKey }) : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
         (await given.CarryAsync()).Snags.ShouldBeEmpty();
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();

@@ -1,0 +1,373 @@
+using System.Net.Sockets;
+using System.Security.Cryptography;
+using System.Text;
+using Renci.SshNet;
+using Renci.SshNet.Common;
+using Renci.SshNet.Sftp;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots.Sftp;
+
+/// <summary>A depot behind an SSH server, by the SSH File Transfer Protocol (version 3, draft-ietf-secsh-filexfer-02) with OpenSSH's <c>posix-rename</c> and <c>statvfs</c>.</summary>
+public sealed class SftpDepot : IDepot
+{
+    private static readonly TimeSpan LongestWait = TimeSpan.FromSeconds(5);
+    private readonly SftpDepotOptions _options;
+    private readonly string _host, _user, _root;
+    private readonly int _port;
+    private readonly SemaphoreSlim _connecting = new(1);
+    private readonly HashSet<string> _made = [];
+    private SftpClient? _client;
+    private string? _unknownKey;
+
+    /// <summary>A depot at <c>sftp://user@host[:port]/path</c>; nothing is contacted yet. A password in the address counts where the options have none.</summary>
+    public SftpDepot(Uri address, SftpDepotOptions options)
+    {
+        var who = address.UserInfo.Split(':', 2);
+        (_host, _port, _root) = (address.Host, address.Port > 0 ? address.Port : 22, Uri.UnescapeDataString(address.AbsolutePath).TrimEnd('/'));
+        _user = who[0].Length > 0 ? Uri.UnescapeDataString(who[0]) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName;
+        _options = options with { Password = options.Password ?? (who.Length > 1 ? Uri.UnescapeDataString(who[1]) : null) };
+        Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/";
+    }
+
+    /// <inheritdoc/>
+    public string Address { get; }
+
+    private string At(DepotPath path) => path.IsRoot ? _root.Length == 0 ? "/" : _root : $"{_root}/{path.Text}";
+
+    private DepotUnreachableException Gone(string why, Exception? inner = null) => new(Address, why, inner);
+
+    private async Task<SftpClient> ClientAsync(CancellationToken cancel)
+    {
+        if (_client is { IsConnected: true } there) return there;
+        await _connecting.WaitAsync(cancel);
+        try
+        {
+            if (_client is { IsConnected: true } now) return now;
+            _client?.Dispose();
+            var ways = new List<AuthenticationMethod>();
+            if (_options.KeyFile is { } file) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(file, _options.Password)));
+            if (_options.Password is { } password) ways.Add(new PasswordAuthenticationMethod(_user, password));
+            if (ways.Count == 0) throw Gone("it wants a password or a key. Set YARD_DEPOT_PASSWORD, or YARD_DEPOT_KEY to the file of a private key.");
+            var client = new SftpClient(new ConnectionInfo(_host, _port, _user, [.. ways]) { Timeout = _options.AnswerWithin }) { OperationTimeout = _options.AnswerWithin };
+            client.HostKeyReceived += (_, key) => key.CanTrust = IsKnown(key.HostKey);
+            try
+            {
+                await client.ConnectAsync(cancel);
+            }
+            catch
+            {
+                client.Dispose();
+                throw;
+            }
+            return _client = client;
+        }
+        finally
+        {
+            _connecting.Release();
+        }
+    }
+
+    private bool IsKnown(byte[] key)
+    {
+        var print = "SHA256:" + Convert.ToBase64String(SHA256.HashData(key)).TrimEnd('=');
+        var known = _options.HostKey is { } wanted ? wanted.TrimEnd('=') == print : _options.KnownHosts is { } file && File.Exists(file) && KnownHosts.Holds(File.ReadAllText(file), _host, _port, key);
+        _unknownKey = known ? null : print;
+        return known;
+    }
+
+    /// <summary>Does it, again after a while when the connection broke; what the server itself says comes out as it is.</summary>
+    private async Task<T> TryAsync<T>(Func<SftpClient, Task<T>> work, CancellationToken cancel)
+    {
+        var wait = _options.FirstWait;
+        for (var attempt = 1; ; attempt++)
+        {
+            try
+            {
+                return await work(await ClientAsync(cancel));
+            }
+            catch (SshAuthenticationException refused)
+            {
+                throw Gone("it refused the user, password or key.", refused);
+            }
+            catch (Exception broke) when (broke is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException && !cancel.IsCancellationRequested)
+            {
+                if (_unknownKey is { } print) throw Gone($"its key is not known here. It is {print}; if that is right, set YARD_DEPOT_HOSTKEY to it, or add the host to your known hosts.", broke);
+                if (attempt >= _options.Tries) throw Gone($"{broke.Message.TrimEnd('.')}.", broke);
+                await Task.Delay(wait, cancel);
+                wait = TimeSpan.FromTicks(Math.Min(LongestWait.Ticks, wait.Ticks * 2));
+            }
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
+    {
+        var folder = DepotPath.Of($"yard-probe-{Guid.NewGuid().ToString("N")[..12]}");
+        var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
+        try
+        {
+            await MakeFoldersAsync(folder, cancel);
+            foreach (var name in new[] { small, large, odd })
+            {
+                try
+                {
+                    await TryAsync(async c =>
+                    {
+                        await c.UploadFileAsync(new MemoryStream(), At(folder / name), cancel);
+                        return true;
+                    }, cancel);
+                }
+                catch (SshException refused) when (name != small && refused is not SshConnectionException)
+                {
+                    // A name that it will not hold.
+                }
+            }
+            var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
+            return names.Contains(small) ? new(names.Contains(odd), names.Contains(large)) : throw Gone("it cannot be written to.");
+        }
+        catch (SshException refused)
+        {
+            throw Gone($"it cannot be written to ({refused.Message.TrimEnd('.')}).", refused);
+        }
+        finally
+        {
+            await RemoveAsync(folder, CancellationToken.None);
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    {
+        var whole = false;
+        try
+        {
+            for (var again = false; ; again = true)
+            {
+                await MakeFoldersAsync(path.Parent, cancel);
+                await MakeFoldersAsync(aside.Parent, cancel);
+                try
+                {
+                    await TryAsync(async c =>
+                    {
+                        await using var content = new ExactStream(open(), bytes);
+                        try
+                        {
+                            await c.UploadFileAsync(content, At(aside), cancel);
+                        }
+                        catch (Exception) when (content.Broke is { } broke)
+                        {
+                            System.Runtime.ExceptionServices.ExceptionDispatchInfo.Throw(broke);
+                        }
+                        await Task.Run(() => c.RenameFile(At(aside), At(path), isPosix: true), cancel);
+                        return true;
+                    }, cancel);
+                    whole = true;
+                    return bytes;
+                }
+                catch (SftpPathNotFoundException) when (!again)
+                {
+                    // A folder that was made before is gone meanwhile.
+                    lock (_made) _made.Clear();
+                }
+            }
+        }
+        catch (SshException refused)
+        {
+            if (await RoomAsync(cancel) is { FreeBytes: { } free } && free < bytes) return new DepotFull(Address, bytes);
+            if (await FactsAsync(path, cancel) is { IsDirectory: true }) return new DepotRefused(path.Text, "a folder stands under that name.");
+            for (var up = path.Parent; !up.IsRoot; up = up.Parent)
+                if (await FactsAsync(up, cancel) is { IsDirectory: false }) return new DepotRefused(path.Text, "the way to it runs through a file or a link.");
+            return new DepotRefused(path.Text, $"it said '{refused.Message.TrimEnd('.')}'.");
+        }
+        finally
+        {
+            if (!whole) await RemoveAsync(aside, CancellationToken.None);
+        }
+    }
+
+    /// <summary>What stands under a name, no link followed; null: nothing.</summary>
+    private async Task<SftpFileAttributes?> FactsAsync(DepotPath path, CancellationToken cancel)
+    {
+        try
+        {
+            // Its parent's list tells without following a link, which asking for the name itself would.
+            if (path.IsRoot) return await TryAsync(c => c.GetAttributesAsync(At(path), cancel), cancel);
+            return await TryAsync(async c =>
+            {
+                await foreach (var file in c.ListDirectoryAsync(At(path.Parent), cancel))
+                    if (file.Name == path.Name) return file.Attributes;
+                return null;
+            }, cancel);
+        }
+        catch (SshException)
+        {
+            return null;
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    {
+        try
+        {
+            return await TryAsync(async c =>
+            {
+                if ((await c.GetAttributesAsync(At(path), cancel)).IsDirectory) return (Result<Stream>)new NotInDepot(path.Text);
+                return await c.OpenAsync(At(path), FileMode.Open, FileAccess.Read, cancel);
+            }, cancel);
+        }
+        catch (SftpPermissionDeniedException shut)
+        {
+            throw Gone($"it will not open {path.Text} ({shut.Message.TrimEnd('.')}).", shut);
+        }
+        catch (SshException)
+        {
+            return new NotInDepot(path.Text);
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel)
+    {
+        try
+        {
+            return await TryAsync(async c =>
+            {
+                var names = new List<DepotName>();
+                await foreach (var file in c.ListDirectoryAsync(At(folder), cancel))
+                    if (file.Name is not ("." or "..")) names.Add(new(file.Name, file.Attributes.IsDirectory, file.Attributes.IsRegularFile ? file.Attributes.Size : 0));
+                return names;
+            }, cancel);
+        }
+        catch (SftpPermissionDeniedException shut)
+        {
+            throw Gone($"it will not list {folder.Text} ({shut.Message.TrimEnd('.')}).", shut);
+        }
+        catch (SshException)
+        {
+            return [];
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel)
+    {
+        try
+        {
+            return await TryAsync(async c =>
+            {
+                await c.CreateDirectoryAsync(At(folder), cancel);
+                return true;
+            }, cancel);
+        }
+        catch (SftpPathNotFoundException)
+        {
+            return new NotInDepot(folder.Parent.Text);
+        }
+        catch (SshException refused)
+        {
+            if (await FactsAsync(folder, cancel) is not null) return false;
+            if (await RoomAsync(cancel) is { FreeBytes: 0 }) return new DepotFull(Address, 0);
+            throw Gone($"it will not make the folder {folder.Text} ({refused.Message.TrimEnd('.')}).", refused);
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel)
+    {
+        if (folder.IsRoot) return;
+        lock (_made)
+            if (_made.Contains(folder.Text)) return;
+        await MakeFoldersAsync(folder.Parent, cancel);
+        try
+        {
+            await TryAsync(async c =>
+            {
+                await c.CreateDirectoryAsync(At(folder), cancel);
+                return true;
+            }, cancel);
+        }
+        catch (SshException)
+        {
+            // It stands already, or something else does; then what is done in it will tell.
+        }
+        lock (_made) _made.Add(folder.Text);
+    }
+
+    /// <inheritdoc/>
+    public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
+    {
+        lock (_made) _made.Clear();
+        if (await FactsAsync(to, cancel) is not null) return false;
+        try
+        {
+            // The protocol's own rename, not OpenSSH's: it fails where something stands.
+            return await TryAsync(async c =>
+            {
+                await c.RenameFileAsync(At(from), At(to), cancel);
+                return true;
+            }, cancel);
+        }
+        catch (SshException)
+        {
+            return false;
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task RemoveAsync(DepotPath path, CancellationToken cancel)
+    {
+        lock (_made) _made.Clear();
+        if (await FactsAsync(path, cancel) is not { } facts) return;
+        await RemoveAsync(path, facts.IsDirectory, cancel);
+    }
+
+    private async Task RemoveAsync(DepotPath path, bool isFolder, CancellationToken cancel)
+    {
+        if (isFolder)
+            foreach (var below in await ListAsync(path, cancel)) await RemoveAsync(path / below.Name, below.IsFolder, cancel);
+        try
+        {
+            await TryAsync(async c =>
+            {
+                if (isFolder) await c.DeleteDirectoryAsync(At(path), cancel);
+                else await c.DeleteFileAsync(At(path), cancel);
+                return true;
+            }, cancel);
+        }
+        catch (SftpPathNotFoundException)
+        {
+            // Somebody else was faster.
+        }
+        catch (SshException refused)
+        {
+            throw Gone($"it will not remove {path.Text} ({refused.Message.TrimEnd('.')}).", refused);
+        }
+    }
+
+    /// <inheritdoc/>
+    public async Task<DepotRoom> RoomAsync(CancellationToken cancel)
+    {
+        try
+        {
+            var status = await TryAsync(c => c.GetStatusAsync(At(DepotPath.Root), cancel), cancel);
+            return new((long)(status.AvailableBlocks * status.BlockSize), (long)((status.TotalBlocks - status.FreeBlocks) * status.BlockSize));
+        }
+        catch (Exception unknown) when (unknown is SshException or NotSupportedException)
+        {
+            // A server without statvfs.
+            return new(null, null);
+        }
+    }
+
+    /// <inheritdoc/>
+    public Task SettleAsync(CancellationToken cancel) => Task.CompletedTask;
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        _client?.Dispose();
+        _connecting.Dispose();
+    }
+}
