@@ -15,6 +15,8 @@ var root = new RootCommand("""
 {
     SurveyVerb.Create(),
     SurveyVerb.CreateRules(),
+    ProbeVerb.Create(),
+    ProbeVerb.CreateCheck(),
     CarryVerb.Create(),
     VerifyVerb.Create(),
     RestoreVerb.Create(),

@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Trips;
 using YardRelay.Client;
@@ -135,6 +136,9 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         switch (kind)
         {
             case "first-trip" or "top-up-trip" or "closing-trip":
+                // Before the first one it is said at once, and in whole sentences, what would stop it halfway.
+                if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time).RunAsync(state.Root, cancel) is { IsOk: true } look && !look.Value.Goes)
+                    return Failed(string.Join(' ', look.Value.Findings.Where(f => f.Sign == Sign.Stop).Select(f => f.Words)));
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
                 return trip.TryGet(out var carried, out var refused)
                     ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null) : Failed(refused.Message);

@@ -1,4 +1,5 @@
 using System.Text;
+using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Inventories;
@@ -63,6 +64,22 @@ internal static class Reports
         Print(["Folder", "Lands in", "New", "Size", "Stands already", "Beside", "Replaces", "Stays"], [.. foreseen.Folders.Select(f => new[] { f.Folder, f.To, Count(f.New.Files), ByteText.Of((f.New + f.Beside + f.Replaced).Bytes), Count(f.Stands.Files), Count(f.Beside.Files), Count(f.Replaced.Files), Count(f.Stayed.Files) })], left: 2);
         NotInParcel(foreseen.NotInParcel);
         Console.Out.WriteLine($"Nothing was written. It needs {ByteText.Of(foreseen.NeedsBytes)}{(foreseen.FreeBytes is { } free ? $", and {ByteText.Of(free)} are free{(foreseen.NeedsBytes > free ? ": that is too little" : "")}" : "")}.");
+    }
+
+    public static void Show(DepotProbed p)
+    {
+        static string YesNo(bool yes) => yes ? "yes" : "no";
+        Print(["Depot", p.Address], [
+            ["round trip", $"{p.RoundTripMilliseconds:0.0} ms"], ["rate", $"{ByteText.Of((long)p.BytesPerSecond)}/s, one file written and read back"],
+            ["free", p.Room.FreeBytes is { } free ? ByteText.Of(free) : "it does not say"], ["holds any name", p.HoldsAnyName ? "yes" : $"no, not: {p.NamesNotHeld.Trim()}; such names get an escape and are mapped back"],
+            ["tells case", p.TellsCase ? "yes" : "no; names that differ only in case are kept apart by an ending"], ["keeps accents as given", YesNo(!p.ComposesNames)],
+            ["longest name", $"{p.LongestNameBytes} bytes{(p.LongestNameBytes == 255 ? " or more" : "; longer ones are kept under a shorter name and mapped back")}"], ["a save replaces", YesNo(p.RenamesOver)]], left: 2);
+    }
+
+    public static void Show(Foreseen foreseen)
+    {
+        foreach (var f in foreseen.Findings) Console.Out.WriteLine($"{f.Sign switch { Sign.Good => "✓", Sign.Note => "▲", _ => "■" }} {f.Check}: {f.Words}");
+        Console.Out.WriteLine(foreseen.Goes && foreseen.Carried == Amount.None ? "It will go, and there is nothing new to bring as far as sizes tell." : foreseen.Goes ? $"It will go: {ByteText.Files(foreseen.Carried.Files)}, {ByteText.Of(foreseen.Carried.Bytes)} still to come." : "It will not go as it stands.");
     }
 
     private static void NotInParcel(IReadOnlyList<string>? paths)

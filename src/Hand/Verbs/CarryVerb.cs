@@ -12,7 +12,7 @@ internal static class CarryVerb
     public static Command Create()
     {
         var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
-        var carryList = new Option<string?>("--carry-list") { Description = "What comes along and what stays, as YAML or JSON; docs/formats.md has the form. Left out: everything comes along." };
+        var carryList = CarryListOption();
         var command = new Command("carry", "Makes a trip: stages what is new or changed since the last one, reads it back, and accounts for every file. Goes on after any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412") { from, depot, parcel, carryList, json };
         command.SetAction((args, cancel) => VerbRun.RunAsync("carry", args.GetValue(json), async (progress, stop) =>
         {
@@ -25,5 +25,7 @@ internal static class CarryVerb
         return command;
     }
 
-    private static Result<CarryList> Read(string? file) => file is null ? CarryList.Everything : File.Exists(file) ? CarryList.Read(File.ReadAllText(file)) : new Problem("carry-list.file", $"There is no file '{file}'.");
+    public static Option<string?> CarryListOption() => new("--carry-list") { Description = "What comes along and what stays, as YAML or JSON; docs/formats.md has the form. Left out: everything comes along." };
+
+    public static Result<CarryList> Read(string? file) => file is null ? CarryList.Everything : File.Exists(file) ? CarryList.Read(File.ReadAllText(file)) : new Problem("carry-list.file", $"There is no file '{file}'.");
 }

@@ -1,4 +1,5 @@
 using System.Text;
+using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Sftp;
@@ -56,6 +57,17 @@ public abstract class DepotConformance
         (await Depot.ListAsync(folder, Cancel)).Select(n => n.Name).Order(StringComparer.Ordinal).ShouldBe(names.Order(StringComparer.Ordinal));
         foreach (var name in names) Encoding.UTF8.GetString((await ReadAsync(folder / name))!).ShouldBe(name);
         (await Depot.ListAsync(DepotPath.Root, Cancel)).ShouldNotContain(n => n.Name.StartsWith("yard-probe"));
+    }
+
+    [Fact]
+    public async Task A_probe_tells_what_comes_back_and_leaves_nothing_behind()
+    {
+        var probed = await DepotProbe.RunAsync(Depot, TimeProvider.System, Cancel);
+        var features = await Depot.ProbeAsync(Cancel);
+        (probed.TellsCase, probed.RenamesOver, probed.LongestNameBytes).ShouldBe((features.TellsCase, true, 255));
+        (probed.HoldsAnyName, probed.NamesNotHeld).ShouldBe((features.HoldsAnyName, ""), "what is one of ours keeps every name");
+        probed.BytesPerSecond.ShouldBeGreaterThan(0);
+        (await Depot.ListAsync(DepotPath.Root, Cancel)).ShouldBeEmpty();
     }
 
     [Fact]

@@ -16,6 +16,11 @@ internal sealed class DepotThat(IDepot inner) : IDepot
 
     public Func<DepotFeatures, DepotFeatures>? Features { get; init; }
 
+    public DepotRoom? Room { get; init; }
+
+    /// <summary>Keeps a name as something else, and says nothing of it.</summary>
+    public Func<string, string>? Mangles { get; init; }
+
     public string Address => inner.Address;
 
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => await inner.ProbeAsync(cancel) is var probed && Features is not null ? Features(probed) : probed;
@@ -23,7 +28,7 @@ internal sealed class DepotThat(IDepot inner) : IDepot
     public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
     {
         BeforeSave?.Invoke(path.Text);
-        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(path, aside, open, bytes, cancel);
+        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(Mangles is null ? path : path.Parent / Mangles(path.Name), aside, open, bytes, cancel);
     }
 
     public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
@@ -42,7 +47,7 @@ internal sealed class DepotThat(IDepot inner) : IDepot
 
     public Task RemoveAsync(DepotPath path, CancellationToken cancel) => inner.RemoveAsync(path, cancel);
 
-    public Task<DepotRoom> RoomAsync(CancellationToken cancel) => inner.RoomAsync(cancel);
+    public Task<DepotRoom> RoomAsync(CancellationToken cancel) => Room is { } room ? Task.FromResult(room) : inner.RoomAsync(cancel);
 
     public Task SettleAsync(CancellationToken cancel) => inner.SettleAsync(cancel);
 

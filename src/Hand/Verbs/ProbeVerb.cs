@@ -1,0 +1,39 @@
+using System.CommandLine;
+using YardRelay.Carriage.Checks;
+using YardRelay.Carriage.Depots;
+using YardRelay.Core;
+using YardRelay.Hand.Shown;
+
+namespace YardRelay.Hand.Verbs;
+
+/// <summary><c>yardhand probe</c> and <c>will-it-go</c>: looks before anything is carried.</summary>
+internal static class ProbeVerb
+{
+    public static Command Create()
+    {
+        var (depot, json) = (VerbOptions.Depot(), VerbOptions.Json());
+        var command = new Command("probe", "Finds out what a depot can hold and how fast it is, by writing to it and reading back; leaves nothing there.\n\nExample:\n  yardhand probe --depot https://cloud.kestrelbay.example/dav") { depot, json };
+        command.SetAction((args, cancel) => VerbRun.RunAsync("probe", args.GetValue(json), async (_, stop) =>
+        {
+            if (!DepotAddress.Open(args.GetValue(depot)!).TryGet(out var place, out var problem)) return (Result<DepotProbed>)problem;
+            using (place) return await DepotProbe.RunAsync(place, TimeProvider.System, stop);
+        }, Reports.Show, _ => true, cancel));
+        return command;
+    }
+
+    /// <summary><c>yardhand will-it-go</c></summary>
+    public static Command CreateCheck()
+    {
+        var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
+        var carryList = CarryVerb.CarryListOption();
+        var command = new Command("will-it-go", "Looks before a trip whether it will go: depot, place of the parcel, room, names. Stages nothing.\n\nExample:\n  yardhand will-it-go --from /home/ida --depot file:///mnt/share --parcel ida-0412") { from, depot, parcel, carryList, json };
+        command.SetAction((args, cancel) => VerbRun.RunAsync("look", args.GetValue(json), async (progress, stop) =>
+        {
+            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<Foreseen>)problem;
+            using var opened = place.Depot;
+            var list = CarryVerb.Read(args.GetValue(carryList));
+            return list.IsOk ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, TimeProvider.System).RunAsync(args.GetValue(from)!, stop) : Result<Foreseen>.Failed(list.Problems);
+        }, Reports.Show, foreseen => foreseen.Goes, cancel));
+        return command;
+    }
+}
