@@ -78,7 +78,7 @@ public sealed class CommandLineTests : IAsyncLifetime
         _yard.Line("estimate", "show", "spring-0001").ShouldContain("from a typical size, as it is not surveyed yet");
         _yard.Line("estimate", "set", "kind", "renew", "--unattended", "90");
         _yard.Line("estimate", "show", "spring-0001").ShouldContain("90 unattended");
-        _yard.Line("swap", "edit", "find:Hall", "--weight", "8").ShouldContain("1 swaps changed");
+        _yard.Line("swap", "edit", "find:Hall", "--weight", "8").ShouldContain("1 swap changed");
         _yard.Line("wave", "set", "first", "--name", "First", "--from", "2026-12-07", "--until", "2026-12-08");
         _yard.Line("swap", "edit", "all", "--wave", "first").ShouldContain("4 swaps changed");
         Flat(_yard.Line("wave", "list")).ShouldContain("First 2026-12-07 2026-12-08 4");

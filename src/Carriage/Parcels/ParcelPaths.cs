@@ -19,6 +19,8 @@ internal sealed record ParcelPaths(DepotPath Root)
     public const string OpenTrip = "yard/trip.json";
     public const string Journal = "yard/journal";
     public const string Displaced = "yard/displaced.jsonl";
+    /// <summary>What a verification found damaged; stands until a trip has brought it anew.</summary>
+    public const string Doubts = "yard/doubts.jsonl";
     public const string Aside = "yard/aside";
     public const string Lock = "yard/lock";
 
@@ -30,5 +32,5 @@ internal sealed record ParcelPaths(DepotPath Root)
     public DepotPath At(string below) => Root / below;
 
     /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
-    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
+    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced or Doubts || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
 }

@@ -32,8 +32,8 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                 if (facts.Kind != NodeKind.File) return new(null, new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip."), false, false);
                 try
                 {
-                    var (carried, snag) = await CarryAsync(file, facts, template, old, cancel);
-                    if (carried is not null) return new(carried, null, true, carried.Sha256 != old?.Sha256 || old?.GoneSince is not null);
+                    var (carried, snag, wasThere) = await CarryAsync(file, facts, template, old, cancel);
+                    if (carried is not null) return new(carried, null, true, carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!.Path.Text)));
                     last = snag;
                     if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
                 }
@@ -57,7 +57,8 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, new PosixException(errno, "It cannot be opened").Message + "."),
     };
 
-    private async Task<(Entry? Entry, Snag? Snag)> CarryAsync(PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
+    /// <summary>One try. <c>WasThere</c>: the depot had it, and nothing was sent.</summary>
+    private async Task<(Entry? Entry, Snag? Snag, bool WasThere)> CarryAsync(PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
     {
         progress.Now(template.Shown);
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
@@ -75,8 +76,8 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
         {
             var same = await HashAsync(new WatchedStream(file, facts, progress, hash), cancel);
-            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && (options.TrustsDepot || await ReadBackAsync(paths.Data.Join(old.Path), cancel) == (old.Sha256, old.Bytes)))
-                return (entry with { Sha256 = old.Sha256 }, null);
+            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old.Path.Text)) || await ReadBackAsync(paths.Data.Join(old.Path), cancel) == (old.Sha256, old.Bytes)))
+                return (entry with { Sha256 = old.Sha256 }, null, true);
             progress.Moved(-facts.Bytes);
         }
 
@@ -92,15 +93,15 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         {
             progress.Moved(-(reading?.Done ?? 0));
             if (saved.Problem is DepotFull full) throw new DepotFullException(full);
-            return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message));
+            return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message), false);
         }
         var digest = Convert.ToHexStringLower(hash.GetHashAndReset());
         if (options.ReadBack && await ReadBackAsync(path, cancel) != (digest, facts.Bytes))
         {
             progress.Moved(-facts.Bytes);
-            return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."));
+            return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
         }
-        return (entry with { Sha256 = digest }, null);
+        return (entry with { Sha256 = digest }, null, false);
     }
 
     private async Task<(string, long)> ReadBackAsync(DepotPath path, CancellationToken cancel)

@@ -89,6 +89,7 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         digests[ParcelPaths.BagInfo] = await SaveTextAsync(ParcelPaths.BagInfo, $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: {entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n", cancel);
         digests[ParcelPaths.Bagit] = await SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel);
         await SaveTextAsync(ParcelPaths.TagManifest, string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(d.Key)).Text)), cancel);
+        await depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Aside), cancel);

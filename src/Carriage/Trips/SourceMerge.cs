@@ -133,7 +133,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
         }
         string? sameAs = null;
         if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text)) sameAs = _firstNames[(facts.Device, facts.Inode)];
-        if (IsSame(known, facts, sameAs))
+        if (IsSame(known, facts, sameAs) && !(facts.Kind == NodeKind.File && options.Doubts(known!.Path.Text)))
         {
             if (facts.Kind == NodeKind.File) progress.Moved(facts.Bytes);
             await PutAsync(new(null, known, known, null, true), cancel);

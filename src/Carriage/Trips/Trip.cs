@@ -73,6 +73,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
         var trips = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Trips), cancel) ?? [];
         var trip = trips.AsSpan().Count((byte)'\n') + 1;
+        var doubted = await Doubts.ReadAsync(depot, _paths, cancel) ?? [];
         var brokeOff = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null;
         await depot.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
         await books.SaveTextAsync(ParcelPaths.OpenTrip, JsonSerializer.Serialize(new TripBegun(trip, time.GetUtcNow()), TripJson.Lines), cancel);
@@ -91,10 +92,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         try
         {
             var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
-            for (var (differs, earlier) = (brokeOff || trip == 1, Amount.None); ; differs = true)
+            for (var (differs, earlier) = (brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0, Amount.None); ; differs = true)
             {
                 using var entries = new NewEntries(depot, _paths, differs);
-                var merge = new SourceMerge(depot, _paths, displaced, options with { TrustsDepot = !brokeOff }, progress, time);
+                var merge = new SourceMerge(depot, _paths, displaced, options with { TrustsDepot = !brokeOff, Doubted = doubted }, progress, time);
                 await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
                 if (!displaced.Any)
                 {

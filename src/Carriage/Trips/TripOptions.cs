@@ -23,6 +23,15 @@ public sealed record TripOptions
     /// <summary>What comes along. Default: everything.</summary>
     public CarryList CarryList { get; init; } = CarryList.Everything;
 
+    /// <summary>Reads every file at both ends, also those that look as they did. Default: no.</summary>
+    public bool ReadsAll { get; init; }
+
+    /// <summary>Paths below <c>data/</c> of which the parcel may have something else than its lists say.</summary>
+    internal IReadOnlySet<string> Doubted { get; init; } = new HashSet<string>();
+
+    /// <summary>Whether what the parcel has under a path must be looked at before it counts.</summary>
+    internal bool Doubts(string path) => ReadsAll || Doubted.Contains(path);
+
     /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
     internal bool TrustsDepot { get; init; } = true;
 }

@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Client;
 using YardRelay.Contracts;
@@ -144,6 +145,7 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                     ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null) : Failed(refused.Message);
             case "verify":
                 var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time).RunAsync(cancel);
+                if (verified.IsOk) await Doubts.SaveAsync(depot, parcel, verified.Value, cancel);
                 return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], whole.Damages.Count, 0, null) : Failed(missing.Message);
             case "restore":
                 var restored = await new Restore(depot, parcel, options.AtOnce, odometer, time).RunAsync(state.Root, cancel);

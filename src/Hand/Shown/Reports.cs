@@ -43,7 +43,7 @@ internal static class Reports
     public static void Show(VerifyReport report)
     {
         foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
-        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, every byte read, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again from the old computer, or restore the named files from the depot's own history.");
+        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, every byte read, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again: it brings these files anew from the old computer. Where that is gone, restore them from the depot's own history.");
     }
 
     public static void Show(RestoreReport report)

@@ -13,14 +13,15 @@ internal static class CarryVerb
     {
         var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
         var carryList = CarryListOption();
-        var command = new Command("carry", "Makes a trip: stages what is new or changed since the last one, reads it back, and accounts for every file. Goes on after any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412") { from, depot, parcel, carryList, json };
+        var reread = new Option<bool>("--read-all") { Description = "Reads every file at both ends, also those that look as they did." };
+        var command = new Command("carry", "Makes a trip: stages what is new or changed since the last one, reads it back, and accounts for every file. Goes on after any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412") { from, depot, parcel, carryList, reread, json };
         command.SetAction((args, cancel) => VerbRun.RunAsync("carry", args.GetValue(json), async (progress, stop) =>
         {
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<TripReport>)problem;
             using var opened = place.Depot;
             var list = Read(args.GetValue(carryList));
             if (!list.IsOk) return Result<TripReport>.Failed(list.Problems);
-            return await new Trip(place.Depot, place.Parcel, new TripOptions { CarryList = list.Value }, progress, TimeProvider.System).RunAsync(args.GetValue(from)!, stop);
+            return await new Trip(place.Depot, place.Parcel, new TripOptions { CarryList = list.Value, ReadsAll = args.GetValue(reread) }, progress, TimeProvider.System).RunAsync(args.GetValue(from)!, stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

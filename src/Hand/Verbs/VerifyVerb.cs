@@ -1,4 +1,5 @@
 using System.CommandLine;
+using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Hand.Shown;
@@ -11,11 +12,14 @@ internal static class VerifyVerb
     public static Command Create()
     {
         var (depot, parcel, json) = (VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
-        var command = new Command("verify", "Reads every byte of a parcel and names each missing, changed or extra file by its path in the bag. Judges the parcel only; snags of its trips do not count.\n\nExample:\n  yardhand verify --depot file:///mnt/share --parcel ida-0412") { depot, parcel, json };
+        var command = new Command("verify", "Reads every byte of a parcel and names each missing, changed or extra file by its path in the bag. Judges the parcel only; snags of its trips do not count. What is damaged is noted in the parcel, and the next trip brings it anew.\n\nExample:\n  yardhand verify --depot file:///mnt/share --parcel ida-0412") { depot, parcel, json };
         command.SetAction((args, cancel) => VerbRun.RunAsync("verify", args.GetValue(json), async (progress, stop) =>
         {
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<VerifyReport>)problem;
-            using (place.Depot) return await new Verification(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System).RunAsync(stop);
+            using var opened = place.Depot;
+            var verified = await new Verification(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System).RunAsync(stop);
+            if (verified.IsOk) await Doubts.SaveAsync(place.Depot, place.Parcel, verified.Value, stop);
+            return verified;
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

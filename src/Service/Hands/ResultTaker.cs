@@ -39,7 +39,7 @@ internal static class ResultTaker
         {
             order.Words = result.IsWhole ? "The parcel is whole" : $"{result.Damages} damages";
             (swap.VerifiedAt, swap.VerifiedWhole) = (w.Now, result.IsWhole);
-            if (!result.IsWhole) (order.State, order.Words) = (OrderStates.Failed, $"{result.Damages} files of the parcel are damaged. Run another trip.");
+            if (!result.IsWhole) (order.State, order.Words) = (OrderStates.Failed, $"{result.Damages} files of the parcel are damaged. The next trip brings them anew.");
         }
         else
         {

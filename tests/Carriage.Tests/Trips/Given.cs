@@ -34,6 +34,8 @@ internal sealed class Given : IDisposable
 
     public async Task<LandingForeseen> ForeseeAsync() => (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing).RunAsync(Target, TestContext.Current.CancellationToken)).Value;
 
+    public bool ReadsAll { get; set; }
+
     public CarryList CarryList { get; set; } = CarryList.Everything;
 
     public static readonly DepotPath Parcel = DepotPath.Of("ida");
@@ -46,7 +48,7 @@ internal sealed class Given : IDisposable
 
     public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
 
-    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
+    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList, ReadsAll = ReadsAll }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
 
     public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Value;
 

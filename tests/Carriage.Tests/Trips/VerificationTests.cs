@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -30,6 +31,55 @@ public sealed class VerificationTests
             File.WriteAllBytes(file, whole);
         }
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task What_is_damaged_in_any_file_of_a_parcel_comes_anew_with_the_next_trip()
+    {
+        using var given = new Given();
+        given.Write("Documents/letter.txt", "Dear Ida");
+        given.Write("Pictures/gull.jpg", "gull");
+        File.CreateSymbolicLink(Path.Combine(given.Source, "Pictures/link"), "gull.jpg");
+        await given.CarryAsync();
+        await Task.Delay(80, TestContext.Current.CancellationToken);
+        foreach (var file in Directory.GetFiles(given.Bag, "*", SearchOption.AllDirectories).Where(f => new FileInfo(f) is { Length: > 0, LinkTarget: null }).Order())
+        {
+            var name = Path.GetRelativePath(given.Bag, file);
+            if (name == ParcelPaths.Info) continue; // It says what the parcel is; without it there is none to go on with.
+            foreach (var missing in new[] { false, true })
+            {
+                if (missing) File.Delete(file);
+                else
+                {
+                    var broken = File.ReadAllBytes(file);
+                    broken[^1] ^= 0x11;
+                    File.WriteAllBytes(file, broken);
+                }
+                var report = await given.VerifyAsync();
+                report.IsWhole.ShouldBeFalse(name);
+                await Doubts.SaveAsync(given.Depot, Given.Parcel, report, TestContext.Current.CancellationToken);
+                (await given.CarryAsync()).IsWhole.ShouldBeTrue(name);
+                (await given.VerifyAsync()).Damages.ShouldBeEmpty($"{name}, {(missing ? "missing" : "changed")}");
+                File.Exists(Path.Combine(given.Bag, ParcelPaths.Doubts)).ShouldBeFalse();
+            }
+        }
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        YardRelay.Peers.SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_trip_that_reads_all_finds_what_nobody_verified_and_stages_only_that()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 5; i++) given.Write($"Documents/{i}", $"text {i}");
+        await given.CarryAsync();
+        await Task.Delay(80, TestContext.Current.CancellationToken);
+        File.WriteAllText(Path.Combine(given.Bag, "data/Documents/3"), "tex! 3");
+        (await given.CarryAsync()).Added.Files.ShouldBe(0, "an ordinary trip trusts what its lists say");
+        given.ReadsAll = true;
+        var report = await given.CarryAsync();
+        (report.Added.Files, report.Kept.Files).ShouldBe((1, 4));
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
     }
 
     [Fact]
