@@ -1,4 +1,5 @@
 import { createContext, useContext } from 'react'
+import { formatter } from './formats'
 
 const Zone = createContext('UTC')
 export const ZoneProvider = Zone.Provider
@@ -6,8 +7,7 @@ export const ZoneProvider = Zone.Provider
 /** Times as the people of the refresh read them on their walls. */
 export function useClock() {
   const zone = useContext(Zone)
-  const format = (at: string, options: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options }).format(new Date(at))
+  const format = (at: string, options: Intl.DateTimeFormatOptions) => formatter(zone, options).format(new Date(at))
   return {
     zone,
     time: (at: string) => format(at, { hour: 'numeric', minute: '2-digit' }),

@@ -1,8 +1,9 @@
 import { Autocomplete } from '@mantine/core'
 import { useHotkeys } from '@mantine/hooks'
-import { useRef, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { useClock } from '../../shared/zone'
 import type { Appointment, Plan } from './queries'
+import { dayOf, dayText, wallTime } from './time'
 
 /** Finds a person in the plan and goes to their day: '/' from anywhere on the page. */
 export function PlanFind({ plan, go }: { plan: Plan; go: (a: Appointment) => void }) {
@@ -10,18 +11,32 @@ export function PlanFind({ plan, go }: { plan: Plan; go: (a: Appointment) => voi
   const [text, setText] = useState('')
   const box = useRef<HTMLInputElement>(null)
   useHotkeys([['/', () => box.current?.focus()]])
-  const words = (a: Appointment) => `${a.person}${a.isBench ? ' (bench)' : ''} · ${clock.day(a.start)} ${clock.time(a.start)} · ${a.swap}`
+  // Made once for a plan, and not before somebody looks for one.
+  const asked = text.length >= 2
+  const byWords = useMemo(
+    () =>
+      new Map(
+        asked
+          ? plan.appointments.map((a) => [
+              `${a.person}${a.isBench ? ' (bench)' : ''} · ${dayText(dayOf(a.start, clock.zone))} ${wallTime(a.start, clock.zone)} · ${a.swap}`,
+              a,
+            ])
+          : [],
+      ),
+    [asked, plan.appointments, clock.zone],
+  )
+  const data = useMemo(() => [...byWords.keys()], [byWords])
   return (
     <Autocomplete
       ref={box}
       aria-label="Find a person in the plan"
       placeholder="Find a person  /"
-      data={text.length < 2 ? [] : [...new Set(plan.appointments.map(words))]}
+      data={data}
       limit={12}
       value={text}
       onChange={setText}
       onOptionSubmit={(value) => {
-        const found = plan.appointments.find((a) => words(a) === value)
+        const found = byWords.get(value)
         if (found) go(found)
         setTimeout(() => setText(''))
       }}

@@ -2,7 +2,7 @@ import { Button, Menu } from '@mantine/core'
 import { useHotkeys } from '@mantine/hooks'
 import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
@@ -13,7 +13,7 @@ import { PublishDialog } from './PublishDialog'
 import { changesQuery, type Move, type Plan, planQuery, useDrop, useMake, useMove, useUndo, worldQuery } from './queries'
 import { Strips } from './Strips'
 import { Tray } from './Tray'
-import { dayOf, dayText } from './time'
+import { dayOf, dayText, instantOf, wallTime } from './time'
 import { VisitCard } from './VisitCard'
 import { Weeks } from './Weeks'
 
@@ -79,9 +79,10 @@ function Planned({ plan, world, leads, day: asked, visit: chosen }: PlannedProps
   const withVisits = plan.load.days.filter((d) => d.visits > 0)
   const day = asked ?? withVisits.find((d) => d.day >= today)?.day ?? withVisits[0]?.day ?? plan.load.days[0]?.day ?? today
   const go = (to: { day?: string; visit?: string }) => navigate({ to: '/plan', search: { day, visit: chosen, ...to }, replace: true })
-  const visits = plan.appointments.filter((a) => dayOfVisit(a) === day)
-  const shown = plan.appointments.find((a) => keyOf(a) === chosen)
-  const hours = hoursOf(visits, clock.zone)
+  // While something is dragged the page is drawn sixty times a second: what only the plan and the day tell is not told anew.
+  const visits = useMemo(() => plan.appointments.filter((a) => dayOf(a.start, clock.zone) === day), [plan.appointments, clock.zone, day])
+  const hours = useMemo(() => hoursOf(visits, clock.zone), [visits, clock.zone])
+  const shown = useMemo(() => plan.appointments.find((a) => keyOf(a) === chosen), [plan.appointments, chosen])
   const put = (wanted: Move) => {
     setHeld(null)
     move.mutate({ move: wanted, version: plan.version })
@@ -96,7 +97,8 @@ function Planned({ plan, world, leads, day: asked, visit: chosen }: PlannedProps
       person,
       isBench,
       technician: world.technicians[0]?.key ?? '',
-      start: startOfHours(day, hours.from, clock.zone),
+      // Nine in the morning, or as early as the day shown begins.
+      start: instantOf(day, Math.max(hours.from, 9) * 60, clock.zone),
       grab: 0,
     })
   return (
@@ -165,26 +167,9 @@ function Planned({ plan, world, leads, day: asked, visit: chosen }: PlannedProps
   )
 }
 
-const startOfHours = (day: string, hour: number, zone: string) => {
-  // Nine in the morning, or as early as the day shown begins.
-  const at = Math.max(hour, 9)
-  return instantOfHour(day, at, zone)
-}
-
-function instantOfHour(day: string, hour: number, zone: string) {
-  for (let at = Date.parse(`${day}T00:00:00Z`) - 15 * 3_600_000; ; at += 900_000)
-    if (
-      dayOf(at, zone) === day &&
-      new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', minute: '2-digit' }).format(at) ===
-        `${String(hour).padStart(2, '0')}:00`
-    )
-      return at
-}
-
 /** From an hour before the first visit to an hour after the last, at least from eight to five. */
 function hoursOf(visits: { start: string; end: string }[], zone: string) {
-  const hour = (at: string) =>
-    Number(new Intl.DateTimeFormat('en-GB', { timeZone: zone, hour: '2-digit', hourCycle: 'h23' }).format(new Date(at)))
+  const hour = (at: string) => Number(wallTime(at, zone).slice(0, 2))
   return {
     from: Math.min(8, ...visits.map((v) => hour(v.start))),
     until: Math.min(24, Math.max(17, ...visits.map((v) => hour(v.end) + 1))),
