@@ -1,8 +1,11 @@
 import '@testing-library/jest-dom/vitest'
-import { cleanup } from '@testing-library/react'
+import { cleanup, configure } from '@testing-library/react'
 import { afterEach } from 'vitest'
 
 afterEach(cleanup)
+
+// A busy machine may take longer than a second to draw a page for the first time.
+configure({ asyncUtilTimeout: 10_000 })
 
 Object.defineProperty(window, 'matchMedia', {
   value: (query: string) => ({

@@ -93,6 +93,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(CarryDecision))]
 [JsonSerializable(typeof(CarryChange))]
 [JsonSerializable(typeof(RosterTaken))]
+[JsonSerializable(typeof(TechniciansTaken))]
 [JsonSerializable(typeof(RosterProgress))]
 [JsonSerializable(typeof(SignIn))]
 [JsonSerializable(typeof(SignOffSeen))]

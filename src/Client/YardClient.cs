@@ -134,6 +134,10 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<ClosureSeen>> PutClosureAsync(string refresh, string key, ClosureWanted wanted, CancellationToken cancel) => PutAsync<ClosureSeen>($"api/refreshes/{E(refresh)}/closures/{E(key)}", wanted, cancel);
 
+    /// <summary>Takes a list of technicians, CSV or XLSX.</summary>
+    public Task<Result<TechniciansTaken>> TakeTechniciansAsync(string refresh, byte[] file, bool dryRun, CancellationToken cancel) =>
+        SendAsync<TechniciansTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/technicians/table?dryRun={(dryRun ? "true" : "false")}", () => new ByteArrayContent(file) { Headers = { ContentType = new("application/octet-stream") } }, cancel);
+
     public Task<Result<CalendarTaken>> TakeCalendarAsync(string refresh, byte[] calendar, string? site, CancellationToken cancel) =>
         SendAsync<CalendarTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/closures/calendar{(site is null ? "" : $"?site={E(site)}")}", () => new ByteArrayContent(calendar) { Headers = { ContentType = new("text/calendar") } }, cancel);
 

@@ -24,6 +24,10 @@ public sealed record TechnicianWanted(string Name, IReadOnlyList<string> Sites, 
 /// <summary>A technician.</summary>
 public sealed record TechnicianSeen(string Key, string Name, IReadOnlyList<string> Sites, IReadOnlyList<string> Shifts, IReadOnlyList<string> Skills, IReadOnlyList<string> Absences);
 
+/// <summary>What taking a list of technicians did, or would do in a dry run.</summary>
+/// <param name="Rejected">Rows with faults; one is enough that nothing is taken.</param>
+public sealed record TechniciansTaken(bool DryRun, int Added, int Changed, int Same, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<RosterRejected> Rejected);
+
 /// <summary>A depot by its address.</summary>
 /// <param name="CapacityBytes">How much may lie there at once; null: no bound.</param>
 /// <param name="DailyBytes">What the link brings in a day; null: no bound.</param>

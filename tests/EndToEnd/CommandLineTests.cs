@@ -201,4 +201,28 @@ public sealed class CommandLineTests : IAsyncLifetime
         _yard.Dispose();
         return ValueTask.CompletedTask;
     }
+
+    [Fact]
+    public void Two_spreadsheets_become_a_published_plan_for_three_hundred_and_a_sick_morning_breaks_few_promises()
+    {
+        using var folder = new TempFolder();
+        string[] sites = ["North Quay", "Lantern Point", "Gull Rock", "Heron Slip", "Workshop"];
+        File.WriteAllText(folder["people.csv"], "Staff no;Name;Location;Asset tag;New asset tag\n" + string.Concat(Enumerable.Range(0, 300).Select(i => $"s{i:000};Person {i:000};{sites[i % 5]};OLD-{i:000};NEW-{i:000}\n")));
+        File.WriteAllText(folder["technicians.csv"], "Name;Sites\nNoor Haddad;North Quay\nTheo Brandt;Lantern Point\nVera Lindqvist;Gull Rock\nOle Sand;Heron Slip\nMia Falk;\n");
+        var first = DateOnly.FromDateTime(DateTime.UtcNow.AddDays(7));
+        while (first.DayOfWeek != DayOfWeek.Monday) first = first.AddDays(1);
+        string Line(params string[] words) => _yard.Line([.. words, "--refresh", "two-sheets"]);
+        _yard.Line("refresh", "make", "two-sheets", "--name", "Two sheets", "--starts", $"{first:yyyy-MM-dd}", "--days", "26");
+        Line("roster", "take", folder["people.csv"]).ShouldContain("300 rows: 300 added");
+        Line("technician", "take", folder["technicians.csv"]).ShouldContain("5 added");
+        Line("plan", "make", "--seconds", "4").ShouldContain("300 appointments, 0 left out");
+        Line("plan", "publish").ShouldContain("300 appointments");
+        var plan = JsonNode.Parse(Line("plan", "show", "--json"))!;
+        var theirs = plan["appointments"]!.AsArray().Where(a => (string?)a!["technician"] == "noor-haddad").GroupBy(a => ((string)a!["start"]!)[..10]).MaxBy(g => g.Count())!;
+        Line("technician", "away", "noor-haddad", theirs.Key);
+        Line("plan", "make", "--seconds", "4").ShouldContain("300 appointments, 0 left out");
+        var compared = JsonNode.Parse(Line("plan", "compare", "--json"))!;
+        compared["changes"]!.AsArray().Count.ShouldBeInRange(theirs.Count(), 30, "those of the one who is ill, and few beside them: nine tenths of all promises stand");
+        Line("plan", "publish").ShouldContain("300 appointments");
+    }
 }

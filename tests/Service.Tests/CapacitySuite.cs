@@ -101,6 +101,28 @@ public abstract class CapacitySuite(RunningService service)
     }
 
     [Fact]
+    public async Task A_list_of_technicians_is_taken_whole_or_not_at_all_and_again_changes_nothing()
+    {
+        var refresh = await service.RefreshAsync();
+        async Task<HttpResponseMessage> PostAsync(string csv, bool dryRun = false) => await Kit.PostAsync($"api/refreshes/{refresh}/technicians/table?dryRun={(dryRun ? "true" : "false")}", new StringContent(csv));
+        async Task<TechniciansTaken> TakeAsync(string csv, bool dryRun = false) => (await (await PostAsync(csv, dryRun)).EnsureSuccessStatusCode().Content.ReadFromJsonAsync<TechniciansTaken>(RunningService.Json))!;
+        const string list = "key,name,sites,skills\nnoor,Noor Haddad,North,tablets;mac\nvera,Vera Lindqvist,,\n";
+        var (world, entries) = (await WorldAsync(refresh), await EntriesAsync(refresh));
+        var looked = await TakeAsync(list, dryRun: true);
+        (looked.DryRun, looked.Added, looked.Changed).ShouldBe((true, 1, 1));
+        (await EntriesAsync(refresh)).ShouldBe(entries, "it only looked");
+        (await RunningService.ProblemAsync(await PostAsync(list + "theo,Theo,Nort,\n"), 422)).ToJsonString().ShouldContain("It has North, South.");
+        (await WorldAsync(refresh)).Technicians.Count.ShouldBe(world.Technicians.Count, "one wrong row stops all");
+        (await TakeAsync(list + "theo,Theo,Nort,\n", dryRun: true)).Rejected.Single().Line.ShouldBe(4);
+        (await TakeAsync(list)).Added.ShouldBe(1);
+        var technicians = (await WorldAsync(refresh)).Technicians.ToDictionary(t => t.Key);
+        (string.Join(',', technicians["noor"].Skills), string.Join(',', technicians["vera"].Sites)).ShouldBe(("tablets,mac", "North,South"));
+        entries = await EntriesAsync(refresh);
+        (await TakeAsync(list)).Same.ShouldBe(2);
+        (await EntriesAsync(refresh)).ShouldBe(entries);
+    }
+
+    [Fact]
     public async Task A_depot_without_room_leaves_swaps_out_and_says_how_much_more_lets_them_in()
     {
         var refresh = await service.RefreshAsync();

@@ -56,11 +56,20 @@ internal static class WorldVerbs
         var skills = Many("--skill", "What they know beyond a plain swap; repeat for more.");
         var away = Many("--away", "When they are away: 2026-11-25, 2026-11-25..2026-11-27, or with times; repeat for more.");
         var when = new Argument<string>("when") { Description = "2026-11-25, 2026-11-25..2026-11-27, or '2026-11-25 08:00..2026-11-25 12:00'." };
-        return new Command("technician", "Technicians: list them, set one, say when one is away.")
+        var file = new Argument<string>("file") { Description = "CSV in any alphabet, or XLSX." };
+        var dry = new Option<bool>("--dry-run") { Description = "Only show what would change." };
+        return new Command("technician", "Technicians: list them, take a list, set one, say when one is away.")
         {
             List("technicians", "yardline technician list", w => w.Technicians, ["Key", "Name", "Sites", "Shifts", "Skills", "Away"], t => [t.Key, t.Name, string.Join(", ", t.Sites), string.Join(", ", t.Shifts), string.Join(", ", t.Skills), string.Join(", ", t.Absences)]),
             Call.Command("set", "Makes or changes a technician.", "yardline technician set noor --name 'Noor Haddad' --site 'North Quay' --shift 08:00-12:00 12:45-16:30 --skill tablets", [key, name, sites, shifts, skills, away],
                 (c, r, a, cancel) => c.PutTechnicianAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(sites)!, a.GetValue(shifts)!, a.GetValue(skills), a.GetValue(away)), cancel), t => Tables.Say($"{t.Name} serves {string.Join(", ", t.Sites)}.")),
+            Call.Command<TechniciansTaken>("take", "Takes a list of technicians: every row, or none if one is wrong. Columns: key, name, sites, skills, shifts, away; name alone must be there.", "yardline technician take technicians.xlsx --dry-run", [file, dry], async (c, r, a, cancel) =>
+                File.Exists(a.GetValue(file)) ? await c.TakeTechniciansAsync(r, await File.ReadAllBytesAsync(a.GetValue(file)!, cancel), a.GetValue(dry), cancel) : new Problem("technician.file", $"There is no file '{a.GetValue(file)}'."), t =>
+            {
+                if (t.Technicians.Count > 0) Tables.Show(["Key", "Name", "Sites", "Shifts", "Skills", "Away"], t.Technicians.Select(x => new[] { x.Key, x.Name, string.Join(", ", x.Sites), string.Join(", ", x.Shifts), string.Join(", ", x.Skills), string.Join(", ", x.Absences) }));
+                foreach (var bad in t.Rejected) Tables.Say($"■ Line {bad.Line}{(bad.Column.Length > 0 ? $", {bad.Column}" : "")}{(bad.Value.Length > 0 ? $" '{bad.Value}'" : "")}: {bad.Reason} {bad.Remedy}");
+                Tables.Say($"{t.Added} {(t.DryRun ? "would be added" : "added")}, {t.Changed} {(t.DryRun ? "would change" : "changed")}, {t.Same} the same.{(t.DryRun ? " Nothing was taken." : " Next: 'yardline plan make'.")}");
+            }),
             Call.Command<TechnicianSeen>("away", "Says that a technician is away, beside what is known already.", "yardline technician away noor 2026-11-26", [key, when], async (c, r, a, cancel) =>
             {
                 if (!(await c.TechniciansAsync(r, cancel)).TryGet(out var all, out var refused)) return refused;

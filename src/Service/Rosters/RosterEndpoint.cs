@@ -1,7 +1,6 @@
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.OpenApi;
 using MiniExcelLibs;
 using YardRelay.Contracts;
 using YardRelay.Core;
@@ -16,8 +15,6 @@ namespace YardRelay.Service.Rosters;
 /// <summary>Rosters: look at one, match its columns, take it, undo that; a template and a sample to start from.</summary>
 internal static class RosterEndpoint
 {
-    private const string Csv = "text/csv";
-    private const string Workbook = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
     private static readonly string[][] Sample =
     [
@@ -31,7 +28,7 @@ internal static class RosterEndpoint
         routes.MapPost("/refreshes/{refresh}/roster", TakeAsync).RequireAuthorization(Roles.Leads).WithName("TakeRoster").WithSummary("Takes a roster (CSV or XLSX). dryRun=true only shows what would change; skipFaulty=true leaves bad rows; dropGone=true takes out who is not in it and has not begun; name=NAME lets its progress be asked for.").AddOpenApiOperationTransformer((operation, _, _) =>
         {
             // Only described, not demanded: a wrong content type must meet the sign-in first.
-            operation.RequestBody = new OpenApiRequestBody { Required = true, Content = new Dictionary<string, OpenApiMediaType> { [Csv] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } }, [Workbook] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } } };
+            operation.RequestBody = RosterFile.Body();
             return Task.CompletedTask;
         });
         routes.MapGet("/refreshes/{refresh}/roster/progress/{name}", (string refresh, string name, RosterDesk desk) => TypedResults.Ok(desk.Of(refresh, name))).RequireAuthorization(Roles.Leads).WithName("GetRosterProgress").WithSummary("How far the roster is that is being taken under this name (name=NAME of the taking).");
@@ -85,12 +82,12 @@ internal static class RosterEndpoint
     {
         if (form is not (null or "csv" or "xlsx")) return new Problem[] { new("roster.form", $"'{form}' is no form of a roster. Use csv or xlsx.") }.ToHttp();
         var (name, rows) = (sample ? "roster-sample" : "roster", sample ? Sample : []);
-        if (form != "xlsx") return TypedResults.File(Encoding.UTF8.GetBytes("\uFEFF" + string.Concat(rows.Prepend([.. RosterColumns.All]).Select(r => string.Join(',', r) + "\r\n"))), Csv, name + ".csv");
+        if (form != "xlsx") return TypedResults.File(Encoding.UTF8.GetBytes("\uFEFF" + string.Concat(rows.Prepend([.. RosterColumns.All]).Select(r => string.Join(',', r) + "\r\n"))), RosterFile.Csv, name + ".csv");
         using var workbook = new MemoryStream();
         var table = new System.Data.DataTable();
         foreach (var column in RosterColumns.All) table.Columns.Add(column);
         foreach (var row in rows) table.Rows.Add([.. row]);
         workbook.SaveAs(table, sheetName: "Roster");
-        return TypedResults.File(workbook.ToArray(), Workbook, name + ".xlsx");
+        return TypedResults.File(workbook.ToArray(), RosterFile.Workbook, name + ".xlsx");
     }
 }

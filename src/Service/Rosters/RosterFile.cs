@@ -1,4 +1,5 @@
 using System.Globalization;
+using Microsoft.OpenApi;
 using MiniExcelLibs;
 using YardRelay.Core;
 using YardRelay.Core.Roster;
@@ -8,6 +9,12 @@ namespace YardRelay.Service.Rosters;
 /// <summary>A roster as it came in: CSV in any alphabet, or the first sheet of an XLSX workbook.</summary>
 internal static class RosterFile
 {
+    public const string Csv = "text/csv";
+    public const string Workbook = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
+
+    /// <summary>How the body is described to clients.</summary>
+    public static OpenApiRequestBody Body() => new() { Required = true, Content = new Dictionary<string, OpenApiMediaType> { [Csv] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } }, [Workbook] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } } };
+
     /// <summary>The most bytes that are taken at once.</summary>
     public const int MostBytes = 16 << 20;
 

@@ -181,4 +181,36 @@ describe('the page', () => {
       expect(service.changes()).toMatchObject([{ method: 'DELETE', path: '/api/refreshes/spring/estimates/model/Gannet 14' }]),
     )
   })
+
+  it('takes a list of technicians only after it was looked at, and whole', async () => {
+    const list = (over: Partial<Schemas['TechniciansTaken']>): Schemas['TechniciansTaken'] => ({
+      dryRun: true,
+      added: 1,
+      changed: 0,
+      same: 1,
+      technicians: [{ key: 'vera', name: 'Vera Lindqvist', sites: ['North Quay'], shifts: ['08:00-12:00'], skills: ['mac'], absences: [] }],
+      rejected: [],
+      ...over,
+    })
+    const path = 'POST /api/refreshes/spring/technicians/table'
+    service.answers[path] = list({
+      rejected: [{ line: 3, column: 'sites', value: 'Nort', reason: 'this site is not in the refresh.', remedy: 'It has North Quay.' }],
+    })
+    const user = userEvent.setup()
+    await open()
+    const choose = () =>
+      user.upload(screen.getByLabelText('Take a list'), new File(['name\nVera'], 'technicians.csv', { type: 'text/csv' }))
+    await choose()
+    const dialog = within(await screen.findByRole('dialog'))
+    expect(await dialog.findByText(/Line 3, sites/)).toBeVisible()
+    expect(dialog.getByRole('button', { name: 'Take them' })).toBeDisabled()
+    await user.click(dialog.getByRole('button', { name: 'Cancel' }))
+    service.answers[path] = list({})
+    await choose()
+    const again = within(await screen.findByRole('dialog'))
+    expect(await again.findByText(/knows mac/)).toBeVisible()
+    await user.click(again.getByRole('button', { name: 'Take them' }))
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+    expect(service.changes()).toHaveLength(3)
+  })
 })

@@ -13,6 +13,9 @@ public sealed partial class WorldProblem
     private const int Slack = 30;
     private const double Paced = 0.7;
 
+    // Whoever must be moved may be moved by so many days before others are moved to make room sooner: one broken promise is better than a chain of them.
+    private const int DaysOfGrace = 5;
+
     private WorldProblem(World world, AppointmentProblem problem, IReadOnlyDictionary<string, SwapEstimate> estimates) => (World, Problem, EstimateOf) = (world, problem, estimates);
 
     /// <summary>The world.</summary>
@@ -165,6 +168,7 @@ public sealed partial class WorldProblem
 
         /// <summary>
         /// The day by which each swap should be done: the end of its wave, or as soon as the technicians get to it when they fill seven tenths of their shifts with swaps in the order of the roster.
+        /// Who has a promise has some days of grace beyond it, so that a repair breaks few promises instead of shifting many to keep each delay short.
         /// Without it a day late in the refresh would be as good as today, and what goes wrong there could not be made good.
         /// </summary>
         private void Pace(IReadOnlyList<PlanTechnician> technicians)
@@ -184,7 +188,7 @@ public sealed partial class WorldProblem
                 while (left < 0 && reached < world.Days - 1) left += hands[++reached];
                 var wave = world.Waves.FirstOrDefault(w => w.Key == swap.Wave);
                 var firstFree = swap.Free.Count == 0 ? 0 : swap.Free.Min(f => f.Day.DayNumber) - world.Starts.DayNumber;
-                var soonest = Math.Max(Math.Max(reached, firstFree), Math.Max(Minutes.DayOf(ReleaseOf(swap)), swap.Appointment is { } told ? Minutes.DayOf(Math.Max(0, told.Start)) : 0));
+                var soonest = Math.Max(Math.Max(reached, firstFree), Math.Max(Minutes.DayOf(ReleaseOf(swap)), swap.Appointment is { } told ? Minutes.DayOf(Math.Max(0, told.Start)) + DaysOfGrace : 0));
                 _pace[swap.Id] = Math.Clamp(wave is null ? soonest : wave.Until.DayNumber - world.Starts.DayNumber, 0, world.Days - 1);
             }
         }
