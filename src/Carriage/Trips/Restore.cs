@@ -70,7 +70,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         }
         using (root)
         {
-            if (LandsNowhere(root) is { } nowhere) return nowhere;
+            if (LandingPlaces.Missing(root, _plan) is { } nowhere) return nowhere;
             Workplace workplace;
             try
             {
@@ -100,17 +100,6 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             }
         }
         return new RestoreReport(Folders(), _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds, _clashes, [.. _missing.Order(StringComparer.Ordinal)]);
-    }
-
-    /// <summary>An account whose home is not there yet: nothing is restored before somebody made it.</summary>
-    private TargetUnusable? LandsNowhere(PosixHandle root)
-    {
-        foreach (var move in _plan.Moves.Where(m => m.MustStand))
-        {
-            using var home = PosixFile.TryOpenBeneath(root.Number, PercentText.TryDecode(move.To) ?? [], Libc.Directory | Libc.NoFollow, out _);
-            if (home is null) return new(move.To, "there is no such account's folder. Make the account on the new computer first, or land the files in a folder with --folder.");
-        }
-        return null;
     }
 
     private Entry? _rootEntry;
@@ -281,7 +270,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             {
                 var to = PercentText.TryDecode(move.To) ?? [];
                 var slash = Array.LastIndexOf(to, (byte)'/');
-                if (Reach(root, slash < 0 ? [] : to[..slash], out var why) is not { } reached)
+                if (LandingPlaces.Reach(root, slash < 0 ? [] : to[..slash], out var why) is not { } reached)
                 {
                     await FailAsync(why);
                     return false;
@@ -327,26 +316,6 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 return ValueTask.CompletedTask;
             }
         }
-    }
-
-    /// <summary>Opens a folder below the root, and makes what is missing on the way; never through a link.</summary>
-    private static FolderHandle? Reach(PosixHandle root, byte[] path, out string why)
-    {
-        why = "";
-        var at = new FolderHandle(PosixFile.OpenBeneath(root.Number, [], Libc.Directory));
-        foreach (var part in System.Text.Encoding.Latin1.GetString(path).Split('/', StringSplitOptions.RemoveEmptyEntries).Select(System.Text.Encoding.Latin1.GetBytes))
-        {
-            PosixFile.TryMakeFolder(at.Number, part, 0x1ED, out _);
-            var next = PosixFile.TryOpen(at.Number, part, Libc.Directory | Libc.NoFollow, out var errno);
-            at.Release();
-            if (next is null)
-            {
-                why = new PosixException(errno, "The folder where it lands could not be opened").Message;
-                return null;
-            }
-            at = new(next);
-        }
-        return at;
     }
 
     private static byte[] LastPart(Entry entry)
