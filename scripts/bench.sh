@@ -64,6 +64,9 @@ look() { find "$work/src" -printf '%p %s %T@ %m %l\n'; }
 a=() b=()
 for round in $(seq $((rounds * 2 + 1))); do a+=("$(seconds look)"); b+=("$(seconds carry)"); done
 ma=$(printf '%s\n' "${a[@]}" | median) mb=$(printf '%s\n' "${b[@]}" | median)
+c=(); for round in $(seq $((rounds * 2 + 1))); do c+=("$(seconds $hand survey --from "$work/src" --json)"); done
+mc=$(printf '%s\n' "${c[@]}" | median)
+say "survey: $mc s; find -printf: $ma s; ratio $(ratio "$mc" "$ma") (1.5 or better wanted, on 200,000 files)"
 say "second trip, nothing changed: $mb s; find -printf: $ma s; ratio $(ratio "$mb" "$ma") (5 or better)"
 
 peak() { /usr/bin/time -f %M "$@" 2>&1 >/dev/null | tail -1 | awk '{printf "%d", $1/1000}'; }
@@ -107,6 +110,7 @@ seeds=5 proof=180; [ "$files" = 50000 ] || { seeds=1; proof=20; }
 plans 1 tiny-1 tiny-2
 plans 5 small-1 small-2 replan-1 travel-1 interleave-1
 plans 10 mid-1 tight-1
+plans 60 mid-1 tight-1
 seeds=1
 plans 60 large-1
 start=$(date +%s.%N); out/bin/yardline plan solve bench/plan-instances/large-1.json --out "$work/plan.json" --steps 0 >/dev/null

@@ -1,4 +1,4 @@
-using System.Text;
+using System.Collections.Concurrent;
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Posix;
@@ -33,43 +33,61 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     {
         var started = time.GetTimestamp();
         if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
-        var folders = new PerFolder<Sum>();
-        var snags = new List<Snag>();
-        long largest = 0;
-        InventoryTaker places;
+        var found = new Found(progress);
         try
         {
-            places = new(Homes.Find(path => FoldersIn(Path.Combine(from, path))), home => FoldersOf(home, from), rules ?? PlaceRules.Standard);
-            foreach (var item in new TreeReader(from, NameRule.Plain, true).Walk(cancel))
-            {
-                if (item.Raw.Length == 0) continue;
-                var shown = PercentText.Encode(item.Raw);
-                var sum = folders.Of(item.IsFolder ? shown + "/" : shown);
-                if (item.Trouble is not null)
-                {
-                    snags.Add(new(shown + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
-                    sum.Unreadable++;
-                }
-                var (name, depth) = (PercentText.Encode(item.Name), item.Raw.AsSpan().Count((byte)'/') + 1);
-                if (item.IsFolder) places.Enter(name, depth);
-                else places.File(name, depth, item.Facts is { Kind: NodeKind.File } size ? size.Bytes : 0, item.Facts is { Kind: NodeKind.File, Blocks: 0, Bytes: >= Block }, TimeOf(item.Facts));
-                if (item.IsFolder) sum.Folders++;
-                else sum.Files += Amount.File(item.Facts is { Kind: NodeKind.File } file ? file.Bytes : 0);
-                if (item.Facts?.Kind == NodeKind.Link) sum.Links++;
-                if (item.IsFolder) continue;
-                progress.Done();
-                if (item.Facts is not { Kind: NodeKind.File } facts) continue;
-                largest = Math.Max(largest, facts.Bytes);
-                progress.Moved(facts.Bytes);
-                progress.Now(shown);
-            }
+            Walk(from, batch => found.Take(batch), () => found.Begin(from, rules ?? PlaceRules.Standard), cancel);
         }
         catch (PosixException broke)
         {
             return new SourceUnusable(from, broke.Message + ".");
         }
         var disk = new DriveInfo(Path.GetFullPath(from));
-        return new Inventory([.. folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))], Computer(from, places.Finish()), largest, snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+        return new Inventory(found.Folders(), Computer(from, found.Places()), found.LargestBytes, found.Snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    /// <summary>Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt with.</summary>
+    private static void Walk(string from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
+    {
+        const int Batch = 256, Waiting = 64;
+        using var batches = new BlockingCollection<List<TreeItem>>(Waiting);
+        using var broke = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+        var sorting = Task.Run(() =>
+        {
+            try
+            {
+                begin();
+                foreach (var batch in batches.GetConsumingEnumerable(cancel)) take(batch);
+            }
+            catch
+            {
+                broke.Cancel();
+                throw;
+            }
+        }, CancellationToken.None);
+        try
+        {
+            var batch = new List<TreeItem>(Batch);
+            foreach (var item in new TreeReader(from, NameRule.Plain, true).Walk(cancel))
+            {
+                if (item.Raw.Length == 0) continue;
+                batch.Add(item);
+                if (batch.Count < Batch) continue;
+                batches.Add(batch, broke.Token);
+                batch = new(Batch);
+            }
+            batches.Add(batch, broke.Token);
+        }
+        catch (OperationCanceledException) when (sorting.IsFaulted && !cancel.IsCancellationRequested)
+        {
+            // What the other thread broke with comes out below.
+        }
+        finally
+        {
+            batches.CompleteAdding();
+            sorting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing).GetAwaiter().GetResult();
+        }
+        sorting.GetAwaiter().GetResult();
     }
 
     private static ComputerFound Computer(string from, IReadOnlyList<PlaceFound> places) =>
@@ -100,6 +118,64 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         // Files have had times before year 1 and after 9999.
         const long First = -62_135_596_800, Last = 253_402_300_799;
         return DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts?.Modified.Seconds ?? 0, First, Last));
+    }
+
+    /// <summary>What was found so far. For one thread.</summary>
+    private sealed class Found(Odometer progress)
+    {
+        private readonly PerFolder<Sum> _folders = new();
+        private byte[] _top = [];
+        private Sum? _sum;
+        private InventoryTaker _places = null!;
+
+        public List<Snag> Snags { get; } = [];
+
+        public long LargestBytes { get; private set; }
+
+        public void Begin(string from, PlaceRules rules) => _places = new(Homes.Find(path => FoldersIn(Path.Combine(from, path))), home => FoldersOf(home, from), rules);
+
+        public FolderFound[] Folders() => [.. _folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))];
+
+        public IReadOnlyList<PlaceFound> Places() => _places.Finish();
+
+        public void Take(List<TreeItem> batch)
+        {
+            long files = 0, bytes = 0;
+            foreach (var item in batch)
+            {
+                var sum = SumOf(item);
+                if (item.Trouble is not null)
+                {
+                    Snags.Add(new(PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
+                    sum.Unreadable++;
+                }
+                var (name, depth) = (PercentText.Encode(item.Name), item.Raw.AsSpan().Count((byte)'/') + 1);
+                if (item.IsFolder)
+                {
+                    _places.Enter(name, depth);
+                    sum.Folders++;
+                    continue;
+                }
+                var size = item.Facts is { Kind: NodeKind.File } file ? file.Bytes : 0;
+                _places.File(name, depth, size, item.Facts is { Kind: NodeKind.File, Blocks: 0, Bytes: >= Block }, TimeOf(item.Facts));
+                sum.Files += Amount.File(size);
+                if (item.Facts?.Kind == NodeKind.Link) sum.Links++;
+                (files, bytes, LargestBytes) = (files + 1, bytes + size, Math.Max(LargestBytes, size));
+            }
+            progress.Done(files);
+            progress.Moved(bytes);
+            if (batch.Count > 0) progress.Now(PercentText.Encode(batch[^1].Raw));
+        }
+
+        // Names come folder by folder: only where another top folder begins is it looked for.
+        private Sum SumOf(TreeItem item)
+        {
+            var slash = Array.IndexOf(item.Raw, (byte)'/');
+            var top = slash > 0 ? item.Raw.AsSpan(0, slash) : item.IsFolder ? item.Raw : default;
+            if (_sum is not null && top.SequenceEqual(_top)) return _sum;
+            _top = top.ToArray();
+            return _sum = _folders.Of(top.IsEmpty ? "" : PercentText.Encode(top) + "/");
+        }
     }
 
     /// <summary>The running sums of one folder.</summary>
