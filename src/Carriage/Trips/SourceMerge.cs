@@ -104,7 +104,6 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
     // A file that the parcel has from an earlier trip stays there, counted apart like one that was deleted; a folder is nothing to count.
     private ValueTask LeaveAsync(TreeItem item, string shown, Entry? known, string because, int trip, CancellationToken cancel)
     {
-        if (item.Facts is { Kind: NodeKind.File } file) progress.Moved(file.Bytes);
         var left = item.IsFolder ? null : new LeftBehind(shown, item.Facts is { Kind: NodeKind.File } size ? size.Bytes : 0, because);
         return known is null || known.GoneSince is not null ? PutAsync(new(null, known, known, null, true, left), cancel) : PutAsync(new(null, known with { GoneSince = trip }, null, null, false, left), cancel);
     }

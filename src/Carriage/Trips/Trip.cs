@@ -7,6 +7,7 @@ using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.CarryLists;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -173,7 +174,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         long files = 0, bytes = 0;
         foreach (var item in new TreeReader(from, names, true).Walk(cancel))
         {
-            if (item.IsFolder) continue;
+            if (item.IsFolder || (!options.CarryList.IsEverything && options.CarryList.Of(PercentText.Encode(item.Raw), false, out _) == CarryVerdict.Leave)) continue;
             files++;
             bytes += item.Facts is { Kind: NodeKind.File } facts ? facts.Bytes : 0;
         }
@@ -186,7 +187,6 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         {
             _sums.Of(left.Shown).LeftOut += Amount.File(left.Bytes);
             _reasons[left.Reason] = _reasons.GetValueOrDefault(left.Reason) + Amount.File(left.Bytes);
-            progress.Done();
         }
         var carried = step.Work is null ? new(step.Entry, step.Snag, false, !step.Same) : await step.Work;
         var (entry, snag) = (carried.Entry, carried.Snag);

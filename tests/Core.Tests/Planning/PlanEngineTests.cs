@@ -103,4 +103,21 @@ public sealed class PlanEngineTests
                 random.Next(4) == 0 ? new((day * 1440) + 540, $"T{random.Next(technicians)}") : null,
                 i > 0 && random.Next(4) == 0 ? new($"W{random.Next(i)}", 15 * random.Next(0, 4)) : null);
         })]).Value;
+
+    [Fact]
+    public void Who_must_be_moved_together_goes_to_the_earliest_day_that_costs_no_more()
+    {
+        Minutes[] Days(int from) => [.. Enumerable.Range(from, 10 - from).Select(d => new Minutes((d * 1440) + 480, (d * 1440) + 960))];
+        Visit Of(string id, string skill, int? told, string who) => new(id, "North", [skill], 5, 60, 0, 0, 0, [new(0, 10 * 1440)], [], 0, 9, null, told is { } at ? new(at, who) : null, null);
+        var problem = AppointmentProblem.Create("sick", 10, 15, [new("North", 9)], [], [new("ill", ["a"], ["North"], Days(3)), new("well", ["b"], ["North"], Days(0))], [],
+            [Of("A", "a", 480, "ill"), Of("B", "a", 540, "ill"), Of("C", "a", 600, "ill"), Of("D", "b", 480, "well")]).Value;
+        var from = new Plan([new("A", "ill", 480, 540), new("B", "ill", 540, 600), new("C", "ill", 600, 660), new("D", "well", 480, 540)], []);
+        for (var seed = 1; seed <= 12; seed++)
+        {
+            var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(seed * 300), seed, from);
+            PlanChecker.Check(problem, plan).ShouldBeEmpty();
+            plan.Placed.Where(p => p.Id != "D").Select(p => Minutes.DayOf(p.Start)).Distinct().ShouldBe([3], "one day of work for the three, and the first that there is");
+            plan.Placed.Single(p => p.Id == "D").Start.ShouldBe(480);
+        }
+    }
 }

@@ -40,7 +40,9 @@ public static class PlanEngine
             foreach (var behind in searches.Where(s => s.BestCost > best.BestCost)) behind.Learn(best);
         }
         var plan = searches.MinBy(s => s.BestCost)!.Best();
-        Settle(plan, from is null ? [] : BackWhereTheyStood(plan, from));
+        var kept = from is null ? [] : BackWhereTheyStood(plan, from);
+        Settle(plan, kept);
+        if (kept.Count > 0) SettleDays(plan, kept);
         // Moving visits together may have made room.
         InsertCheapest(plan);
         return plan.ToPlan(visit => WhyNot.Explain(problem, plan, visit));
@@ -78,6 +80,37 @@ public static class PlanEngine
         foreach (var one in back) timetable.Lift(one.Visit);
         foreach (var other in others) timetable.Place(other.Visit, other.Now);
         return kept;
+    }
+
+    /// <summary>
+    /// Days that a technician got through a repair, with nobody on them who stays where they were: each goes as it is to the earliest day on which it can stand.
+    /// One visit alone would not move there, because a day more that is worked costs more than it saves.
+    /// </summary>
+    private static void SettleDays(Timetable timetable, HashSet<int> kept)
+    {
+        var days = Enumerable.Range(0, timetable.Count).Where(timetable.IsPlaced).GroupBy(v => (timetable.At(v).Technician, Day: Minutes.DayOf(timetable.At(v).Start))).OrderBy(g => g.Key.Day).ThenBy(g => g.Key.Technician);
+        foreach (var ((_, day), visits) in days.Where(g => !g.Any(kept.Contains)).Select(g => (g.Key, g.OrderBy(v => timetable.At(v).Start).ThenBy(v => v).ToList())).ToList())
+        {
+            var (cost, stood) = (timetable.Cost, visits.ConvertAll(v => (Visit: v, At: timetable.At(v))));
+            foreach (var visit in visits) timetable.Lift(visit);
+            var fits = false;
+            for (var to = 0; to < day && !fits; to++)
+            {
+                var by = (to - day) * Minutes.PerDay;
+                var placed = stood.TakeWhile(s =>
+                {
+                    var option = s.At with { Start = s.At.Start + by, Finish = s.At.Finish + by };
+                    var may = option.Start >= 0 && timetable.BreaksAt(s.Visit, option.Technician, option.Start, option.Finish).Count == 0;
+                    if (may) timetable.Place(s.Visit, option);
+                    return may;
+                }).ToList();
+                fits = placed.Count == stood.Count && timetable.Cost <= cost;
+                if (!fits)
+                    foreach (var one in placed) timetable.Lift(one.Visit);
+            }
+            if (!fits)
+                foreach (var (visit, at) in stood) timetable.Place(visit, at);
+        }
     }
 
     /// <summary>Moves each visit to the earliest of the places that cost no more: a search leaves them wherever they happened to fit.</summary>
