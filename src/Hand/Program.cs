@@ -20,6 +20,7 @@ var root = new RootCommand("""
     CarryVerb.Create(),
     VerifyVerb.Create(),
     RestoreVerb.Create(),
+    PurgeVerb.Create(),
     EnrolVerb.Create(),
     EnrolVerb.CreateBench(),
     WorkVerb.Create(),

@@ -22,7 +22,8 @@ public enum DamageKind
 public sealed record Damage(DamageKind Kind, string Path, string Reason);
 
 /// <summary>What a look at every byte of a parcel found.</summary>
-public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages, double Seconds)
+/// <param name="NotRead">Files that were only looked for, where a sample was asked for.</param>
+public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages, double Seconds, long NotRead = 0)
 {
     /// <summary>True when every file is there, whole and listed.</summary>
     public bool IsWhole => Damages.Count == 0;

@@ -43,7 +43,7 @@ internal static class Reports
     public static void Show(VerifyReport report)
     {
         foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
-        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, every byte read, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again: it brings these files anew from the old computer. Where that is gone, restore them from the depot's own history.");
+        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, {(report.NotRead == 0 ? "every byte read" : $"{report.Payload.Files - report.NotRead:#,0} of them read, the others looked for")}, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again: it brings these files anew from the old computer. Where that is gone, restore them from the depot's own history.");
     }
 
     public static void Show(RestoreReport report)
@@ -64,6 +64,12 @@ internal static class Reports
         Print(["Folder", "Lands in", "New", "Size", "Stands already", "Beside", "Replaces", "Stays"], [.. foreseen.Folders.Select(f => new[] { f.Folder, f.To, Count(f.New.Files), ByteText.Of((f.New + f.Beside + f.Replaced).Bytes), Count(f.Stands.Files), Count(f.Beside.Files), Count(f.Replaced.Files), Count(f.Stayed.Files) })], left: 2);
         NotInParcel(foreseen.NotInParcel);
         Console.Out.WriteLine($"Nothing was written. It needs {ByteText.Of(foreseen.NeedsBytes)}{(foreseen.FreeBytes is { } free ? $", and {ByteText.Of(free)} are free{(foreseen.NeedsBytes > free ? ": that is too little" : "")}" : "")}.");
+    }
+
+    public static void Show(PurgeReport report)
+    {
+        foreach (var left in report.Left) Console.Out.WriteLine($"still there: {left}");
+        Console.Out.WriteLine(report.Left.Count == 0 ? $"The parcel '{report.Parcel}' is purged: {ByteText.Files(report.Removed.Files)}, {ByteText.Of(report.Removed.Bytes)}. {report.Depot} lists nothing of it any more." : $"The parcel '{report.Parcel}' is not wholly purged. Run the same command again, or look at the depot.");
     }
 
     public static void Show(DepotProbed p)

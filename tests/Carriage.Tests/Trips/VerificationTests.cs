@@ -100,4 +100,23 @@ public sealed class VerificationTests
         Directory.Delete(given.Bag, recursive: true);
         (await new Verification(given.Depot, Given.Parcel, 2, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<NoParcel>();
     }
+
+    [Fact]
+    public async Task A_sample_reads_as_many_as_asked_finds_what_is_missing_anywhere_and_another_seed_takes_others()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 400; i++) given.Write($"d/{i}", $"text {i}");
+        await given.CarryAsync();
+        Task<YardRelay.Core.Result<VerifyReport>> SampleAsync(double share, int seed) => new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, share, seed).RunAsync(TestContext.Current.CancellationToken);
+        var tenth = (await SampleAsync(0.1, 1)).Value;
+        tenth.IsWhole.ShouldBeTrue();
+        (400 - tenth.NotRead).ShouldBeInRange(15, 75);
+        (await given.VerifyAsync()).NotRead.ShouldBe(0);
+        for (var i = 0; i < 400; i++) File.WriteAllText(Path.Combine(given.Bag, $"data/d/{i}"), $"tex! {i}");
+        var (first, second) = ((await SampleAsync(0.1, 1)).Value.Damages.Select(d => d.Path).ToHashSet(), (await SampleAsync(0.1, 2)).Value.Damages.Select(d => d.Path).ToHashSet());
+        first.Count.ShouldBe((int)(400 - tenth.NotRead), "the same seed reads the same files");
+        first.SetEquals(second).ShouldBeFalse();
+        File.Delete(Path.Combine(given.Bag, "data/d/77"));
+        (await SampleAsync(0.001, 3)).Value.Damages.ShouldContain(d => d.Kind == DamageKind.Missing && d.Path == "data/d/77");
+    }
 }
