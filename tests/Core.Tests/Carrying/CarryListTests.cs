@@ -68,7 +68,7 @@ public sealed class CarryListTests
         var list = CarryList.Of(new([Place(PlaceKind.Cloud, "onedrive", "OneDrive"), Place(PlaceKind.Clutter, "caches", ".cache"), Place(PlaceKind.Clutter, "left-over-files", ""), Place(PlaceKind.Library, "x", "Pictures/L"), Place(PlaceKind.Folder, "", "Desktop")], [], []));
         list.Of("home/ida/OneDrive/plan", false, out var because).ShouldBe(CarryVerdict.Leave);
         because.ShouldBe("in a cloud already (Name, of the person): its path");
-        list.Of("home/ida/Documents/x.tmp", false, out _).ShouldBe(CarryVerdict.Leave);
+        list.Of("home/ida/Documents/x.tmp", false, out _).ShouldBe(CarryVerdict.Carry, "a name alone proves too little");
         list.Of("home/ida/Pictures/L/x.tmp", false, out _).ShouldBe(CarryVerdict.Carry);
         list.Of("home/ida/Desktop", true, out _).ShouldBe(CarryVerdict.Carry);
         var decided = list.With([new("home/ida/OneDrive", true, "", "Kit"), Leave("home/ida/Desktop")], ["home/ida/Documents"]).Value;

@@ -96,7 +96,7 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
                     swap={seen.swap.id}
                     path={at(p)}
                     line={lineOf(at(p))}
-                    stays={p.kind === 'clutter' || p.kind === 'cloud'}
+                    stays={p.isLeftOut ?? false}
                     works={decides && at(p) !== ''}
                     leave={() => setLeaving(at(p))}
                   />

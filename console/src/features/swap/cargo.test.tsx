@@ -34,8 +34,8 @@ const inventory: Schemas['InventorySeen'] = {
   freeBytes: null,
   places: [
     place({}),
-    place({ kind: 'cloud', name: 'Cloud drive', path: 'Cloud', whose: 'person' }),
-    place({ kind: 'clutter', name: 'Caches', path: '.cache', files: { files: 16, bytes: 5 } }),
+    place({ isLeftOut: true, kind: 'cloud', name: 'Cloud drive', path: 'Cloud', whose: 'person' }),
+    place({ isLeftOut: true, kind: 'clutter', name: 'Caches', path: '.cache', files: { files: 16, bytes: 5 } }),
     place({ kind: 'unusual', name: 'Beside the folders', path: '' }),
   ],
   programs: [{ name: 'Berth Planner', version: '6.2', source: 'shipped list' }],

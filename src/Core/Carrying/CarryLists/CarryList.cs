@@ -82,13 +82,11 @@ public sealed class CarryList
         return wrong.Count > 0 ? Result<CarryList>.Failed(wrong) : new CarryList(rules, names, [.. whole.Distinct()], [.. first.Distinct()]);
     }
 
-    /// <summary>What rules say of a computer before anybody decided: what is in a cloud and what is clutter stays, libraries are whole.</summary>
+    /// <summary>What rules say of a computer before anybody decided: what is in a cloud and folders of clutter stay, libraries are whole. Files that are clutter by their names come along: a name alone proves too little.</summary>
     public static CarryList Of(ComputerFound found)
     {
-        var left = found.Places.Where(p => p.IsLeftOut && p.Path.Length > 0).Select(p => new CarryRule(p.At, false, p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.Proof}" : $"{p.Name}: {p.Proof}", "")).DistinctBy(r => r.Path).ToList();
-        var names = found.Places.Any(p => p is { Kind: PlaceKind.Clutter, Path: "" }) ? PlaceRules.Standard.All.Where(r => r is { Files: true, Kind: PlaceKind.Clutter } && found.Places.Any(p => p.Rule == r.Key)) : [];
-        var clutter = names.SelectMany(r => r.Paths.Values.SelectMany(p => p).Where(p => p.IsAnywhere && !p.Text[3..].Contains('/')).Select(p => new NamesLeftOut(p.Text[3..], r.Name))).DistinctBy(n => n.Names).ToList();
-        return new(left, clutter, [.. found.Places.Where(p => p.Kind == PlaceKind.Library).Select(p => p.At).Distinct()], []);
+        var left = found.Places.Where(p => p.IsLeftOut).Select(p => new CarryRule(p.At, false, p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.Proof}" : $"{p.Name}: {p.Proof}", "")).DistinctBy(r => r.Path).ToList();
+        return new(left, [], [.. found.Places.Where(p => p.Kind == PlaceKind.Library).Select(p => p.At).Distinct()], []);
     }
 
     /// <summary>This list with what a person decided, which counts before the rules.</summary>

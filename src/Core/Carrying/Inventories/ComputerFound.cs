@@ -18,8 +18,8 @@ public sealed record PlaceFound(
     /// <summary>Its path below what was looked at.</summary>
     public string At => Home.Length == 0 ? Path : Path.Length == 0 ? Home : $"{Home}/{Path}";
 
-    /// <summary>Whether it stays behind unless somebody decides otherwise.</summary>
-    public bool IsLeftOut => Kind is PlaceKind.Cloud or PlaceKind.Clutter;
+    /// <summary>Whether it stays behind unless somebody decides otherwise: a cloud's folder, a folder of clutter. A single file is not given up for its name.</summary>
+    public bool IsLeftOut => Path.Length > 0 && (Kind is PlaceKind.Cloud or PlaceKind.Clutter);
 }
 
 /// <summary>A program on a computer.</summary>
