@@ -94,6 +94,13 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             return Amount.None;
         }
         long bytes = 0, files = 0;
+        if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.OpenTrip), cancel) is not null)
+        {
+            // A trip broke off: its lists are older than what it staged, which the next one need not bring again.
+            await foreach (var (_, size) in DepotTree.FilesAsync(depot, paths.Data, cancel)) (bytes, files) = (bytes + size, files + 1);
+            findings.Add(new("parcel", Sign.Note, $"A trip to the parcel '{parcel}' broke off; {ByteText.Files(files)}, {ByteText.Of(bytes)} are there, and the next trip goes on from there."));
+            return new(files, bytes);
+        }
         using var entries = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
         for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             if (entry.GoneSince is null && entry.Kind != EntryKind.Folder) (bytes, files) = (bytes + entry.Bytes, files + 1);

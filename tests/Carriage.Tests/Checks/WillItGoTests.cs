@@ -35,6 +35,21 @@ public sealed class WillItGoTests
     }
 
     [Fact]
+    public async Task What_a_trip_that_broke_off_has_staged_need_not_come_again()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 10; i++) given.Write($"{i}", new string('a', 1000));
+        var inner = given.Depot;
+        given.Depot = new DepotThat(inner) { Refuses = path => path.EndsWith("/7", StringComparison.Ordinal) ? new DepotFull("it", 1000) : null };
+        await Should.ThrowAsync<IOException>(() => given.TryCarryAsync());
+        given.Depot = new DepotThat(inner) { Room = new(5000, null) };
+        var foreseen = await LookAsync(given);
+        foreseen.Goes.ShouldBeTrue("what is left fits, all of it would not");
+        foreseen.Findings.Single(f => f.Check == "parcel").Words.ShouldContain("goes on from there");
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+    }
+
+    [Fact]
     public async Task Names_that_the_depot_cannot_hold_are_counted_and_come_back_all_the_same()
     {
         using var given = new Given();
