@@ -18,7 +18,7 @@ public sealed record InventorySeen(
     IReadOnlyList<ProgramFound> Programs, IReadOnlyList<RunningFound> Running, IReadOnlyList<string> Remarks, SurveyBefore? Before);
 
 /// <summary>A line of a carry list.</summary>
-/// <param name="Path">Folder or file below what is carried; a name with <c>*</c> where it is about files of that name anywhere.</param>
+/// <param name="Path">Folder or file below what is carried.</param>
 /// <param name="Choice">carry, leave-out or not-applicable.</param>
 /// <param name="By">Who decided; null: a rule.</param>
 /// <param name="Files">What it is about, as far as the last survey or trip tells; null: not known.</param>

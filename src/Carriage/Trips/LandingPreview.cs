@@ -49,7 +49,7 @@ public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer prog
             {
                 var shown = entry.Shown;
                 if (entry.GoneSince is not null) continue;
-                if (missing.Count > 0) missing.RemoveWhere(named => shown == named || shown.StartsWith(named + "/", StringComparison.Ordinal));
+                LandingPlan.Found(missing, shown);
                 if (entry.Kind == EntryKind.Folder || !plan.Wants(shown)) continue;
                 progress.Now(shown);
                 var sum = _folders.Of(shown);

@@ -198,7 +198,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
                 if (entry.GoneSince is not null) continue;
-                if (_missing.Count > 0) _missing.RemoveWhere(named => entry.Shown == named || entry.Shown.StartsWith(named + "/", StringComparison.Ordinal));
+                LandingPlan.Found(_missing, entry.Shown);
                 if (entry.Path.IsRoot)
                 {
                     if (entry.Kind == EntryKind.Folder && workplace.RootWasEmpty && _plan.Only.Count == 0) _rootEntry = entry;

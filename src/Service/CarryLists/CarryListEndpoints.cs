@@ -104,7 +104,6 @@ internal static class CarryListEndpoints
         List<CarryLine> lines =
         [
             .. list.Rules.OrderBy(r => r.Path, StringComparer.Ordinal).Select(r => by.TryGetValue(r.Path, out var d) ? new CarryLine(r.Path, d.Choice, d.Reason, d.By, d.At, About(r.Path)) : new(r.Path, r.Carries ? "carry" : "leave-out", r.Reason, null, null, About(r.Path))),
-            .. list.Names.Select(n => new CarryLine(n.Names, "leave-out", n.Reason, null, null, null)),
         ];
         return new(lines, list.Whole, list.First, await ReviewAsync(db, row, folders.Values, inventory is null ? null : KeptCarryList.LeftOutByFolder(list, inventory, folders.ToDictionary(f => f.Key, f => f.Value.Old)).Values, cancel));
     }

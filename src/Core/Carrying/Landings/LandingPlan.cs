@@ -103,6 +103,12 @@ public sealed class LandingPlan
     /// <summary>Everything that the plan names by its path in the parcel.</summary>
     public IEnumerable<string> Named => Moves.Select(m => m.From).Concat(Only).Concat(First).Concat(Clashes.Select(c => c.Folder)).Distinct();
 
+    /// <summary>Takes out of <paramref name="missing"/> whatever a path of the parcel shows to be there.</summary>
+    public static void Found(HashSet<string> missing, string path)
+    {
+        if (missing.Count > 0) missing.RemoveWhere(named => Holds(named, path));
+    }
+
     private int RoundOf(string path)
     {
         for (var i = 0; i < First.Count; i++)
