@@ -215,12 +215,12 @@ public sealed class CommandLineTests : IAsyncLifetime
         _yard.Line("refresh", "make", "two-sheets", "--name", "Two sheets", "--starts", $"{first:yyyy-MM-dd}", "--days", "26");
         Line("roster", "take", folder["people.csv"]).ShouldContain("300 rows: 300 added");
         Line("technician", "take", folder["technicians.csv"]).ShouldContain("5 added");
-        Line("plan", "make", "--seconds", "4").ShouldContain("300 appointments, 0 left out");
+        Line("plan", "make", "--steps", "20000").ShouldContain("300 appointments, 0 left out");
         Line("plan", "publish").ShouldContain("300 appointments");
         var plan = JsonNode.Parse(Line("plan", "show", "--json"))!;
         var theirs = plan["appointments"]!.AsArray().Where(a => (string?)a!["technician"] == "noor-haddad").GroupBy(a => ((string)a!["start"]!)[..10]).MaxBy(g => g.Count())!;
         Line("technician", "away", "noor-haddad", theirs.Key);
-        Line("plan", "make", "--seconds", "4").ShouldContain("300 appointments, 0 left out");
+        Line("plan", "make", "--steps", "20000").ShouldContain("300 appointments, 0 left out");
         var compared = JsonNode.Parse(Line("plan", "compare", "--json"))!;
         compared["changes"]!.AsArray().Count.ShouldBeInRange(theirs.Count(), 30, "those of the one who is ill, and few beside them: nine tenths of all promises stand");
         Line("plan", "publish").ShouldContain("300 appointments");
