@@ -10,7 +10,7 @@ while [ $# -gt 0 ]; do
   esac
   shift
 done
-need curl=curl python3=python3 /usr/bin/time=time openssl=openssl
+need curl=curl python3=python3 /usr/bin/time=time openssl=openssl age=age
 scripts/build.sh
 work=$(mktemp -d "${TMPDIR:-/tmp}/yard-bench.XXXXXX"); pids=()
 trap 'for p in "${pids[@]}"; do kill "$p" 2>/dev/null || true; done; rm -rf "$work"' EXIT
@@ -72,6 +72,27 @@ say "second trip, nothing changed: $mb s; find -printf: $ma s; ratio $(ratio "$m
 peak() { /usr/bin/time -f %M "$@" 2>&1 >/dev/null | tail -1 | awk '{printf "%d", $1/1000}'; }
 rm -rf "$work/depot"; mkdir "$work/depot"
 say "peak memory of the hand on $files files: carry $(peak $hand carry --from "$work/src" --depot "file://$work/depot" --parcel p) MB, verify $(peak $hand verify --depot "file://$work/depot" --parcel p) MB, restore $(peak $hand restore --depot "file://$work/depot" --parcel p --to "$work/new") MB (under 250)"
+age-keygen -o "$work/key" 2>/dev/null; recipient=$(age-keygen -y "$work/key")
+export XDG_STATE_HOME="$work/state"
+by_pipeline() {
+  mkfifo "$work/one" "$work/two"
+  openssl dgst -sha256 < "$work/one" > "$work/sum1" & local first=$!
+  openssl dgst -sha256 < "$work/two" > "$work/sum2" & local second=$!
+  tar --format=pax -C "$work/src" -cf - . | tee "$work/one" | age -r "$recipient" | tee "$work/two" > "$work/sealed.tar.age"
+  wait $first $second
+  rm "$work/one" "$work/two"
+}
+seal() { $hand carry --from "$work/src" --depot "file://$work/depot" --parcel s --seal-to "$recipient"; }
+unseal() { $hand restore --depot "file://$work/depot" --parcel s --to "$work/new"; }
+a=() b=() c=()
+for round in $(seq "$rounds"); do
+  rm -f "$work/sealed.tar.age"; a+=("$(seconds by_pipeline)")
+  rm -rf "$work/depot"; mkdir "$work/depot"; b+=("$(seconds seal)")
+  rm -rf "$work/new"; c+=("$(seconds unseal)")
+done
+ma=$(printf '%s\n' "${a[@]}" | median) mb=$(printf '%s\n' "${b[@]}" | median) mc=$(printf '%s\n' "${c[@]}" | median)
+say "sealed carry, read back: $mb s; tar, age and two openssl dgst, not read back: $ma s; ratio $(ratio "$mb" "$ma") (1.15 or better); restore $mc s, $(ratio "$mc" "$mb") of the carry (1.0 or better)"
+say "peak memory of the hand sealed: restore $(peak $hand restore --depot "file://$work/depot" --parcel s --to "$work/new") MB, carry $(rm -rf "$work/depot"; mkdir "$work/depot"; peak $hand carry --from "$work/src" --depot "file://$work/depot" --parcel s --seal-to "$recipient") MB (under 250)"
 rm -rf "$work/depot" "$work/new" "$work/src"; mkdir "$work/depot" "$work/src"
 head -c 2000000000 /dev/urandom > "$work/src/big.bin"
 say "peak memory of the hand on one 2 GB file: carry $(peak $hand carry --from "$work/src" --depot "file://$work/depot" --parcel p) MB, restore $(peak $hand restore --depot "file://$work/depot" --parcel p --to "$work/new") MB (under 250)"

@@ -21,6 +21,7 @@ var root = new RootCommand("""
     VerifyVerb.Create(),
     RestoreVerb.Create(),
     PurgeVerb.Create(),
+    KeyVerb.Create(),
     EnrolVerb.Create(),
     EnrolVerb.CreateBench(),
     WorkVerb.Create(),

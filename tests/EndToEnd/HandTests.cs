@@ -76,6 +76,25 @@ public sealed class HandTests : IDisposable
     }
 
     [Fact]
+    public void Killed_at_any_moment_a_sealed_trip_and_its_restore_go_on_too()
+    {
+        _folder.Make("depot");
+        Many(_folder["source"], 900, seed: 8);
+        Run.Must("touch", "-d", "2020-02-02 02:02:02.123456789", _folder["source"]);
+        var recipient = Run.Must(_hand, "key", "make", "--out", _folder["recovery.key"]).Trim();
+        string[] carry = ["carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "ida", "--seal-to", recipient];
+        var random = new Random(22);
+        for (var i = 0; i < 10; i++) KillAfter(TimeSpan.FromMilliseconds(random.Next(120, 900)), carry);
+        Run.Must(_hand, carry);
+        var verified = Verify();
+        verified.Exit.ShouldBe(0, verified.All);
+        string[] restore = ["restore", "--depot", Depot, "--parcel", "ida", "--to", _folder["target"], "--identity", _folder["recovery.key"]];
+        for (var i = 0; i < 10; i++) KillAfter(TimeSpan.FromMilliseconds(random.Next(120, 900)), restore);
+        Run.Must(_hand, restore);
+        SampleTrees.Differences(_folder["source"], _folder["target"]).ShouldBeEmpty();
+    }
+
+    [Fact]
     public void Killed_at_any_of_twenty_moments_a_restore_goes_on_and_ends_in_the_same_tree()
     {
         _folder.Make("depot");

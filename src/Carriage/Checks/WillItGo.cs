@@ -37,7 +37,7 @@ public sealed record Foreseen(IReadOnlyList<Finding> Findings, Amount Carried, d
 }
 
 /// <summary>Looks before a trip whether it will go: at the depot, the parcel's place, the room, and the names of what is to be carried. Nothing is staged.</summary>
-public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odometer progress, TimeProvider time)
+public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odometer progress, TimeProvider time, SealKeys? keys = null)
 {
     // A path that an old program of the new computer can still open.
     private const int LongestPath = 259;
@@ -60,8 +60,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         {
             return new Foreseen([new("depot", Sign.Stop, gone.Message)], Amount.None, time.GetElapsedTime(started).TotalSeconds);
         }
-        var paths = new ParcelPaths(parcel);
-        var staged = await StagedAsync(paths, findings, cancel);
+        var staged = await StagedAsync(new(parcel), findings, cancel);
         var seen = await Task.Run(() => Look(from, features, cancel), cancel);
         var comes = Math.Max(0, seen.All.Bytes - staged.Bytes);
         var room = await depot.RoomAsync(cancel);
@@ -93,6 +92,13 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             findings.Add(taken ? new("parcel", Sign.Stop, $"The folder '{parcel}' in the depot holds something that is no parcel of ours. Choose another name for the parcel.") : new("parcel", Sign.Good, $"The parcel '{parcel}' is new; its place is free."));
             return Amount.None;
         }
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
+        if (!found.IsOk || found.Value is not { } opened)
+        {
+            findings.Add(new("parcel", Sign.Stop, found.IsOk ? $"The parcel '{parcel}' was removed meanwhile. Look again." : found.Problem.Message));
+            return Amount.None;
+        }
+        paths = opened.Paths;
         long bytes = 0, files = 0;
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.OpenTrip), cancel) is not null)
         {
@@ -101,7 +107,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             findings.Add(new("parcel", Sign.Note, $"A trip to the parcel '{parcel}' broke off; {ByteText.Files(files)}, {ByteText.Of(bytes)} are there, and the next trip goes on from there."));
             return new(files, bytes);
         }
-        using var entries = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+        using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             if (entry.GoneSince is null && entry.Kind != EntryKind.Folder) (bytes, files) = (bytes + entry.Bytes, files + 1);
         findings.Add(new("parcel", Sign.Good, $"The parcel '{parcel}' is there and has {ByteText.Files(files)}, {ByteText.Of(bytes)}."));

@@ -28,12 +28,13 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths)
     /// <summary>Reads what a trip that broke off wrote down, and moves what it had not moved yet.</summary>
     public async Task RecoverAsync(CancellationToken cancel)
     {
-        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Displaced), cancel) ?? []).Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var line in Encoding.UTF8.GetString(await ParcelLists.ReadAsync(depot, paths, ParcelPaths.Displaced, cancel) ?? []).Split('\n', StringSplitOptions.RemoveEmptyEntries))
         {
             if (JsonSerializer.Deserialize<Displacement>(line, TripJson.Lines) is not { } one || DepotPath.TryParse(one.From) is not { IsRoot: false } from || DepotPath.TryParse(one.To) is not { IsRoot: false } to) continue;
+            _all.Add(one);
+            if (paths.Seal is not null) continue;
             var stands = (await depot.ListAsync(paths.Data.Join(to).Parent, cancel)).Any(n => n.Name == to.Name);
             if (!stands) await depot.MoveAsync(paths.Data.Join(from), paths.Data.Join(to), cancel);
-            _all.Add(one);
         }
     }
 
@@ -44,7 +45,8 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths)
         var to = old.Path.Parent / (NameRule.Shorten(old.Path.Name, ending.Length) + ending);
         _all.Add(new(old.Path.Text, to.Text, old.Kind == EntryKind.Folder, trip));
         await SaveAsync(cancel);
-        await depot.MoveAsync(paths.Data.Join(old.Path), paths.Data.Join(to), cancel);
+        // Packs hold what they hold under any name; there only the entry learns the new one.
+        if (paths.Seal is null) await depot.MoveAsync(paths.Data.Join(old.Path), paths.Data.Join(to), cancel);
     }
 
     /// <summary>The entry as it is to be kept; null where it stays as it is. Asked twice, it answers the same.</summary>

@@ -13,19 +13,19 @@ internal sealed class EntriesAhead : IAsyncDisposable
     private List<Entry> _batch = [];
     private int _at = -1;
 
-    private EntriesAhead(IDepot depot, DepotPath path, CancellationToken cancel)
+    private EntriesAhead(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
     {
         _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        _reading = Task.Run(() => ReadAsync(depot, path, _stop.Token), CancellationToken.None);
+        _reading = Task.Run(() => ReadAsync(depot, paths, below, _stop.Token), CancellationToken.None);
     }
 
     /// <summary>The entry at hand; null at the end.</summary>
     public Entry? Current { get; private set; }
 
     /// <summary>Opens a file of entries; one that is missing has none, and a line that is no entry is passed over.</summary>
-    public static async Task<EntriesAhead> OpenAsync(IDepot depot, DepotPath path, CancellationToken cancel)
+    public static async Task<EntriesAhead> OpenAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
     {
-        var ahead = new EntriesAhead(depot, path, cancel);
+        var ahead = new EntriesAhead(depot, paths, below, cancel);
         await ahead.NextAsync();
         return ahead;
     }
@@ -44,11 +44,11 @@ internal sealed class EntriesAhead : IAsyncDisposable
         Current = await _batches.Reader.WaitToReadAsync(CancellationToken.None) && _batches.Reader.TryRead(out _batch!) ? _batch[_at = 0] : null;
     }
 
-    private async Task ReadAsync(IDepot depot, DepotPath path, CancellationToken cancel)
+    private async Task ReadAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
     {
         try
         {
-            using var entries = await EntryReader.OpenAsync(depot, path, null, cancel);
+            using var entries = await EntryReader.OpenAsync(depot, paths, below, null, cancel);
             var batch = new List<Entry>(Batch);
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {

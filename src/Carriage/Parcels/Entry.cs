@@ -2,6 +2,7 @@ using System.Buffers;
 using System.Text.Json;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Parcels;
@@ -53,6 +54,9 @@ internal sealed record Entry
     /// <summary>Stretches of data of a sparse file.</summary>
     public IReadOnlyList<(long Offset, long Bytes)>? Data { get; init; }
 
+    /// <summary>In a sealed parcel: where its content lies.</summary>
+    public IReadOnlyList<PackPiece>? Packs { get; init; }
+
     /// <summary>The trip that found it deleted at the source.</summary>
     public int? GoneSince { get; init; }
 
@@ -97,6 +101,17 @@ internal sealed record Entry
                 }
                 json.WriteEndArray();
             }
+            if (Packs is not null)
+            {
+                json.WriteStartArray("packs");
+                foreach (var piece in Packs)
+                {
+                    json.WriteNumberValue(piece.Pack);
+                    json.WriteNumberValue(piece.At);
+                    json.WriteNumberValue(piece.Bytes);
+                }
+                json.WriteEndArray();
+            }
             if (GoneSince is { } trip) json.WriteNumber("goneSince", trip);
             json.WriteEndObject();
         }
@@ -131,6 +146,7 @@ internal sealed record Entry
         string? hash = null, same = null;
         SortedDictionary<string, byte[]>? attributes = null;
         List<(long, long)>? data = null;
+        List<PackPiece>? packs = null;
         int? gone = null;
         while (json.Read() && json.TokenType == JsonTokenType.PropertyName)
         {
@@ -169,12 +185,26 @@ internal sealed record Entry
                     data.Add((offset, json.GetInt64()));
                 }
             }
+            else if (name.SequenceEqual("packs"u8))
+            {
+                packs = [];
+                json.Read();
+                while (json.Read() && json.TokenType == JsonTokenType.Number)
+                {
+                    var pack = json.GetInt32();
+                    json.Read();
+                    var from = json.GetInt64();
+                    json.Read();
+                    packs.Add(new(pack, from, json.GetInt64()));
+                }
+            }
             else json.Skip();
         }
         if (path is not { } at || kind is not { } k || mode > 0xFFF || bytes < 0 || (k == EntryKind.Link && target is not { Length: > 0 })) return null;
         if (k == EntryKind.File && (hash is not { Length: 64 } || hash.AsSpan().ContainsAnyExcept(HexDigits))) return null;
         if (raw is not null && !StaysInside(raw)) return null;
         if (data is not null && data.Any(d => d.Item1 < 0 || d.Item2 < 0 || d.Item1 > bytes - d.Item2)) return null;
+        if (packs is not null && (packs.Exists(p => p.Pack < 1 || p.At < 0 || p.Bytes < 0) || packs.Sum(p => p.Bytes) != bytes)) return null;
         return new()
         {
             Path = at,
@@ -190,6 +220,7 @@ internal sealed record Entry
             SameAs = same,
             Attributes = attributes,
             Data = data,
+            Packs = packs,
             GoneSince = gone,
         };
 

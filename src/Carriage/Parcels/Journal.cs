@@ -26,10 +26,11 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
     {
         _since = time.GetTimestamp();
         if (_count == 0) return;
-        var bytes = _lines.WrittenSpan.ToArray();
-        var name = $"{++_number:00000000}.jsonl";
-        var saved = await depot.SaveAsync(Folder / name, paths.At(ParcelPaths.Aside) / $"journal-{name}", () => new MemoryStream(bytes), bytes.Length, cancel);
-        if (!saved.IsOk) throw depot.Broke(saved.Problem);
+        using (var part = new TagFile())
+        {
+            part.Out.Write(_lines.WrittenSpan);
+            await part.MustSaveAsync(depot, paths, $"{ParcelPaths.Journal}/{++_number:00000000}.jsonl", cancel);
+        }
         _lines.ResetWrittenCount();
         _count = 0;
     }
@@ -37,17 +38,17 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
     /// <summary>Enters what was staged and what was moved out of the way into the entries, so that the next trip is an ordinary one. Repeatable.</summary>
     public async Task FoldAsync(Displaced displaced, CancellationToken cancel)
     {
-        var parts = (await depot.ListAsync(Folder, cancel)).Where(n => !n.IsFolder).Select(n => n.Name).Order(StringComparer.Ordinal).ToList();
+        var parts = (await depot.ListAsync(Folder, cancel)).Where(n => !n.IsFolder).Select(n => n.Name.EndsWith(".age", StringComparison.Ordinal) ? n.Name[..^4] : n.Name).Order(StringComparer.Ordinal).ToList();
         if (parts.Count == 0 && !displaced.Any) return;
         var moved = displaced.Any ? await MovedAsync(displaced, cancel) : new();
         using var entries = new TagFile();
-        using (var old = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel))
+        using (var old = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel))
         {
             // Entries are journaled in the order of the walk, so the parts one after the other are one sorted list.
             var last = "";
             foreach (var part in parts)
             {
-                using var reader = await EntryReader.OpenAsync(depot, Folder / part, null, cancel);
+                using var reader = await EntryReader.OpenAsync(depot, paths, $"{ParcelPaths.Journal}/{part}", null, cancel);
                 for (; reader.Current is { } staged; await reader.NextAsync(cancel))
                 {
                     if (DepotPath.CompareUtf8(staged.Key, last) < 0) continue;
@@ -92,7 +93,7 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
     private async Task<Queue<Entry>> MovedAsync(Displaced displaced, CancellationToken cancel)
     {
         var found = new List<Entry>();
-        using var old = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+        using var old = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         for (; old.Current is { } entry; await old.NextAsync(cancel))
             if (displaced.Apply(entry) is { } moved) found.Add(moved);
         found.Sort((a, b) => DepotPath.CompareUtf8(a.Key, b.Key));

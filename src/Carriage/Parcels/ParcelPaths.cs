@@ -3,7 +3,8 @@ using YardRelay.Carriage.Depots;
 namespace YardRelay.Carriage.Parcels;
 
 /// <summary>Where things stand in a parcel. The bag's own names are those of RFC 8493, section 2.</summary>
-internal sealed record ParcelPaths(DepotPath Root)
+/// <param name="Seal">What a sealed parcel is sealed with; null: it is open.</param>
+internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
 {
     public const string Manifest = "manifest-sha256.txt";
     public const string TagManifest = "tagmanifest-sha256.txt";
@@ -24,13 +25,21 @@ internal sealed record ParcelPaths(DepotPath Root)
     public const string Aside = "yard/aside";
     public const string Lock = "yard/lock";
 
+    /// <summary>The swap's key, sealed for each way to it.</summary>
+    public const string Keys = "yard/keys";
+
     /// <summary>All tag files that a finished trip leaves, in the order they are written.</summary>
-    public static readonly IReadOnlyList<string> TagFiles = [Entries, Snags, Account, Trips, Info, Manifest, BagInfo, Bagit];
+    public IEnumerable<string> TagFiles => new[] { Entries, Snags, Account, Trips, Info, Manifest, BagInfo, Bagit }.Select(NameOf);
 
     public DepotPath Data => Root / "data";
 
-    public DepotPath At(string below) => Root / below;
+    /// <summary>Where a list or a folder of lists stands; in a sealed parcel those that name a person's files stand there sealed.</summary>
+    public DepotPath At(string below) => Root / NameOf(below);
+
+    public string NameOf(string below) => IsSealed(below) ? below + ".age" : below;
+
+    public bool IsSealed(string below) => Seal is not null && (below is Entries or Snags or Account or Displaced || below.StartsWith(Journal + "/", StringComparison.Ordinal));
 
     /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
-    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced or Doubts || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
+    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
 }

@@ -1,11 +1,12 @@
 using System.Security.Cryptography;
 using System.Text;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
 
 namespace YardRelay.Carriage.Parcels;
 
-/// <summary>A tag file being written: grows in a local temporary file, so that any size fits in bounded memory, and is then saved whole.</summary>
+/// <summary>A tag file being written: grows in a local temporary file, so that any size fits in bounded memory, and is then saved whole; sealed, where the parcel seals it.</summary>
 internal sealed class TagFile : IDisposable
 {
     private readonly FileStream _local;
@@ -23,14 +24,26 @@ internal sealed class TagFile : IDisposable
 
     public void WriteText(string text) => _out.Write(Encoding.UTF8.GetBytes(text));
 
-    /// <summary>Saves what was written and returns its digest.</summary>
+    /// <summary>Saves what was written and returns the digest of what the depot now has.</summary>
     public async Task<Result<string>> SaveAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
     {
         _out.Flush();
-        _local.Position = 0;
-        var digest = Convert.ToHexStringLower(await SHA256.HashDataAsync(_local, cancel));
-        var saved = await depot.SaveAsync(paths.At(below), paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')), () => new FileStream(_at, FileMode.Open, FileAccess.Read, FileShare.ReadWrite), _local.Length, cancel);
-        return saved.IsOk ? digest : saved.Problem;
+        var (bytes, digest) = (_local.Length, "");
+        var seals = paths.IsSealed(below) ? paths.Seal!.Recipients : null;
+        if (seals is null)
+        {
+            _local.Position = 0;
+            digest = Convert.ToHexStringLower(await SHA256.HashDataAsync(_local, cancel));
+        }
+        HashedStream? hashed = null;
+        var saved = await depot.SaveAsync(paths.At(below), paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')), Open, seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count), cancel);
+        return saved.IsOk ? hashed?.Sha256 ?? digest : saved.Problem;
+
+        Stream Open()
+        {
+            var local = new FileStream(_at, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+            return seals is null ? local : hashed = new HashedStream(SealingStream.To(seals, local, bytes));
+        }
     }
 
     /// <summary>Saves what was written and returns its digest.</summary>

@@ -1,8 +1,10 @@
 using System.Buffers;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
 
@@ -11,29 +13,76 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>What became of one file: an entry, or a snag. <paramref name="WasStaged"/>: it went to the depot now, and was not there already.</summary>
 internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, bool WasStaged);
 
-/// <summary>Carries single files of a source into a parcel.</summary>
-internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time)
+/// <summary>Carries files of a source into an open parcel, each by itself.</summary>
+internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time) : ICarrier
 {
     // The kernel stamps files by its tick, so a change right after our read could bear the same time.
     private static readonly TimeSpan TooFresh = TimeSpan.FromMilliseconds(50);
+    private readonly OpenContents _contents = new(depot, paths);
     private long _aside;
 
-    public async Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
+    public int AtOnce => options.AtOnce;
+
+    public Task NoteAsync(Entry entry, CancellationToken cancel) => entry.Kind == EntryKind.Folder ? depot.MakeFoldersAsync(paths.Data.Join(entry.Path), cancel) : Task.CompletedTask;
+
+    public void Hurry()
+    {
+    }
+
+    public void Finish()
+    {
+    }
+
+    public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+
+    public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel) => Task.Run(async () =>
+    {
+        try
+        {
+            return await TryAsync(item, template, old, cancel);
+        }
+        finally
+        {
+            item.Parent.Release();
+        }
+    }, CancellationToken.None);
+
+    /// <summary>Opens a file of a walk to read it; null with the error number where that fails.</summary>
+    public static PosixHandle? TryOpen(TreeItem item, out int errno)
+    {
+        var file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out errno);
+        return file is null && errno == PosixException.NotPermitted ? PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno) : file;
+    }
+
+    public static Snag Replaced(Entry template) => new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip.");
+
+    /// <summary>The entry with all that an open file says of itself.</summary>
+    public static Entry Described(Entry entry, PosixHandle file, NodeFacts facts, TimeProvider time) => entry with
+    {
+        Mode = facts.Mode,
+        Modified = facts.Modified,
+        Bytes = facts.Bytes,
+        Inode = facts.Inode,
+        Changed = time.GetUtcNow() - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000)).AddTicks(facts.Changed.Nanos / 100) > TooFresh ? facts.Changed : null,
+        Attributes = PosixFile.Attributes(file),
+        Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
+    };
+
+    private async Task<Carried> TryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
     {
         Snag? last = null;
         for (var attempt = 0; attempt < options.TriesPerFile; attempt++)
         {
-            var file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
-            if (file is null && errno == PosixException.NotPermitted) file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
+            var file = TryOpen(item, out var errno);
             if (file is null) return new(null, Unopened(template, errno), false, false);
             using (file)
             {
                 var facts = PosixFile.Stat(file);
-                if (facts.Kind != NodeKind.File) return new(null, new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip."), false, false);
+                if (facts.Kind != NodeKind.File) return new(null, Replaced(template), false, false);
                 try
                 {
                     var (carried, snag, wasThere) = await CarryAsync(file, facts, template, old, cancel);
-                    if (carried is not null) return new(carried, null, true, carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!.Path.Text)));
+                    if (carried is not null) return new(carried, null, true, carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)));
                     last = snag;
                     if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
                 }
@@ -49,7 +98,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         return new(null, last, false, false);
     }
 
-    private static Snag Unopened(Entry template, int errno) => errno switch
+    public static Snag Unopened(Entry template, int errno) => errno switch
     {
         PosixException.NoEntry => new(template.Shown, SnagKind.GoneWhileRead, template.Bytes, "It vanished between the look and the read. If it is gone for good, the next trip will not see it any more."),
         PosixException.TooManyLinks => new(template.Shown, SnagKind.ChangedWhileRead, template.Bytes, "It was replaced by a link. Run another trip."),
@@ -62,21 +111,12 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     {
         progress.Now(template.Shown);
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        var entry = template with
-        {
-            Mode = facts.Mode,
-            Modified = facts.Modified,
-            Bytes = facts.Bytes,
-            Inode = facts.Inode,
-            Changed = time.GetUtcNow() - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000)).AddTicks(facts.Changed.Nanos / 100) > TooFresh ? facts.Changed : null,
-            Attributes = PosixFile.Attributes(file),
-            Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
-        };
+        var entry = Described(template, file, facts, time);
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
         {
             var same = await HashAsync(new WatchedStream(file, facts, progress, hash), cancel);
-            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old.Path.Text)) || await ReadBackAsync(paths.Data.Join(old.Path), cancel) == (old.Sha256, old.Bytes)))
+            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old)) || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))
                 return (entry with { Sha256 = old.Sha256 }, null, true);
             progress.Moved(-facts.Bytes);
         }
@@ -96,7 +136,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
             return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message), false);
         }
         var digest = Convert.ToHexStringLower(hash.GetHashAndReset());
-        if (options.ReadBack && await ReadBackAsync(path, cancel) != (digest, facts.Bytes))
+        if (options.ReadBack && await ReadBackAsync(_contents, entry, cancel) != (digest, facts.Bytes))
         {
             progress.Moved(-facts.Bytes);
             return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
@@ -104,14 +144,22 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         return (entry with { Sha256 = digest }, null, false);
     }
 
-    private async Task<(string, long)> ReadBackAsync(DepotPath path, CancellationToken cancel)
+    /// <summary>Digest and length of what the parcel has of a file; of a broken one nothing that could be taken for it.</summary>
+    public static async Task<(string, long)> ReadBackAsync(IContents contents, Entry entry, CancellationToken cancel)
     {
-        var opened = await depot.OpenAsync(path, cancel);
-        if (!opened.TryGet(out var stream, out _)) return ("", -1);
-        await using (stream) return await Digest.OfAsync(stream, null, cancel);
+        try
+        {
+            var opened = await contents.OpenAsync(entry, cancel);
+            if (!opened.TryGet(out var stream, out _)) return ("", -1);
+            await using (stream) return await Digest.OfAsync(stream, null, cancel);
+        }
+        catch (SealBrokenException)
+        {
+            return ("", -1);
+        }
     }
 
-    private static async Task<long> HashAsync(WatchedStream stream, CancellationToken cancel)
+    public static async Task<long> HashAsync(WatchedStream stream, CancellationToken cancel)
     {
         var buffer = ArrayPool<byte>.Shared.Rent(256 * 1024);
         try

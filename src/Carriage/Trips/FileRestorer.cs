@@ -1,8 +1,9 @@
 using System.Buffers;
 using System.Security.Cryptography;
-using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Landings;
@@ -26,7 +27,7 @@ internal readonly record struct Touchdown(Landed How, byte[] Name, Snag? Snag = 
 /// <summary>
 /// Puts single files and links into a folder of the new computer. A file gets its name only when it is whole, with time, mode and attributes, and only where nothing stands.
 /// </summary>
-internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace workplace, Odometer progress)
+internal sealed class FileRestorer(IContents contents, Workplace workplace, Odometer progress)
 {
     private const int MostBeside = 1000;
 
@@ -100,9 +101,21 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
 
     private async Task<Damage?> FillAsync(Entry entry, PosixHandle file, CancellationToken cancel)
     {
-        var path = DepotPath.Of("data").Join(entry.Path);
-        var opened = await depot.OpenAsync(paths.Root.Join(path), cancel);
-        if (!opened.TryGet(out var stream, out _)) return new(DamageKind.Missing, path.Text, "It is listed, and it is not in the depot.");
+        try
+        {
+            return await FillFromAsync(entry, file, cancel);
+        }
+        catch (SealBrokenException broken)
+        {
+            return new(DamageKind.Changed, contents.PlaceOf(entry), broken.Message);
+        }
+    }
+
+    private async Task<Damage?> FillFromAsync(Entry entry, PosixHandle file, CancellationToken cancel)
+    {
+        var place = contents.PlaceOf(entry);
+        var opened = await contents.OpenAsync(entry, cancel);
+        if (!opened.TryGet(out var stream, out _)) return new(DamageKind.Missing, place, "It is listed, and it is not in the depot.");
         await using (stream)
         {
             using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
@@ -112,14 +125,14 @@ internal sealed class FileRestorer(IDepot depot, ParcelPaths paths, Workplace wo
                 long at = 0;
                 while (await stream.ReadAsync(buffer, cancel) is > 0 and var got)
                 {
-                    if (at + got > entry.Bytes) return new(DamageKind.Changed, path.Text, "It is longer than what was staged.");
+                    if (at + got > entry.Bytes) return new(DamageKind.Changed, place, "It is longer than what was staged.");
                     hash.AppendData(buffer, 0, got);
                     Write(entry, file, at, buffer.AsSpan(0, got));
                     at += got;
                     progress.Moved(got);
                 }
                 if (entry.Data is not null) PosixFile.SetLength(file, entry.Bytes);
-                if (Convert.ToHexStringLower(hash.GetHashAndReset()) != entry.Sha256) return new(DamageKind.Changed, path.Text, "Its content is not what was staged.");
+                if (Convert.ToHexStringLower(hash.GetHashAndReset()) != entry.Sha256) return new(DamageKind.Changed, place, "Its content is not what was staged.");
             }
             finally
             {

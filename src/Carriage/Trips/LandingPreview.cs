@@ -28,7 +28,7 @@ public sealed record LandingForeseen(IReadOnlyList<FolderForeseen> Folders, long
 }
 
 /// <summary>Looks what a restore would do, before anything is written: reads the parcel's entries, and of the new computer what stands where something would land.</summary>
-public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer progress, TimeProvider time, LandingPlan plan)
+public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer progress, TimeProvider time, LandingPlan plan, SealKeys? keys = null)
 {
     private readonly PerFolder<Sum> _folders = new();
 
@@ -37,14 +37,15 @@ public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer prog
     public async Task<Result<LandingForeseen>> RunAsync(string to, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
-        var paths = new ParcelPaths(parcel);
-        if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is null) return new NoParcel(parcel.Text, depot.Address);
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
+        if (!found.IsOk) return found.Problem;
+        if (found.Value is not { Paths: var paths }) return new NoParcel(parcel.Text, depot.Address);
         var (needs, missing) = (0L, plan.Named.ToHashSet(StringComparer.Ordinal));
         PosixHandle? root = null;
         try
         {
             if (Directory.Exists(to)) root = TreeReader.OpenRoot(to);
-            using var entries = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+            using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
                 var shown = entry.Shown;

@@ -13,7 +13,7 @@ internal static class Leftovers
     /// <summary>Journals an entry for each file and folder under <c>data/</c> that the entries do not know, as deleted at the source.</summary>
     public static async Task AdoptAsync(IDepot depot, ParcelPaths paths, Journal journal, int trip, DateTimeOffset now, CancellationToken cancel)
     {
-        using var entries = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+        using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         await foreach (var (path, isFolder, _) in DepotTree.AllAsync(depot, paths.Data, cancel))
         {
             var below = path.Below(paths.Data);

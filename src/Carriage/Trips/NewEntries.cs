@@ -1,12 +1,13 @@
 using System.Buffers;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>Entries and manifest as a trip leaves them. As long as all stands as it was, nothing is written: the old files stay good.</summary>
-internal sealed class NewEntries(IDepot depot, ParcelPaths paths, bool differs) : IDisposable
+internal sealed class NewEntries(IDepot depot, ParcelPaths paths, PackList? packs, bool differs) : IDisposable
 {
     private static readonly DepotPath Data = DepotPath.Of("data");
     private readonly ArrayBufferWriter<byte> _line = new(4096);
@@ -20,7 +21,12 @@ internal sealed class NewEntries(IDepot depot, ParcelPaths paths, bool differs) 
     public bool Differs { get; private set; } = differs;
 
     /// <summary>Files and bytes under <c>data/</c>.</summary>
-    public Amount Payload { get; private set; }
+    public Amount Payload => packs?.Payload ?? _files;
+
+    private Amount _files;
+
+    /// <summary>All entries are there: the manifest of packs can be written.</summary>
+    public Task CloseAsync(CancellationToken cancel) => packs is null || !Differs ? Task.CompletedTask : packs.WriteAsync(Manifest, cancel);
 
     /// <summary>An old entry has no successor.</summary>
     public Task DropAsync(CancellationToken cancel) => BeginAsync(cancel);
@@ -29,7 +35,7 @@ internal sealed class NewEntries(IDepot depot, ParcelPaths paths, bool differs) 
     /// <param name="same">Whether the parcel holds the very same entry already.</param>
     public async ValueTask AddAsync(Entry entry, bool same, CancellationToken cancel)
     {
-        if (entry.Kind == EntryKind.File) Payload += Amount.File(entry.Bytes);
+        if (entry.Kind == EntryKind.File) _files += Amount.File(entry.Bytes);
         if (same && !Differs)
         {
             _unchanged++;
@@ -46,7 +52,7 @@ internal sealed class NewEntries(IDepot depot, ParcelPaths paths, bool differs) 
     {
         if (Differs) return;
         Differs = true;
-        using var old = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel);
+        using var old = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         for (; _unchanged > 0 && old.Current is { } entry; _unchanged--, await old.NextAsync(cancel))
         {
             Entries.Out.Write(old.Line.Span);
@@ -57,7 +63,8 @@ internal sealed class NewEntries(IDepot depot, ParcelPaths paths, bool differs) 
 
     private void List(Entry entry)
     {
-        if (entry.Kind == EntryKind.File) Manifest.WriteText(new ManifestLine(entry.Sha256!, Data.Join(entry.Path)).Text);
+        if (packs is not null) packs.Need(entry);
+        else if (entry.Kind == EntryKind.File) Manifest.WriteText(new ManifestLine(entry.Sha256!, Data.Join(entry.Path)).Text);
     }
 
     public void Dispose()

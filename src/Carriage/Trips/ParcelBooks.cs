@@ -9,44 +9,9 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>The parcel's own files around a trip: what it is, opened before the trip, and all that says what it holds, written when the trip ends.</summary>
+/// <summary>All that says what a parcel holds, written when a trip ends.</summary>
 internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider time)
 {
-    /// <summary>What the parcel says of itself; a place that holds nothing yet becomes a parcel.</summary>
-    /// <returns>The content of <c>yard/parcel.json</c>, or <see cref="ParcelUnknown"/>.</returns>
-    public async Task<Result<JsonObject>> OpenAsync(CancellationToken cancel)
-    {
-        if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is { } text)
-        {
-            JsonObject? known;
-            try
-            {
-                known = JsonNode.Parse(text) as JsonObject;
-            }
-            catch (JsonException)
-            {
-                known = null;
-            }
-            if (known is null) return new ParcelUnknown($"The parcel's file {ParcelPaths.Info} is damaged. Verify the parcel, and restore that file from the depot's own history.");
-            return (int?)known["format"] == 1 ? known : new ParcelUnknown($"The parcel has format {known["format"]}, and this program writes format 1. Use a newer yardhand.");
-        }
-        if ((await depot.ListAsync(paths.Data, cancel)).Count > 0 || await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Manifest), cancel) is not null)
-            return new ParcelUnknown($"The folder '{paths.Root}' holds something that is no parcel of ours. Choose another name for the parcel.");
-        var features = await depot.ProbeAsync(cancel);
-        var info = new JsonObject
-        {
-            ["format"] = 1,
-            ["id"] = Guid.NewGuid().ToString(),
-            ["form"] = "open",
-            ["names"] = new NameRule(!features.HoldsAnyName).Code,
-            ["tellsCase"] = features.TellsCase,
-            ["made"] = time.GetUtcNow(),
-        };
-        await depot.MakeFoldersAsync(paths.Data, cancel);
-        await SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel);
-        return info;
-    }
-
     /// <summary>Saves a small tag file and returns its digest.</summary>
     public async Task<string> SaveTextAsync(string below, string text, CancellationToken cancel)
     {
@@ -58,11 +23,13 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
     private Task<string> SaveAsync(TagFile file, string below, CancellationToken cancel) => file.MustSaveAsync(depot, paths, below, cancel);
 
     /// <summary>Ends a trip: everything that names the payload, in the order that keeps the parcel valid at each moment.</summary>
-    public async Task CloseAsync(TripReport report, JsonObject info, byte[] trips, NewEntries entries, CancellationToken cancel)
+    /// <param name="renewed">Key files that this trip wrote anew.</param>
+    public async Task CloseAsync(TripReport report, JsonObject info, byte[] trips, NewEntries entries, IReadOnlySet<string> renewed, CancellationToken cancel)
     {
         // The order matters: files are on disk before anything names them, and the tag manifest, which makes the trip valid, comes last.
         if (entries.Differs) await depot.SettleAsync(cancel);
         var digests = new SortedDictionary<string, string>(StringComparer.Ordinal);
+        await entries.CloseAsync(cancel);
         if (entries.Differs)
         {
             digests[ParcelPaths.Entries] = await SaveAsync(entries.Entries, ParcelPaths.Entries, cancel);
@@ -71,7 +38,8 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         else
         {
             foreach (var line in await TagDigestsAsync(cancel))
-                if (line.Path.Text is ParcelPaths.Entries or ParcelPaths.Manifest) digests[line.Path.Text] = line.Sha256;
+                if (line.Path.Text == paths.NameOf(ParcelPaths.Entries)) digests[ParcelPaths.Entries] = line.Sha256;
+                else if (line.Path.Text == ParcelPaths.Manifest) digests[ParcelPaths.Manifest] = line.Sha256;
         }
         using (var snags = new TagFile())
         {
@@ -88,12 +56,23 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         digests[ParcelPaths.Info] = await SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel);
         digests[ParcelPaths.BagInfo] = await SaveTextAsync(ParcelPaths.BagInfo, $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: {entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n", cancel);
         digests[ParcelPaths.Bagit] = await SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel);
-        await SaveTextAsync(ParcelPaths.TagManifest, string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(d.Key)).Text)), cancel);
+        if (paths.Seal is not null)
+            foreach (var (key, sha256) in await KeyFilesAsync(renewed, cancel)) digests[key] = sha256;
+        await SaveTextAsync(ParcelPaths.TagManifest, string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(paths.NameOf(d.Key))).Text)), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Aside), cancel);
         await depot.SettleAsync(cancel);
+    }
+
+    private async Task<List<(string, string)>> KeyFilesAsync(IReadOnlySet<string> renewed, CancellationToken cancel)
+    {
+        // A digest that is known stays: what was damaged since is not blessed by listing it anew.
+        var found = (await TagDigestsAsync(cancel)).Where(l => l.Path.Parent.Text == ParcelPaths.Keys && !renewed.Contains(l.Path.Text)).Select(l => (l.Path.Text, l.Sha256)).ToList();
+        foreach (var name in await depot.ListAsync(paths.At(ParcelPaths.Keys), cancel))
+            if (!found.Exists(f => f.Item1 == $"{ParcelPaths.Keys}/{name.Name}") && await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Keys) / name.Name, cancel) is { } bytes) found.Add(($"{ParcelPaths.Keys}/{name.Name}", Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))));
+        return found;
     }
 
     private async Task<List<ManifestLine>> TagDigestsAsync(CancellationToken cancel)

@@ -14,7 +14,7 @@ public sealed record PurgeReport(string Parcel, string Depot, Amount Removed, IR
 public sealed record PurgeUnconfirmed(string Parcel) : Problem("purge.unconfirmed", $"Nothing was removed. A purge cannot be taken back: say the parcel's name once more with --confirm '{Parcel}'.");
 
 /// <summary>Removes a parcel from its depot and proves it by listing. Refused while another hand writes to it. May be killed and run again.</summary>
-public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time)
+public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, SealKeys? keys = null)
 {
     private const int MostLeft = 100;
 
@@ -25,11 +25,18 @@ public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time)
     {
         var started = time.GetTimestamp();
         var paths = new ParcelPaths(parcel);
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: false, cancel);
+        if (found.IsOk && found.Value is { } opened) paths = opened.Paths;
         // The file that says what the folder is goes last, so that a purge that was killed is known for a parcel still.
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is null) return new NoParcel(parcel.Text, depot.Address);
         if (confirmed.Trim('/') != parcel.Text) return new PurgeUnconfirmed(parcel.Text);
         var removed = Amount.None;
-        using (var entries = await EntryReader.OpenAsync(depot, paths.At(ParcelPaths.Entries), null, cancel))
+        if (paths.Seal is { Key: null })
+        {
+            // Without a key it is not known what was in the packs; how many there were is.
+            await foreach (var (_, bytes) in DepotTree.FilesAsync(depot, paths.Data, cancel)) removed += Amount.File(bytes);
+        }
+        else using (var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel))
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
                 if (entry.Kind != EntryKind.Folder) removed += Amount.File(entry.Bytes);
         if (!(await ParcelLock.TakeAsync(depot, paths, time, cancel)).TryGet(out var held, out var locked)) return locked;

@@ -1,7 +1,7 @@
-using System.Text.Json.Nodes;
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
@@ -21,9 +21,9 @@ public sealed record ParcelUnfinished(string Why) : Problem("parcel.unfinished",
 /// Brings a parcel into a folder of the new computer. Nothing that stands is changed; no link is followed; nothing is written outside.
 /// May be killed at any moment: run again, it ends in the same state.
 /// </summary>
-public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, LandingPlan? landing = null)
+public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, LandingPlan? landing = null, SealKeys? keys = null)
 {
-    private readonly ParcelPaths _paths = new(parcel);
+    private ParcelPaths _paths = new(parcel);
     private readonly PerFolder<Sum> _folders = new();
     private readonly List<Snag> _snags = [];
     private readonly List<Damage> _damages = [];
@@ -44,18 +44,10 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     public async Task<Result<RestoreReport>> RunAsync(string to, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
-        var info = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Info), cancel);
-        if (info is null) return new NoParcel(parcel.Text, depot.Address);
-        string? id;
-        try
-        {
-            id = (string?)JsonNode.Parse(info)?["id"];
-        }
-        catch (Exception wrong) when (wrong is System.Text.Json.JsonException or InvalidOperationException)
-        {
-            id = null;
-        }
-        if (!Guid.TryParse(id, out var parcelId)) return new ParcelUnknown($"The parcel's file {ParcelPaths.Info} is damaged. Verify the parcel.");
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
+        if (!found.IsOk) return found.Problem;
+        if (found.Value is not { } opened) return new NoParcel(parcel.Text, depot.Address);
+        _paths = opened.Paths;
         if (!await HasAsync(ParcelPaths.TagManifest, cancel)) return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then restore.");
         if (await HasAsync(ParcelPaths.OpenTrip, cancel)) return new ParcelUnfinished("A trip is under way or broke off. Run the trip again, then restore.");
         PosixHandle root;
@@ -74,7 +66,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             Workplace workplace;
             try
             {
-                workplace = new(root, parcelId.ToString("N")[..12]);
+                workplace = new(root, Guid.Parse(opened.Id).ToString("N")[..12]);
             }
             catch (PosixException broke)
             {
@@ -115,7 +107,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     {
         var steps = Channel.CreateBounded<Step>(new BoundedChannelOptions(1024) { SingleReader = true, SingleWriter = true });
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var restorer = new FileRestorer(depot, _paths, workplace, progress);
+        using var contents = OpenContents.Of(depot, _paths);
+        var restorer = new FileRestorer(contents, workplace, progress);
         var walking = Task.Run(() => WalkAsync(root, workplace, restorer, steps.Writer, stop.Token), CancellationToken.None);
         var counting = Task.Run(() => CountAsync(stop.Token), CancellationToken.None);
         var firstNames = new Dictionary<string, (FolderHandle Folder, byte[] Name)>(StringComparer.Ordinal);
@@ -159,7 +152,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     private async Task CountAsync(CancellationToken cancel)
     {
         long files = 0, bytes = 0;
-        using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), null, cancel);
+        using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, null, cancel);
         for (; entries.Current is { } entry; await entries.NextAsync(cancel))
         {
             if (entry.Kind == EntryKind.Folder || entry.GoneSince is not null || !_plan.Wants(entry.Shown)) continue;
@@ -176,7 +169,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         var frames = new Stack<Frame>();
         try
         {
-            using (var ahead = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), null, cancel))
+            using (var ahead = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, null, cancel))
                 for (; ahead.Current is { } entry; await ahead.NextAsync(cancel))
                     if (entry is { SameAs: { } first, GoneSince: null }) _wanted.Add(first);
             for (var round = 0; round < _plan.Rounds; round++) await RoundAsync(round);
@@ -193,7 +186,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
 
         async Task RoundAsync(int round)
         {
-            using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), round > 0 ? null : line => Damaged(new(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")), cancel);
+            using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, round > 0 ? null : line => Damaged(new(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")), cancel);
             frames.Push(new(null, DepotPath.Root, [], new(root), false));
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {

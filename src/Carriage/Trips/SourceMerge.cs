@@ -24,12 +24,12 @@ internal sealed record LeftBehind(string Shown, long Bytes, string Reason);
 /// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at once.
 /// Steps come out in the order of the walk: names that stand as they were in batches, all else at once.
 /// </summary>
-internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced displaced, TripOptions options, Odometer progress, TimeProvider time)
+internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carrier, Displaced displaced, TripOptions options, Odometer progress)
 {
     private const int Batch = 128;
+    private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(20);
 
-    private readonly FileCarrier _carrier = new(depot, paths, options, progress, time);
-    private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256) { SingleReader = true, SingleWriter = true });
+    private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256 + carrier.AtOnce) { SingleReader = true, SingleWriter = true });
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
     private readonly bool _chooses = !options.CarryList.IsEverything;
     private readonly List<DepotPath> _shut = [];
@@ -45,11 +45,11 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
     /// <param name="trip">Number of this trip, for what is found deleted.</param>
     public async Task RunAsync(string from, NameRule names, bool tellsCase, int trip, CancellationToken cancel)
     {
-        using var slots = new SemaphoreSlim(options.AtOnce);
+        using var slots = new SemaphoreSlim(carrier.AtOnce);
         Exception? broke = null;
         try
         {
-            await using var old = await EntriesAhead.OpenAsync(depot, paths.At(ParcelPaths.Entries), cancel);
+            await using var old = await EntriesAhead.OpenAsync(depot, paths, ParcelPaths.Entries, cancel);
             foreach (var item in new TreeReader(from, names, tellsCase).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
@@ -70,7 +70,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
                 await LookAsync(item, known, slots, cancel);
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
-            if (_batch.Count > 0) await _out.Writer.WriteAsync(_batch, cancel);
+            if (_batch.Count > 0) await WriteAsync(_batch, cancel);
         }
         catch (Exception why)
         {
@@ -78,6 +78,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
         }
         finally
         {
+            carrier.Finish();
             await Task.WhenAll(_running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             _out.Writer.Complete(broke);
         }
@@ -118,7 +119,18 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
         if (step.Same && _batch.Count < Batch) return ValueTask.CompletedTask;
         var full = _batch;
         _batch = new(Batch);
-        return _out.Writer.WriteAsync(full, cancel);
+        return WriteAsync(full, cancel);
+    }
+
+    // Where the taker waits for a file that is only gathered yet, that one must go.
+    private async ValueTask WriteAsync(List<Step> steps, CancellationToken cancel)
+    {
+        while (!_out.Writer.TryWrite(steps))
+        {
+            carrier.Hurry();
+            await Task.WhenAny(_out.Writer.WaitToWriteAsync(cancel).AsTask(), Task.Delay(Patience, cancel));
+            cancel.ThrowIfCancellationRequested();
+        }
     }
 
     private async ValueTask LookAsync(TreeItem item, Entry? known, SemaphoreSlim slots, CancellationToken cancel)
@@ -132,7 +144,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
         }
         string? sameAs = null;
         if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text)) sameAs = _firstNames[(facts.Device, facts.Inode)];
-        if (IsSame(known, facts, sameAs) && !(facts.Kind == NodeKind.File && options.Doubts(known!.Path.Text)))
+        if (IsSame(known, facts, sameAs) && !(facts.Kind == NodeKind.File && options.Doubts(known!)))
         {
             if (facts.Kind == NodeKind.File) progress.Moved(facts.Bytes);
             await PutAsync(new(null, known, known, null, true), cancel);
@@ -153,17 +165,18 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
         switch (facts.Kind)
         {
             case NodeKind.Folder:
-                await depot.MakeFoldersAsync(paths.Data.Join(item.Stored), cancel);
+                await carrier.NoteAsync(template, cancel);
                 await PutAsync(new(null, template with { Attributes = PosixFile.Attributes(item.Opened!) }, known, null, false), cancel);
                 break;
             case NodeKind.Link:
                 var (link, snag) = ReadLink(item, template);
+                if (link is not null) await carrier.NoteAsync(link, cancel);
                 await PutAsync(new(null, link, known, snag, false), cancel);
                 break;
             case NodeKind.File:
-                await slots.WaitAsync(cancel);
+                while (!await slots.WaitAsync(Patience, cancel)) carrier.Hurry();
                 item.Parent.Share();
-                var work = Task.Run(() => CarryAsync(item, template, known, slots, cancel));
+                var work = CarryAsync(item, template, known, slots, cancel);
                 lock (_running) _running.Add(work);
                 _ = work.ContinueWith(done =>
                 {
@@ -194,11 +207,10 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, Displaced dis
     {
         try
         {
-            return await _carrier.CarryAsync(item, template, known, cancel);
+            return await carrier.CarryAsync(item, template, known, cancel);
         }
         finally
         {
-            item.Parent.Release();
             slots.Release();
         }
     }

@@ -2,6 +2,7 @@ using System.Text.Json;
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
@@ -14,16 +15,13 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>The source cannot be carried at all.</summary>
 public sealed record SourceUnusable(string Folder, string Why) : Problem("carry.source", $"'{Folder}' cannot be carried: {Why}");
 
-/// <summary>The parcel is of a form that this program does not write.</summary>
-public sealed record ParcelUnknown(string Why) : Problem("parcel.unknown", Why);
-
 /// <summary>
 /// One trip: brings a parcel up to what stands in a source folder. Walk and old entries are merged in one order; new and changed files are carried side by side,
 /// their outcomes taken in order, so that entries, manifest and account are written in bounded memory. May be killed at any moment; the next trip goes on.
 /// </summary>
 public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, TimeProvider time)
 {
-    private readonly ParcelPaths _paths = new(parcel);
+    private ParcelPaths _paths = new(parcel);
     private PerFolder<Sum> _sums = new();
     private readonly List<Snag> _snags = [];
     private readonly SortedDictionary<string, Amount> _reasons = new(StringComparer.Ordinal);
@@ -66,9 +64,11 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     private async Task<Result<TripReport>> RunLockedAsync(string from, long started, CancellationToken cancel)
     {
+        var opening = new ParcelOpening(depot, parcel, options.Keys, time);
+        var opened = await opening.OpenOrMakeAsync(options.Sealing, cancel);
+        if (!opened.TryGet(out var parcelAt, out var problem)) return problem;
+        (var info, _paths) = parcelAt;
         var books = new ParcelBooks(depot, _paths, time);
-        var opened = await books.OpenAsync(cancel);
-        if (!opened.TryGet(out var info, out var problem)) return problem;
         var names = NameRule.TryParse((string?)info["names"]);
         if (names is null) return new ParcelUnknown($"The parcel writes names by the rule '{info["names"]}', which this program does not know. Use a newer yardhand.");
 
@@ -84,25 +84,35 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         {
             await displaced.RecoverAsync(cancel);
             await journal.FoldAsync(displaced, cancel);
-            await Leftovers.AdoptAsync(depot, _paths, journal, trip, time.GetUtcNow(), cancel);
+            // Of a sealed parcel's packs those that no journal tells of are taken away at the end: their files come anew.
+            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, time.GetUtcNow(), cancel);
             await journal.FoldAsync(displaced, cancel);
         }
 
+        if (_paths.Seal is { To.Count: > 0 } seal && doubted.Contains(ParcelOpening.RecipientsFile)) await opening.RenewAsync(seal, cancel);
+        var listLost = _paths.Seal is not null && trip > 1 && await IsListLostAsync(doubted, cancel);
         using var count = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var counting = Task.Run(() => CountAsync(from, names, count.Token), CancellationToken.None);
         try
         {
             var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
-            for (var (differs, earlier) = (brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0, Amount.None); ; differs = true)
+            for (var (differs, earlier) = (brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0 || listLost, Amount.None); ; differs = true)
             {
-                using var entries = new NewEntries(depot, _paths, differs);
-                var merge = new SourceMerge(depot, _paths, displaced, options with { TrustsDepot = !brokeOff, Doubted = doubted }, progress, time);
+                var packs = _paths.Seal is null ? null : new PackList(depot, _paths);
+                if (packs is not null) await packs.OpenAsync(cancel);
+                if (listLost) packs?.NeedAll();
+                using var entries = new NewEntries(depot, _paths, packs, differs);
+                // What stands in packs is never written over, so a trip that broke off leaves no doubt about them.
+                var how = options with { TrustsDepot = !brokeOff || packs is not null, Doubted = doubted };
+                await using ICarrier carrier = packs is null ? new FileCarrier(depot, _paths, how, progress, time) : new PackCarrier(depot, _paths, packs, from, how, progress, time, cancel);
+                var merge = new SourceMerge(depot, _paths, carrier, displaced, how, progress);
                 await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
                 if (!displaced.Any)
                 {
                     var again = Amount.Least(earlier, _kept);
                     var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds, [.. _reasons.Select(r => new LeftOutBy(r.Key, r.Value))]);
-                    await books.CloseAsync(report, info, trips, entries, cancel);
+                    await books.CloseAsync(report, info, trips, entries, doubted, cancel);
+                    if (packs is not null && entries.Differs) await packs.RemoveOthersAsync(cancel);
                     return report;
                 }
                 // Something had to make way, and the entries do not know yet: they are brought up to it, and the walk begins once more. All that was staged is there.
@@ -121,6 +131,15 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             await count.CancelAsync();
             await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
+    }
+
+    // Where the sealed list of entries is lost, all comes anew, and the packs stay: what was deleted at the source lies in them and nowhere else.
+    private async Task<bool> IsListLostAsync(HashSet<string> doubted, CancellationToken cancel)
+    {
+        if (doubted.Contains(_paths.NameOf(ParcelPaths.Entries))) await depot.RemoveAsync(_paths.At(ParcelPaths.Entries), cancel);
+        var opened = await depot.OpenAsync(_paths.At(ParcelPaths.Entries), cancel);
+        if (opened.IsOk) await opened.Value.DisposeAsync();
+        return !opened.IsOk;
     }
 
     private FolderCarried[] Folders() => [.. _sums.All.Select(f => new FolderCarried(f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut))];

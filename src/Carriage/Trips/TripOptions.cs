@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying.CarryLists;
 
 namespace YardRelay.Carriage.Trips;
@@ -26,11 +27,17 @@ public sealed record TripOptions
     /// <summary>Reads every file at both ends, also those that look as they did. Default: no.</summary>
     public bool ReadsAll { get; init; }
 
+    /// <summary>How a new parcel is sealed. Default: not at all.</summary>
+    public SealingWish? Sealing { get; init; }
+
+    /// <summary>Keys for a sealed parcel that is there already, and where this computer keeps them.</summary>
+    public SealKeys Keys { get; init; } = SealKeys.None;
+
     /// <summary>Paths below <c>data/</c> of which the parcel may have something else than its lists say.</summary>
     internal IReadOnlySet<string> Doubted { get; init; } = new HashSet<string>();
 
     /// <summary>Whether what the parcel has under a path must be looked at before it counts.</summary>
-    internal bool Doubts(string path) => ReadsAll || Doubted.Contains(path);
+    internal bool Doubts(Entry entry) => ReadsAll || (Doubted.Count > 0 && (Doubted.Contains(entry.Path.Text) || (entry.Packs?.Any(p => Doubted.Contains(p.Name)) ?? false)));
 
     /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
     internal bool TrustsDepot { get; init; } = true;

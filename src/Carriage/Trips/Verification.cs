@@ -2,6 +2,7 @@ using System.Security.Cryptography;
 using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 
@@ -16,9 +17,9 @@ public sealed record NoParcel(string Parcel, string Depot) : Problem("parcel.not
 /// </summary>
 /// <param name="share">Of the files under <c>data/</c>, how many are read, 0 to 1; the others are looked for only. The lists are always read.</param>
 /// <param name="seed">Which files these are; another seed takes others.</param>
-public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1)
+public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null)
 {
-    private readonly ParcelPaths _paths = new(parcel);
+    private ParcelPaths _paths = new(parcel);
     private readonly List<Damage> _damages = [];
 
     /// <summary>Verifies.</summary>
@@ -28,9 +29,13 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         var started = time.GetTimestamp();
         var atTop = await depot.ListAsync(_paths.Root, cancel);
         if (!atTop.Any(n => n.Name is "data" or "yard" or ParcelPaths.Manifest or ParcelPaths.TagManifest or ParcelPaths.Bagit)) return new NoParcel(parcel.Text, depot.Address);
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: false, cancel);
+        if (!found.IsOk) Say(DamageKind.Wrong, ParcelPaths.Info, found.Problem.Message);
+        else if (found.Value is { } opened) _paths = opened.Paths;
         if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null) Say(DamageKind.Wrong, ParcelPaths.OpenTrip, "A trip is under way or broke off. Run the trip again, then verify.");
         await VerifyTagsAsync(atTop, cancel);
-        await VerifyEntriesAsync(cancel);
+        if (_paths.Seal is null) await VerifyEntriesAsync(cancel);
+        else if (_paths.Seal.Key is not null) await VerifyPacksAsync(cancel);
         var payload = await VerifyPayloadAsync(cancel);
         await VerifyOxumAsync(payload, cancel);
         return new VerifyReport(payload, [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)], time.GetElapsedTime(started).TotalSeconds, _passedOver);
@@ -57,7 +62,7 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
             else if (!listed.TryAdd(tag.Path.Text, tag.Sha256)) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"{tag.Path} stands twice.");
         }
         if (text is not null)
-            foreach (var needed in ParcelPaths.TagFiles.Where(n => !listed.ContainsKey(n))) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"It does not list {needed}.");
+            foreach (var needed in _paths.TagFiles.Where(n => !listed.ContainsKey(n))) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"It does not list {needed}.");
 
         var there = atTop.Where(n => !n.IsFolder).Select(n => n.Name).ToHashSet(StringComparer.Ordinal);
         foreach (var folder in atTop.Where(n => n.IsFolder && n.Name != "data"))
@@ -80,7 +85,7 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     /// <summary>Entries against manifest: the same payload files with the same digests.</summary>
     private async Task VerifyEntriesAsync(CancellationToken cancel)
     {
-        using var entries = await EntryReader.OpenAsync(depot, _paths.At(ParcelPaths.Entries), line => Say(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}"), cancel);
+        using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, line => Say(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}"), cancel);
         if (entries.Current is null && await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Entries), cancel) is null) return;
         await using var manifest = ReadManifestAsync(report: false, cancel).GetAsyncEnumerator(cancel);
         var more = await manifest.MoveNextAsync();
@@ -94,6 +99,28 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
             else if (entries.Current!.Sha256 != manifest.Current.Sha256) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It has another digest for data/{entries.Current.Path} than the manifest.");
             if (order <= 0) await entries.NextAsync(cancel);
             if (order >= 0) more = await manifest.MoveNextAsync();
+        }
+    }
+
+    /// <summary>Entries of a sealed parcel against its manifest: each pack that a file lies in is listed.</summary>
+    private async Task VerifyPacksAsync(CancellationToken cancel)
+    {
+        var listed = new HashSet<string>(StringComparer.Ordinal);
+        await foreach (var line in ReadManifestAsync(report: false, cancel)) listed.Add(line.Path.Name);
+        try
+        {
+            using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, line => Say(DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), "A line of it is no entry, or points outside the parcel."), cancel);
+            for (; entries.Current is { } entry; await entries.NextAsync(cancel))
+            {
+                if (entry.Kind != EntryKind.File) continue;
+                if (entry.Packs is null) Say(DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), "It has a file that lies in no pack.");
+                foreach (var piece in entry.Packs ?? [])
+                    if (listed.Add(piece.Name)) Say(DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), $"A file of it lies in data/{piece.Name}, which the manifest lacks.");
+            }
+        }
+        catch (SealBrokenException broken)
+        {
+            Say(DamageKind.Changed, _paths.NameOf(ParcelPaths.Entries), broken.Message);
         }
     }
 

@@ -26,13 +26,15 @@ internal static class ProbeVerb
     {
         var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
         var carryList = CarryVerb.CarryListOption();
-        var command = new Command("will-it-go", "Looks before a trip whether it will go: depot, place of the parcel, room, names. Stages nothing.\n\nExample:\n  yardhand will-it-go --from /home/ida --depot file:///mnt/share --parcel ida-0412") { from, depot, parcel, carryList, json };
+        var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
+        var command = new Command("will-it-go", "Looks before a trip whether it will go: depot, place of the parcel, room, names. Stages nothing.\n\nExample:\n  yardhand will-it-go --from /home/ida --depot file:///mnt/share --parcel ida-0412") { from, depot, parcel, carryList, identity, passphrase, json };
         command.SetAction((args, cancel) => VerbRun.RunAsync("look", args.GetValue(json), async (progress, stop) =>
         {
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<Foreseen>)problem;
             using var opened = place.Depot;
             var list = CarryVerb.Read(args.GetValue(carryList));
-            return list.IsOk ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, TimeProvider.System).RunAsync(args.GetValue(from)!, stop) : Result<Foreseen>.Failed(list.Problems);
+            if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
+            return list.IsOk ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, TimeProvider.System, keys).RunAsync(args.GetValue(from)!, stop) : Result<Foreseen>.Failed(list.Problems);
         }, Reports.Show, foreseen => foreseen.Goes, cancel));
         return command;
     }

@@ -19,7 +19,8 @@ internal static class RestoreVerb
         var only = new Option<string[]>("--only") { Description = "Nothing but this folder or file. Repeat for more." };
         var clash = new Option<string[]>("--on-clash") { Description = "Where something else stands: beside (both are kept; the default), stay, newer or ours. FOLDER=RULE is for one folder." };
         var dry = new Option<bool>("--dry-run") { Description = "Only say what would land where, and what stands in the way." };
-        var command = new Command("restore", "Brings a parcel to the new computer, with times, modes, links and attributes. Goes on after any interruption when run again.\n\nExamples:\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home/ida\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home --account ida=imoreau --first ida/Desktop --dry-run") { depot, parcel, to, account, folder, first, only, clash, dry, json };
+        var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
+        var command = new Command("restore", "Brings a parcel to the new computer, with times, modes, links and attributes. Goes on after any interruption when run again.\n\nExamples:\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home/ida\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home --account ida=imoreau --first ida/Desktop --dry-run") { depot, parcel, to, account, folder, first, only, clash, dry, identity, passphrase, json };
         LandingPlan? Plan(ParseResult args, out IReadOnlyList<Problem> wrong)
         {
             var read = LandingOptions.Read(args.GetValue(account) ?? [], args.GetValue(folder) ?? [], args.GetValue(only) ?? [], args.GetValue(first) ?? [], args.GetValue(clash) ?? []);
@@ -31,12 +32,14 @@ internal static class RestoreVerb
         {
             if (Plan(args, out var wrong) is not { } plan) return Result<LandingForeseen>.Failed(wrong);
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<LandingForeseen>)problem;
-            using (place.Depot) return await new LandingPreview(place.Depot, place.Parcel, progress, TimeProvider.System, plan).RunAsync(args.GetValue(to)!, stop);
+            if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
+            using (place.Depot) return await new LandingPreview(place.Depot, place.Parcel, progress, TimeProvider.System, plan, keys).RunAsync(args.GetValue(to)!, stop);
         }, Reports.Show, foreseen => foreseen.Fits, cancel) : VerbRun.RunAsync("restore", args.GetValue(json), async (progress, stop) =>
         {
             if (Plan(args, out var wrong) is not { } plan) return Result<RestoreReport>.Failed(wrong);
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<RestoreReport>)problem;
-            using (place.Depot) return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, plan).RunAsync(args.GetValue(to)!, stop);
+            if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
+            using (place.Depot) return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, plan, keys).RunAsync(args.GetValue(to)!, stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

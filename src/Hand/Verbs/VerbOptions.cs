@@ -1,4 +1,7 @@
 using System.CommandLine;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
+using YardRelay.Core;
 
 namespace YardRelay.Hand.Verbs;
 
@@ -10,6 +13,33 @@ internal static class VerbOptions
     public static Option<string> Depot() => new("--depot") { Description = "file:///path for a folder, mounted share or disk; http(s)://host/path for a WebDAV share; sftp://user@host/path for a folder behind an SSH server. User and password in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD; for SFTP also YARD_DEPOT_KEY (file of a private key) and YARD_DEPOT_HOSTKEY (SHA256:…).", Required = true };
 
     public static Option<string> Parcel() => new("--parcel") { Description = "Name of the parcel: a folder in the depot.", Required = true };
+
+    public static Option<string[]> Identity() => new("--identity") { Description = "File with a secret key that a sealed parcel is sealed to. Repeat for more." };
+
+    public static Option<string?> Passphrase() => new("--passphrase-file") { Description = "File whose first line is the passphrase of a sealed parcel; '-' reads it from the input." };
+
+    /// <summary>The keys that a verb was given, or what is wrong with them.</summary>
+    public static Result<SealKeys> Keys(IReadOnlyList<string>? files, string? passphraseFile)
+    {
+        var identities = new List<AgeIdentity>();
+        foreach (var file in files ?? [])
+        {
+            if (!File.Exists(file)) return new Problem("key.file", $"There is no file '{file}'.");
+            if (AgeIdentity.TryParseFile(File.ReadAllText(file)) is not { } keys) return new Problem("key.form", $"The file '{file}' holds no secret keys. Each line of one is AGE-SECRET-KEY-1…, or begins with #; 'yardhand key join' makes one of two parts.");
+            identities.AddRange(keys);
+        }
+        var passphrase = ReadPassphrase(passphraseFile);
+        return passphrase.IsOk ? new SealKeys(identities, passphrase.Value, SealKeys.UsualFolder) : passphrase.Problem;
+    }
+
+    /// <summary>The passphrase of a file; null where none is named.</summary>
+    public static Result<string?> ReadPassphrase(string? file)
+    {
+        if (file is null) return Result<string?>.Of(null);
+        if (file != "-" && !File.Exists(file)) return new Problem("passphrase.file", $"There is no file '{file}'.");
+        var line = file == "-" ? Console.In.ReadLine() : File.ReadLines(file).FirstOrDefault();
+        return line is { Length: > 0 } ? line : new Problem("passphrase.empty", "The passphrase is empty. Write it as the first line.");
+    }
 
     public static Option<bool> Json() => new("--json") { Description = "One JSON object instead of text." };
 }

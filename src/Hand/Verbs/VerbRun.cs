@@ -1,6 +1,7 @@
 using System.Text.Json;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Hand.Shown;
@@ -35,6 +36,10 @@ internal static class VerbRun
         catch (DepotFullException full)
         {
             return Fail(full.Full.Code, full.Message, json, ExitCodes.SnagsOrDamage);
+        }
+        catch (SealBrokenException broken)
+        {
+            return Fail("parcel.broken", $"{broken.Message} Verify the parcel to see what is damaged.", json, ExitCodes.SnagsOrDamage);
         }
         catch (OperationCanceledException)
         {

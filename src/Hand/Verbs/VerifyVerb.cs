@@ -14,13 +14,15 @@ internal static class VerifyVerb
         var (depot, parcel, json) = (VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
         var sample = new Option<double>("--sample") { Description = "Reads so many of 100 files, others are looked for only; the lists are always read.", DefaultValueFactory = _ => 100 };
         var seed = new Option<int>("--seed") { Description = "Which files a sample has; another number takes others.", DefaultValueFactory = _ => 1 };
-        var command = new Command("verify", "Reads every byte of a parcel and names each missing, changed or extra file by its path in the bag. Judges the parcel only; snags of its trips do not count. What is damaged is noted in the parcel, and the next trip brings it anew.\n\nExample:\n  yardhand verify --depot file:///mnt/share --parcel ida-0412") { depot, parcel, sample, seed, json };
+        var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
+        var command = new Command("verify", "Reads every byte of a parcel and names each missing, changed or extra file by its path in the bag. Judges the parcel only; snags of its trips do not count. A sealed one is judged without a key; with one, its inner list is held against it too. What is damaged is noted in the parcel, and the next trip brings it anew.\n\nExample:\n  yardhand verify --depot file:///mnt/share --parcel ida-0412") { depot, parcel, sample, seed, identity, passphrase, json };
         command.SetAction((args, cancel) => VerbRun.RunAsync("verify", args.GetValue(json), async (progress, stop) =>
         {
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<VerifyReport>)problem;
             using var opened = place.Depot;
             if (args.GetValue(sample) is not (> 0 and <= 100)) return new Problem("verify.sample", "A sample is more than 0 and at most 100 of 100 files.");
-            var verified = await new Verification(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, args.GetValue(sample) / 100, args.GetValue(seed)).RunAsync(stop);
+            if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
+            var verified = await new Verification(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, args.GetValue(sample) / 100, args.GetValue(seed), keys).RunAsync(stop);
             if (verified.IsOk) await Doubts.SaveAsync(place.Depot, place.Parcel, verified.Value, stop);
             return verified;
         }, Reports.Show, report => report.IsWhole, cancel));

@@ -84,17 +84,17 @@ public sealed class TagFileTests
         var text = new StringBuilder();
         for (var i = 0; i < 3000; i++) text.Append(i % 700 == 3 ? "{ damaged\n" : $$"""{"path":"d/{{i:00000}}","kind":"folder","mode":"0755","modified":"1.000000000"}""" + "\n");
         File.WriteAllText(folder["entries"], text.ToString());
-        var path = DepotPath.Of("entries");
+        var paths = new ParcelPaths(DepotPath.Root);
         var (one, other) = (new List<string>(), new List<string>());
         var damaged = 0;
-        using (var reader = await EntryReader.OpenAsync(depot, path, _ => damaged++, TestContext.Current.CancellationToken))
+        using (var reader = await EntryReader.OpenAsync(depot, paths, "entries", _ => damaged++, TestContext.Current.CancellationToken))
             for (; reader.Current is { } entry; await reader.NextAsync(TestContext.Current.CancellationToken)) one.Add(entry.Key);
-        await using (var ahead = await EntriesAhead.OpenAsync(depot, path, TestContext.Current.CancellationToken))
+        await using (var ahead = await EntriesAhead.OpenAsync(depot, paths, "entries", TestContext.Current.CancellationToken))
             for (; ahead.Current is { } entry; await ahead.NextAsync()) other.Add(entry.Key);
         (one.Count, damaged).ShouldBe((2995, 5));
         other.ShouldBe(one);
-        await using (var left = await EntriesAhead.OpenAsync(depot, path, TestContext.Current.CancellationToken)) left.Current!.Key.ShouldBe("d/00000/");
-        await using var none = await EntriesAhead.OpenAsync(depot, DepotPath.Of("nothing"), TestContext.Current.CancellationToken);
+        await using (var left = await EntriesAhead.OpenAsync(depot, paths, "entries", TestContext.Current.CancellationToken)) left.Current!.Key.ShouldBe("d/00000/");
+        await using var none = await EntriesAhead.OpenAsync(depot, paths, "nothing", TestContext.Current.CancellationToken);
         none.Current.ShouldBeNull();
     }
 

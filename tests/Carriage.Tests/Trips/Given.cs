@@ -1,5 +1,7 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
@@ -18,6 +20,7 @@ internal sealed class Given : IDisposable
         Source = _folder.Make("source");
         _folder.Make("depot");
         Depot = new FolderDepot(_folder["depot"]);
+        Keys = new([], null, _folder["keys"]);
     }
 
     public string Source { get; }
@@ -32,7 +35,15 @@ internal sealed class Given : IDisposable
 
     public LandingPlan Landing { get; set; } = LandingPlan.Original;
 
-    public async Task<LandingForeseen> ForeseeAsync() => (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing).RunAsync(Target, TestContext.Current.CancellationToken)).Value;
+    public async Task<LandingForeseen> ForeseeAsync() => (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing, Keys).RunAsync(Target, TestContext.Current.CancellationToken)).Value;
+
+    /// <summary>Seals new parcels to <see cref="Recovery"/>.</summary>
+    public bool Seals { get; set; }
+
+    public AgeIdentity Recovery { get; } = AgeIdentity.Create();
+
+    /// <summary>Keys at hand; by default those that this computer keeps.</summary>
+    public SealKeys Keys { get; set; }
 
     public bool ReadsAll { get; set; }
 
@@ -48,13 +59,13 @@ internal sealed class Given : IDisposable
 
     public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
 
-    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList, ReadsAll = ReadsAll }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
+    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList, ReadsAll = ReadsAll, Keys = Keys, Sealing = Seals ? new([Recovery.Recipient], null) : null }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
 
-    public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Value;
+    public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System, keys: Keys).RunAsync(TestContext.Current.CancellationToken)).Value;
 
     public async Task<RestoreReport> RestoreAsync() => (await TryRestoreAsync()).Value;
 
-    public Task<Result<RestoreReport>> TryRestoreAsync() => new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing).RunAsync(Target, TestContext.Current.CancellationToken);
+    public Task<Result<RestoreReport>> TryRestoreAsync(string? to = null) => new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing, Keys).RunAsync(to ?? Target, TestContext.Current.CancellationToken);
 
     public void Dispose()
     {

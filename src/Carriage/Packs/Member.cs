@@ -1,0 +1,90 @@
+using System.Security.Cryptography;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Posix;
+
+namespace YardRelay.Carriage.Packs;
+
+/// <summary>How the reading of a member for its pack ended.</summary>
+internal enum MemberEnd
+{
+    Unread,
+    Whole,
+    Changed,
+    Unreadable,
+}
+
+/// <summary>
+/// What goes into a pack under one name: a file or a stretch of one, a folder or a link. Its length stands in the archive before it is read;
+/// so a file that changes meanwhile is filled up with zeros, does not count, and comes once more in another pack.
+/// </summary>
+/// <param name="entry">What is known of it: its stored name gives the name in the archive.</param>
+/// <param name="raw">Its path at the source.</param>
+/// <param name="facts">What it was when it was looked at; null for what has no content.</param>
+/// <param name="from">First byte of it that comes.</param>
+/// <param name="bytes">How many bytes come.</param>
+/// <param name="part">Its name in the archive, where that is not the entry's.</param>
+/// <param name="before">The digest up to <paramref name="from"/>.</param>
+internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long from, long bytes, string? part = null, IncrementalHash? before = null)
+{
+    public Entry Entry { get; private set; } = entry;
+
+    public byte[] Raw => raw;
+
+    public NodeFacts? Facts => facts;
+
+    public long From => from;
+
+    public long Bytes => bytes;
+
+    /// <summary>Header and, behind the content, what fills its last block.</summary>
+    public byte[] Header { get; } = PaxHeader.Of(entry.Kind, part ?? entry.Path.Text, bytes, entry.Mode, entry.Modified, entry.Target is { } target ? Names.PercentText.Encode(target) : null);
+
+    public long Length => Header.Length + bytes + PaxHeader.Padding(bytes);
+
+    public MemberEnd End { get; private set; }
+
+    public string? Why { get; private set; }
+
+    /// <summary>The digest of the file up to the end of this stretch.</summary>
+    public IncrementalHash? Digest { get; private set; }
+
+    /// <summary>Opens it anew, from <see cref="From"/> on; null, and the end told, where it is not what it was.</summary>
+    public PosixHandle? Open(PosixHandle root, TimeProvider time)
+    {
+        Digest?.Dispose();
+        (End, Why, Digest) = (MemberEnd.Unread, null, before?.Clone() ?? IncrementalHash.CreateHash(HashAlgorithmName.SHA256));
+        var file = PosixFile.TryOpenBeneath(root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
+        if (file is null && errno == PosixException.NotPermitted) file = PosixFile.TryOpenBeneath(root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
+        if (file is null)
+        {
+            Fail(errno is PosixException.AccessDenied or PosixException.NotPermitted ? MemberEnd.Unreadable : MemberEnd.Changed, new PosixException(errno, "It cannot be opened").Message + ".");
+            return null;
+        }
+        if (!IsAsItWas(file))
+        {
+            file.Dispose();
+            Fail(MemberEnd.Changed, "It changed before it was read.");
+            return null;
+        }
+        if (from > 0) PosixFile.Seek(file, from);
+        Entry = Trips.FileCarrier.Described(Entry, file, facts!.Value, time);
+        return file;
+    }
+
+    public void Took(ReadOnlySpan<byte> read) => Digest!.AppendData(read);
+
+    /// <summary>All of it was read: it counts if it is still what it was.</summary>
+    public void Close(PosixHandle file)
+    {
+        if (IsAsItWas(file)) End = MemberEnd.Whole;
+        else Fail(MemberEnd.Changed, "It changed while it was read.");
+    }
+
+    public void Fail(MemberEnd end, string why) => (End, Why) = (end, why);
+
+    private bool IsAsItWas(PosixHandle file)
+    {
+        var (now, then) = (PosixFile.Stat(file), facts!.Value);
+        return now.Kind == NodeKind.File && now.Bytes == then.Bytes && now.Modified == then.Modified && now.Changed == then.Changed && now.Inode == then.Inode;
+    }
+}

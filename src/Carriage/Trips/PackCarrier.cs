@@ -1,0 +1,298 @@
+using System.Security.Cryptography;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Packs;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Posix;
+using YardRelay.Carriage.Sealing;
+using YardRelay.Carriage.Trees;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>Carries files of a source into the packs of a sealed parcel: gathers them to packs, and makes several packs side by side.</summary>
+internal sealed class PackCarrier : ICarrier
+{
+    private const int MostMembers = 8192;
+
+    private readonly IDepot _depot;
+    private readonly ParcelPaths _paths;
+    private readonly PackList _packs;
+    private readonly PackContents _contents;
+    private readonly TripOptions _options;
+    private readonly Odometer _progress;
+    private readonly TimeProvider _time;
+    private readonly PosixHandle _root;
+    private readonly SemaphoreSlim _slots = new(Math.Clamp(Environment.ProcessorCount, 1, 4));
+    private readonly Lock _gate = new();
+    private Batch _batch = new();
+    private readonly List<Task> _staging = [];
+    private readonly CancellationTokenSource _stop;
+    private int _coming;
+    private bool _finishing;
+
+    /// <summary>Members of a pack to be, and where its outcome will be told.</summary>
+    private sealed class Batch
+    {
+        public readonly List<Member> Members = [];
+        public readonly TaskCompletionSource<Outcome> Done = new(TaskCreationOptions.RunContinuationsAsynchronously);
+        public long Bytes;
+        public int Files;
+
+        /// <summary>Adds a member and says where its content will begin.</summary>
+        public long Add(Member member)
+        {
+            var start = Bytes + member.Header.Length;
+            Members.Add(member);
+            Bytes += member.Length;
+            if (member.Facts is not null) Files++;
+            return start;
+        }
+    }
+
+    /// <summary>How a pack ended: its number, or why it is not in the depot.</summary>
+    private sealed record Outcome(int Pack, SnagKind Kind, string? Why);
+
+    public PackCarrier(IDepot depot, ParcelPaths paths, PackList packs, string from, TripOptions options, Odometer progress, TimeProvider time, CancellationToken cancel)
+    {
+        (_depot, _paths, _packs, _options, _progress, _time) = (depot, paths, packs, options, progress, time);
+        _root = TreeReader.OpenRoot(from);
+        _contents = new(depot, paths);
+        _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
+    }
+
+    public int AtOnce => 3 * MostMembers;
+
+    public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
+    {
+        Interlocked.Increment(ref _coming);
+        return TryAsync(item, template, old, cancel);
+    }
+
+    // Up to its place in a pack a file goes on the thread of the walk, so that packs have the order of the walk.
+    private async Task<Carried> TryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
+    {
+        var (facts, done) = Look(item, template);
+        if (done is null && old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified) done = await Task.Run(() => CompareAsync(item, template, old, cancel), CancellationToken.None);
+        item.Parent.Release();
+        if (done is { } known)
+        {
+            lock (_gate) Came();
+            return known;
+        }
+        Snag? last = null;
+        for (var attempt = 0; attempt < _options.TriesPerFile; attempt++)
+        {
+            _progress.Now(template.Shown);
+            var (entry, snag) = facts.Bytes > PackPiece.Most ? await Task.Run(() => CarryLargeAsync(item, template, facts, attempt > 0, cancel), CancellationToken.None) : await CarrySmallAsync(item, template, facts, attempt > 0, cancel);
+            if (entry is not null) return new(entry, null, true, true);
+            last = snag;
+            if (snag!.Kind is not SnagKind.ChangedWhileRead) break;
+            using var again = PosixFile.TryOpenBeneath(_root.Number, item.Raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out var errno);
+            if (again is null) return new(null, FileCarrier.Unopened(template, errno), false, false);
+            facts = PosixFile.Stat(again);
+            if (facts.Kind != NodeKind.File) return new(null, FileCarrier.Replaced(template), false, false);
+        }
+        if (last!.Kind == SnagKind.ChangedWhileRead) last = last with { Reason = $"It changed during each of {_options.TriesPerFile} reads. Close the program that writes to it, then run another trip." };
+        return new(null, last, false, false);
+    }
+
+    private static (NodeFacts Facts, Carried? Done) Look(TreeItem item, Entry template)
+    {
+        using var file = FileCarrier.TryOpen(item, out var errno);
+        if (file is null) return (default, new(null, FileCarrier.Unopened(template, errno), false, false));
+        var facts = PosixFile.Stat(file);
+        return (facts, facts.Kind == NodeKind.File ? null : new Carried(null, FileCarrier.Replaced(template), false, false));
+    }
+
+    /// <summary>A file that looks as it did but for a touch: one read tells, and spares the way to the depot.</summary>
+    private async Task<Carried?> CompareAsync(TreeItem item, Entry template, Entry old, CancellationToken cancel)
+    {
+        try
+        {
+            using var file = FileCarrier.TryOpen(item, out _);
+            if (file is null) return null;
+            var facts = PosixFile.Stat(file);
+            return await IsThereAsync(file, facts, old, cancel) ? new(FileCarrier.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false) : null;
+        }
+        catch (SourceBrokeException)
+        {
+            // It changes right now; the way into the pack says the same in better words.
+            return null;
+        }
+    }
+
+    public Task NoteAsync(Entry entry, CancellationToken cancel)
+    {
+        if (entry.Path.IsRoot) return Task.CompletedTask;
+        lock (_gate) _batch.Add(new(entry, entry.RawPath, null, 0, 0));
+        return Task.CompletedTask;
+    }
+
+    public void Hurry()
+    {
+        lock (_gate) Dispatch();
+    }
+
+    public void Finish()
+    {
+        lock (_gate)
+        {
+            _finishing = true;
+            if (_coming == 0) Dispatch();
+        }
+    }
+
+    // At the end of the walk the last pack waits for those that are on their way to it, and for nobody else.
+    private void Came()
+    {
+        if (Interlocked.Decrement(ref _coming) == 0 && _finishing) Dispatch();
+    }
+
+    /// <summary>Whether the parcel has the very content: looked at where there is a doubt.</summary>
+    private async Task<bool> IsThereAsync(PosixHandle file, NodeFacts facts, Entry old, CancellationToken cancel)
+    {
+        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        await FileCarrier.HashAsync(new(file, facts, _progress, hash), cancel);
+        var same = Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && (!_options.Doubts(old) || await FileCarrier.ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes));
+        if (!same) _progress.Moved(-facts.Bytes);
+        return same;
+    }
+
+    private async Task<(Entry? Entry, Snag? Snag)> CarrySmallAsync(TreeItem item, Entry template, NodeFacts facts, bool alone, CancellationToken cancel)
+    {
+        var member = new Member(template with { Bytes = facts.Bytes }, item.Raw, facts, 0, facts.Bytes);
+        Batch mine;
+        long start;
+        lock (_gate)
+        {
+            if (_batch.Bytes + member.Length > PackPiece.Most) Dispatch();
+            mine = _batch;
+            start = mine.Add(member);
+            // A file that comes once more waits for no other: that one might wait for it.
+            if (alone || mine.Files == MostMembers || mine.Bytes >= PackPiece.Most) Dispatch();
+            if (!alone) Came();
+        }
+        var outcome = await mine.Done.Task.WaitAsync(cancel);
+        if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
+        return (Finished(member.Entry, facts, member, [new(outcome.Pack, start, facts.Bytes)]), null);
+    }
+
+    /// <summary>A file larger than a pack: cut into parts, each in a pack of its own; <c>cat</c> joins them.</summary>
+    private async Task<(Entry? Entry, Snag? Snag)> CarryLargeAsync(TreeItem item, Entry template, NodeFacts facts, bool again, CancellationToken cancel)
+    {
+        if (!again) lock (_gate) Came();
+        var parts = (int)((facts.Bytes + PackPiece.Most - 1) / PackPiece.Most);
+        var (first, pieces) = (_packs.Number(parts), new List<PackPiece>());
+        IncrementalHash? before = null;
+        Member? member = null;
+        await _slots.WaitAsync(cancel);
+        try
+        {
+            for (var part = 0; part < parts; part++)
+            {
+                var from = part * PackPiece.Most;
+                member = new(template with { Bytes = facts.Bytes }, item.Raw, facts, from, Math.Min(PackPiece.Most, facts.Bytes - from), $"{template.Path.Text}=~part-{part + 1:00000}", before);
+                var outcome = await SaveAsync([member], first + part, cancel);
+                if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
+                pieces.Add(new(first + part, member.Header.Length, member.Bytes));
+                before?.Dispose();
+                before = member.Digest;
+            }
+        }
+        finally
+        {
+            _slots.Release();
+        }
+        return (Finished(member!.Entry, facts, member, pieces), null);
+    }
+
+    private static Snag? Trouble(Member member, Outcome outcome, Entry template, NodeFacts facts) => member.End switch
+    {
+        _ when outcome.Why is not null => new(template.Shown, outcome.Kind, facts.Bytes, outcome.Why),
+        MemberEnd.Whole => null,
+        MemberEnd.Unreadable => new(template.Shown, SnagKind.Unreadable, facts.Bytes, member.Why!),
+        _ => new(template.Shown, SnagKind.ChangedWhileRead, facts.Bytes, member.Why ?? "It was not read."),
+    };
+
+    private static Entry Finished(Entry entry, NodeFacts facts, Member member, IReadOnlyList<PackPiece> pieces) => entry with { Bytes = facts.Bytes, Sha256 = Convert.ToHexStringLower(member.Digest!.GetHashAndReset()), Packs = pieces };
+
+    /// <summary>Sets what was gathered on its way. A pack of folders and links alone waits: the entries know these.</summary>
+    private void Dispatch()
+    {
+        if (_batch.Files == 0) return;
+        var full = _batch;
+        _batch = new();
+        _staging.RemoveAll(s => s.IsCompleted);
+        _staging.Add(Task.Run(() => StageAsync(full), CancellationToken.None));
+    }
+
+    private async Task StageAsync(Batch batch)
+    {
+        try
+        {
+            await _slots.WaitAsync(_stop.Token);
+            try
+            {
+                batch.Done.SetResult(await SaveAsync(batch.Members, _packs.Number(1), _stop.Token));
+            }
+            finally
+            {
+                _slots.Release();
+            }
+        }
+        catch (Exception broke)
+        {
+            batch.Done.TrySetException(broke);
+        }
+    }
+
+    private async Task<Outcome> SaveAsync(IReadOnlyList<Member> members, int number, CancellationToken cancel)
+    {
+        var (path, aside) = (_paths.Data / PackPiece.NameOf(number), _paths.At(ParcelPaths.Aside) / PackPiece.NameOf(number));
+        var plain = PackStream.LengthOf(members);
+        var bytes = SealingStream.LengthOf(plain, _paths.Seal!.Recipients.Count);
+        for (var attempt = 0; attempt < _options.TriesPerFile; attempt++)
+        {
+            PackStream? reading = null;
+            HashedStream? hashed = null;
+            var saved = await _depot.SaveAsync(path, aside, () =>
+            {
+                _progress.Moved(-(reading?.Counted ?? 0));
+                reading = new(_root, members, _progress, _time);
+                return hashed = new(SealingStream.To(_paths.Seal.Recipients, reading, plain));
+            }, bytes, cancel);
+            if (!saved.IsOk)
+            {
+                _progress.Moved(-(reading?.Counted ?? 0));
+                if (saved.Problem is DepotFull full) throw new DepotFullException(full);
+                return new(number, SnagKind.DepotRefused, saved.Problem.Message);
+            }
+            var digest = hashed!.Sha256;
+            if (!_options.ReadBack || await ReadBackAsync(path, cancel) == (digest, bytes))
+            {
+                _packs.Add(number, bytes, digest);
+                return new(number, SnagKind.DepotRefused, null);
+            }
+            _progress.Moved(-reading!.Counted);
+        }
+        return new(number, SnagKind.DamagedInDepot, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip.");
+    }
+
+    private async Task<(string, long)> ReadBackAsync(DepotPath path, CancellationToken cancel)
+    {
+        if (!(await _depot.OpenAsync(path, cancel)).TryGet(out var stream, out _)) return ("", -1);
+        await using (stream) return await Digest.OfAsync(stream, null, cancel);
+    }
+
+    public async ValueTask DisposeAsync()
+    {
+        await _stop.CancelAsync();
+        List<Task> staging;
+        lock (_gate) staging = [.. _staging];
+        await Task.WhenAll(staging).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+        _stop.Dispose();
+        _root.Dispose();
+        _contents.Dispose();
+        _slots.Dispose();
+    }
+}

@@ -1,0 +1,138 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
+using YardRelay.Carriage.Trips;
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+public sealed class SealedParcelTests
+{
+    [Fact]
+    public async Task Age_and_tar_alone_give_back_the_tree_and_no_name_of_a_file_stands_in_the_depot()
+    {
+        using var given = new Given { Seals = true };
+        var names = new[] { "Documents/letter to Möwe.txt", "Documents/" + new string('l', 180) + "/" + new string('n', 120), "photos/gull.jpg", "zero", "tab\tand = sign" };
+        foreach (var name in names) given.Write(name, name == "zero" ? "" : "secret " + name);
+        Directory.CreateDirectory(Path.Combine(given.Source, "empty"));
+        File.CreateSymbolicLink(Path.Combine(given.Source, "link"), "Documents/letter to Möwe.txt");
+        File.SetUnixFileMode(Path.Combine(given.Source, "photos/gull.jpg"), UnixFileMode.UserRead | UnixFileMode.UserExecute);
+        File.SetLastWriteTimeUtc(Path.Combine(given.Source, "zero"), new DateTime(2011, 3, 4, 5, 6, 7, DateTimeKind.Utc).AddTicks(1234567));
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+
+        var all = Directory.GetFiles(given.Bag, "*", SearchOption.AllDirectories);
+        foreach (var file in all)
+        {
+            var text = File.ReadAllText(file, System.Text.Encoding.Latin1);
+            foreach (var word in new[] { "letter", "gull", "photos", "secret", "empty" }) (file + text).ShouldNotContain(word, Case.Sensitive, file);
+        }
+        File.WriteAllText(given["key"], given.Recovery.Secret());
+        Directory.CreateDirectory(given["tar"]);
+        foreach (var pack in Directory.GetFiles(Path.Combine(given.Bag, "data"))) Run.Must("sh", "-c", $"age -d -i '{given["key"]}' '{pack}' | tar x --preserve-permissions --no-same-owner -C '{given["tar"]}'");
+        File.Move(Path.Combine(given["tar"], "tab=09and = sign"), Path.Combine(given["tar"], "tab\tand = sign"));
+        Run.Must("touch", "-r", given.Source, given["tar"]);
+        SampleTrees.Differences(given.Source, given["tar"]).ShouldBeEmpty();
+        File.GetLastWriteTimeUtc(Path.Combine(given["tar"], "zero")).Ticks.ShouldBe(File.GetLastWriteTimeUtc(Path.Combine(given.Source, "zero")).Ticks);
+    }
+
+    [Fact]
+    public async Task A_large_file_is_cut_into_parts_that_cat_joins_and_comes_back_whole()
+    {
+        using var given = new Given { Seals = true };
+        using (var large = File.Create(Path.Combine(given.Source, "film.mkv")))
+        {
+            var (piece, random) = (new byte[1 << 20], new Random(5));
+            for (var i = 0; i < 70; i++)
+            {
+                random.NextBytes(piece);
+                large.Write(piece);
+            }
+        }
+        given.Write("note.txt", "beside it");
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        File.WriteAllText(given["key"], given.Recovery.Secret());
+        Directory.CreateDirectory(given["tar"]);
+        foreach (var pack in Directory.GetFiles(Path.Combine(given.Bag, "data"))) Run.Must("sh", "-c", $"age -d -i '{given["key"]}' '{pack}' | tar x -C '{given["tar"]}'");
+        Run.Must("sh", "-c", $"cat '{given["tar"]}'/film.mkv=* | cmp - '{given.Source}/film.mkv'");
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task It_opens_with_the_key_of_a_recipient_with_the_passphrase_with_joined_parts_with_one_added_later_and_with_no_other()
+    {
+        using var given = new Given();
+        given.Write("Documents/letter.txt", "Dear Ida");
+        (await new Trip(given.Depot, Given.Parcel, new() { Keys = given.Keys, Sealing = new([given.Recovery.Recipient], "three blue gulls") }, new(), TimeProvider.System).RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
+        var packs = Directory.GetFiles(Path.Combine(given.Bag, "data")).ToDictionary(p => p, File.ReadAllBytes);
+        var (own, later) = (given.Keys, AgeIdentity.Create());
+        foreach (var none in new[] { SealKeys.None, new([later]), new([], "three blue gull") })
+        {
+            given.Keys = none;
+            (await given.TryRestoreAsync()).Problem.ShouldBeOfType<ParcelSealed>();
+            (await given.TryCarryAsync()).Problem.ShouldBeOfType<ParcelSealed>();
+            (await given.VerifyAsync()).IsWhole.ShouldBeTrue("verifying needs no key");
+        }
+        var opening = new ParcelOpening(given.Depot, Given.Parcel, new([given.Recovery]), TimeProvider.System);
+        (await opening.AddAsync(new([later.Recipient], null), TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
+        (await opening.AddAsync(new([], "a new passphrase"), TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
+        foreach (var (path, bytes) in packs) File.ReadAllBytes(path).ShouldBe(bytes, "packs are as they were");
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        var parts = KeyParts.Split(given.Recovery, 3);
+        var number = 0;
+        foreach (var keys in new[] { own, new([given.Recovery]), new([KeyParts.TryJoin(parts[2], parts[0])!]), new([later]), new([], "a new passphrase") })
+        {
+            given.Keys = keys;
+            (await given.TryRestoreAsync(given[$"target{++number}"])).Value.IsWhole.ShouldBeTrue();
+            SampleTrees.Differences(given.Source, given[$"target{number}"]).ShouldBeEmpty();
+            given.Write($"new{number}", "one more trip");
+            (await given.CarryAsync()).Added.Files.ShouldBe(1);
+        }
+        given.Keys = new([], "three blue gulls");
+        (await given.TryRestoreAsync()).Problem.ShouldBeOfType<ParcelSealed>("the new passphrase took the place of the first");
+    }
+
+    [Fact]
+    public async Task A_list_that_the_depot_slips_in_does_not_open_and_an_open_parcel_does_not_become_a_sealed_one()
+    {
+        using var given = new Given { Seals = true };
+        given.Write("a", "a");
+        await given.CarryAsync();
+        var entries = Path.Combine(given.Bag, "yard/entries.jsonl.age");
+        using (var forged = SealingStream.To([given.Recovery.Recipient], new MemoryStream([10]), 1))
+        using (var file = File.Create(entries)) forged.CopyTo(file);
+        await Should.ThrowAsync<SealBrokenException>(given.RestoreAsync);
+        given.Depot = new YardRelay.Carriage.Depots.Folders.FolderDepot(Directory.CreateDirectory(given["other"]).FullName);
+        given.Seals = false;
+        await given.CarryAsync();
+        given.Seals = true;
+        (await given.TryCarryAsync()).Problem.Code.ShouldBe("parcel.open");
+    }
+
+    [Fact]
+    public async Task A_file_that_changes_while_its_pack_is_made_comes_in_the_next_one_and_one_without_rights_is_a_snag_that_holds_nobody_up()
+    {
+        using var given = new Given { Seals = true };
+        for (var i = 0; i < 30; i++) given.Write($"d/{i:00}", new string('x', 3000 + i));
+        var (whole, changed) = (given.Depot, 0);
+        given.Depot = new DepotThat(whole)
+        {
+            BeforeSave = path =>
+            {
+                if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Exchange(ref changed, 1) == 0) File.AppendAllText(Path.Combine(given.Source, "d/07"), "more");
+            },
+        };
+        var report = await given.CarryAsync();
+        changed.ShouldBe(1);
+        (report.Snags.Count, report.Carried.Files).ShouldBe((0, 30));
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+        given.Depot = new DepotThat(whole) { BeforeSave = path => { if (path.Contains("/data/", StringComparison.Ordinal)) File.AppendAllText(Path.Combine(given.Source, "d/08"), "still more"); } };
+        given.Write("d/08", "again");
+        given.Write("d/31", "beside it");
+        report = await given.CarryAsync();
+        report.Snags.ShouldHaveSingleItem().Path.ShouldBe("d/08");
+        report.Added.Files.ShouldBe(1);
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+    }
+}
