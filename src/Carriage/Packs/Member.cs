@@ -45,7 +45,10 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
 
     public string? Why { get; private set; }
 
-    /// <summary>The digest of the file up to the end of this stretch.</summary>
+    /// <summary>The digest of the file up to the end of this stretch, once it is whole.</summary>
+    public string? Sha256 { get; private set; }
+
+    /// <summary>The same, to go on with; for a stretch of a file only.</summary>
     public IncrementalHash? Digest { get; private set; }
 
     /// <summary>Opens it anew, from <see cref="From"/> on; null, and the end told, where it is not what it was.</summary>
@@ -76,8 +79,11 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
     /// <summary>All of it was read: it counts if it is still what it was.</summary>
     public void Close(PosixHandle file)
     {
-        if (IsAsItWas(file)) End = MemberEnd.Whole;
+        if (IsAsItWas(file)) (End, Sha256) = (MemberEnd.Whole, Convert.ToHexStringLower(Digest!.GetCurrentHash()));
         else Fail(MemberEnd.Changed, "It changed while it was read.");
+        if (part is not null) return;
+        Digest!.Dispose();
+        Digest = null;
     }
 
     public void Fail(MemberEnd end, string why) => (End, Why) = (end, why);

@@ -118,7 +118,8 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         _batch.Add(step);
         if (step.Same && _batch.Count < Batch) return ValueTask.CompletedTask;
         var full = _batch;
-        _batch = new(Batch);
+        // Thousands of files may be on their way to their packs: where one comes after the other, lists are short.
+        _batch = step.Same ? new(Batch) : [];
         return WriteAsync(full, cancel);
     }
 
