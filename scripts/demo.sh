@@ -18,7 +18,7 @@ while [ $# -gt 0 ]; do
   esac
   shift
 done
-need curl=curl python3=python3
+need /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core curl=curl python3=python3
 scripts/build.sh
 
 if $once; then
@@ -83,6 +83,10 @@ if [ ! -f "$state/ready" ]; then
     line site set Workshop --name Workshop --room "Engine hall:2" "Drawing office:1"
     line closure set stocktaking --name "Stocktaking in the engine hall" --site Workshop --at "$(day 2)"
     line delivery set second --name "Second batch" --arrives "$(day 1) 12:00" --tag KB-2060 KB-2061 KB-2062
+    line catalogue set berth --program "Berth Planner*" --offer "Berth Planner 7" --where "program shop, under Quays" --licence-bound
+    line catalogue set office --program "*Office*" --offer "Office suite, comes with the computer"
+    line catalogue set rota --program "Rota Desk" --offer "Rota Desk on the web" --where "https://rota.kestrelbay.example"
+    line catalogue set charts --program "Quay Charts*" --offer "Quay Charts 4" --where "ask the workshop for the licence" --licence-bound
     line estimate set kind issue --bench 20 --bench-unattended 60 --bench-site Workshop --bench-gap 60
     line account set noor --name "Noor Haddad" --role technician --site "North Quay" "Workshop"
     line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"

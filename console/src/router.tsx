@@ -1,11 +1,13 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { createRootRoute, createRoute, createRouter, Link } from '@tanstack/react-router'
 import { CapacityPage } from './features/capacity/CapacityPage'
+import { ReportPage } from './features/parcel/ReportPage'
 import { HistoryPage } from './features/plan/HistoryPage'
 import { OutlookPage } from './features/plan/OutlookPage'
 import { PlanPage } from './features/plan/PlanPage'
 import { SheetsPage } from './features/plan/SheetsPage'
 import { RosterPage } from './features/roster/RosterPage'
+import { SnagsPage } from './features/snags/SnagsPage'
 import { SwapPage } from './features/swap/SwapPage'
 import { SwapsPage } from './features/swaps/SwapsPage'
 import { TodayPage } from './features/today/TodayPage'
@@ -48,6 +50,30 @@ const swap = createRoute({
   },
 })
 
+const report = createRoute({
+  getParentRoute: () => root,
+  path: '/swaps/$swap/report',
+  component: function Report() {
+    const { swap: id } = report.useParams()
+    return <ReportPage key={id} id={id} />
+  },
+})
+
+export type SnagsSearch = { q?: string; site?: string; kind?: string; end?: string }
+const snags = createRoute({
+  getParentRoute: () => root,
+  path: '/snags',
+  validateSearch: (search: Record<string, unknown>): SnagsSearch => ({
+    q: text(search.q),
+    site: text(search.site),
+    kind: text(search.kind),
+    end: text(search.end),
+  }),
+  component: function Snags() {
+    return <SnagsPage search={snags.useSearch()} />
+  },
+})
+
 const plan = createRoute({
   getParentRoute: () => root,
   path: '/plan',
@@ -74,7 +100,7 @@ const capacity = createRoute({ getParentRoute: () => root, path: '/capacity', co
 
 export const createAppRouter = (_: QueryClient) =>
   createRouter({
-    routeTree: root.addChildren([today, swaps, swap, plan, outlook, history, sheets, roster, capacity]),
+    routeTree: root.addChildren([today, swaps, swap, report, snags, plan, outlook, history, sheets, roster, capacity]),
     defaultPreload: false,
     scrollRestoration: true,
   })

@@ -225,6 +225,25 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<SnagSeen>> WaiveAsync(string snag, string reason, CancellationToken cancel) => PostAsync<SnagSeen>($"api/snags/{E(snag)}/waiver", new WaiverWanted(reason), cancel);
 
+    public Task<Result<OrderSeen>> GiveOrderAsync(string swap, OrderWanted wanted, CancellationToken cancel) => PostAsync<OrderSeen>($"api/swaps/{E(swap)}/orders", wanted, cancel);
+
+    public Task<Result<Page<SnagListed>>> SnagsAsync(string refresh, string end, string? kind, string? cursor, CancellationToken cancel) => GetAsync<Page<SnagListed>>($"api/refreshes/{E(refresh)}/snags?limit=500&end={E(end)}&kind={E(kind ?? "")}&cursor={E(cursor ?? "")}", cancel);
+
+    public Task<Result<WaiversMade>> WaiveManyAsync(string refresh, WaiversWanted wanted, CancellationToken cancel) => PostAsync<WaiversMade>($"api/refreshes/{E(refresh)}/waivers", wanted, cancel);
+
+    public Task<Result<LandingSeen>> LandingAsync(string swap, CancellationToken cancel) => GetAsync<LandingSeen>($"api/swaps/{E(swap)}/landing", cancel);
+
+    public Task<Result<LandingSeen>> PutLandingAsync(string swap, LandingWanted wanted, CancellationToken cancel) => PutAsync<LandingSeen>($"api/swaps/{E(swap)}/landing", wanted, cancel);
+
+    public Task<Result<ParcelReport>> ReportAsync(string swap, CancellationToken cancel) => GetAsync<ParcelReport>($"api/swaps/{E(swap)}/report", cancel);
+
+    /// <summary>The report as a file: <c>csv</c> or <c>pdf</c>.</summary>
+    public Task<Result<byte[]>> ReportFileAsync(string swap, string form, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/report.{E(form)}", cancel);
+
+    public Task<Result<List<CatalogueSeen>>> CatalogueAsync(string refresh, CancellationToken cancel) => GetAsync<List<CatalogueSeen>>($"api/refreshes/{E(refresh)}/catalogue", cancel);
+
+    public Task<Result<CatalogueSeen>> PutCatalogueAsync(string refresh, string key, CatalogueWanted wanted, CancellationToken cancel) => PutAsync<CatalogueSeen>($"api/refreshes/{E(refresh)}/catalogue/{E(key)}", wanted, cancel);
+
     public Task<Result<List<TemplateSeen>>> TemplatesAsync(string refresh, CancellationToken cancel) => GetAsync<List<TemplateSeen>>($"api/refreshes/{E(refresh)}/templates", cancel);
 
     public Task<Result<TemplateSeen>> AddTemplateAsync(string refresh, string yaml, CancellationToken cancel) => PostAsync<TemplateSeen>($"api/refreshes/{E(refresh)}/templates", new { yaml }, cancel);

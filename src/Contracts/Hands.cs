@@ -15,8 +15,10 @@ public sealed record EnrolWanted(string Code, string Tag, string Host);
 public sealed record Enrolled(string Hand, string Token, string Tag);
 
 /// <summary>Asks for work to be done by a hand.</summary>
-/// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify or restore.</param>
-public sealed record OrderWanted(string Kind);
+/// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify, look, restore, part-restore or purge.</param>
+/// <param name="Only">Of a part restore: the folders or files that are wanted.</param>
+/// <param name="Confirm">Of a purge: the name of the parcel once more.</param>
+public sealed record OrderWanted(string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null);
 
 /// <summary>Asks for the same work at many swaps at once.</summary>
 /// <param name="Swaps">Ids; empty: all of the refresh that can have it now.</param>
@@ -31,9 +33,13 @@ public sealed record OrderSeen(string Id, string Kind, string Tag, string State,
 
 /// <summary>An order as its hand sees it.</summary>
 /// <param name="CarryList">For a trip: what comes along, as <c>--carry-list</c> takes it; null: everything.</param>
+/// <param name="Landing">For a restore: where it lands; null: in its original places.</param>
+/// <param name="Only">For a part restore: nothing but these.</param>
+/// <param name="SealTo">For a first trip: whom the parcel is sealed to; null: it is open.</param>
+/// <param name="ParcelKey">The key of a sealed parcel, for this order only.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null);
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null);
 
 /// <summary>How far an order is.</summary>
 public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
@@ -47,8 +53,11 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <summary>How an order ended.</summary>
 /// <param name="IsWhole">All accounted for: no snag, no damage.</param>
 /// <param name="Survey">Only of a survey.</param>
+/// <param name="Reasons">Of a trip: what stayed by the carry list, and why.</param>
+/// <param name="Foreseen">Of a look: what a restore would do.</param>
+/// <param name="ParcelKey">Of a trip to a sealed parcel: its key, which the service keeps encrypted.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null);
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

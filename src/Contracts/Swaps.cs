@@ -45,7 +45,7 @@ public sealed record ChecklistSeen(string Template, int TemplateVersion, int Ver
 public sealed record SignOffSeen(SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing);
 
 /// <summary>A parcel.</summary>
-public sealed record ParcelSeen(string Depot, string Address, string Name, int Trips, bool Verified);
+public sealed record ParcelSeen(string Depot, string Address, string Name, int Trips, bool Verified, bool Sealed, HoldSeen Hold);
 
 /// <summary>A line of a swap's history.</summary>
 public sealed record HistorySeen(long Number, DateTimeOffset At, string By, string Kind, string Words);

@@ -32,13 +32,16 @@ public sealed record TechniciansTaken(bool DryRun, int Added, int Changed, int S
 /// <param name="CapacityBytes">How much may lie there at once; null: no bound.</param>
 /// <param name="DailyBytes">What the link brings in a day; null: no bound.</param>
 /// <param name="HoldDays">How long a parcel lies after its swap, 0 to 366; null: 14.</param>
-public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null);
+public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null);
 
 /// <summary>A depot.</summary>
 /// <param name="Parcels">Parcels in it.</param>
 /// <param name="BytesPerSecond">The rate that estimates use.</param>
 /// <param name="Observed">Trips and restores that the rate rests on; 0: assumed.</param>
-public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed);
+/// <param name="EndsOn">The day on which it deletes by itself; null: it does not.</param>
+/// <param name="SealTo">Recipients that parcels in it are sealed to; none: they are open.</param>
+/// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
+public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>
@@ -88,7 +91,7 @@ public sealed record WaysSeen(int Swaps, long Bytes, IReadOnlyList<WayToCarry> W
 /// <summary>The world of a refresh in one piece.</summary>
 public sealed record WorldSeen(
     IReadOnlyList<SiteSeen> Sites, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<WaySeen> Ways, IReadOnlyList<ClosureSeen> Closures,
-    IReadOnlyList<DeliverySeen> Deliveries, IReadOnlyList<WaveSeen> Waves, IReadOnlyList<DepotSeen> Depots, IReadOnlyList<EstimateRuleSeen> Estimates);
+    IReadOnlyList<DeliverySeen> Deliveries, IReadOnlyList<WaveSeen> Waves, IReadOnlyList<DepotSeen> Depots, IReadOnlyList<EstimateRuleSeen> Estimates, IReadOnlyList<CatalogueSeen> Catalogue);
 
 /// <summary>Changes several swaps at once. What is null stays as it is.</summary>
 /// <param name="Swaps">Ids, 1 to 2,000.</param>

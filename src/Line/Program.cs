@@ -17,6 +17,7 @@ var root = new RootCommand("""
     RosterVerbs.Create(),
     PlanVerbs.Create(),
     ReportVerbs.Create(),
+    ParcelVerbs.CreateCatalogue(),
 };
 foreach (var command in RefreshVerbs.Create().Concat(WorldVerbs.Create()).Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create())) root.Subcommands.Add(command);
 root.Options.Add(Call.Json);

@@ -56,6 +56,12 @@ public sealed class DepotRow
     public long? DailyBytes { get; set; }
     public int HoldDays { get; set; } = 14;
 
+    /// <summary>The day on which it deletes by itself; null: it does not.</summary>
+    public DateOnly? EndsOn { get; set; }
+
+    /// <summary>Recipients that parcels in it are sealed to; none: they are open.</summary>
+    public List<string> SealTo { get; set; } = [];
+
     // What it was seen to bring, once something was seen.
     public double BytesPerSecond { get; set; }
     public int Observed { get; set; }
@@ -141,6 +147,7 @@ public sealed class SwapRow
     public bool VerifiedWhole { get; set; }
     public DateTimeOffset? RestoreAt { get; set; }
     public bool RestoreWhole { get; set; }
+    public DateTimeOffset? PurgedAt { get; set; }
 
     // The checklist keeps the version it began with.
     public required string Template { get; set; }
@@ -158,6 +165,26 @@ public sealed class CargoRow
 
     /// <summary>What people decided, as JSON. Null: nothing, the rules hold.</summary>
     public string? CarryList { get; set; }
+
+    /// <summary>Where it lands on the new computer, as JSON. Null: in its original places.</summary>
+    public string? Landing { get; set; }
+
+    /// <summary>What the last trip left behind by the carry list, for which reasons, as JSON.</summary>
+    public string? LeftOutBy { get; set; }
+
+    /// <summary>The key of a sealed parcel, encrypted with the service's own keys; handed to a hand with an order of this swap.</summary>
+    public string? ParcelKey { get; set; }
+}
+
+/// <summary>What the organisation offers for a program.</summary>
+public sealed class CatalogueRow
+{
+    public required string Refresh { get; set; }
+    public required string Key { get; set; }
+    public required string Program { get; set; }
+    public required string Offer { get; set; }
+    public string? Where { get; set; }
+    public bool IsLicenceBound { get; set; }
 }
 
 public sealed class FolderRow
@@ -293,6 +320,9 @@ public sealed class OrderRow
     public long TotalBytes { get; set; }
     public long BytesPerSecond { get; set; }
     public string? Words { get; set; }
+
+    /// <summary>Of a restore: the landing plan it goes by, as JSON.</summary>
+    public string? Landing { get; set; }
 }
 
 public sealed class LedgerRow

@@ -26,6 +26,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<PersonRow> People => Set<PersonRow>();
     public DbSet<SwapRow> Swaps => Set<SwapRow>();
     public DbSet<CargoRow> Cargo => Set<CargoRow>();
+    public DbSet<CatalogueRow> Catalogue => Set<CatalogueRow>();
     public DbSet<FolderRow> Folders => Set<FolderRow>();
     public DbSet<SnagRow> Snags => Set<SnagRow>();
     public DbSet<TemplateRow> Templates => Set<TemplateRow>();
@@ -88,6 +89,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         model.Entity<FolderRow>().HasKey(r => new { r.Swap, r.Folder });
         model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.LeftOut).Ignore(r => r.Depot);
         model.Entity<CargoRow>().HasKey(r => r.Swap);
+        model.Entity<CatalogueRow>().HasKey(r => new { r.Refresh, r.Key });
         model.Entity<SnagRow>(snag =>
         {
             snag.HasKey(r => r.Id);

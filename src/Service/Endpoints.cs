@@ -5,9 +5,11 @@ using YardRelay.Service.Days;
 using YardRelay.Service.Hands;
 using YardRelay.Service.Ledgers;
 using YardRelay.Service.Live;
+using YardRelay.Service.Parcels;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Rosters;
+using YardRelay.Service.Snags;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Worlds;
 
@@ -37,6 +39,10 @@ internal static class Endpoints
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);
         CarryListEndpoints.Map(api);
+        LandingEndpoint.Map(api);
+        CatalogueEndpoints.Map(api);
+        ReportEndpoints.Map(api);
+        SnagEndpoints.Map(api);
         EnrolEndpoints.Map(api);
         OrderEndpoints.Map(api);
         TodayEndpoint.Map(api);

@@ -96,6 +96,11 @@ function Pages({ refresh }: { refresh: string }) {
         </Link>
       </li>
       <li>
+        <Link to="/snags" search={{}}>
+          Snags
+        </Link>
+      </li>
+      <li>
         <Link to="/roster">Roster</Link>
       </li>
       <li>

@@ -147,6 +147,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
 
     private async Task<Seal?> OpenSealAsync(string id, CancellationToken cancel)
     {
+        if (keys.Own is { } parcelKey && Seal.TryParse(parcelKey) is { } given) return given;
         if (keys.Folder is { } folder && Path.Combine(folder, id) is var kept && File.Exists(kept) && Seal.TryParse(await File.ReadAllTextAsync(kept, cancel)) is { } own) return own;
         if (keys.Identities.Count == 0 && keys.Passphrase is null) return null;
         foreach (var name in await depot.ListAsync(_paths.At(ParcelPaths.Keys), cancel))

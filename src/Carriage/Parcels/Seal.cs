@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Sealing;
+using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 
 namespace YardRelay.Carriage.Parcels;
@@ -33,7 +34,8 @@ internal sealed record Seal(AgeIdentity? Key, IReadOnlyList<AgeRecipient> To)
 /// <param name="Identities">Keys that a parcel may be sealed to.</param>
 /// <param name="Passphrase">A passphrase that may open a parcel's key.</param>
 /// <param name="Folder">Where keys of parcels are kept; null: nowhere.</param>
-public sealed record SealKeys(IReadOnlyList<AgeIdentity> Identities, string? Passphrase = null, string? Folder = null)
+/// <param name="Own">The very key of the parcel at hand, as <see cref="TripReport.ParcelKey"/> gave it.</param>
+public sealed record SealKeys(IReadOnlyList<AgeIdentity> Identities, string? Passphrase = null, string? Folder = null, string? Own = null)
 {
     /// <summary>No key at all.</summary>
     public static readonly SealKeys None = new([]);

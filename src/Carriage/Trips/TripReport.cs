@@ -1,3 +1,4 @@
+using System.Text.Json.Serialization;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
@@ -16,6 +17,10 @@ public sealed record LeftOutBy(string Reason, Amount Files);
 /// <param name="Kept">Found as they were; not staged again.</param>
 public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds, IReadOnlyList<LeftOutBy>? Reasons = null)
 {
+    /// <summary>The key of a sealed parcel with those it is sealed to, for whoever keeps it; never printed. Null: the parcel is open.</summary>
+    [JsonIgnore]
+    public string? ParcelKey { get; init; }
+
     /// <summary>All that stands at the source.</summary>
     public Amount Seen => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Seen);
 

@@ -1,12 +1,14 @@
 using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Client;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Landings;
 
 namespace YardRelay.Hand.Service;
 
@@ -121,8 +123,8 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
             if (!Verbs.VerbRun.Open(order.Depot, order.Parcel).TryGet(out var place, out var problem)) return Failed(problem.Message);
             using (place.Depot)
             {
-                if (order.CarryList is null) return await WorkAsync(order.Kind, place.Depot, place.Parcel, CarryList.Everything, odometer, cancel);
-                return CarryList.Read(order.CarryList).TryGet(out var list, out var bad) ? await WorkAsync(order.Kind, place.Depot, place.Parcel, list, odometer, cancel) : Failed(bad.Message);
+                if (order.CarryList is null) return await WorkAsync(order, place.Depot, place.Parcel, CarryList.Everything, odometer, cancel);
+                return CarryList.Read(order.CarryList).TryGet(out var list, out var bad) ? await WorkAsync(order, place.Depot, place.Parcel, list, odometer, cancel) : Failed(bad.Message);
             }
         }
         catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
@@ -131,31 +133,51 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         }
     }
 
-    private async Task<OrderResult> WorkAsync(string kind, IDepot depot, DepotPath parcel, CarryList list, Odometer odometer, CancellationToken cancel)
+    private async Task<OrderResult> WorkAsync(OrderTaken order, IDepot depot, DepotPath parcel, CarryList list, Odometer odometer, CancellationToken cancel)
     {
-        var options = new TripOptions { CarryList = list };
+        var kind = order.Kind;
+        var keys = new SealKeys(order.ParcelKey is { } given && AgeIdentity.TryParseFile(given) is { } own ? own : [], null, SealKeys.UsualFolder, order.ParcelKey);
+        var recipients = (order.SealTo ?? []).Select(AgeRecipient.TryParse).OfType<AgeRecipient>().ToList();
+        if (recipients.Count != (order.SealTo?.Count ?? 0)) return Failed("The order names a recipient that is mistyped. Correct the depot, and order again.");
+        var options = new TripOptions { CarryList = list, Keys = keys, Sealing = recipients.Count > 0 ? new(recipients, null) : null };
+        var landing = order.Landing is { } wanted ? LandingOf(wanted, order.Only ?? []) : Result<LandingPlan>.Of(LandingPlan.Original);
+        if (!landing.IsOk) return Failed(string.Join(' ', landing.Problems.Select(p => p.Message)));
         switch (kind)
         {
             case "first-trip" or "top-up-trip" or "closing-trip":
                 // Before the first one it is said at once, and in whole sentences, what would stop it halfway.
-                if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time).RunAsync(state.Root, cancel) is { IsOk: true } look && !look.Value.Goes)
+                if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time, keys).RunAsync(state.Root, cancel) is { IsOk: true } look && !look.Value.Goes)
                     return Failed(string.Join(' ', look.Value.Findings.Where(f => f.Sign == Sign.Stop).Select(f => f.Words)));
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
                 return trip.TryGet(out var carried, out var refused)
-                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null) : Failed(refused.Message);
+                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey) : Failed(refused.Message);
             case "verify":
-                var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time).RunAsync(cancel);
+                var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys).RunAsync(cancel);
                 if (verified.IsOk) await Doubts.SaveAsync(depot, parcel, verified.Value, cancel);
                 return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], whole.Damages.Count, 0, null) : Failed(missing.Message);
-            case "restore":
-                var restored = await new Restore(depot, parcel, options.AtOnce, odometer, time).RunAsync(state.Root, cancel);
+            case "look":
+                var looked = await new LandingPreview(depot, parcel, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
+                return looked.TryGet(out var seen, out var blind) ? new(seen.Fits, [], [], 0, 0, null, null, null, new(time.GetUtcNow(), [.. seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed))], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel)) : Failed(blind.Message);
+            case "purge":
+                var purged = await new Purge(depot, parcel, time, keys).RunAsync(parcel.Text, cancel);
+                if (!purged.IsOk && purged.Problem is NoParcel) return new(true, [], [], 0, 0, null);
+                return purged.TryGet(out var gone, out var kept) ? new(gone.Left.Count == 0, [new(".", gone.Removed, gone.Removed, default)], [], gone.Left.Count, 0, null) : Failed(kept.Message);
+            case "restore" or "part-restore":
+                var restored = await new Restore(depot, parcel, options.AtOnce, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
                 return restored.TryGet(out var landed, out var unable)
-                    ? new(landed.IsWhole, [.. landed.Folders.Select(f => new FolderResult(f.Folder, f.InDepot, f.Restored + f.Stood + f.Beside, f.Open))],
+                    ? new(landed.IsWhole, [.. landed.Folders.Select(f => new FolderResult(f.Folder, f.InDepot, f.Restored + f.Stood + f.Beside + f.Stayed, f.Open))],
                         [.. landed.Snags, .. landed.Damages.Select(d => new Snag(d.Path.StartsWith("data/", StringComparison.Ordinal) ? d.Path[5..] : d.Path, SnagKind.DamagedInDepot, 0, d.Reason))], landed.Damages.Count, 0, null)
                     : Failed(unable.Message);
             default:
                 return Failed($"This hand does not know the order '{kind}'. Use a newer yardhand.");
         }
+    }
+
+    private static Result<LandingPlan> LandingOf(LandingWanted plan, IReadOnlyList<string> only)
+    {
+        static ClashRule? Rule(string text) => Enum.TryParse<ClashRule>(text, true, out var rule) ? rule : null;
+        if (Rule(plan.Clash) is not { } clash || plan.Clashes.Any(c => Rule(c.Rule) is null)) return new Problem("landing.clash", "The landing plan has a clash rule that this hand does not know. Use a newer yardhand.");
+        return LandingPlan.Create([.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))], only, plan.First, clash, [.. plan.Clashes.Select(c => new FolderClash(c.Folder, Rule(c.Rule)!.Value))]);
     }
 
     private static OrderResult Failed(string why) => new(false, [], [], 0, 0, why);

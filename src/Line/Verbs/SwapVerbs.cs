@@ -8,7 +8,7 @@ using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary>Swaps and the day: <c>yardline today</c>, <c>swap</c>, <c>step</c>, <c>snag</c>, <c>hand</c>.</summary>
+/// <summary>Swaps and the day: <c>yardline today</c>, <c>swap</c>, <c>step</c>, <c>hand</c>.</summary>
 internal static class SwapVerbs
 {
     public static IEnumerable<Command> Create()
@@ -19,7 +19,7 @@ internal static class SwapVerbs
         var swap = new Argument<string>("swap") { Description = "Id of the swap, such as autumn-0012." };
         var query = new Argument<string?>("find") { Description = "Part of a name, tag, room or id.", DefaultValueFactory = _ => null };
         var sort = new Option<string?>("--sort") { Description = "name, time or station." };
-        var kind = new Argument<string>("kind") { Description = "survey, first-trip, top-up-trip, closing-trip, verify or restore." };
+        var kind = new Argument<string>("kind") { Description = "survey, first-trip, top-up-trip, closing-trip, verify, look or restore." };
         var swaps = new Argument<string[]>("swaps") { Description = "Ids of swaps; none: every swap that can have it now.", Arity = ArgumentArity.ZeroOrMore };
         var seconds = new Option<int>("--seconds") { Description = "Longest wait.", DefaultValueFactory = _ => 60 };
         var part = new Option<string>("--as") { Description = "technician or coordinator.", DefaultValueFactory = _ => "technician" };
@@ -38,7 +38,7 @@ internal static class SwapVerbs
                 s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}."), needsRefresh: false),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };
-        foreach (var command in CargoVerbs.Create()) swapCommand.Subcommands.Add(command);
+        foreach (var command in CargoVerbs.Create().Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);
         yield return swapCommand;
 
         var step = new Argument<string[]>("steps") { Description = "Keys of steps; 'yardline swap show' lists them.", Arity = ArgumentArity.OneOrMore };
@@ -58,20 +58,7 @@ internal static class SwapVerbs
             }, list => Tables.Say($"{list.Steps.Count(s => s.State != "open")} of {list.Steps.Count} steps are dealt with.{(list.Steps.FirstOrDefault(s => s.State == "open" && s.Kind != "automatic") is { } next ? $" Next: {next.Title} ({next.Key})." : "")}"), needsRefresh: false),
         };
 
-        var snag = new Argument<string>("snag") { Description = "Id of the snag, or its first eight characters." };
-        var waiver = new Option<string>("--reason") { Description = "Why the file is not needed.", Required = true };
-        var snagKind = new Option<string?>("--kind") { Description = "Only snags of this kind, such as pipe or unreadable." };
-        var ids = new Option<bool>("--ids") { Description = "Only swap and snag ids, a line each, for scripts." };
-        yield return new Command("snag", "Snags.")
-        {
-            ListSnags(snagKind, ids),
-            Call.Command<SnagSeen>("waive", "Gives a file up, with a reason that stays.", "yardline snag waive autumn-0012 1f2e3d4c --reason 'Old print spool, not needed'", [swap, snag, waiver], async (c, _, a, cancel) =>
-            {
-                if (!(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
-                var found = seen.Snags.Where(n => n.Id.StartsWith(a.GetValue(snag)!, StringComparison.Ordinal)).ToList();
-                return found.Count == 1 ? await c.WaiveAsync(found[0].Id, a.GetValue(waiver)!, cancel) : new Problem("snag.which", $"{found.Count} snags of that swap begin with '{a.GetValue(snag)}'. It has {string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8]))}.");
-            }, n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
-        };
+        yield return SnagVerbs.Create();
 
         var computer = new Argument<string[]>("tags") { Description = "Asset tags of computers; none: every computer of the refresh.", Arity = ArgumentArity.ZeroOrMore };
         yield return new Command("hand", "Hands.")
@@ -81,32 +68,6 @@ internal static class SwapVerbs
                 foreach (var made in all) Tables.Say($"{made.Code}   for {made.Tag}, once, until {made.Expires.LocalDateTime:ddd d MMM HH:mm}");
             }),
         };
-    }
-
-    private static Command ListSnags(Option<string?> kind, Option<bool> ids)
-    {
-        var plain = false;
-        return Call.Command<List<SnagSeen>>("list", "Lists open snags.", "yardline snag list", [kind, ids], async (c, r, a, cancel) =>
-        {
-            plain = a.GetValue(ids);
-            if (!(await AllAsync(c, r, null, null, cancel)).TryGet(out var swaps, out var problem)) return problem;
-            var all = new List<SnagSeen>();
-            foreach (var one in swaps.Where(s => s.OpenSnags > 0))
-            {
-                if (!(await c.SwapAsync(one.Id, cancel)).TryGet(out var seen, out var refused)) return refused;
-                all.AddRange(seen.Snags.Where(n => n.End == "open" && (a.GetValue(kind) is not { } wanted || n.Kind.ToString().Equals(wanted, StringComparison.OrdinalIgnoreCase))));
-            }
-            return all;
-        }, all =>
-        {
-            if (plain)
-            {
-                foreach (var n in all) Tables.Say($"{n.Swap} {n.Id}");
-                return;
-            }
-            Tables.Show(["Swap", "Snag", "Path", "Why"], all.Select(n => new[] { n.Swap, n.Id[..8], n.Path, n.Reason }));
-            Tables.Say($"{all.Count} open snags.");
-        });
     }
 
     private static async Task<Result<string>> WaitAsync(YardClient client, string refresh, TimeSpan most, CancellationToken cancel)

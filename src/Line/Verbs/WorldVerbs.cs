@@ -140,16 +140,18 @@ internal static class WorldVerbs
     private static Command Depot()
     {
         var (key, name) = (Key, Name);
-        var address = new Option<string>("--address") { Description = "file:///path or http(s)://host/path, without a password.", Required = true };
+        var address = new Option<string>("--address") { Description = "file:///path, http(s)://host/path or sftp://user@host/path, without a password.", Required = true };
         var capacity = new Option<double?>("--room-gb") { Description = "How much may lie there at once, in GB; left out: no bound." };
         var daily = new Option<double?>("--daily-gb") { Description = "What the link brings in a day, in GB; left out: no bound." };
         var hold = new Option<int?>("--hold-days") { Description = "How long a parcel lies after its swap; left out: 14." };
+        var ends = new Option<DateOnly?>("--ends") { Description = "The day on which the depot deletes by itself; left out: it does not." };
+        var sealTo = new Option<string[]>("--seal-to") { Description = "Recipient (age1…) that new parcels in it are sealed to; repeat for more. Left out: parcels are open." };
         long? Bytes(double? gigabytes) => gigabytes is { } g ? (long)(g * 1e9) : null;
         return new Command("depot", "Depots: list them, set one.")
         {
-            List("depots and what lies in them", "yardline depot list", w => w.Depots, ["Key", "Name", "Address", "Parcels", "Size", "Room", "Per day", "Rate"],
-                d => [d.Key, d.Name, d.Address, $"{d.Parcels}", ByteText.Of(d.Bytes), d.CapacityBytes is { } room ? ByteText.Of(room) : "", d.DailyBytes is { } day ? ByteText.Of(day) : "", $"{ByteText.Of((long)d.BytesPerSecond)}/s {(d.Observed == 0 ? "assumed" : $"seen in {d.Observed}")}"], 3, 4, 5, 6),
-            Call.Command("set", "Makes or changes a depot.", "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/ --room-gb 500 --daily-gb 120", [key, name, address, capacity, daily, hold], (c, r, a, cancel) => c.PutDepotAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(address)!, Bytes(a.GetValue(capacity)), Bytes(a.GetValue(daily)), a.GetValue(hold)), cancel), d => Tables.Say($"{d.Name} is {d.Address}.")),
+            List("depots and what lies in them", "yardline depot list", w => w.Depots, ["Key", "Name", "Address", "Parcels", "Size", "Promised", "Room", "Per day", "Rate", "Ends", "Sealed"],
+                d => [d.Key, d.Name, d.Address, $"{d.Parcels}", ByteText.Of(d.Bytes), d.PromisedBytes > 0 ? ByteText.Of(d.PromisedBytes) : "", d.CapacityBytes is { } room ? ByteText.Of(room) : "", d.DailyBytes is { } day ? ByteText.Of(day) : "", $"{ByteText.Of((long)d.BytesPerSecond)}/s {(d.Observed == 0 ? "assumed" : $"seen in {d.Observed}")}", $"{d.EndsOn:yyyy-MM-dd}", d.SealTo.Count > 0 ? $"to {d.SealTo.Count}" : ""], 3, 4, 5, 6, 7),
+            Call.Command("set", "Makes or changes a depot.", "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/ --room-gb 500 --daily-gb 120", [key, name, address, capacity, daily, hold, ends, sealTo], (c, r, a, cancel) => c.PutDepotAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(address)!, Bytes(a.GetValue(capacity)), Bytes(a.GetValue(daily)), a.GetValue(hold), a.GetValue(ends), a.GetValue(sealTo)), cancel), d => Tables.Say($"{d.Name} is {d.Address}.")),
         };
     }
 

@@ -117,9 +117,45 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Inventory")
                         .HasColumnType("text");
 
+                    b.Property<string>("Landing")
+                        .HasColumnType("text");
+
+                    b.Property<string>("LeftOutBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ParcelKey")
+                        .HasColumnType("text");
+
                     b.HasKey("Swap");
 
                     b.ToTable("Cargo");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.CatalogueRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<bool>("IsLicenceBound")
+                        .HasColumnType("boolean");
+
+                    b.Property<string>("Offer")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Program")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Where")
+                        .HasColumnType("text");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Catalogue");
                 });
 
             modelBuilder.Entity("YardRelay.Records.ClosureRow", b =>
@@ -233,6 +269,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long?>("DailyBytes")
                         .HasColumnType("bigint");
 
+                    b.Property<DateOnly?>("EndsOn")
+                        .HasColumnType("date");
+
                     b.Property<int>("HoldDays")
                         .HasColumnType("integer");
 
@@ -242,6 +281,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<int>("Observed")
                         .HasColumnType("integer");
+
+                    b.PrimitiveCollection<List<string>>("SealTo")
+                        .IsRequired()
+                        .HasColumnType("text[]");
 
                     b.HasKey("Refresh", "Key");
 
@@ -431,6 +474,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<string>("Kind")
                         .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Landing")
                         .HasColumnType("text");
 
                     b.Property<long?>("LeaseUntil")
@@ -832,6 +878,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.PrimitiveCollection<List<string>>("Preferred")
                         .IsRequired()
                         .HasColumnType("text[]");
+
+                    b.Property<long?>("PurgedAt")
+                        .HasColumnType("bigint");
 
                     b.Property<string>("Receiver")
                         .HasColumnType("text");

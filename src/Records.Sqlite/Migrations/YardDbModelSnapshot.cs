@@ -109,9 +109,45 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Inventory")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Landing")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LeftOutBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ParcelKey")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Swap");
 
                     b.ToTable("Cargo");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.CatalogueRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsLicenceBound")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Offer")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Program")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Where")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Catalogue");
                 });
 
             modelBuilder.Entity("YardRelay.Records.ClosureRow", b =>
@@ -225,6 +261,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("DailyBytes")
                         .HasColumnType("INTEGER");
 
+                    b.Property<DateOnly?>("EndsOn")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("HoldDays")
                         .HasColumnType("INTEGER");
 
@@ -234,6 +273,10 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<int>("Observed")
                         .HasColumnType("INTEGER");
+
+                    b.PrimitiveCollection<string>("SealTo")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
 
                     b.HasKey("Refresh", "Key");
 
@@ -423,6 +466,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<string>("Kind")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Landing")
                         .HasColumnType("TEXT");
 
                     b.Property<long?>("LeaseUntil")
@@ -824,6 +870,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.PrimitiveCollection<string>("Preferred")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("PurgedAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Receiver")
                         .HasColumnType("TEXT");

@@ -35,7 +35,7 @@ internal static class OrderEndpoints
         return (await writer.WriteAsync<OrderSeen>(SwapEndpoints.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            var given = await GiveAsync(w, row, wanted.Kind, cancel);
+            var given = await GiveAsync(w, row, wanted, cancel);
             return given.TryGet(out var order, out var problem) ? new OrderSeen(order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words) : problem;
         }, cancel)).ToHttp();
     }
@@ -43,6 +43,7 @@ internal static class OrderEndpoints
     private static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(string refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (!OrderKinds.All.Contains(wanted.Kind)) return new Problem[] { new("order.kind", $"'{wanted.Kind}' is not an order. Use {string.Join(", ", OrderKinds.All)}.") }.ToHttp();
+        if (wanted.Kind is OrderKinds.Purge or OrderKinds.PartRestore) return new Problem[] { new("order.one", $"{OrderKinds.Words(wanted.Kind)} is ordered for one swap at a time.") }.ToHttp();
         return (await writer.WriteAsync<OrdersMade>(refresh, async w =>
         {
             var rows = await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel);
@@ -50,7 +51,7 @@ internal static class OrderEndpoints
             var (given, skipped) = (0, new List<string>());
             foreach (var row in rows.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
             {
-                if ((await GiveAsync(w, row, wanted.Kind, cancel)).TryGet(out _, out var problem)) given++;
+                if ((await GiveAsync(w, row, new(wanted.Kind), cancel)).TryGet(out _, out var problem)) given++;
                 else skipped.Add($"{row.Id} {row.Name}: {problem.Message}");
             }
             return new OrdersMade(given, skipped);
@@ -58,8 +59,9 @@ internal static class OrderEndpoints
     }
 
     /// <summary>Gives an order, or finds the same one that is still to be done.</summary>
-    private static async Task<Result<OrderRow>> GiveAsync(Writing.Writing w, SwapRow swap, string kind, CancellationToken cancel)
+    private static async Task<Result<OrderRow>> GiveAsync(Writing.Writing w, SwapRow swap, OrderWanted wanted, CancellationToken cancel)
     {
+        var kind = wanted.Kind;
         var (tag, refusal) = OrderKinds.For(kind, swap);
         if (refusal is not null || tag is null) return new ServiceProblem("order.not-now", $"{OrderKinds.Words(kind)} cannot be ordered for {swap.Id}: {refusal ?? "it has no such computer"}.", 409);
         if (swap.Depot is null && kind != OrderKinds.Survey)
@@ -69,10 +71,26 @@ internal static class OrderEndpoints
             swap.Depot = depot.Key;
             swap.Parcel = $"{swap.Refresh}/{ParcelName(swap)}";
         }
+        if (kind == OrderKinds.PartRestore && wanted.Only is not { Count: > 0 }) return new Problem("order.only", "Which part is wanted? Name folders or files as the parcel has them.");
+        if (kind == OrderKinds.Purge)
+        {
+            if (wanted.Confirm != swap.Parcel) return new Problem("order.confirm", $"Nothing was ordered. A purge cannot be taken back: say the name of the parcel once more, '{swap.Parcel}'.");
+            var hold = await Parcels.HoldReader.ReadAsync(w.Db, swap, new Refreshes.RefreshClock(w.Refresh).DayOf(w.Now), cancel);
+            if (hold.Missing.Count > 0) return new ServiceProblem("parcel.held", $"The parcel of {swap.Id} is not purged: {string.Join(' ', hold.Missing)}", 409);
+        }
+        string? landing = null;
+        if (OrderKinds.Lands(kind))
+        {
+            var cargo = await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+            var plan = Parcels.KeptLanding.Of(cargo).Plan;
+            var only = kind == OrderKinds.PartRestore ? wanted.Only!.Select(o => o.Trim('/')).ToList() : [];
+            if (Parcels.KeptLanding.Read(plan, only) is { IsOk: false } bad) return Result<OrderRow>.Failed(bad.Problems);
+            landing = JsonSerializer.Serialize(new Parcels.OrderedLanding(plan, only));
+        }
         var open = await w.Db.Orders.FirstOrDefaultAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel);
         if (open is not null)
             return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
-        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1 };
+        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing };
         w.Db.Orders.Add(order);
         w.HandsToWake.Add(tag);
         w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} at {tag}", new() { ["order"] = order.Id, ["kind"] = kind });
@@ -82,7 +100,7 @@ internal static class OrderEndpoints
     /// <summary>A folder that a person recognises: name, swap number.</summary>
     private static string ParcelName(SwapRow swap) => $"{string.Concat(swap.Name.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-')} {swap.Id[(swap.Id.LastIndexOf('-') + 1)..]}";
 
-    private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
+    private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time, IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
     {
         var (hand, tag, refresh) = (user.NameOf(), user.FindFirstValue("tag")!, user.FindFirstValue("refresh")!);
         var until = time.GetUtcNow() + TimeSpan.FromSeconds(Math.Clamp(waitSeconds, 0, LongestPoll.TotalSeconds));
@@ -99,7 +117,7 @@ internal static class OrderEndpoints
             }
             if (due)
             {
-                var taken = await writer.WriteAsync<OrderTaken>(refresh, w => TakeAsync(w, hand, tag, cancel), cancel);
+                var taken = await writer.WriteAsync<OrderTaken>(refresh, w => TakeAsync(w, hand, tag, keys, cancel), cancel);
                 if (taken.IsOk) return TypedResults.Ok(taken.Value);
                 if (taken.Problem == Replaced) return new[] { taken.Problem }.ToHttp();
             }
@@ -122,7 +140,7 @@ internal static class OrderEndpoints
     // A hand may be replaced while it waits: who it was when it asked is not who it is now.
     private static Task<bool> InForceAsync(YardDb db, string hand, CancellationToken cancel) => db.Hands.AnyAsync(h => h.Id == hand && h.ReplacedAt == null, cancel);
 
-    private static async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string hand, string tag, CancellationToken cancel)
+    private static async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string hand, string tag, Parcels.ParcelKeys keys, CancellationToken cancel)
     {
         if (!await InForceAsync(w.Db, hand, cancel)) return Replaced;
         // A hand that asks while its own order is under way was restarted: it goes on with that one.
@@ -134,10 +152,14 @@ internal static class OrderEndpoints
         (order.Files, order.TotalFiles, order.Bytes, order.TotalBytes, order.BytesPerSecond) = (0, 0, 0, 0, 0);
         order.Attempt++;
         w.Note("order.taken", order.Swap, $"The hand at {tag} began: {OrderKinds.Words(order.Kind).ToLowerInvariant()}{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}", new() { ["order"] = order.Id, ["attempt"] = order.Attempt });
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel, OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel)) is { IsEverything: false } list ? list.Write() : null);
+        var cargo = await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+        var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
+        var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
+        var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null);
     }
 
-    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, CancellationToken cancel)
+    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time, CancellationToken cancel)
     {
         var (hand, refresh) = (user.NameOf(), user.FindFirstValue("refresh")!);
         if (report.Result is null) return await ProgressAsync(order, number, report, hand, refresh, hub, records, time, cancel);
@@ -148,7 +170,7 @@ internal static class OrderEndpoints
             if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? w.Now);
             (row.NextBatch, row.HeardAt, row.EndedAt, row.LeaseUntil) = (number + 1, w.Now, w.Now, null);
             Show(row, report.Progress);
-            await ResultTaker.TakeAsync(w, row, report.Result, cancel);
+            await ResultTaker.TakeAsync(w, row, report.Result, keys, cancel);
             return new ReportTaken(row.NextBatch, w.Now);
         }, cancel)).ToHttp();
     }

@@ -21,25 +21,33 @@ internal static class OrderKinds
     public const string TopUpTrip = "top-up-trip";
     public const string ClosingTrip = "closing-trip";
     public const string Verify = "verify";
+    public const string Look = "look";
     public const string Restore = "restore";
+    public const string PartRestore = "part-restore";
+    public const string Purge = "purge";
 
-    public static readonly IReadOnlyList<string> All = [Survey, FirstTrip, TopUpTrip, ClosingTrip, Verify, Restore];
+    public static readonly IReadOnlyList<string> All = [Survey, FirstTrip, TopUpTrip, ClosingTrip, Verify, Look, Restore, PartRestore, Purge];
+
+    /// <summary>Orders of the new computer, which read the parcel.</summary>
+    public static bool Lands(string kind) => kind is Look or Restore or PartRestore;
 
     public static bool IsTrip(string kind) => kind is FirstTrip or TopUpTrip or ClosingTrip;
 
-    public static string Words(string kind) => kind switch { Survey => "Survey", FirstTrip => "First trip", TopUpTrip => "Top-up trip", ClosingTrip => "Closing trip", Verify => "Verify", Restore => "Restore", _ => kind };
+    public static string Words(string kind) => kind switch { Survey => "Survey", FirstTrip => "First trip", TopUpTrip => "Top-up trip", ClosingTrip => "Closing trip", Verify => "Verify", Look => "Look before a restore", Restore => "Restore", PartRestore => "Restore of a part", Purge => "Purge", _ => kind };
 
     /// <summary>The computer that does it, or why the swap cannot have such an order.</summary>
     public static (string? Tag, string? Refusal) For(string kind, SwapRow swap)
     {
-        if (!swap.Kind.Stages() && kind != Restore) return (null, $"a swap of kind {swap.Kind.ToString().ToLowerInvariant()} has no old computer to read");
+        if (swap.PurgedAt is not null && kind != Survey) return (null, "its parcel is purged");
+        if (kind == Purge) return swap.Trips > 0 ? (swap.NewTag ?? swap.OldTag, null) : (null, "nothing is staged");
+        if (!swap.Kind.Stages() && !Lands(kind)) return (null, $"a swap of kind {swap.Kind.ToString().ToLowerInvariant()} has no old computer to read");
         if (kind == Survey) return (swap.OldTag, null);
         if (kind == FirstTrip && swap.Trips > 0) return (null, "its first trip is made; order a top-up or closing trip");
         if (kind is TopUpTrip or ClosingTrip && swap.Trips == 0) return (null, "its first trip is not made yet");
         if (IsTrip(kind) && swap.SwappedAt is not null && kind != ClosingTrip) return (null, "its new computer is in use already");
         if (kind == Verify) return swap.Trips > 0 ? (swap.OldTag, null) : (null, "nothing is staged yet");
-        if (kind != Restore) return (swap.OldTag, null);
+        if (!Lands(kind)) return (swap.OldTag, null);
         if (!swap.Kind.Restores()) return (null, $"a swap of kind {swap.Kind.ToString().ToLowerInvariant()} has nothing to restore");
-        return swap.StagedAt is null ? (null, "its files are not staged and verified") : (swap.NewTag, null);
+        return swap.StagedAt is null && kind == Restore ? (null, "its files are not staged and verified") : swap.Trips == 0 ? (null, "nothing is staged yet") : (swap.NewTag, null);
     }
 }

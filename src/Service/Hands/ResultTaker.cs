@@ -13,7 +13,7 @@ namespace YardRelay.Service.Hands;
 /// <summary>Enters what a hand found at the end of an order: facts into the swap, sums into its account, snags opened or ended.</summary>
 internal static class ResultTaker
 {
-    public static async Task TakeAsync(Writing.Writing w, OrderRow order, OrderResult result, CancellationToken cancel)
+    public static async Task TakeAsync(Writing.Writing w, OrderRow order, OrderResult result, Parcels.ParcelKeys keys, CancellationToken cancel)
     {
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == order.Swap, cancel);
         var what = OrderKinds.Words(order.Kind);
@@ -34,12 +34,34 @@ internal static class ResultTaker
         {
             order.Words = result.Snags.Count == 0 ? $"All {ByteText.Files(seen.Files)} in the depot" : $"{ByteText.Files(seen.Files)}, {result.Snags.Count} snags";
             await CarriedAsync(w, swap, result, cancel);
+            var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+            if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+            cargo.LeftOutBy = result.Reasons is { Count: > 0 } reasons ? System.Text.Json.JsonSerializer.Serialize(reasons) : null;
+            if (result.ParcelKey is { } key && cargo.ParcelKey is null) (cargo.ParcelKey, _) = (keys.Seal(key), 0);
         }
         else if (order.Kind == OrderKinds.Verify)
         {
             order.Words = result.IsWhole ? "The parcel is whole" : $"{result.Damages} damages";
             (swap.VerifiedAt, swap.VerifiedWhole) = (w.Now, result.IsWhole);
             if (!result.IsWhole) (order.State, order.Words) = (OrderStates.Failed, $"{result.Damages} files of the parcel are damaged. The next trip brings them anew.");
+        }
+        else if (order.Kind == OrderKinds.Look)
+        {
+            await Parcels.KeptLanding.ForeseenAsync(w.Db, swap.Id, result.Foreseen, cancel);
+            order.Words = result.Foreseen is { } f ? $"{ByteText.Files(f.Folders.Sum(o => o.New.Files))} new, {f.Folders.Sum(o => o.Stands.Files):#,0} stand already, {f.Folders.Sum(o => o.Beside.Files + o.Replaced.Files + o.Stayed.Files):#,0} meet something else" : "Nothing was seen";
+        }
+        else if (order.Kind == OrderKinds.PartRestore)
+        {
+            // A part that somebody asked for is no fact about the whole.
+            order.Words = result.IsWhole ? $"{ByteText.Files(seen.Files)} of the parcel are on the new computer" : $"{result.Snags.Count} snags, {result.Damages} damages";
+            if (!result.IsWhole) order.State = OrderStates.Failed;
+        }
+        else if (order.Kind == OrderKinds.Purge)
+        {
+            order.Words = result.IsWhole ? $"Purged: {ByteText.Files(seen.Files)}; the depot lists nothing of it" : "The depot still lists something of it";
+            if (result.IsWhole) swap.PurgedAt = w.Now;
+            else order.State = OrderStates.Failed;
+            w.Note("parcel.purged", swap.Id, $"The parcel of {swap.Name}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["whole"] = result.IsWhole });
         }
         else
         {

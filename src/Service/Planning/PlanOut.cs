@@ -1,12 +1,11 @@
 using System.Globalization;
 using System.Text;
-using CsvHelper;
-using CsvHelper.Configuration;
 using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
 using MiniExcelLibs;
 using YardRelay.Contracts;
+using YardRelay.Service.Paper;
 
 namespace YardRelay.Service.Planning;
 
@@ -64,17 +63,7 @@ internal static class PlanOut
     }
 
     /// <summary>CSV in UTF-8; a cell that a spreadsheet would take for a formula is escaped.</summary>
-    public static byte[] Csv(IEnumerable<AppointmentSeen> appointments, string zone)
-    {
-        using var text = new StringWriter(CultureInfo.InvariantCulture);
-        using (var writer = new CsvWriter(text, new CsvConfiguration(CultureInfo.InvariantCulture) { InjectionOptions = InjectionOptions.Escape, NewLine = "\r\n", ShouldQuote = cell => cell.Field?.IndexOfAny(['\n', '\r']) >= 0 || ConfigurationFunctions.ShouldQuote(cell) }))
-            foreach (var row in Rows(appointments, zone).Prepend(Heads))
-            {
-                foreach (var cell in row) writer.WriteField(cell);
-                writer.NextRecord();
-            }
-        return [.. Encoding.UTF8.Preamble, .. Encoding.UTF8.GetBytes(text.ToString())];
-    }
+    public static byte[] Csv(IEnumerable<AppointmentSeen> appointments, string zone) => CsvTable.Write(Rows(appointments, zone).Prepend(Heads));
 
     /// <summary>A workbook with one sheet.</summary>
     public static byte[] Workbook(IEnumerable<AppointmentSeen> appointments, string zone)

@@ -14,7 +14,7 @@ using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Swaps;
 
-/// <summary>Swaps: find them, look at one, sign one off, deal with its snags.</summary>
+/// <summary>Swaps: find them, look at one, sign one off.</summary>
 internal static class SwapEndpoints
 {
     private const int MostPerPage = 500;
@@ -25,7 +25,6 @@ internal static class SwapEndpoints
         routes.MapGet("/swaps/{swap}", GetAsync).RequireAuthorization(Roles.Reads).WithName("GetSwap").WithSummary("All of one swap.");
         routes.MapGet("/my-swaps", MineAsync).RequireAuthorization(Roles.Anyone).WithName("ListMySwaps").WithSummary("The swaps of the person who asks.");
         routes.MapPost("/swaps/{swap}/sign-offs", SignOffAsync).RequireAuthorization(Roles.Works).WithName("SignOffSwap").WithSummary("Signs a part off; refused with the list of what is missing.");
-        routes.MapPost("/snags/{snag}/waiver", WaiveAsync).RequireAuthorization(Roles.Works).WithName("WaiveSnag").WithSummary("Gives a file up, with a reason that stays.");
     }
 
     private static async Task<Results<Ok<Page<SwapListed>>, ProblemHttpResult>> ListAsync(
@@ -140,25 +139,6 @@ internal static class SwapEndpoints
             row.ChecklistVersion++;
             w.Note("swap.signed-off", swap, $"{w.By} signed off {row.Name} as {wanted.Part.ToString().ToLowerInvariant()}", new() { ["part"] = wanted.Part.ToString().ToLowerInvariant(), ["files"] = account.Sum(f => f.Old.Files), ["bytes"] = account.Sum(f => f.Old.Bytes).ToString(CultureInfo.InvariantCulture) });
             return new SignOffSeen(wanted.Part, w.By, w.Now, []);
-        }, cancel)).ToHttp();
-    }
-
-    private static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(string snag, WaiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
-    {
-        if (string.IsNullOrWhiteSpace(wanted.Reason) || wanted.Reason.Length > 500) return new Problem[] { new("snag.reason", "A waiver needs a reason of 1 to 500 characters: why is the file not needed?") }.ToHttp();
-        var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
-        if (found is null) return new Problem[] { ServiceProblem.NotFound("snag", snag) }.ToHttp();
-        if (await ScopeAsync(db, found.Swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
-        {
-            var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
-            if (row.End == "waived") return SwapReader.Seen(row);
-            if (row.End == "retried") return ServiceProblem.Conflict("snag.ended", "This snag was retried and is carried now; there is nothing to waive.");
-            (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, wanted.Reason.Trim(), w.Now);
-            var swap = await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel);
-            await SettleAsync(w, swap, cancel);
-            w.Note("snag.waived", row.Swap, $"{w.By} waived {row.Path}: {wanted.Reason.Trim()}", new() { ["snag"] = snag, ["bytes"] = row.Bytes.ToString(CultureInfo.InvariantCulture) });
-            return SwapReader.Seen(row);
         }, cancel)).ToHttp();
     }
 

@@ -81,10 +81,13 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var (checklist, signOffs) = await ChecklistAsync(swap, account, snags, cancel);
         return new(
             (await ListAsync([swap], cancel))[0], person?.Mail, person?.Department, swap.OldModel, swap.NewModel, swap.Receiver,
-            swap.Parcel is null || depot is null ? null : new(depot.Name, depot.Address, swap.Parcel, swap.Trips, swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt),
+            swap.Parcel is null || depot is null ? null : new(depot.Name, depot.Address, swap.Parcel, swap.Trips, swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt, depot.SealTo.Count > 0, await HoldAsync(swap, cancel)),
             account, FolderAccount.Total([.. account]), checklist, [.. snags.Select(Seen)], signOffs,
             [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history);
     }
+
+    public async Task<HoldSeen> HoldAsync(SwapRow swap, CancellationToken cancel) =>
+        await Parcels.HoldReader.ReadAsync(db, swap, new Refreshes.RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh, cancel)).DayOf(time.GetUtcNow()), cancel);
 
     public static SnagSeen Seen(SnagRow n) => new(n.Id, n.Swap, n.Path, n.Kind, n.Side, n.Bytes, n.Reason, n.CountsAsFile, n.End, n.EndedBy, n.EndReason, n.At, n.EndedAt);
 

@@ -25,26 +25,30 @@ internal static class DepotEndpoints
     {
         var lies = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Depot != null && s.Trips > 0).GroupBy(s => s.Depot!)
             .Select(g => new { g.Key, Parcels = g.LongCount(), Bytes = db.Folders.Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && s.Depot == g.Key)).Sum(f => (long?)f.DepotBytes) ?? 0 }).ToDictionaryAsync(g => g.Key, cancel);
-        return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel)).ConvertAll(d => Seen(d, lies.GetValueOrDefault(d.Key)?.Parcels ?? 0, lies.GetValueOrDefault(d.Key)?.Bytes ?? 0));
+        var first = await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).Select(d => d.Key).FirstOrDefaultAsync(cancel);
+        var promised = (await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Trips == 0 && s.SurveyedAt != null).Select(s => new { Depot = s.Depot ?? first, Bytes = db.Folders.Where(f => f.Swap == s.Id).Sum(f => (long?)(f.OldBytes - f.LeftOutBytes)) ?? 0 }).ToListAsync(cancel))
+            .Where(p => p.Depot is not null).GroupBy(p => p.Depot!).ToDictionary(g => g.Key, g => g.Sum(p => p.Bytes));
+        return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel)).ConvertAll(d => Seen(d, lies.GetValueOrDefault(d.Key)?.Parcels ?? 0, lies.GetValueOrDefault(d.Key)?.Bytes ?? 0, promised.GetValueOrDefault(d.Key)));
     }
 
-    private static DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, RateOf(d).BytesPerSecond, d.Observed);
+    private static DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, RateOf(d).BytesPerSecond, d.Observed, d.EndsOn, d.SealTo, promised);
 
     private static async Task<Ok<List<DepotSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) => TypedResults.Ok(await ReadAsync(db, refresh, cancel));
 
     private static async Task<Results<Ok<DepotSeen>, ProblemHttpResult>> PutAsync(string refresh, string key, DepotWanted wanted, Writer writer, CancellationToken cancel)
     {
-        var known = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var uri) && uri.Scheme is "file" or "http" or "https";
+        var known = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var uri) && uri.Scheme is "file" or "http" or "https" or "sftp";
         var faults = WorldWrite.Faults(
             WorldWrite.KeyFault("depot", key), WorldWrite.NameFault("depot", wanted.Name),
-            known ? null : new("depot.address", $"'{wanted.Address}' is not an address of a depot. Use file:///path or http(s)://host/path."),
-            known && uri!.UserInfo.Length > 0 ? new("depot.address", "An address holds no password; hands take it from YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.") : null,
+            known ? null : new("depot.address", $"'{wanted.Address}' is not an address of a depot. Use file:///path, http(s)://host/path or sftp://user@host/path."),
+            known && uri!.UserInfo.Contains(':', StringComparison.Ordinal) ? new("depot.address", "An address holds no password; hands take it from YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.") : null,
             wanted.CapacityBytes < 0 || wanted.DailyBytes < 0 ? new("depot.room", "A depot's room and what its link brings are 0 bytes or more; leave them out for no bound.") : null,
+            (wanted.SealTo ?? []).FirstOrDefault(r => Carriage.Sealing.AgeRecipient.TryParse(r) is null) is { } mistyped ? new("depot.seal-to", $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters; 'yardhand key make' makes one.") : null,
             wanted.HoldDays is < 0 or > 366 ? new("depot.hold", $"A parcel is held 0 to 366 days, not {wanted.HoldDays}.") : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<DepotSeen>(refresh, w => w.SetAsync(
             "depot", w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == refresh && d.Key == key, cancel), () => new DepotRow { Refresh = refresh, Key = key, Name = wanted.Name, Address = wanted.Address },
-            row => (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14), d => Seen(d),
+            row => (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays, row.EndsOn, row.SealTo) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14, wanted.EndsOn, [.. wanted.SealTo ?? []]), d => Seen(d),
             d => $"Depot {d.Name} is {d.Address}"), cancel)).ToHttp();
     }
 }

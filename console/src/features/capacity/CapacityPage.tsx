@@ -314,6 +314,17 @@ function Input({
           onChange={(e) => set(e.currentTarget.value)}
         />
       )
+    case 'yes':
+      return (
+        <NativeSelect
+          {...common}
+          data={[
+            { value: '', label: 'no' },
+            { value: 'yes', label: 'yes' },
+          ]}
+          onChange={(e) => set(e.currentTarget.value)}
+        />
+      )
     case 'scope':
       return (
         <NativeSelect

@@ -48,8 +48,12 @@ const world: Schemas['WorldSeen'] = {
       holdDays: 7,
       bytesPerSecond: 6e7,
       observed: 0,
+      endsOn: '2027-01-31',
+      sealTo: ['age1x'],
+      promisedBytes: 0,
     },
   ],
+  catalogue: [{ key: 'berth', program: 'Berth*', offer: 'Berth 7', where: 'shop', isLicenceBound: true }],
   estimates: [
     {
       scope: 'model',
@@ -99,7 +103,19 @@ const told: Record<string, [string, unknown]> = {
   'Closed days': ['/closures/feast', { name: 'Feast', site: null, at: '2026-12-24..2026-12-26' }],
   Deliveries: ['/deliveries/d/1', { name: 'First', arrives: '2026-12-08 12:00', tags: ['KB-1', 'KB-2'] }],
   Waves: ['/waves/w', { name: 'Office', from: '2026-12-07', until: '2026-12-09' }],
-  Depots: ['/depots/k', { name: 'Cloud', address: 'http://c/', capacityBytes: 1_500_000_000, dailyBytes: null, holdDays: 7 }],
+  Depots: [
+    '/depots/k',
+    {
+      name: 'Cloud',
+      address: 'http://c/',
+      capacityBytes: 1_500_000_000,
+      dailyBytes: null,
+      holdDays: 7,
+      endsOn: '2027-01-31',
+      sealTo: ['age1x'],
+    },
+  ],
+  Programs: ['/catalogue/berth', { program: 'Berth*', offer: 'Berth 7', where: 'shop', isLicenceBound: true }],
   'Lengths set by hand': [
     '/estimates/model/Gannet 14',
     {

@@ -1,4 +1,5 @@
 import { api, type Schemas, take } from '../../api/client'
+import { bytesText } from '../../shared/amounts'
 
 type World = Schemas['WorldSeen']
 
@@ -7,7 +8,7 @@ export type Field = {
   label: string
   help?: string
   /** text; lines: one per line; number; flag of nothing: the key of the thing, fixed once it is there. */
-  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'site' | 'scope'
+  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'site' | 'scope' | 'yes'
   needed?: boolean
 }
 
@@ -239,17 +240,22 @@ export const things: Thing[] = [
     name: 'Depots',
     one: 'depot',
     why: 'Where files are staged: what fits, and what the link brings in a day.',
-    heads: ['Name', 'Address', 'Room, GB', 'A day, GB', 'Held, days', 'Rate'],
+    heads: ['Name', 'Address', 'Parcels', 'Lies there', 'Promised', 'Room, GB', 'A day, GB', 'Held, days', 'Rate', 'Ends', 'Parcels are'],
     rows: (w) =>
       w.depots.map((d) => ({
         key: d.key,
         cells: [
           d.name,
           d.address,
+          String(d.parcels),
+          bytesText(d.bytes),
+          d.promisedBytes ? bytesText(d.promisedBytes) : '',
           gigabytes(d.capacityBytes),
           gigabytes(d.dailyBytes),
           String(d.holdDays),
           `${Math.round(d.bytesPerSecond / 1e5) / 10} MB/s ${d.observed === 0 ? 'assumed' : `seen in ${d.observed}`}`,
+          d.endsOn ?? '',
+          d.sealTo.length ? 'sealed' : 'open',
         ],
         values: {
           key: d.key,
@@ -258,6 +264,8 @@ export const things: Thing[] = [
           capacity: gigabytes(d.capacityBytes),
           daily: gigabytes(d.dailyBytes),
           hold: String(d.holdDays),
+          ends: d.endsOn ?? '',
+          sealTo: d.sealTo.join('\n'),
         },
       })),
     fields: [
@@ -267,6 +275,18 @@ export const things: Thing[] = [
       { key: 'capacity', label: 'Room, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'daily', label: 'The link brings a day, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'hold', label: 'Held after a swap, days', as: 'number' },
+      {
+        key: 'ends',
+        label: 'Deletes by itself on',
+        help: 'Empty: it does not. You are told weeks ahead what is not safe by then.',
+        as: 'date',
+      },
+      {
+        key: 'sealTo',
+        label: 'New parcels are sealed to',
+        help: 'Recipients (age1…), one per line. Empty: whoever may read the depot can read them.',
+        as: 'lines',
+      },
     ],
     fresh: { hold: '14' },
     put: (refresh, v) =>
@@ -279,9 +299,39 @@ export const things: Thing[] = [
             capacityBytes: bytes(v.capacity),
             dailyBytes: bytes(v.daily),
             holdDays: number(v.hold),
+            endsOn: v.ends || null,
+            sealTo: lines(v.sealTo),
           },
         }),
       ),
+  },
+  {
+    name: 'Programs',
+    one: 'program',
+    why: 'What is offered for the programs of old computers; it stands in the report of each swap.',
+    heads: ['On old computers', 'On the new one', 'Where to get it', 'Licence'],
+    rows: (w) =>
+      w.catalogue.map((c) => ({
+        key: c.key,
+        cells: [c.program, c.offer, c.where ?? '', c.isLicenceBound ? 'given back first' : ''],
+        values: { key: c.key, program: c.program, offer: c.offer, where: c.where ?? '', bound: c.isLicenceBound ? 'yes' : '' },
+      })),
+    fields: [
+      key,
+      { key: 'program', label: 'On old computers', help: 'Its name, with * for anything: Berth Planner*', as: 'text', needed: true },
+      { key: 'offer', label: 'On the new one', as: 'text', needed: true },
+      { key: 'where', label: 'Where to get it', as: 'text' },
+      { key: 'bound', label: 'Sign out of it on the old computer first', as: 'yes' },
+    ],
+    fresh: {},
+    put: (refresh, v) =>
+      take(
+        api.PUT('/api/refreshes/{refresh}/catalogue/{key}', {
+          ...at(refresh, v.key),
+          body: { program: v.program ?? '', offer: v.offer ?? '', where: v.where || null, isLicenceBound: v.bound === 'yes' },
+        }),
+      ),
+    drop: (refresh, k) => take(api.DELETE('/api/refreshes/{refresh}/catalogue/{key}', at(refresh, k))),
   },
   {
     name: 'Lengths set by hand',

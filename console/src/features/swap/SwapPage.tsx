@@ -6,6 +6,7 @@ import { LargeLine } from '../../shared/Line'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { ParcelCard } from '../parcel/ParcelCard'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
 import { AccountTable } from './AccountTable'
@@ -35,6 +36,7 @@ export function SwapPage({ id }: { id: string }) {
             <Snags seen={seen} works={works} />
           </section>
           <CargoCard seen={seen} works={works} />
+          <ParcelCard seen={seen} works={works} />
           <History seen={seen} />
         </div>
         <ChecklistCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
@@ -72,7 +74,12 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
           {seen.parcel ? ` · parcel on ${seen.parcel.depot}` : ''}
         </p>
       </div>
-      {works && <NextOrder seen={seen} />}
+      <div className="actions">
+        <Button variant="default" component={Link} to={`/swaps/${swap.id}/report`}>
+          Report
+        </Button>
+        {works && <NextOrder seen={seen} />}
+      </div>
     </header>
   )
 }

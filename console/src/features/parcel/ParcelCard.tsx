@@ -1,0 +1,316 @@
+import { Button, Modal, NativeSelect, Textarea, TextInput } from '@mantine/core'
+import { useQuery } from '@tanstack/react-query'
+import { type FormEvent, useState } from 'react'
+import type { Schemas, SwapSeen } from '../../api/client'
+import { bytesText, countText } from '../../shared/amounts'
+import { Failed } from '../../shared/States'
+import { useClock } from '../../shared/zone'
+import { landingQuery, useLanding, useParcelOrder } from './queries'
+
+type Plan = Schemas['LandingWanted']
+
+const clashes: Record<string, string> = {
+  beside: 'both are kept, ours beside it',
+  stay: 'what stands, stays',
+  newer: 'the newer one',
+  ours: 'ours takes its place',
+}
+
+/** The staged parcel: where it lands, parts of it once more, how long it is held, its end. */
+export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
+  const { parcel, swap } = seen
+  const restores = swap.line.some((stop) => stop.station === 'restored')
+  const landing = useQuery({ ...landingQuery(swap.id), enabled: !!parcel?.trips && restores })
+  const look = useParcelOrder(swap.id)
+  const [dialog, setDialog] = useState<'landing' | 'part' | 'purge' | null>(null)
+  const clock = useClock()
+  if (!parcel?.trips) return null
+  const { hold } = parcel
+  const close = () => setDialog(null)
+  return (
+    <section className="card" aria-labelledby="parcel">
+      <div className="card-head">
+        <h2 id="parcel">The parcel</h2>
+        <span className="soft">
+          {parcel.sealed ? 'sealed' : 'open'}, {parcel.trips === 1 ? '1 trip' : `${parcel.trips} trips`}
+          {parcel.verified ? ', verified' : ', not verified since'}
+        </span>
+      </div>
+      <p className="soft mono path">
+        {parcel.address.replace(/\/$/, '')}/{parcel.name}
+      </p>
+      {hold.purgedAt ? (
+        <p>
+          <span className="sign-done" aria-hidden="true">
+            ✓
+          </span>{' '}
+          Purged {clock.full(hold.purgedAt)}; the depot lists nothing of it.
+        </p>
+      ) : (
+        <>
+          {hold.alarm && (
+            <p className="sign-stopped" role="alert">
+              <span aria-hidden="true">■</span> {hold.alarm}
+            </p>
+          )}
+          {restores && landing.data && <Landing plan={landing.data.plan} by={landing.data.by} />}
+          {restores && landing.data?.foreseen && <Foreseen seen={landing.data.foreseen} />}
+          <p className="soft">
+            {hold.missing.length === 0 ? 'Its hold is over: it may be purged.' : `Not to be purged yet. ${hold.missing.join(' ')}`}
+            {hold.depotEnds ? ` The depot deletes by itself on ${hold.depotEnds}.` : ''}
+          </p>
+        </>
+      )}
+      {works && !hold.purgedAt && (
+        <div className="actions">
+          {hold.missing.length === 0 && (
+            <Button size="compact-sm" variant="default" color="red" onClick={() => setDialog('purge')}>
+              Purge…
+            </Button>
+          )}
+          {restores && (
+            <>
+              <Button size="compact-sm" variant="default" disabled={swap.isBusy} onClick={() => setDialog('part')}>
+                Restore a part…
+              </Button>
+              <Button
+                size="compact-sm"
+                variant="default"
+                disabled={swap.isBusy}
+                loading={look.isPending}
+                onClick={() => look.mutate({ kind: 'look' })}
+              >
+                Look before a restore
+              </Button>
+              <Button size="compact-sm" variant="default" onClick={() => setDialog('landing')} disabled={!landing.data}>
+                Where it lands…
+              </Button>
+            </>
+          )}
+        </div>
+      )}
+      {dialog === 'landing' && landing.data && <LandingDialog id={swap.id} plan={landing.data.plan} close={close} />}
+      {dialog === 'part' && <PartDialog id={swap.id} close={close} />}
+      {dialog === 'purge' && <PurgeDialog id={swap.id} parcel={parcel.name} close={close} />}
+    </section>
+  )
+}
+
+function Landing({ plan, by }: { plan: Plan; by?: string | null }) {
+  const moves = [
+    ...plan.accounts.map((m) => `account ${m.from} in the home of ${m.to}`),
+    ...plan.folders.map((m) => `${m.from} in ${m.to}`),
+  ]
+  return (
+    <p>
+      {moves.length === 0 ? 'Everything lands in its original place' : `Lands: ${moves.join(', ')}; the rest in its original place`}
+      {plan.first.length > 0 && `. First: ${plan.first.join(', then ')}`}. Where something else stands, {clashes[plan.clash]}
+      {plan.clashes.map((c) => `; in ${c.folder}, ${clashes[c.rule]}`).join('')}.{by && <span className="soft"> Decided by {by}.</span>}
+    </p>
+  )
+}
+
+function Foreseen({ seen }: { seen: Schemas['ForeseenSeen'] }) {
+  const clock = useClock()
+  const short = seen.freeBytes != null && seen.needsBytes > seen.freeBytes
+  return (
+    <>
+      <div className="table-scroll" tabIndex={0} role="region" aria-label="What a restore would do">
+        <table className="account">
+          <thead>
+            <tr>
+              <th scope="col">Folder</th>
+              <th scope="col">Lands in</th>
+              <th scope="col">New</th>
+              <th scope="col">Stands already</th>
+              <th scope="col">Beside</th>
+              <th scope="col">Replaces</th>
+              <th scope="col">Stays</th>
+            </tr>
+          </thead>
+          <tbody>
+            {seen.folders.map((f) => (
+              <tr key={f.folder}>
+                <th scope="row">{f.folder === '.' ? 'Beside the folders' : f.folder}</th>
+                <td>{f.to === '.' || f.to === f.folder ? 'its place' : f.to}</td>
+                <td>{countText(f.new.files)}</td>
+                <td>{countText(f.stands.files)}</td>
+                <td className={f.beside.files ? 'sign-wants' : ''}>{countText(f.beside.files)}</td>
+                <td className={f.replaced.files ? 'sign-wants' : ''}>{countText(f.replaced.files)}</td>
+                <td>{countText(f.stayed.files)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+      {seen.notInParcel.length > 0 && (
+        <p className="sign-stopped">
+          <span aria-hidden="true">■</span> Not in the parcel: {seen.notInParcel.join(', ')}
+        </p>
+      )}
+      <p className={short ? 'sign-stopped' : 'soft'}>
+        Looked {clock.full(seen.at)}, nothing was written. A restore needs {bytesText(seen.needsBytes)}
+        {seen.freeBytes != null && ` of ${bytesText(seen.freeBytes)} that are free${short ? ': too little' : ''}`}.
+      </p>
+    </>
+  )
+}
+
+const moveLines = (moves: Schemas['LandingMove'][]) => moves.map((m) => `${m.from} = ${m.to}`).join('\n')
+const toMoves = (text: string) =>
+  text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)
+    .map((l) => {
+      const at = l.indexOf('=')
+      return { from: (at < 0 ? l : l.slice(0, at)).trim(), to: at < 0 ? '' : l.slice(at + 1).trim() }
+    })
+const toLines = (text: string) =>
+  text
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)
+
+function LandingDialog({ id, plan, close }: { id: string; plan: Plan; close: () => void }) {
+  const put = useLanding(id)
+  const [accounts, setAccounts] = useState(moveLines(plan.accounts))
+  const [folders, setFolders] = useState(moveLines(plan.folders))
+  const [first, setFirst] = useState(plan.first.join('\n'))
+  const [clash, setClash] = useState(plan.clash)
+  const [rules, setRules] = useState(plan.clashes.map((c) => `${c.folder} = ${c.rule}`).join('\n'))
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    put.mutate(
+      {
+        accounts: toMoves(accounts),
+        folders: toMoves(folders),
+        first: toLines(first),
+        clash,
+        clashes: toMoves(rules).map((r) => ({ folder: r.from, rule: r.to })),
+      },
+      { onSuccess: close },
+    )
+  }
+  return (
+    <Modal opened onClose={close} title="Where the parcel lands" closeOnClickOutside={false}>
+      <form onSubmit={submit} className="stack">
+        <Textarea
+          label="Accounts with another name"
+          description="old = new, one per line. The new home must be there."
+          value={accounts}
+          onChange={(e) => setAccounts(e.currentTarget.value)}
+          autosize
+          minRows={1}
+          data-autofocus
+        />
+        <Textarea
+          label="Folders that land elsewhere"
+          description="Pictures = Archive/Pictures, one per line"
+          value={folders}
+          onChange={(e) => setFolders(e.currentTarget.value)}
+          autosize
+          minRows={1}
+        />
+        <Textarea
+          label="What comes first"
+          description="One per line, in order. It can be used while the rest still comes."
+          value={first}
+          onChange={(e) => setFirst(e.currentTarget.value)}
+          autosize
+          minRows={1}
+        />
+        <NativeSelect
+          label="Where something else stands"
+          value={clash}
+          onChange={(e) => setClash(e.currentTarget.value)}
+          data={Object.entries(clashes).map(([value, label]) => ({ value, label }))}
+        />
+        <Textarea
+          label="Another rule for a folder"
+          description="Documents = newer, one per line: beside, stay, newer or ours"
+          value={rules}
+          onChange={(e) => setRules(e.currentTarget.value)}
+          autosize
+          minRows={1}
+        />
+        {put.isError && <Failed error={put.error} />}
+        <div className="actions">
+          <Button variant="default" onClick={close}>
+            Cancel
+          </Button>
+          <Button type="submit" loading={put.isPending}>
+            Save
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}
+
+function PartDialog({ id, close }: { id: string; close: () => void }) {
+  const order = useParcelOrder(id, false)
+  const [only, setOnly] = useState('')
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    order.mutate({ kind: 'part-restore', only: toLines(only) }, { onSuccess: close })
+  }
+  return (
+    <Modal opened onClose={close} title="Restore a part once more" centered closeOnClickOutside={false}>
+      <form onSubmit={submit} className="stack">
+        <p>
+          Folders or files of the parcel come to the new computer, by the same landing plan. What stands there already stays or is kept
+          beside; the account does not change.
+        </p>
+        <Textarea
+          label="Which?"
+          description="As the parcel has them, one per line: Documents/Tide tables"
+          value={only}
+          onChange={(e) => setOnly(e.currentTarget.value)}
+          required
+          autosize
+          minRows={2}
+          data-autofocus
+        />
+        {order.isError && <Failed error={order.error} />}
+        <div className="actions">
+          <Button variant="default" onClick={close}>
+            Cancel
+          </Button>
+          <Button type="submit" loading={order.isPending} disabled={toLines(only).length === 0}>
+            Order it
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}
+
+function PurgeDialog({ id, parcel, close }: { id: string; parcel: string; close: () => void }) {
+  const order = useParcelOrder(id, false)
+  const [confirm, setConfirm] = useState('')
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    order.mutate({ kind: 'purge', confirm: confirm.trim() }, { onSuccess: close })
+  }
+  return (
+    <Modal opened onClose={close} title="Purge the parcel" centered closeOnClickOutside={false}>
+      <form onSubmit={submit} className="stack">
+        <p>
+          The staged copy is removed from the depot by a hand, which proves by listing that nothing is left. It cannot be taken back. Type
+          its name: <span className="mono">{parcel}</span>
+        </p>
+        <TextInput label="Name of the parcel" value={confirm} onChange={(e) => setConfirm(e.currentTarget.value)} required data-autofocus />
+        {order.isError && <Failed error={order.error} />}
+        <div className="actions">
+          <Button variant="default" onClick={close}>
+            Keep it
+          </Button>
+          <Button type="submit" color="red" loading={order.isPending} disabled={confirm.trim() !== parcel}>
+            Purge
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}

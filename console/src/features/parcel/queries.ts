@@ -1,0 +1,37 @@
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, repeatKey, type Schemas, take } from '../../api/client'
+import { tell } from '../plan/queries'
+import { swapKeys } from '../swaps/queries'
+
+export const landingQuery = (id: string) =>
+  queryOptions({
+    queryKey: [...swapKeys.one(id), 'landing'],
+    queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}/landing', { params: { path: { swap: id } }, signal })),
+  })
+
+export const reportQuery = (id: string) =>
+  queryOptions({
+    queryKey: [...swapKeys.one(id), 'report'],
+    queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}/report', { params: { path: { swap: id } }, signal })),
+  })
+
+export function useLanding(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (plan: Schemas['LandingWanted']) =>
+      take(api.PUT('/api/swaps/{swap}/landing', { params: { path: { swap: id } }, body: plan })),
+    onSuccess: (landing) => queries.setQueryData(landingQuery(id).queryKey, landing),
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
+/** Orders work about the parcel. A dialog shows by itself what was refused; elsewhere it is told. */
+export function useParcelOrder(id: string, tells = true) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (wanted: Schemas['OrderWanted']) =>
+      take(api.POST('/api/swaps/{swap}/orders', { params: { path: { swap: id } }, headers: repeatKey(), body: wanted })),
+    onError: tells ? tell : undefined,
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}

@@ -1,0 +1,25 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Swaps;
+using YardRelay.Records;
+using YardRelay.Service.Refreshes;
+using YardRelay.Service.Swaps;
+
+namespace YardRelay.Service.Parcels;
+
+/// <summary>How long a swap's parcel is kept, from the records.</summary>
+internal static class HoldReader
+{
+    public static async Task<HoldSeen> ReadAsync(YardDb db, SwapRow swap, DateOnly today, CancellationToken cancel)
+    {
+        var depot = await db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
+        var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh, cancel);
+        var signed = await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap.Id).Select(s => new { s.Part, s.At }).ToListAsync(cancel);
+        var account = SwapFacts.Account(await db.Folders.AsNoTracking().Where(f => f.Swap == swap.Id).ToListAsync(cancel), await db.Snags.AsNoTracking().Where(n => n.Swap == swap.Id).ToListAsync(cancel));
+        var hold = Hold.Of(
+            today, signed.Count == 0 ? null : new RefreshClock(refresh).DayOf(signed.Max(s => s.At)), depot?.HoldDays ?? 14, signed.Exists(s => s.Part == SignOffPart.Technician),
+            swap.Kind.Restores() && swap.RestoredAt is null, account.Sum(f => f.Open.Files + Math.Abs(f.Unexplained)), swap.PurgedAt is null && swap.Trips > 0 ? depot?.EndsOn : null);
+        return new(hold.Until, swap.PurgedAt is null ? hold.Missing : [], depot?.EndsOn, hold.Alarm, swap.PurgedAt);
+    }
+}

@@ -1,0 +1,189 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Carriage.Sealing;
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Swaps;
+
+namespace YardRelay.Service.Tests;
+
+public sealed class SqliteParcelTests(OnSqlite service) : ParcelSuite(service), IClassFixture<OnSqlite>;
+
+public sealed class PostgresParcelTests(OnPostgres service) : ParcelSuite(service), IClassFixture<OnPostgres>;
+
+/// <summary>A staged parcel through the service: snags of all swaps, where it lands, its report, its hold and its end, on every database.</summary>
+public abstract class ParcelSuite(RunningService service)
+{
+    private HttpClient Kit => service.Kit;
+
+    private static Snag Pipe(string path) => new(path, SnagKind.Pipe, 10, "It is a named pipe.");
+
+    private async Task<(string Refresh, HttpClient Old, HttpClient New)> StagedAsync(params Snag[] snags)
+    {
+        var refresh = await service.RefreshAsync();
+        var (old, @new) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-2"));
+        await service.DoAsync($"{refresh}-0001", "first-trip", old, RunningService.Result(10, 10 - snags.Length, snags));
+        await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
+        return (refresh, old, @new);
+    }
+
+    private async Task<Page<SnagListed>> SnagsAsync(string refresh, string query = "") => (await Kit.GetFromJsonAsync<Page<SnagListed>>($"api/refreshes/{refresh}/snags?{query}", RunningService.Json))!;
+
+    private Task<HttpResponseMessage> OrderAsync(string swap, OrderWanted wanted) => Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", wanted);
+
+    [Fact]
+    public async Task Snags_of_all_swaps_stand_in_one_list_that_has_pages_and_are_waived_together_where_one_may()
+    {
+        var (refresh, _, _) = await StagedAsync([.. Enumerable.Range(0, 5).Select(i => Pipe($"Documents/pipe{i}"))]);
+        var south = await service.HandAsync(refresh, "KB-3");
+        await service.DoAsync($"{refresh}-0002", "first-trip", south, RunningService.Result(3, 1, Pipe("Documents/100%_sure"), new("Documents/locked", SnagKind.Unreadable, 10, "No right to read it.")));
+        var pages = new List<SnagListed>();
+        for (string? cursor = ""; cursor is not null;)
+        {
+            var page = await SnagsAsync(refresh, $"limit=3&cursor={cursor}");
+            (page.Total, page.Items.Count).ShouldBe((7, Math.Min(3, 7 - pages.Count)));
+            pages.AddRange(page.Items);
+            cursor = page.Next;
+        }
+        pages.Select(p => p.Snag.Id).Distinct().Count().ShouldBe(7);
+        pages.Single(p => p.Snag.Kind == SnagKind.Unreadable).Ways.ShouldBe(["top-up-trip", "waive"]);
+        pages.Where(p => p.Snag.Kind == SnagKind.Pipe).ShouldAllBe(p => p.Ways.Count == 1 && p.Counsel.Contains("Waive", StringComparison.Ordinal));
+        (await SnagsAsync(refresh, "kind=pipe&site=South")).Items.Single().Snag.Path.ShouldBe("Documents/100%_sure");
+        (await SnagsAsync(refresh, "q=100%25_")).Items.Single().Name.ShouldBe("Sol Okafor");
+        (await SnagsAsync(refresh, "q=ida")).Total.ShouldBe(5);
+        await RunningService.ProblemAsync(await Kit.GetAsync($"api/refreshes/{refresh}/snags?kind=flood"), 400);
+        await RunningService.ProblemAsync(await Kit.GetAsync($"api/refreshes/{refresh}/snags?cursor=x"), 400);
+
+        var ids = pages.Select(p => p.Snag.Id).ToList();
+        await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/waivers", new WaiversWanted(ids, " ")), 422);
+        await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/waivers", new WaiversWanted([.. ids, "none"], "why")), 404);
+        (await SnagsAsync(refresh)).Total.ShouldBe(7, "all or nothing where one is not known");
+        var north = await service.AccountAsync($"north{refresh}", "technician", "North");
+        var made = (await (await north.PostAsJsonAsync($"api/refreshes/{refresh}/waivers", new WaiversWanted(ids, "Pipes hold no content"))).Content.ReadFromJsonAsync<WaiversMade>(RunningService.Json))!;
+        (made.Waived, made.Skipped.Count).ShouldBe((5, 2));
+        made.Skipped.ShouldAllBe(s => s.Contains("South is not one of your sites", StringComparison.Ordinal));
+        (await service.SwapAsync($"{refresh}-0001")).Swap.Line.Single(s => s.Station == Station.Staged).At.ShouldNotBeNull("nothing is open there any more");
+        (await SnagsAsync(refresh, "end=waived")).Items.ShouldAllBe(s => s.Snag.EndReason == "Pipes hold no content" && s.Snag.EndedBy == $"north{refresh}");
+    }
+
+    [Fact]
+    public async Task A_landing_plan_is_checked_kept_looked_at_and_handed_to_the_hand_that_restores()
+    {
+        var (refresh, _, hand) = await StagedAsync();
+        var swap = $"{refresh}-0001";
+        var bad = await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{swap}/landing", new LandingWanted([new("ida", "../root")], [], [], "burn", [])), 422);
+        bad.ToJsonString().ShouldContain("no clash rule");
+        var plan = new LandingWanted([new("ida", "imoreau")], [new("Pictures", "Archive/Pictures")], ["ida/Desktop"], "Stay", [new("Documents", "newer")]);
+        (await Kit.PutAsJsonAsync($"api/swaps/{swap}/landing", plan)).EnsureSuccessStatusCode();
+        var folder = new ForeseenFolder("Documents", "Documents", new(7, 70), new(2, 20), new(1, 10), default, default);
+        await service.DoAsync(swap, "look", hand, new(true, [], [], 0, 0, null, Foreseen: new(DateTimeOffset.UtcNow, [folder], 80, 1000, [])));
+        var seen = (await Kit.GetFromJsonAsync<LandingSeen>($"api/swaps/{swap}/landing", RunningService.Json))!;
+        (seen.By, seen.Plan.Clash, seen.Foreseen!.Folders.Single()).ShouldBe(("kit", "stay", folder));
+        (await service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldBeNull("a look restores nothing");
+
+        (await OrderAsync(swap, new("restore"))).EnsureSuccessStatusCode();
+        var order = await RunningService.TakeAsync(hand);
+        (order.Landing!.Accounts.Single(), order.Landing.Clashes.Single(), string.Join(',', order.Landing.First), order.Only!.Count).ShouldBe((new("ida", "imoreau"), new("Documents", "newer"), "ida/Desktop", 0));
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
+        var before = await service.SwapAsync(swap);
+        before.Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldNotBeNull();
+
+        (await RunningService.ProblemAsync(await OrderAsync(swap, new("part-restore")), 422)).ToJsonString().ShouldContain("Which part");
+        (await OrderAsync(swap, new("part-restore", ["Documents/letter"]))).EnsureSuccessStatusCode();
+        var part = await RunningService.TakeAsync(hand);
+        part.Only.ShouldBe(["Documents/letter"]);
+        (await hand.PostAsJsonAsync($"api/hand/orders/{part.Id}/reports/1", new OrderReport(part.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.SwapAsync(swap)).Account.ShouldBe(before.Account, "a part is no account of the whole");
+    }
+
+    [Fact]
+    public async Task A_parcel_is_purged_only_after_its_hold_under_its_name_and_by_proof()
+    {
+        var (refresh, _, hand) = await StagedAsync();
+        var swap = $"{refresh}-0001";
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", HoldDays: 0, EndsOn: DateOnly.FromDateTime(DateTime.UtcNow.AddDays(9))))).EnsureSuccessStatusCode();
+        var held = (await service.SwapAsync(swap)).Parcel!;
+        held.Hold.Missing.Count.ShouldBe(2);
+        held.Hold.Alarm.ShouldNotBeNull().ShouldContain("is not restored");
+        (await RunningService.ProblemAsync(await OrderAsync(swap, new("purge", Confirm: held.Name)), 409)).ToJsonString().ShouldContain("not signed off");
+
+        await service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));
+        await SignAsync(swap);
+        (await RunningService.ProblemAsync(await OrderAsync(swap, new("purge", Confirm: "another")), 422)).ToJsonString().ShouldContain(held.Name);
+        (await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/orders", new OrdersWanted("purge", [])), 422)).ToJsonString().ShouldContain("one swap at a time");
+        (await OrderAsync(swap, new("purge", Confirm: held.Name))).EnsureSuccessStatusCode();
+        var order = await RunningService.TakeAsync(hand);
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
+        var purged = await service.SwapAsync(swap);
+        purged.Parcel!.Hold.PurgedAt.ShouldNotBeNull();
+        purged.History.Select(h => h.Kind).ShouldContain("parcel.purged");
+        (await RunningService.ProblemAsync(await OrderAsync(swap, new("part-restore", ["Documents"])), 409)).ToJsonString().ShouldContain("purged");
+    }
+
+    [Fact]
+    public async Task The_report_tells_what_stayed_and_what_to_install_as_page_table_and_paper()
+    {
+        var (refresh, old, _) = await StagedAsync(Pipe("Documents/=cmd|' /C calc'!A0\u0007"));
+        var swap = $"{refresh}-0001";
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/catalogue/berth", new CatalogueWanted("berth planner*", "Berth Planner 7", "program shop", true))).EnsureSuccessStatusCode();
+        (await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/catalogue/all", new CatalogueWanted("*", "x", null, false)), 422)).ToJsonString().ShouldContain("fits every program");
+        var programs = new Core.Carrying.Inventories.ComputerFound([], [new("Berth Planner Pro", "6.2", "list"), new("Rota Desk", "2", "list")], []);
+        await service.DoAsync(swap, "survey", old, new(true, [new("Documents", new(10, 100), default, default)], [], 0, 0, null, new(programs, 10, null, null)));
+        await service.DoAsync(swap, "top-up-trip", old, RunningService.Result(10, 9, Pipe("Documents/=cmd|' /C calc'!A0\u0007")) with { Reasons = [new("", new(3, 30), "temporary files", null)] });
+        await service.DoAsync(swap, "verify", old, new(true, [], [], 0, 0, null));
+        var report = (await Kit.GetFromJsonAsync<ParcelReport>($"api/swaps/{swap}/report", RunningService.Json))!;
+        report.Programs.Select(p => (p.Name, p.Offer, p.IsLicenceBound)).ShouldBe([("Berth Planner Pro", "Berth Planner 7", true), ("Rota Desk", null, false)]);
+        (report.Stayed.Single().Reason, report.Open.Single().Path.Length > 0, report.Words.EndsWith("1 is still open.", StringComparison.Ordinal)).ShouldBe(("temporary files", true, true), report.Words);
+
+        var csv = await Kit.GetStringAsync($"api/swaps/{swap}/report.csv");
+        csv.Split("\r\n").Count(l => l.Length > 0).ShouldBe(1 + 2 + 1 + 1 + 2);
+        csv.ShouldNotContain("\n=");
+        csv.ShouldContain("install Berth Planner 7; sign out on the old computer first");
+        using var answer = await Kit.GetAsync($"api/swaps/{swap}/report.pdf");
+        answer.Content.Headers.ContentType!.MediaType.ShouldBe("application/pdf");
+        var pdf = await answer.Content.ReadAsByteArrayAsync();
+        using var folder = new YardRelay.Peers.TempFolder();
+        await File.WriteAllBytesAsync(folder["report.pdf"], pdf);
+        var text = YardRelay.Peers.Run.Must("pdftotext", "-layout", folder["report.pdf"], "-");
+        foreach (var part in new[] { "Ida Moreau", "Berth Planner 7. Sign out", "temporary files", "Documents/=cmd", "1 of 1" }) text.ShouldContain(part);
+        await RunningService.ProblemAsync(await Kit.GetAsync("api/swaps/none-0001/report.pdf"), 404);
+    }
+
+    [Fact]
+    public async Task The_key_of_a_sealed_parcel_is_kept_encrypted_and_goes_to_hands_of_this_swap_only()
+    {
+        var refresh = await service.RefreshAsync();
+        var (old, @new, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-2"), await service.HandAsync(refresh, "KB-3"));
+        (await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", SealTo: ["age1mistyped"])), 422)).ToJsonString().ShouldContain("no recipient");
+        var recovery = AgeIdentity.Create().Recipient.Text;
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", SealTo: [recovery]))).EnsureSuccessStatusCode();
+        (await OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
+        var first = await RunningService.TakeAsync(old);
+        (first.SealTo!.Single(), first.ParcelKey).ShouldBe((recovery, null));
+        var key = AgeIdentity.Create().Secret();
+        (await old.PostAsJsonAsync($"api/hand/orders/{first.Id}/reports/1", new OrderReport(first.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10) with { ParcelKey = key }), RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.WithRecordsAsync(db => db.Cargo.SingleAsync(c => c.Swap == $"{refresh}-0001"))).ParcelKey.ShouldNotBeNull().ShouldNotContain(key);
+        (await service.WithRecordsAsync(db => db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync())).ShouldAllBe(t => !t.Contains(key));
+        await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
+        (await service.SwapAsync($"{refresh}-0001")).Parcel!.Sealed.ShouldBeTrue();
+        (await OrderAsync($"{refresh}-0001", new("restore"))).EnsureSuccessStatusCode();
+        (await OrderAsync($"{refresh}-0002", new("survey"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(@new)).ParcelKey.ShouldBe(key);
+        (await RunningService.TakeAsync(other)).ParcelKey.ShouldBeNull();
+    }
+
+    private async Task SignAsync(string swap)
+    {
+        foreach (var step in (await service.SwapAsync(swap)).Checklist.Steps.Where(s => s.Kind != "automatic" && s.Phase != "hand-in"))
+        {
+            var version = (await service.SwapAsync(swap)).Checklist.Version;
+            var change = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{swap}/checklist/steps/{step.Key}") { Content = JsonContent.Create(step.Kind == "scan" ? new StepChange("scanned", step.Expects) : new StepChange("ticked")) };
+            change.Headers.Add("If-Match", $"\"{version}\"");
+            (await Kit.SendAsync(change)).EnsureSuccessStatusCode();
+        }
+        var signed = await Kit.PostAsJsonAsync($"api/swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json);
+        signed.StatusCode.ShouldBe(HttpStatusCode.OK, await signed.Content.ReadAsStringAsync());
+    }
+}
