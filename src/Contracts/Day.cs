@@ -1,7 +1,8 @@
 namespace YardRelay.Contracts;
 
 /// <summary>Something that needs somebody now, in a sentence, with the one thing that helps.</summary>
-/// <param name="Action">retry, restore, survey, trip, verify, sign-off or open.</param>
+/// <param name="Swap">Its id; empty where it is about a depot.</param>
+/// <param name="Action">open, or depot.</param>
 public sealed record NeedSeen(string Swap, string Name, string Sign, string Words, DateTimeOffset Since, string Action, string ActionWords);
 
 /// <summary>A day at a glance.</summary>

@@ -21,7 +21,7 @@ public sealed class Yard : IDisposable
     /// <summary>All that the started programs printed.</summary>
     public string Said => string.Join('\n', _said);
 
-    private Dictionary<string, string> Environment => new() { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay" };
+    private Dictionary<string, string> Environment => new() { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay", ["XDG_STATE_HOME"] = _folder["hand-state"] };
 
     public Ran TryLine(params string[] args) => Run.With(Environment, Run.Bin("yardline"), args);
 

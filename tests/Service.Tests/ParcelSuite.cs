@@ -107,6 +107,8 @@ public abstract class ParcelSuite(RunningService service)
         var held = (await service.SwapAsync(swap)).Parcel!;
         held.Hold.Missing.Count.ShouldBe(2);
         held.Hold.Alarm.ShouldNotBeNull().ShouldContain("is not restored");
+        var needs = (await Kit.GetFromJsonAsync<DaySeen>($"api/refreshes/{refresh}/today", RunningService.Json))!.Needs;
+        (needs[0].Action, needs[0].Name, needs[0].Words.Contains("1 parcel is not restored", StringComparison.Ordinal)).ShouldBe(("depot", "Cloud", true), needs[0].Words);
         (await RunningService.ProblemAsync(await OrderAsync(swap, new("purge", Confirm: held.Name)), 409)).ToJsonString().ShouldContain("not signed off");
 
         await service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Hands;
@@ -38,12 +39,34 @@ internal static class TodayEndpoint
         var visits = visitRows.ConvertAll(s => all[s.Id]);
         var moving = movingRows.Select(s => all[s.Id]).Where(s => s.Moving is not null).ToList();
         var needs = needRows.Select(s => all[s.Id]).Where(s => s.Sign.Sign is "wants" or "stopped").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Take(MostNeeds).Select(s => Need(s, now)).ToList();
+        needs.InsertRange(0, await DepotNeedsAsync(db, clock, refresh, now, cancel));
         var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel)).ConvertAll(TechnicianEndpoints.Seen);
         // As things stand: what is late pushes the end by as much.
         DateTimeOffset? ends = visits.Count == 0 ? null : visits.Max(v => v.Sign.Sign == "done" ? v.Appointment!.End : v.Appointment!.End + (now > v.Appointment.Finish && v.Next < v.Line.Count - 1 ? now - v.Appointment.Finish : TimeSpan.Zero));
         return TypedResults.Ok(new DaySeen(
             on, row.Zone, now, visits.Count, visits.Select(v => v.Site).Distinct().Count(), visits.Count(v => v.Sign.Sign == "done" || v.Line.Any(l => l is { Station: Core.Swaps.Station.Accepted, At: not null })),
             visits.Count(v => v.Sign.Sign == "moving"), visits.Count(v => v.Sign.Sign == "stopped"), ends, visits, moving, needs, technicians));
+    }
+
+    /// <summary>Depots that delete by themselves before what lies in them is safe.</summary>
+    private static async Task<List<NeedSeen>> DepotNeedsAsync(YardDb db, RefreshClock clock, string refresh, DateTimeOffset now, CancellationToken cancel)
+    {
+        var (today, needs) = (clock.DayOf(now), new List<NeedSeen>());
+        SwapKind[] restores = [.. Enum.GetValues<SwapKind>().Where(k => k.Restores())];
+        foreach (var depot in await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh && d.EndsOn != null).OrderBy(d => d.EndsOn).ToListAsync(cancel))
+        {
+            var ends = depot.EndsOn!.Value;
+            if (ends.DayNumber - today.DayNumber > Core.Carrying.Hold.AlarmDays) continue;
+            var there = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Depot == depot.Key && s.Trips > 0 && s.PurgedAt == null);
+            var waiting = await there.CountAsync(s => s.RestoredAt == null && restores.Contains(s.Kind), cancel);
+            var safe = clock.StartOf(ends.AddDays(1 - depot.HoldDays));
+            var held = await there.CountAsync(s => !(s.RestoredAt == null && restores.Contains(s.Kind)) && !db.SignOffs.Any(o => o.Swap == s.Id && o.At < safe), cancel);
+            if (waiting + held > 0)
+                needs.Add(new("", depot.Name, waiting > 0 ? "stopped" : "wants", $"It deletes by itself on {ends:yyyy-MM-dd}: {(waiting > 0 ? $"{Parcels(waiting)} not restored" : "")}{(waiting > 0 && held > 0 ? ", and " : "")}{(held > 0 ? $"{Parcels(held)} to be held longer" : "")}", now, "depot", "See depots"));
+        }
+        return needs;
+
+        static string Parcels(int count) => count == 1 ? "1 parcel is" : $"{count:#,0} parcels are";
     }
 
     private static NeedSeen Need(SwapListed s, DateTimeOffset now)

@@ -18,7 +18,10 @@ const kinds: Record<string, string> = {
   'top-up-trip': 'top-up trip',
   'closing-trip': 'closing trip',
   verify: 'verify',
+  look: 'look before a restore',
   restore: 'restore',
+  'part-restore': 'restore of a part',
+  purge: 'purge',
 }
 
 export function TodayPage() {
@@ -138,7 +141,7 @@ function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
       ) : (
         <ul className="rows" tabIndex={0} aria-labelledby="needs-you">
           {needs.map((need) => (
-            <li key={need.swap} className="need-row">
+            <li key={need.swap || need.name} className="need-row">
               <Sign sign={need.sign} />
               <div>
                 <strong>{need.name}</strong> <span className="soft age">{ageText((Date.parse(now) - Date.parse(need.since)) / 1000)}</span>
@@ -147,7 +150,7 @@ function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
               <Button
                 size="compact-sm"
                 variant={need.sign === 'stopped' ? 'filled' : 'default'}
-                onClick={() => navigate({ to: '/swaps/$swap', params: { swap: need.swap } })}
+                onClick={() => (need.swap ? navigate({ to: '/swaps/$swap', params: { swap: need.swap } }) : navigate({ to: '/capacity' }))}
                 aria-label={`${need.actionWords}: ${need.name}`}
               >
                 {need.actionWords}
