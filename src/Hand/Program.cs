@@ -18,6 +18,7 @@ var root = new RootCommand("""
     ProbeVerb.Create(),
     ProbeVerb.CreateCheck(),
     CarryVerb.Create(),
+    AdoptVerb.Create(),
     VerifyVerb.Create(),
     RestoreVerb.Create(),
     PurgeVerb.Create(),

@@ -57,6 +57,9 @@ internal sealed record Entry
     /// <summary>In a sealed parcel: where its content lies.</summary>
     public IReadOnlyList<PackPiece>? Packs { get; init; }
 
+    /// <summary>Taken in from a copy that somebody made by hand: content and name are known, times and modes are not.</summary>
+    public bool Adopted { get; init; }
+
     /// <summary>The trip that found it deleted at the source.</summary>
     public int? GoneSince { get; init; }
 
@@ -112,6 +115,7 @@ internal sealed record Entry
                 }
                 json.WriteEndArray();
             }
+            if (Adopted) json.WriteBoolean("adopted", true);
             if (GoneSince is { } trip) json.WriteNumber("goneSince", trip);
             json.WriteEndObject();
         }
@@ -148,6 +152,7 @@ internal sealed record Entry
         List<(long, long)>? data = null;
         List<PackPiece>? packs = null;
         int? gone = null;
+        var adopted = false;
         while (json.Read() && json.TokenType == JsonTokenType.PropertyName)
         {
             var name = json.ValueSpan;
@@ -163,6 +168,7 @@ internal sealed record Entry
             else if (name.SequenceEqual("target"u8)) target = PercentText.TryDecode(Take(ref json)!) ?? throw new FormatException();
             else if (name.SequenceEqual("sameAs"u8)) same = Take(ref json);
             else if (name.SequenceEqual("goneSince"u8)) { json.Read(); gone = json.GetInt32(); }
+            else if (name.SequenceEqual("adopted"u8)) { json.Read(); adopted = json.GetBoolean(); }
             else if (name.SequenceEqual("attributes"u8))
             {
                 attributes = new(StringComparer.Ordinal);
@@ -221,6 +227,7 @@ internal sealed record Entry
             Attributes = attributes,
             Data = data,
             Packs = packs,
+            Adopted = adopted,
             GoneSince = gone,
         };
 

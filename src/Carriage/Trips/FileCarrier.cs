@@ -113,7 +113,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         var entry = Described(template, file, facts, time);
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
-        if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
+        if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
         {
             var same = await HashAsync(new WatchedStream(file, facts, progress, hash), cancel);
             if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old)) || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))

@@ -21,6 +21,9 @@ public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, 
     [JsonIgnore]
     public string? ParcelKey { get; init; }
 
+    /// <summary>What became of the second copy; null: none was asked for.</summary>
+    public CopyReport? Copy { get; init; }
+
     /// <summary>All that stands at the source.</summary>
     public Amount Seen => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Seen);
 

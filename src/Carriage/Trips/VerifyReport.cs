@@ -25,6 +25,9 @@ public sealed record Damage(DamageKind Kind, string Path, string Reason);
 /// <param name="NotRead">Files that were only looked for, where a sample was asked for.</param>
 public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages, double Seconds, long NotRead = 0)
 {
+    /// <summary>What was mended from the second copy, by its path in the bag.</summary>
+    public IReadOnlyList<string> Mended { get; init; } = [];
+
     /// <summary>True when every file is there, whole and listed.</summary>
     public bool IsWhole => Damages.Count == 0;
 }

@@ -36,12 +36,18 @@ internal static class Reports
         Console.Out.WriteLine($"Trip {report.Trip}: {ByteText.Files(report.Added.Files)} staged ({ByteText.Of(report.Added.Bytes)}), {ByteText.Files(report.Kept.Files)} kept, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}.");
         foreach (var left in report.Reasons ?? []) Console.Out.WriteLine($"left out: {ByteText.Files(left.Files.Files)} ({ByteText.Of(left.Files.Bytes)}): {left.Reason}");
         Console.Out.WriteLine(report.IsWhole ? $"Every file is accounted for: {ByteText.Files(report.Seen.Files)} at the old computer, {(report.LeftOut.Files == 0 ? "all in the depot" : $"{report.Carried.Files:#,0} in the depot, {report.LeftOut.Files:#,0} left out by the carry list")}." : $"{report.Snags.Count} snag(s): {ByteText.Files(report.Open.Files)} not in the depot as it stands now. Mend what stands in the way and run the trip again.");
+        if (report.Copy is { } copy)
+        {
+            foreach (var lost in copy.Lost) Console.Out.WriteLine($"not copied: {lost}: the first copy does not give it whole. Verify it.");
+            Console.Out.WriteLine($"Second copy in {copy.Depot}: {(copy.Copied.Files == 0 ? "it was up to date" : $"{ByteText.Files(copy.Copied.Files)} copied ({ByteText.Of(copy.Copied.Bytes)}), each read back")}.");
+        }
 
         static string[] Row(string name, Amount seen, Amount carried, Amount left, Amount open, Amount gone) => [name, Count(seen.Files), ByteText.Of(seen.Bytes), Count(carried.Files), ByteText.Of(carried.Bytes), Count(left.Files), Count(open.Files), Count(gone.Files)];
     }
 
     public static void Show(VerifyReport report)
     {
+        foreach (var mended in report.Mended) Console.Out.WriteLine($"mended from the second copy: {mended}");
         foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
         Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, {(report.NotRead == 0 ? "every byte read" : $"{report.Payload.Files - report.NotRead:#,0} of them read, the others looked for")}, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again: it brings these files anew from the old computer. Where that is gone, restore them from the depot's own history.");
     }
@@ -64,6 +70,18 @@ internal static class Reports
         Print(["Folder", "Lands in", "New", "Size", "Stands already", "Beside", "Replaces", "Stays"], [.. foreseen.Folders.Select(f => new[] { f.Folder, f.To, Count(f.New.Files), ByteText.Of((f.New + f.Beside + f.Replaced).Bytes), Count(f.Stands.Files), Count(f.Beside.Files), Count(f.Replaced.Files), Count(f.Stayed.Files) })], left: 2);
         NotInParcel(foreseen.NotInParcel);
         Console.Out.WriteLine($"Nothing was written. It needs {ByteText.Of(foreseen.NeedsBytes)}{(foreseen.FreeBytes is { } free ? $", and {ByteText.Of(free)} are free{(foreseen.NeedsBytes > free ? ": that is too little" : "")}" : "")}.");
+    }
+
+    public static void Show(AdoptReport report)
+    {
+        if (report.Folders is { } folders)
+        {
+            Print(["Folder", "There", "Size", "Differs", "Missing", "Size", "Only in the copy"], [.. folders.Select(f => new[] { f.Folder, Count(f.There.Files), ByteText.Of(f.There.Bytes), Count(f.Differs.Files), Count(f.Missing.Files), f.Missing.Files > 0 ? ByteText.Of(f.Missing.Bytes) : "", Count(f.Extra.Files) })]);
+            foreach (var deep in report.TooDeep) Console.Out.WriteLine($"too deep: {ByteText.Files(deep.Files.Files)} of the old computer lie in '{deep.Folder}', one folder too deep. The next trip brings them to their places.");
+        }
+        Snags(report.Snags);
+        var (differs, missing) = (report.Folders?.Sum(f => f.Differs.Files) ?? 0, report.Folders?.Sum(f => f.Missing.Files) ?? 0);
+        Console.Out.WriteLine($"The parcel '{report.Parcel}' has {ByteText.Files(report.Taken.Files)}, {ByteText.Of(report.Taken.Bytes)}, each read.{(report.Folders is null ? "" : differs + missing == 0 ? " Every file of the old computer is there by name and length; a trip proves the contents." : $" Of the old computer {ByteText.Files(missing)} {(missing == 1 ? "is" : "are")} missing and {differs:#,0} {(differs == 1 ? "differs" : "differ")}: run a trip from there, which brings just these.")}");
     }
 
     public static void Show(PurgeReport report)

@@ -14,6 +14,8 @@ internal static class VerbOptions
 
     public static Option<string> Parcel() => new("--parcel") { Description = "Name of the parcel: a folder in the depot.", Required = true };
 
+    public static Option<string?> SecondCopy() => new("--second-copy") { Description = "Another depot that keeps the same parcel, so that one dead disk loses nothing." };
+
     public static Option<string[]> Identity() => new("--identity") { Description = "File with a secret key that a sealed parcel is sealed to. Repeat for more." };
 
     public static Option<string?> Passphrase() => new("--passphrase-file") { Description = "File whose first line is the passphrase of a sealed parcel; '-' reads it from the input." };

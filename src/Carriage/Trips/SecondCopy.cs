@@ -1,0 +1,161 @@
+using System.Text;
+using System.Text.Json;
+using System.Text.Json.Nodes;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>The place of a second copy holds another parcel.</summary>
+public sealed record OtherParcel(string Depot, string Parcel) : Problem("second-copy.other", $"'{Parcel}' in {Depot} is another parcel than the one that was carried. Choose another depot for the second copy, or remove what stands there.");
+
+/// <summary>What became of a second copy.</summary>
+/// <param name="Copied">Brought now; what was there already is not counted.</param>
+/// <param name="Lost">Files that the first copy does not give whole, by their path in the bag.</param>
+public sealed record CopyReport(string Depot, Amount Copied, IReadOnlyList<string> Lost, double Seconds)
+{
+    /// <summary>Whether both are the same.</summary>
+    public bool IsWhole => Lost.Count == 0;
+}
+
+/// <summary>Keeps a second copy of a parcel in another depot, the same bag file by file, so that one dead disk loses nothing; and mends one copy from the other.</summary>
+public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Odometer progress, TimeProvider time)
+{
+    private readonly ParcelPaths _paths = new(parcel);
+    private long _aside;
+
+    /// <summary>Brings the second copy up to the first. Files before the lists that name them, the tag manifest last, as a trip does. May be killed and run again.</summary>
+    public async Task<Result<CopyReport>> BringUpAsync(CancellationToken cancel)
+    {
+        var started = time.GetTimestamp();
+        if (await ParcelIdAsync(first, cancel) is not { } id) return new NoParcel(parcel.Text, first.Address);
+        if (await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags) return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then copy it.");
+        if (await ParcelIdAsync(second, cancel) is { } there && there != id) return new OtherParcel(second.Address, parcel.Text);
+        if (!(await ParcelLock.TakeAsync(second, _paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
+        await using (held)
+        {
+            using (var marker = new TagFile())
+            {
+                marker.WriteText(JsonSerializer.Serialize(new TripBegun(0, time.GetUtcNow()), TripJson.Lines));
+                await marker.MustSaveAsync(second, _paths, ParcelPaths.OpenTrip, cancel);
+            }
+            var (copied, lost) = (Amount.None, new List<string>());
+            var wanted = Lines(tags);
+            var had = Lines(await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? []).ToDictionary(l => l.Path, l => l.Sha256);
+            if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null || had[DepotPath.Of(ParcelPaths.Manifest)] != wanted.Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256)
+                await PayloadAsync();
+            foreach (var tag in wanted.Where(w => had.GetValueOrDefault(w.Path) != w.Sha256)) await BringAsync(tag);
+            if (lost.Count == 0)
+            {
+                await BringAsync(new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(tags)), DepotPath.Of(ParcelPaths.TagManifest)));
+                foreach (var gone in had.Keys.Where(h => wanted.TrueForAll(w => w.Path != h))) await second.RemoveAsync(_paths.Root.Join(gone), cancel);
+            }
+            await second.RemoveAsync(_paths.At(ParcelPaths.Doubts), cancel);
+            await second.RemoveAsync(_paths.At(ParcelPaths.OpenTrip), cancel);
+            await second.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
+            await second.SettleAsync(cancel);
+            return new CopyReport(second.Address, copied, lost, time.GetElapsedTime(started).TotalSeconds);
+
+            // Both lists are in the order of their paths, so that what differs is found in bounded memory.
+            async Task PayloadAsync()
+            {
+                await using var there = ManifestAsync(second, cancel).GetAsyncEnumerator(cancel);
+                await using var listed = DepotTree.FilesAsync(second, _paths.Data, cancel).GetAsyncEnumerator(cancel);
+                var (more, found) = (await there.MoveNextAsync(), await listed.MoveNextAsync());
+                var extra = new List<DepotPath>();
+                await foreach (var line in ManifestAsync(first, cancel))
+                {
+                    while (more && there.Current.Path.CompareTo(line.Path) < 0) more = await there.MoveNextAsync();
+                    for (; found && listed.Current.Path.Below(_paths.Root).CompareTo(line.Path) < 0; found = await listed.MoveNextAsync()) extra.Add(listed.Current.Path);
+                    var stands = found && listed.Current.Path.Below(_paths.Root) == line.Path;
+                    if (stands) found = await listed.MoveNextAsync();
+                    if (!stands || !more || there.Current.Path != line.Path || there.Current.Sha256 != line.Sha256) await BringAsync(line);
+                }
+                for (; found; found = await listed.MoveNextAsync()) extra.Add(listed.Current.Path);
+                foreach (var path in extra) await second.RemoveAsync(path, cancel);
+            }
+
+            async Task BringAsync(ManifestLine line)
+            {
+                progress.Now(line.Path.Text);
+                if (await CopyAsync(first, second, line, cancel) is { } bytes) copied += Amount.File(bytes);
+                else lost.Add(line.Path.Text);
+                progress.Done();
+            }
+        }
+    }
+
+    /// <summary>Mends what a verification found in one copy from the other, where that one has it just as the lists say.</summary>
+    /// <param name="damages">What was found in the first copy.</param>
+    /// <returns>Paths in the bag that were mended.</returns>
+    public async Task<Result<IReadOnlyList<string>>> MendAsync(IReadOnlyList<Damage> damages, CancellationToken cancel)
+    {
+        var mine = await ParcelIdAsync(first, cancel);
+        if (await ParcelIdAsync(second, cancel) is not { } id) return new NoParcel(parcel.Text, second.Address);
+        if (mine is not null && mine != id) return new OtherParcel(second.Address, parcel.Text);
+        if (!(await ParcelLock.TakeAsync(first, _paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
+        await using (held)
+        {
+            var mended = new List<string>();
+            // The list of all lists first: what it says is what the others must be.
+            if (damages.Any(d => d.Path == ParcelPaths.TagManifest) && await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) is { } whole)
+                await MendOneAsync(new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(whole)), DepotPath.Of(ParcelPaths.TagManifest)));
+            var tags = Lines(await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) ?? []);
+            foreach (var damage in damages.Where(d => d.Kind is DamageKind.Missing or DamageKind.Changed && !d.Path.StartsWith("data/", StringComparison.Ordinal)).DistinctBy(d => d.Path))
+                if (tags.Find(t => t.Path.Text == damage.Path) is { Sha256: not null } tag) await MendOneAsync(tag);
+            var payload = damages.Where(d => d.Kind is DamageKind.Missing or DamageKind.Changed && d.Path.StartsWith("data/", StringComparison.Ordinal)).Select(d => d.Path).ToHashSet(StringComparer.Ordinal);
+            if (payload.Count > 0)
+                await foreach (var line in ManifestAsync(first, cancel))
+                    if (payload.Contains(line.Path.Text)) await MendOneAsync(line);
+            await first.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
+            return Result<IReadOnlyList<string>>.Of(mended);
+
+            async Task MendOneAsync(ManifestLine line)
+            {
+                if (await CopyAsync(second, first, line, cancel) is not null) mended.Add(line.Path.Text);
+            }
+        }
+    }
+
+    /// <summary>Copies one file where it has the digest that is listed, and reads it back; null where it has not.</summary>
+    private async Task<long?> CopyAsync(IDepot from, IDepot to, ManifestLine line, CancellationToken cancel)
+    {
+        if (!(await from.OpenAsync(_paths.Root.Join(line.Path), cancel)).TryGet(out var look, out _)) return null;
+        long bytes;
+        await using (look)
+        {
+            var (sha256, length) = await Digest.OfAsync(look, null, cancel);
+            if (sha256 != line.Sha256) return null;
+            bytes = length;
+        }
+        var saved = await to.SaveAsync(_paths.Root.Join(line.Path), _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}", () => Task.Run(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).GetAwaiter().GetResult().Value, bytes, cancel);
+        if (!saved.IsOk) throw saved.Problem is DepotFull full ? new DepotFullException(full) : to.Broke(saved.Problem);
+        progress.Moved(bytes);
+        if (!(await to.OpenAsync(_paths.Root.Join(line.Path), cancel)).TryGet(out var back, out _)) return null;
+        await using (back) return (await Digest.OfAsync(back, null, cancel)).Sha256 == line.Sha256 ? bytes : null;
+    }
+
+    private async Task<string?> ParcelIdAsync(IDepot depot, CancellationToken cancel)
+    {
+        try
+        {
+            return await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Info), cancel) is { } text ? (string?)JsonNode.Parse(text)?["id"] : null;
+        }
+        catch (Exception wrong) when (wrong is JsonException or InvalidOperationException)
+        {
+            return null;
+        }
+    }
+
+    private async IAsyncEnumerable<ManifestLine> ManifestAsync(IDepot depot, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    {
+        if (!(await depot.OpenAsync(_paths.At(ParcelPaths.Manifest), cancel)).TryGet(out var stream, out _)) yield break;
+        using var lines = new LineReader(stream);
+        while (await lines.NextAsync(cancel) is { } bytes)
+            if (ManifestLine.TryParse(bytes.Span) is { } line && line.Path.IsIn(DepotPath.Of("data"))) yield return line;
+    }
+
+    private static List<ManifestLine> Lines(byte[] text) => [.. Encoding.UTF8.GetString(text).Split('\n').Select(l => ManifestLine.TryParse(Encoding.UTF8.GetBytes(l))).OfType<ManifestLine>()];
+}

@@ -1,0 +1,96 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Trips;
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+public sealed class SecondCopyTests
+{
+    private static async Task<CopyReport> CopyAsync(Given given, IDepot second) => (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).BringUpAsync(TestContext.Current.CancellationToken)).Value;
+
+    private static string[] Files(string folder) => [.. Directory.GetFiles(folder, "*", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(folder, f)).Order(StringComparer.Ordinal)];
+
+    // Empty folders stand in the entries; a bag need not have them.
+    private static void AreSame(string one, string other)
+    {
+        Files(other).ShouldBe(Files(one));
+        foreach (var name in Files(one)) File.ReadAllBytes(Path.Combine(other, name)).ShouldBe(File.ReadAllBytes(Path.Combine(one, name)), name);
+    }
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task Whatever_is_damaged_in_one_copy_is_mended_from_the_other_and_from_a_dead_disk_nothing_is_lost(bool seals)
+    {
+        using var given = new Given { Seals = seals };
+        Directory.CreateDirectory(given["second"]);
+        using var second = new FolderDepot(given["second"]);
+        new LivingTree(given.Source, 12).Change(60);
+        await given.CarryAsync();
+        (await CopyAsync(given, second)).IsWhole.ShouldBeTrue();
+        var bag = given.Bag;
+        AreSame(bag, given["second/ida"]);
+        foreach (var name in Files(bag))
+        {
+            foreach (var missing in new[] { false, true })
+            {
+                var file = Path.Combine(bag, name);
+                var bytes = File.ReadAllBytes(file);
+                if (missing) File.Delete(file);
+                else File.WriteAllBytes(file, [.. bytes, 7]);
+                var found = await given.VerifyAsync();
+                found.IsWhole.ShouldBeFalse(name);
+                (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).MendAsync(found.Damages, TestContext.Current.CancellationToken)).Value.ShouldContain(name);
+                (await given.VerifyAsync()).Damages.ShouldBeEmpty($"{name}, {(missing ? "missing" : "changed")}");
+                File.ReadAllBytes(file).ShouldBe(bytes);
+            }
+        }
+        // Where both have lost it, nothing is mended with something else.
+        var last = Files(Path.Combine(bag, "data"))[^1];
+        foreach (var copy in new[] { bag, given["second/ida"] }) File.AppendAllText(Path.Combine(copy, "data", last), "x");
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).MendAsync((await given.VerifyAsync()).Damages, TestContext.Current.CancellationToken)).Value.ShouldBeEmpty();
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        given.ReadsAll = true;
+        await given.CarryAsync();
+        await CopyAsync(given, second);
+
+        Directory.Delete(bag, recursive: true);
+        given.Depot = second;
+        (await given.VerifyAsync()).Damages.ShouldNotContain(d => !d.Path.EndsWith(last, StringComparison.Ordinal));
+        (await given.TryRestoreAsync()).IsOk.ShouldBeTrue();
+    }
+
+    [Fact]
+    public async Task It_follows_many_trips_brings_only_what_is_new_and_goes_on_when_it_broke_off()
+    {
+        using var given = new Given();
+        Directory.CreateDirectory(given["second"]);
+        using var second = new FolderDepot(given["second"]);
+        var tree = new LivingTree(given.Source, 31);
+        tree.Change(80);
+        for (var round = 0; round < 6; round++)
+        {
+            await given.CarryAsync();
+            var left = round;
+            using var breaking = new DepotThat(second) { BeforeSave = _ => { if (left-- == 0) throw new DepotUnreachableException("x", "gone."); } };
+            await Should.ThrowAsync<DepotUnreachableException>(() => CopyAsync(given, breaking));
+            await CopyAsync(given, second);
+            AreSame(given.Bag, given["second/ida"]);
+            (await CopyAsync(given, second)).Copied.Files.ShouldBe(0);
+            tree.Change(12);
+        }
+    }
+
+    [Fact]
+    public async Task Another_parcel_under_the_same_name_is_left_alone()
+    {
+        using var given = new Given();
+        Directory.CreateDirectory(given["second"]);
+        using var second = new FolderDepot(given["second"]);
+        given.Write("a", "a");
+        await given.CarryAsync();
+        await CopyAsync(given, second);
+        Directory.Delete(given.Bag, recursive: true);
+        await given.CarryAsync();
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).BringUpAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<OtherParcel>();
+    }
+}
