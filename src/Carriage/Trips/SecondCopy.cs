@@ -43,13 +43,14 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             }
             var (copied, lost) = (Amount.None, new List<string>());
             var wanted = Lines(tags);
-            var had = Lines(await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? []).ToDictionary(l => l.Path, l => l.Sha256);
+            var old = await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? [];
+            var had = Lines(old).ToDictionary(l => l.Path, l => l.Sha256);
             if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null || had[DepotPath.Of(ParcelPaths.Manifest)] != wanted.Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256)
                 await PayloadAsync();
             foreach (var tag in wanted.Where(w => had.GetValueOrDefault(w.Path) != w.Sha256)) await BringAsync(tag);
             if (lost.Count == 0)
             {
-                await BringAsync(new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(tags)), DepotPath.Of(ParcelPaths.TagManifest)));
+                if (!tags.AsSpan().SequenceEqual(old)) await BringAsync(new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(tags)), DepotPath.Of(ParcelPaths.TagManifest)));
                 foreach (var gone in had.Keys.Where(h => wanted.TrueForAll(w => w.Path != h))) await second.RemoveAsync(_paths.Root.Join(gone), cancel);
             }
             await second.RemoveAsync(_paths.At(ParcelPaths.Doubts), cancel);
