@@ -37,9 +37,11 @@ public sealed record OrderSeen(string Id, string Kind, string Tag, string State,
 /// <param name="Only">For a part restore: nothing but these.</param>
 /// <param name="SealTo">For a first trip: whom the parcel is sealed to; null: it is open.</param>
 /// <param name="ParcelKey">The key of a sealed parcel, for this order only.</param>
+/// <param name="ParcelId">The id that the parcel must have; null: it is not known yet.</param>
+/// <param name="BytesPerSecond">How fast content may go for now; 0: not at all; null: as fast as it can.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null);
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null);
 
 /// <summary>How far an order is.</summary>
 public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
@@ -55,9 +57,10 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <param name="Survey">Only of a survey.</param>
 /// <param name="Reasons">Of a trip: what stayed by the carry list, and why.</param>
 /// <param name="Foreseen">Of a look: what a restore would do.</param>
+/// <param name="ParcelId">Of a trip: the parcel's own id.</param>
 /// <param name="ParcelKey">Of a trip to a sealed parcel: its key, which the service keeps encrypted.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null);
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>
@@ -66,4 +69,5 @@ public sealed record OrderReport(int Attempt, DateTimeOffset At, OrderProgress? 
 
 /// <summary>What the service has of an order's reports.</summary>
 /// <param name="Next">Number of the batch that it expects next.</param>
-public sealed record ReportTaken(int Next, DateTimeOffset LeaseUntil);
+/// <param name="BytesPerSecond">How fast content may go from now on; 0: not at all; null: as fast as it can.</param>
+public sealed record ReportTaken(int Next, DateTimeOffset LeaseUntil, long? BytesPerSecond = null);

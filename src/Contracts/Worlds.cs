@@ -8,12 +8,13 @@ public sealed record RoomSeen(string Name, int Benches);
 /// <summary>A site with its benches.</summary>
 /// <param name="Benches">How many swaps at once, 0 to 1000; where rooms are given, theirs count.</param>
 /// <param name="Rooms">Null: none.</param>
+/// <param name="Limits">How much may be carried when, in Mbit/s over all hands: <c>08:00-18:00 40</c>, <c>08:00-18:00 none</c>, <c>200</c>; null: no bound.</param>
 /// <param name="Opens">When visits may take place, such as <c>daily 07:00-19:00</c>, which is the default.</param>
-public sealed record SiteWanted(string Name, int Benches, IReadOnlyList<RoomSeen>? Rooms = null, string? Opens = null);
+public sealed record SiteWanted(string Name, int Benches, IReadOnlyList<RoomSeen>? Rooms = null, string? Opens = null, IReadOnlyList<string>? Limits = null);
 
 /// <summary>A site.</summary>
 /// <param name="Benches">All of them.</param>
-public sealed record SiteSeen(string Key, string Name, int Benches, IReadOnlyList<RoomSeen> Rooms, string Opens);
+public sealed record SiteSeen(string Key, string Name, int Benches, IReadOnlyList<RoomSeen> Rooms, string Opens, IReadOnlyList<string> Limits);
 
 /// <summary>A technician.</summary>
 /// <param name="Shifts">Local times: <c>08:00-12:00</c> on Monday to Friday, <c>daily 08:00-12:00</c>, <c>mon,wed 08:00-12:00</c>; the gap between two is a break.</param>
@@ -32,7 +33,7 @@ public sealed record TechniciansTaken(bool DryRun, int Added, int Changed, int S
 /// <param name="CapacityBytes">How much may lie there at once; null: no bound.</param>
 /// <param name="DailyBytes">What the link brings in a day; null: no bound.</param>
 /// <param name="HoldDays">How long a parcel lies after its swap, 0 to 366; null: 14.</param>
-public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null);
+public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null);
 
 /// <summary>A depot.</summary>
 /// <param name="Parcels">Parcels in it.</param>
@@ -41,7 +42,7 @@ public sealed record DepotWanted(string Name, string Address, long? CapacityByte
 /// <param name="EndsOn">The day on which it deletes by itself; null: it does not.</param>
 /// <param name="SealTo">Recipients that parcels in it are sealed to; none: they are open.</param>
 /// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
-public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes);
+public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>

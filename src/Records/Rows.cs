@@ -33,6 +33,9 @@ public sealed class SiteRow
     /// <summary>Rooms with benches of their own, <c>Ticket hall: 2</c>.</summary>
     public List<string> Rooms { get; set; } = [];
     public string Opens { get; set; } = "daily 07:00-19:00";
+
+    /// <summary>How much may be carried from and to it when: <c>08:00-18:00 40</c> in Mbit/s, over all hands.</summary>
+    public List<string> Limits { get; set; } = [];
 }
 
 public sealed class TechnicianRow
@@ -61,6 +64,9 @@ public sealed class DepotRow
 
     /// <summary>Recipients that parcels in it are sealed to; none: they are open.</summary>
     public List<string> SealTo { get; set; } = [];
+
+    /// <summary>How much may be carried when: <c>08:00-18:00 40</c> in Mbit/s, over all hands.</summary>
+    public List<string> Limits { get; set; } = [];
 
     // What it was seen to bring, once something was seen.
     public double BytesPerSecond { get; set; }
@@ -148,6 +154,9 @@ public sealed class SwapRow
     public DateTimeOffset? RestoreAt { get; set; }
     public bool RestoreWhole { get; set; }
     public DateTimeOffset? PurgedAt { get; set; }
+
+    /// <summary>The parcel's own id, as its first trip told: whoever opens it elsewhere must find the same.</summary>
+    public string? ParcelId { get; set; }
 
     // The checklist keeps the version it began with.
     public required string Template { get; set; }

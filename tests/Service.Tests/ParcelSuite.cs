@@ -176,6 +176,38 @@ public abstract class ParcelSuite(RunningService service)
         (await RunningService.TakeAsync(other)).ParcelKey.ShouldBeNull();
     }
 
+    [Fact]
+    public async Task Hands_share_what_a_depot_and_a_site_allow_and_each_report_tells_them_anew()
+    {
+        var refresh = await service.RefreshAsync();
+        Task<HttpResponseMessage> SetAsync(params string[] limits) => Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", Limits: limits));
+        (await RunningService.ProblemAsync(await SetAsync("40 Mbit"), 422)).ToJsonString().ShouldContain("08:00-18:00 40");
+        (await SetAsync("80")).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/sites/South", new SiteWanted("South", 2, Limits: ["8"]))).EnsureSuccessStatusCode();
+        var (one, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-3"));
+        foreach (var number in new[] { 1, 2 }) (await OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
+        var (first, second) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
+        (first.BytesPerSecond, second.BytesPerSecond).ShouldBe((10_000_000, 1_000_000), "the first was alone; the second's site allows less");
+        async Task<long?> ReportAsync(HttpClient hand, OrderTaken order, int number) =>
+            (await (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, new(1, 2, 3, 4, 5), null), RunningService.Json)).Content.ReadFromJsonAsync<ReportTaken>(RunningService.Json))!.BytesPerSecond;
+        (await ReportAsync(one, first, 1)).ShouldBe(5_000_000, "two hands share the depot");
+        (await SetAsync("00:00-24:00 none")).EnsureSuccessStatusCode();
+        (await ReportAsync(one, first, 2)).ShouldBe(0);
+        (await SetAsync()).EnsureSuccessStatusCode();
+        ((await ReportAsync(one, first, 3)), await ReportAsync(other, second, 1)).ShouldBe((null, 1_000_000));
+    }
+
+    [Fact]
+    public async Task The_id_of_the_parcel_goes_to_every_later_hand_so_that_another_account_is_noticed()
+    {
+        var (refresh, _, hand) = await StagedAsync();
+        var old = await service.HandAsync(refresh, "KB-1");
+        await service.DoAsync($"{refresh}-0001", "top-up-trip", old, RunningService.Result(10, 10) with { ParcelId = "a-b-c" });
+        await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
+        (await OrderAsync($"{refresh}-0001", new("restore"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(hand)).ParcelId.ShouldBe("a-b-c");
+    }
+
     private async Task SignAsync(string swap)
     {
         foreach (var step in (await service.SwapAsync(swap)).Checklist.Steps.Where(s => s.Kind != "automatic" && s.Phase != "hand-in"))

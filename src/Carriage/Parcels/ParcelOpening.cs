@@ -54,6 +54,13 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         }
     }
 
+    /// <summary>Whether the depot holds the very parcel that was carried: the account at this end may be another one, with a parcel of the same name.</summary>
+    /// <returns>What is wrong; null: it is the one, or there is none, or its own file is damaged, which others tell better.</returns>
+    public async Task<Problem?> OtherThanAsync(string id, CancellationToken cancel) =>
+        await TryOpenAsync(needsKey: false, cancel) is { IsOk: true, Value: { } found } && found.Id != id
+            ? new Problem("parcel.other", $"The depot {depot.Address} has another parcel under the name '{parcel}' than the one that was carried. Look whether this computer uses the same account and the same share as the old one; nothing was done.")
+            : null;
+
     /// <summary>Opens a parcel, or makes one where the place is free.</summary>
     /// <param name="wish">How a new one is sealed; null: it is open.</param>
     internal async Task<Result<OpenedParcel>> OpenOrMakeAsync(SealingWish? wish, CancellationToken cancel)

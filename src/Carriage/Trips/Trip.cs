@@ -110,7 +110,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 if (!displaced.Any)
                 {
                     var again = Amount.Least(earlier, _kept);
-                    var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds, [.. _reasons.Select(r => new LeftOutBy(r.Key, r.Value))]) { ParcelKey = _paths.Seal?.Text() };
+                    var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds, [.. _reasons.Select(r => new LeftOutBy(r.Key, r.Value))]) { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id };
                     await books.CloseAsync(report, info, trips, entries, doubted, cancel);
                     if (packs is not null && entries.Differs) await packs.RemoveOthersAsync(cancel);
                     return report;

@@ -17,6 +17,9 @@ public sealed record LeftOutBy(string Reason, Amount Files);
 /// <param name="Kept">Found as they were; not staged again.</param>
 public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds, IReadOnlyList<LeftOutBy>? Reasons = null)
 {
+    /// <summary>The parcel's own id.</summary>
+    public string ParcelId { get; init; } = "";
+
     /// <summary>The key of a sealed parcel with those it is sealed to, for whoever keeps it; never printed. Null: the parcel is open.</summary>
     [JsonIgnore]
     public string? ParcelKey { get; init; }

@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
@@ -58,9 +59,10 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
     {
         say.WriteLine($"{state.Tag}: {order.Kind} begins{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}");
         var odometer = new Odometer();
+        var gate = new RateGate(time) { BytesPerSecond = order.BytesPerSecond };
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var number = 1;
-        var work = Task.Run(() => WorkAsync(order, odometer, stop.Token), CancellationToken.None);
+        var work = Task.Run(() => WorkAsync(order, odometer, gate, stop.Token), CancellationToken.None);
         var (lastBytes, lastAt) = (0L, time.GetTimestamp());
         while (await Task.WhenAny(work, Task.Delay(ReportEvery, time, cancel)) != work)
         {
@@ -90,6 +92,7 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                     if (taken.IsOk)
                     {
                         number = taken.Value.Next;
+                        if (report.Result is null) gate.BytesPerSecond = taken.Value.BytesPerSecond;
                         return true;
                     }
                     return taken.Problem is not Refused { Status: 401 or 403 or 404 or 409 };
@@ -110,7 +113,7 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
 
     private static OrderProgress Progress(Odometer odometer, long rate) => new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, rate);
 
-    private async Task<OrderResult> WorkAsync(OrderTaken order, Odometer odometer, CancellationToken cancel)
+    private async Task<OrderResult> WorkAsync(OrderTaken order, Odometer odometer, RateGate gate, CancellationToken cancel)
     {
         try
         {
@@ -120,9 +123,11 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                 return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null, new(inventory.Computer, inventory.LargestBytes, inventory.DiskBytes, inventory.FreeBytes)) : Failed(wrong.Message);
             }
             if (order.Depot is null || order.Parcel is null) return Failed("The order names no depot.");
-            if (!Verbs.VerbRun.Open(order.Depot, order.Parcel).TryGet(out var place, out var problem)) return Failed(problem.Message);
+            if (!Verbs.VerbRun.Open(order.Depot, order.Parcel).TryGet(out var opened, out var problem)) return Failed(problem.Message);
+            var place = (Depot: new LimitedDepot(opened.Depot, gate), opened.Parcel);
             using (place.Depot)
             {
+                if (order.ParcelId is { } id && await new ParcelOpening(place.Depot, place.Parcel, SealKeys.None, time).OtherThanAsync(id, cancel) is { } other) return Failed(other.Message);
                 if (order.CarryList is null) return await WorkAsync(order, place.Depot, place.Parcel, CarryList.Everything, odometer, cancel);
                 return CarryList.Read(order.CarryList).TryGet(out var list, out var bad) ? await WorkAsync(order, place.Depot, place.Parcel, list, odometer, cancel) : Failed(bad.Message);
             }
@@ -150,7 +155,7 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                     return Failed(string.Join(' ', look.Value.Findings.Where(f => f.Sign == Sign.Stop).Select(f => f.Words)));
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
                 return trip.TryGet(out var carried, out var refused)
-                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey) : Failed(refused.Message);
+                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey, carried.ParcelId) : Failed(refused.Message);
             case "verify":
                 var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys).RunAsync(cancel);
                 if (verified.IsOk) await Doubts.SaveAsync(depot, parcel, verified.Value, cancel);

@@ -1,7 +1,10 @@
 using System.CommandLine;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 
 namespace YardRelay.Hand.Verbs;
 
@@ -13,6 +16,22 @@ internal static class VerbOptions
     public static Option<string> Depot() => new("--depot") { Description = "file:///path for a folder, mounted share or disk; http(s)://host/path for a WebDAV share; sftp://user@host/path for a folder behind an SSH server. User and password in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD; for SFTP also YARD_DEPOT_KEY (file of a private key) and YARD_DEPOT_HOSTKEY (SHA256:…).", Required = true };
 
     public static Option<string> Parcel() => new("--parcel") { Description = "Name of the parcel: a folder in the depot.", Required = true };
+
+    public static Option<string[]> Limit() => new("--limit") { Description = "How fast content may go: '200' for at most 200 Mbit/s, '08:00-18:00 40' in these hours, '08:00-18:00 none' for nothing then. Repeat for more." };
+
+    /// <summary>Opens a depot behind the limits that were given; they follow the clock while the verb works.</summary>
+    public static Result<IDepot> Limited(IDepot depot, IReadOnlyList<string>? limits, CancellationToken stop)
+    {
+        if (limits is not { Count: > 0 }) return Result<IDepot>.Of(depot);
+        if (!RateRule.ParseAll(limits).TryGet(out var rules, out var wrong)) return wrong;
+        var gate = new RateGate(TimeProvider.System);
+        Look();
+        var clock = new Timer(_ => Look(), null, TimeSpan.FromSeconds(5), TimeSpan.FromSeconds(5));
+        stop.Register(clock.Dispose);
+        return new LimitedDepot(depot, gate);
+
+        void Look() => gate.BytesPerSecond = RateRule.At(rules, (int)DateTime.Now.TimeOfDay.TotalMinutes);
+    }
 
     public static Option<string?> SecondCopy() => new("--second-copy") { Description = "Another depot that keeps the same parcel, so that one dead disk loses nothing." };
 

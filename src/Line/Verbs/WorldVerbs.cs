@@ -25,16 +25,19 @@ internal static class WorldVerbs
     private static Command List<T>(string what, string example, Func<WorldSeen, IReadOnlyList<T>> part, string[] heads, Func<T, string[]> row, params int[] right) =>
         Call.Command("list", $"Lists {what}.", example, [], async (c, r, _, cancel) => await c.WorldAsync(r, cancel) is var world && world.IsOk ? Result<IReadOnlyList<T>>.Of(part(world.Value)) : Result<IReadOnlyList<T>>.Failed(world.Problems), all => Tables.Show(heads, all.Select(row), right));
 
+    private static Option<string[]> Limit() => Many("--limit", "How much may be carried when, over all hands: '08:00-18:00 40' for at most 40 Mbit/s in these hours, '08:00-18:00 none' for nothing, '200' for any time; repeat for more. Left out: no bound.");
+
     private static Command Site()
     {
         var (key, name) = (Key, Name);
         var benches = new Option<int>("--benches") { Description = "How many swaps at once.", DefaultValueFactory = _ => 2 };
         var rooms = Many("--room", "A room with benches of its own, such as 'Ticket hall:2'; repeat for more.");
         var opens = new Option<string>("--opens") { Description = "When visits may take place.", DefaultValueFactory = _ => "daily 07:00-19:00" };
+        var limit = Limit();
         return new Command("site", "Sites: list them, set one.")
         {
-            List("sites, rooms and benches", "yardline site list", w => w.Sites, ["Key", "Name", "Benches", "Rooms", "Open"], s => [s.Key, s.Name, $"{s.Benches}", string.Join(", ", s.Rooms.Select(r => $"{r.Name} {r.Benches}")), s.Opens], 2),
-            Call.Command("set", "Makes or changes a site.", "yardline site set 'North Quay' --name 'North Quay' --room 'Ticket hall:2' 'Harbour office:1'", [key, name, benches, rooms, opens], async (c, r, a, cancel) =>
+            List("sites, rooms and benches", "yardline site list", w => w.Sites, ["Key", "Name", "Benches", "Rooms", "Open", "Limits"], s => [s.Key, s.Name, $"{s.Benches}", string.Join(", ", s.Rooms.Select(r => $"{r.Name} {r.Benches}")), s.Opens, string.Join(", ", s.Limits)], 2),
+            Call.Command("set", "Makes or changes a site.", "yardline site set 'North Quay' --name 'North Quay' --room 'Ticket hall:2' 'Harbour office:1'", [key, name, benches, rooms, opens, limit], async (c, r, a, cancel) =>
             {
                 var parsed = new List<RoomSeen>();
                 foreach (var room in a.GetValue(rooms)!)
@@ -42,7 +45,7 @@ internal static class WorldVerbs
                     if (room.LastIndexOf(':') is not (> 0 and var colon) || !int.TryParse(room[(colon + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var many)) return new Problem("site.room", $"'{room}' is not a room. Write its name, ':' and its benches, such as 'Ticket hall:2'.");
                     parsed.Add(new(room[..colon].Trim(), many));
                 }
-                return await c.PutSiteAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(benches), parsed, a.GetValue(opens)), cancel);
+                return await c.PutSiteAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(benches), parsed, a.GetValue(opens), a.GetValue(limit)), cancel);
             }, s => Tables.Say($"{s.Name} has {s.Benches} benches and is open {s.Opens}.")),
             Drop("site", "sites"),
         };
@@ -146,12 +149,13 @@ internal static class WorldVerbs
         var hold = new Option<int?>("--hold-days") { Description = "How long a parcel lies after its swap; left out: 14." };
         var ends = new Option<DateOnly?>("--ends") { Description = "The day on which the depot deletes by itself; left out: it does not." };
         var sealTo = new Option<string[]>("--seal-to") { Description = "Recipient (age1…) that new parcels in it are sealed to; repeat for more. Left out: parcels are open." };
+        var limit = Limit();
         long? Bytes(double? gigabytes) => gigabytes is { } g ? (long)(g * 1e9) : null;
         return new Command("depot", "Depots: list them, set one.")
         {
-            List("depots and what lies in them", "yardline depot list", w => w.Depots, ["Key", "Name", "Address", "Parcels", "Size", "Promised", "Room", "Per day", "Rate", "Ends", "Sealed"],
-                d => [d.Key, d.Name, d.Address, $"{d.Parcels}", ByteText.Of(d.Bytes), d.PromisedBytes > 0 ? ByteText.Of(d.PromisedBytes) : "", d.CapacityBytes is { } room ? ByteText.Of(room) : "", d.DailyBytes is { } day ? ByteText.Of(day) : "", $"{ByteText.Of((long)d.BytesPerSecond)}/s {(d.Observed == 0 ? "assumed" : $"seen in {d.Observed}")}", $"{d.EndsOn:yyyy-MM-dd}", d.SealTo.Count > 0 ? $"to {d.SealTo.Count}" : ""], 3, 4, 5, 6, 7),
-            Call.Command("set", "Makes or changes a depot.", "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/ --room-gb 500 --daily-gb 120", [key, name, address, capacity, daily, hold, ends, sealTo], (c, r, a, cancel) => c.PutDepotAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(address)!, Bytes(a.GetValue(capacity)), Bytes(a.GetValue(daily)), a.GetValue(hold), a.GetValue(ends), a.GetValue(sealTo)), cancel), d => Tables.Say($"{d.Name} is {d.Address}.")),
+            List("depots and what lies in them", "yardline depot list", w => w.Depots, ["Key", "Name", "Address", "Parcels", "Size", "Promised", "Room", "Per day", "Rate", "Limits", "Ends", "Sealed"],
+                d => [d.Key, d.Name, d.Address, $"{d.Parcels}", ByteText.Of(d.Bytes), d.PromisedBytes > 0 ? ByteText.Of(d.PromisedBytes) : "", d.CapacityBytes is { } room ? ByteText.Of(room) : "", d.DailyBytes is { } day ? ByteText.Of(day) : "", $"{ByteText.Of((long)d.BytesPerSecond)}/s {(d.Observed == 0 ? "assumed" : $"seen in {d.Observed}")}", string.Join(", ", d.Limits), $"{d.EndsOn:yyyy-MM-dd}", d.SealTo.Count > 0 ? $"to {d.SealTo.Count}" : ""], 3, 4, 5, 6, 7),
+            Call.Command("set", "Makes or changes a depot.", "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/ --room-gb 500 --daily-gb 120", [key, name, address, capacity, daily, hold, ends, sealTo, limit], (c, r, a, cancel) => c.PutDepotAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(address)!, Bytes(a.GetValue(capacity)), Bytes(a.GetValue(daily)), a.GetValue(hold), a.GetValue(ends), a.GetValue(sealTo), a.GetValue(limit)), cancel), d => Tables.Say($"{d.Name} is {d.Address}.")),
         };
     }
 

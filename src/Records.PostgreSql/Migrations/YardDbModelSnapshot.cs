@@ -275,6 +275,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("HoldDays")
                         .HasColumnType("integer");
 
+                    b.PrimitiveCollection<List<string>>("Limits")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
@@ -680,6 +684,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("Benches")
                         .HasColumnType("integer");
 
+                    b.PrimitiveCollection<List<string>>("Limits")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
@@ -863,6 +871,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("text");
 
                     b.Property<string>("Parcel")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ParcelId")
                         .HasColumnType("text");
 
                     b.Property<string>("Person")

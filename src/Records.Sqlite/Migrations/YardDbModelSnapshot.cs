@@ -267,6 +267,10 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("HoldDays")
                         .HasColumnType("INTEGER");
 
+                    b.PrimitiveCollection<string>("Limits")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -672,6 +676,10 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Benches")
                         .HasColumnType("INTEGER");
 
+                    b.PrimitiveCollection<string>("Limits")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -855,6 +863,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Parcel")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ParcelId")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Person")

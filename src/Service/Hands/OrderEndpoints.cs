@@ -156,7 +156,7 @@ internal static class OrderEndpoints
         var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
         var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
         var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null);
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel));
     }
 
     private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time, CancellationToken cancel)
@@ -188,7 +188,7 @@ internal static class OrderEndpoints
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
-        return TypedResults.Ok(new ReportTaken(row.NextBatch, row.LeaseUntil.Value));
+        return TypedResults.Ok(new ReportTaken(row.NextBatch, row.LeaseUntil.Value, row.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(db, row.Swap, time.GetUtcNow(), cancel)));
     }
 
     private static void Show(OrderRow row, OrderProgress? progress)

@@ -37,7 +37,8 @@ internal static class ResultTaker
             var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
             cargo.LeftOutBy = result.Reasons is { Count: > 0 } reasons ? System.Text.Json.JsonSerializer.Serialize(reasons) : null;
-            if (result.ParcelKey is { } key && cargo.ParcelKey is null) (cargo.ParcelKey, _) = (keys.Seal(key), 0);
+            if (result.ParcelKey is { } key && cargo.ParcelKey is null) cargo.ParcelKey = keys.Seal(key);
+            swap.ParcelId ??= result.ParcelId;
         }
         else if (order.Kind == OrderKinds.Verify)
         {

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -31,14 +32,16 @@ internal static class DepotEndpoints
         return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel)).ConvertAll(d => Seen(d, lies.GetValueOrDefault(d.Key)?.Parcels ?? 0, lies.GetValueOrDefault(d.Key)?.Bytes ?? 0, promised.GetValueOrDefault(d.Key)));
     }
 
-    private static DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, RateOf(d).BytesPerSecond, d.Observed, d.EndsOn, d.SealTo, promised);
+    private static DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, RateOf(d).BytesPerSecond, d.Observed, d.EndsOn, d.SealTo, promised, d.Limits);
 
     private static async Task<Ok<List<DepotSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) => TypedResults.Ok(await ReadAsync(db, refresh, cancel));
 
     private static async Task<Results<Ok<DepotSeen>, ProblemHttpResult>> PutAsync(string refresh, string key, DepotWanted wanted, Writer writer, CancellationToken cancel)
     {
         var known = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var uri) && uri.Scheme is "file" or "http" or "https" or "sftp";
+        var limits = RateRule.ParseAll(wanted.Limits ?? []);
         var faults = WorldWrite.Faults(
+            limits.IsOk ? null : limits.Problem,
             WorldWrite.KeyFault("depot", key), WorldWrite.NameFault("depot", wanted.Name),
             known ? null : new("depot.address", $"'{wanted.Address}' is not an address of a depot. Use file:///path, http(s)://host/path or sftp://user@host/path."),
             known && uri!.UserInfo.Contains(':', StringComparison.Ordinal) ? new("depot.address", "An address holds no password; hands take it from YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.") : null,
@@ -48,7 +51,7 @@ internal static class DepotEndpoints
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<DepotSeen>(refresh, w => w.SetAsync(
             "depot", w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == refresh && d.Key == key, cancel), () => new DepotRow { Refresh = refresh, Key = key, Name = wanted.Name, Address = wanted.Address },
-            row => (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays, row.EndsOn, row.SealTo) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14, wanted.EndsOn, [.. wanted.SealTo ?? []]), d => Seen(d),
+            row => (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays, row.EndsOn, row.SealTo, row.Limits) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14, wanted.EndsOn, [.. wanted.SealTo ?? []], limits.IsOk ? [.. limits.Value.Select(l => l.ToString())] : []), d => Seen(d),
             d => $"Depot {d.Name} is {d.Address}"), cancel)).ToHttp();
     }
 }

@@ -25,7 +25,7 @@ internal static class SiteEndpoints
 
     public static RoomSeen RoomOf(string text) => new(text[..text.LastIndexOf(':')], int.Parse(text[(text.LastIndexOf(':') + 1)..], CultureInfo.InvariantCulture));
 
-    public static SiteSeen Seen(SiteRow s) => new(s.Key, s.Name, s.Rooms.Count > 0 ? s.Rooms.Sum(r => RoomOf(r).Benches) : s.Benches, [.. s.Rooms.Select(RoomOf)], s.Opens);
+    public static SiteSeen Seen(SiteRow s) => new(s.Key, s.Name, s.Rooms.Count > 0 ? s.Rooms.Sum(r => RoomOf(r).Benches) : s.Benches, [.. s.Rooms.Select(RoomOf)], s.Opens, s.Limits);
 
     public static WaySeen Seen(WayRow w) => new(w.From, w.To, w.Minutes);
 
@@ -36,16 +36,18 @@ internal static class SiteEndpoints
     {
         var rooms = wanted.Rooms ?? [];
         var opens = ShiftRule.Parse(wanted.Opens ?? "daily 07:00-19:00");
+        var limits = Core.Carrying.RateRule.ParseAll(wanted.Limits ?? []);
         var faults = WorldWrite.Faults(
             WorldWrite.KeyFault("site", key), WorldWrite.NameFault("site", wanted.Name),
             wanted.Benches is < 0 or > 1000 ? new("site.benches", $"A site has 0 to 1000 benches, not {wanted.Benches}.") : null,
             rooms.FirstOrDefault(r => r.Benches is < 0 or > 1000 || string.IsNullOrWhiteSpace(r.Name)) is { } odd ? new("site.room", $"Room '{odd.Name}' needs a name and 0 to 1000 benches.") : null,
             rooms.GroupBy(r => r.Name).FirstOrDefault(g => g.Count() > 1) is { } twice ? new("site.room", $"Room '{twice.Key}' stands twice. Keep one.") : null,
+            limits.IsOk ? null : limits.Problem,
             opens.IsOk ? null : new("site.opens", opens.Problem.Message));
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<SiteSeen>(refresh, w => w.SetAsync(
             "site", w.Db.Sites.FirstOrDefaultAsync(s => s.Refresh == refresh && s.Key == key, cancel), () => new SiteRow { Refresh = refresh, Key = key, Name = wanted.Name },
-            row => (row.Name, row.Benches, row.Rooms, row.Opens) = (wanted.Name, wanted.Benches, [.. rooms.Select(r => $"{r.Name}:{r.Benches}")], opens.Value.Text), Seen,
+            row => (row.Name, row.Benches, row.Rooms, row.Opens, row.Limits) = (wanted.Name, wanted.Benches, [.. rooms.Select(r => $"{r.Name}:{r.Benches}")], opens.Value.Text, [.. limits.Value.Select(l => l.ToString())]), Seen,
             s => $"Site {s.Name} has {s.Benches} benches and is open {s.Opens}"), cancel)).ToHttp();
     }
 

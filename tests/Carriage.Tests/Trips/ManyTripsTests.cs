@@ -43,15 +43,16 @@ public sealed class ManyTripsTests
         }
     }
 
-    [Theory, InlineData("cloud"), InlineData("apache")]
+    [Theory, InlineData("cloud"), InlineData("apache"), InlineData("samba")]
     public async Task What_changes_its_kind_makes_way_on_a_share_too_and_what_was_deleted_stays_in_the_parcel(string kind)
     {
         using var given = new Given();
         using var folder = new TempFolder();
         await using var cloud = kind == "cloud" ? await CloudShare.StartAsync(new() { Folder = folder.At }) : null;
         using var apache = kind == "apache" ? new ApacheShare() : null;
-        given.Depot = new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
-        foreach (var name in new[] { "notes", "notes-old", "photos/2019/a.jpg", "photos/b.jpg", "way" }) given.Write(name, name);
+        using var samba = kind == "samba" ? new SmbShare() : null;
+        given.Depot = samba is not null ? new YardRelay.Carriage.Depots.Folders.FolderDepot(samba.Folder) : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
+        foreach (var name in new[] { "odd %41 a*b:c?.", "notes", "notes-old", "photos/2019/a.jpg", "photos/b.jpg", "way" }) given.Write(name, name);
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         foreach (var file in new[] { "notes", "way" }) File.Delete(Path.Combine(given.Source, file));
         Directory.Delete(Path.Combine(given.Source, "photos"), recursive: true);

@@ -71,13 +71,26 @@ public sealed class SecondCopyTests
         {
             await given.CarryAsync();
             var left = round;
-            using var breaking = new DepotThat(second) { BeforeSave = _ => { if (left-- == 0) throw new DepotUnreachableException("x", "gone."); } };
+            var breaking = new DepotThat(second) { BeforeSave = _ => { if (left-- == 0) throw new DepotUnreachableException("x", "gone."); } };
             await Should.ThrowAsync<DepotUnreachableException>(() => CopyAsync(given, breaking));
             await CopyAsync(given, second);
             AreSame(given.Bag, given["second/ida"]);
             (await CopyAsync(given, second)).Copied.Files.ShouldBe(0);
             tree.Change(12);
         }
+    }
+
+    [Fact]
+    public async Task A_parcel_of_another_id_under_the_same_name_is_told_before_anything_is_done()
+    {
+        using var given = new Given();
+        given.Write("a", "a");
+        var id = (await given.CarryAsync()).ParcelId;
+        var opening = new YardRelay.Carriage.Parcels.ParcelOpening(given.Depot, Given.Parcel, YardRelay.Carriage.Parcels.SealKeys.None, TimeProvider.System);
+        (await opening.OtherThanAsync(id, TestContext.Current.CancellationToken)).ShouldBeNull();
+        (await opening.OtherThanAsync(Guid.NewGuid().ToString(), TestContext.Current.CancellationToken))!.Message.ShouldContain("the same account");
+        Directory.Delete(given.Bag, recursive: true);
+        (await opening.OtherThanAsync(id, TestContext.Current.CancellationToken)).ShouldBeNull("that there is none, others tell");
     }
 
     [Fact]

@@ -92,17 +92,18 @@ export const things: Thing[] = [
     name: 'Sites',
     one: 'site',
     why: 'Where swaps happen, and how many at once.',
-    heads: ['Name', 'Benches', 'Rooms', 'Open'],
+    heads: ['Name', 'Benches', 'Rooms', 'Open', 'Carried at most'],
     rows: (w) =>
       w.sites.map((s) => ({
         key: s.key,
-        cells: [s.name, String(s.benches), s.rooms.map((r) => `${r.name} ${r.benches}`).join(', '), s.opens],
+        cells: [s.name, String(s.benches), s.rooms.map((r) => `${r.name} ${r.benches}`).join(', '), s.opens, s.limits.join(', ')],
         values: {
           key: s.key,
           name: s.name,
           benches: String(s.benches),
           rooms: s.rooms.map((r) => `${r.name}: ${r.benches}`).join('\n'),
           opens: s.opens,
+          limits: s.limits.join('\n'),
         },
       })),
     fields: [
@@ -111,6 +112,12 @@ export const things: Thing[] = [
       { key: 'benches', label: 'Benches', help: 'Where rooms are listed, theirs count', as: 'number', needed: true },
       { key: 'rooms', label: 'Rooms', help: 'Ticket hall: 2, one per line', as: 'lines' },
       { key: 'opens', label: 'Open', help: 'When visits may take place', as: 'text', needed: true },
+      {
+        key: 'limits',
+        label: 'Carried at most',
+        help: '08:00-18:00 40 for 40 Mbit/s in these hours, 08:00-18:00 none, or 200 for any time; one per line, over all hands',
+        as: 'lines',
+      },
     ],
     fresh: { benches: '2', opens: 'daily 07:00-19:00' },
     put: (refresh, v) =>
@@ -125,6 +132,7 @@ export const things: Thing[] = [
               benches: Number(r.slice(r.lastIndexOf(':') + 1)),
             })),
             opens: v.opens ?? null,
+            limits: lines(v.limits),
           },
         }),
       ),
@@ -240,7 +248,20 @@ export const things: Thing[] = [
     name: 'Depots',
     one: 'depot',
     why: 'Where files are staged: what fits, and what the link brings in a day.',
-    heads: ['Name', 'Address', 'Parcels', 'Lies there', 'Promised', 'Room, GB', 'A day, GB', 'Held, days', 'Rate', 'Ends', 'Parcels are'],
+    heads: [
+      'Name',
+      'Address',
+      'Parcels',
+      'Lies there',
+      'Promised',
+      'Room, GB',
+      'A day, GB',
+      'Held, days',
+      'Rate',
+      'At most',
+      'Ends',
+      'Parcels are',
+    ],
     rows: (w) =>
       w.depots.map((d) => ({
         key: d.key,
@@ -254,6 +275,7 @@ export const things: Thing[] = [
           gigabytes(d.dailyBytes),
           String(d.holdDays),
           `${Math.round(d.bytesPerSecond / 1e5) / 10} MB/s ${d.observed === 0 ? 'assumed' : `seen in ${d.observed}`}`,
+          d.limits.join(', '),
           d.endsOn ?? '',
           d.sealTo.length ? 'sealed' : 'open',
         ],
@@ -266,6 +288,7 @@ export const things: Thing[] = [
           hold: String(d.holdDays),
           ends: d.endsOn ?? '',
           sealTo: d.sealTo.join('\n'),
+          limits: d.limits.join('\n'),
         },
       })),
     fields: [
@@ -275,6 +298,12 @@ export const things: Thing[] = [
       { key: 'capacity', label: 'Room, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'daily', label: 'The link brings a day, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'hold', label: 'Held after a swap, days', as: 'number' },
+      {
+        key: 'limits',
+        label: 'Carried at most',
+        help: '08:00-18:00 40 for 40 Mbit/s in these hours, 08:00-18:00 none, or 200 for any time; one per line, over all hands',
+        as: 'lines',
+      },
       {
         key: 'ends',
         label: 'Deletes by itself on',
@@ -301,6 +330,7 @@ export const things: Thing[] = [
             holdDays: number(v.hold),
             endsOn: v.ends || null,
             sealTo: lines(v.sealTo),
+            limits: lines(v.limits),
           },
         }),
       ),

@@ -31,6 +31,24 @@ public sealed class FolderDepot : IDepot
 
     private static byte[] Bytes(DepotPath path) => Encoding.UTF8.GetBytes(path.Text);
 
+    // Some mounted shares, once they have refused a name, refuse everything for some seconds.
+    // They are waited for; whether they work again is answered.
+    private bool Recover(DepotPath folder, CancellationToken cancel)
+    {
+        var name = folder / $"again-{Guid.NewGuid():N}";
+        for (var wait = 50; wait < 10_000; wait *= 2)
+        {
+            using (var made = PosixFile.TryOpenBeneath(Root, Bytes(name), Libc.WriteOnly | Libc.Create, out _))
+                if (made is not null)
+                {
+                    RemoveTree(name);
+                    return true;
+                }
+            if (cancel.WaitHandle.WaitOne(wait)) break;
+        }
+        return false;
+    }
+
     /// <inheritdoc/>
     public Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
@@ -41,10 +59,11 @@ public sealed class FolderDepot : IDepot
         {
             MakeAll(folder);
             using var inside = PosixFile.OpenBeneath(Root, Bytes(folder), Libc.Directory);
-            foreach (var name in new[] { odd, small, large })
+            foreach (var name in new[] { small, large, odd })
             {
                 using var made = PosixFile.TryOpen(inside.Number, Encoding.UTF8.GetBytes(name), Libc.WriteOnly | Libc.Create, out var errno);
                 if (made is null && name == small) throw new DepotUnreachableException(Address, $"it cannot be written to ({new PosixException(errno, "create").Message}).");
+                if (made is null && name == odd) Recover(folder, cancel);
             }
             var names = PosixFile.Names(inside).Select(Encoding.UTF8.GetString).ToHashSet();
             return Task.FromResult(new DepotFeatures(names.Contains(odd), names.Contains(small) && names.Contains(large)));
@@ -77,6 +96,7 @@ public sealed class FolderDepot : IDepot
                     RemoveTree(aside);
                     file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
                 }
+                if (file is null && errno == PosixException.InputOutput && Recover(aside.Parent, cancel)) file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
                 if (file is null) return Refuse(errno, path, bytes);
                 using (file) Copy(content, file, bytes, cancel);
             }
@@ -84,6 +104,12 @@ public sealed class FolderDepot : IDepot
             using var to = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out var parentErrno);
             if (to is null) return Refuse(parentErrno, path, bytes);
             whole = PosixFile.TryRename(from.Number, Encoding.UTF8.GetBytes(aside.Name), to.Number, Encoding.UTF8.GetBytes(path.Name), replace: true, out var renameErrno);
+            if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel))
+            {
+                whole = PosixFile.TryRename(from.Number, Encoding.UTF8.GetBytes(aside.Name), to.Number, Encoding.UTF8.GetBytes(path.Name), replace: true, out renameErrno);
+                // All else works, and this name fails again: it is the name that the share will not have.
+                if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel)) renameErrno = PosixException.Invalid;
+            }
             return whole ? Task.FromResult<Result<long>>(bytes) : Refuse(renameErrno, path, bytes);
         }
         catch (PosixException broke) when (broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed or PosixException.NameTooLong or PosixException.Invalid)
@@ -92,7 +118,7 @@ public sealed class FolderDepot : IDepot
         }
         finally
         {
-            if (!whole) RemoveTree(aside);
+            if (!whole && !RemoveTree(aside) && Recover(aside.Parent, cancel)) RemoveTree(aside);
         }
     }
 
@@ -192,8 +218,11 @@ public sealed class FolderDepot : IDepot
         using var source = PosixFile.TryOpenBeneath(Root, Bytes(from.Parent), Libc.PathOnly | Libc.Directory, out _);
         using var target = PosixFile.TryOpenBeneath(Root, Bytes(to.Parent), Libc.PathOnly | Libc.Directory, out _);
         lock (_made) _made.Clear();
-        return Task.FromResult(source is not null && target is not null
-            && PosixFile.TryRename(source.Number, Encoding.UTF8.GetBytes(from.Name), target.Number, Encoding.UTF8.GetBytes(to.Name), replace: false, out _));
+        if (source is null || target is null) return Task.FromResult(false);
+        var (name, newName) = (Encoding.UTF8.GetBytes(from.Name), Encoding.UTF8.GetBytes(to.Name));
+        if (PosixFile.TryRename(source.Number, name, target.Number, newName, replace: false, out var errno)) return Task.FromResult(true);
+        // A mounted share may know no renaming that spares what stands: looked first, then renamed; of two callers the source still lets one win only.
+        return Task.FromResult(errno is PosixException.Invalid or PosixException.NotSupported && PosixFile.TryStat(target.Number, newName, out _) is null && PosixFile.TryRename(source.Number, name, target.Number, newName, replace: true, out _));
     }
 
     /// <inheritdoc/>
@@ -204,19 +233,20 @@ public sealed class FolderDepot : IDepot
         return Task.CompletedTask;
     }
 
-    private void RemoveTree(DepotPath path)
+    /// <returns>Whether nothing is there any more.</returns>
+    private bool RemoveTree(DepotPath path)
     {
-        using var parent = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out _);
-        if (parent is not null) RemoveName(parent.Number, Encoding.UTF8.GetBytes(path.Name));
+        using var parent = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out var errno);
+        return parent is null ? errno == PosixException.NoEntry : RemoveName(parent.Number, Encoding.UTF8.GetBytes(path.Name));
     }
 
-    private static void RemoveName(int folder, byte[] name)
+    private static bool RemoveName(int folder, byte[] name)
     {
-        if (PosixFile.TryRemove(folder, name, isFolder: false, out var errno) || errno == PosixException.NoEntry) return;
+        if (PosixFile.TryRemove(folder, name, isFolder: false, out var errno) || errno == PosixException.NoEntry) return true;
         using (var inside = PosixFile.TryOpen(folder, name, Libc.Directory | Libc.NoFollow, out _))
             if (inside is not null)
                 foreach (var below in PosixFile.Names(inside)) RemoveName(inside.Number, below);
-        PosixFile.TryRemove(folder, name, isFolder: true, out _);
+        return PosixFile.TryRemove(folder, name, isFolder: true, out _);
     }
 
     /// <inheritdoc/>

@@ -1,0 +1,99 @@
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots.Limited;
+
+/// <summary>A depot to and from which content goes no faster than a gate lets it.</summary>
+/// <param name="depot">Closed with this one.</param>
+public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
+{
+    /// <inheritdoc/>
+    public string Address => depot.Address;
+
+    /// <inheritdoc/>
+    public Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => depot.ProbeAsync(cancel);
+
+    /// <inheritdoc/>
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel) => depot.SaveAsync(path, aside, () => new GatedStream(open(), gate), bytes, cancel);
+
+    /// <inheritdoc/>
+    public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    {
+        var opened = await depot.OpenAsync(path, cancel);
+        return opened.IsOk ? Result<Stream>.Of(new GatedStream(opened.Value, gate)) : opened;
+    }
+
+    /// <inheritdoc/>
+    public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel) => depot.ListAsync(folder, cancel);
+
+    /// <inheritdoc/>
+    public Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel) => depot.MakeFolderAsync(folder, cancel);
+
+    /// <inheritdoc/>
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => depot.MakeFoldersAsync(folder, cancel);
+
+    /// <inheritdoc/>
+    public Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel) => depot.MoveAsync(from, to, cancel);
+
+    /// <inheritdoc/>
+    public Task RemoveAsync(DepotPath path, CancellationToken cancel) => depot.RemoveAsync(path, cancel);
+
+    /// <inheritdoc/>
+    public Task<DepotRoom> RoomAsync(CancellationToken cancel) => depot.RoomAsync(cancel);
+
+    /// <inheritdoc/>
+    public Task SettleAsync(CancellationToken cancel) => depot.SettleAsync(cancel);
+
+    /// <inheritdoc/>
+    public void Dispose() => depot.Dispose();
+
+    /// <summary>What is read through it passes the gate.</summary>
+    private sealed class GatedStream(Stream inner, RateGate gate) : Stream
+    {
+        // Small enough that a change of the rate is felt soon.
+        private const int Most = 64 * 1024;
+
+        public override bool CanRead => true;
+
+        public override bool CanSeek => false;
+
+        public override bool CanWrite => false;
+
+        public override long Length => inner.Length;
+
+        public override long Position { get => inner.Position; set => throw new NotSupportedException(); }
+
+        public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
+
+        public override int Read(Span<byte> buffer)
+        {
+            var got = inner.Read(buffer[..Math.Min(buffer.Length, Most)]);
+            gate.Pass(got);
+            return got;
+        }
+
+        public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
+        {
+            var got = await inner.ReadAsync(buffer[..Math.Min(buffer.Length, Most)], cancellationToken);
+            await gate.PassAsync(got, cancellationToken);
+            return got;
+        }
+
+        public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+
+        public override void Flush()
+        {
+        }
+
+        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
+        public override void SetLength(long value) => throw new NotSupportedException();
+
+        public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+
+        protected override void Dispose(bool disposing)
+        {
+            if (disposing) inner.Dispose();
+            base.Dispose(disposing);
+        }
+    }
+}

@@ -1,0 +1,55 @@
+namespace YardRelay.Peers;
+
+/// <summary>A real SMB server on a loopback address of its own, with its share mounted as a folder; only root can start it on the port that SMB has.</summary>
+public sealed class SmbShare : IDisposable
+{
+    private static int _last;
+    private readonly TempFolder _folder = new();
+    private readonly string _mount;
+
+    public SmbShare()
+    {
+        // Each share has an address of its own, so that several tests can have one at once.
+        var address = $"127.{77 + (Environment.ProcessId % 100)}.{Interlocked.Increment(ref _last) % 250}.7";
+        foreach (var name in new[] { "share", "mount", "state", "home/.smb" }) Directory.CreateDirectory(_folder[name]);
+        var state = _folder["state"];
+        File.WriteAllText(_folder["home/.smb/smb.conf"], $"[global]\nserver role = standalone server\ninterfaces = {address}/8\nbind interfaces only = yes\nsmb ports = 445\ndisable netbios = yes\nmap to guest = Bad User\nguest account = root\n"
+            + $"private dir = {state}\nlock directory = {state}\nstate directory = {state}\ncache directory = {state}\npid directory = {state}\nncalrpc dir = {state}/ncalrpc\nlog file = {_folder["log"]}\nload printers = no\nprinting = bsd\nprintcap name = /dev/null\n"
+            + $"[depot]\npath = {_folder["share"]}\nread only = no\nguest ok = yes\nforce user = root\n");
+        foreach (var name in new[] { "smbnetfs.conf", "smbnetfs.auth", "smbnetfs.host" })
+        {
+            File.WriteAllText(_folder[$"home/.smb/{name}"], "");
+            File.SetUnixFileMode(_folder[$"home/.smb/{name}"], UnixFileMode.UserRead | UnixFileMode.UserWrite);
+        }
+        // In the foreground it ends when nobody types to it; so it goes to the background and says its number.
+        Run.Must("smbd", "-s", _folder["home/.smb/smb.conf"], "-D");
+        for (var tries = 0; tries < 100 && !Listens(address); tries++) Thread.Sleep(50);
+        _mount = _folder["mount"];
+        Run.Must("env", $"HOME={_folder["home"]}", "smbnetfs", "-o", $"config={_folder["home/.smb/smbnetfs.conf"]}", _mount);
+        Folder = Path.Combine(_mount, address, "depot");
+        for (var tries = 0; tries < 100 && Run.To("ls", Folder).Exit != 0; tries++) Thread.Sleep(100);
+    }
+
+    private static bool Listens(string address)
+    {
+        try
+        {
+            using var probe = new System.Net.Sockets.TcpClient(address, 445);
+            return true;
+        }
+        catch (System.Net.Sockets.SocketException)
+        {
+            return false;
+        }
+    }
+
+    /// <summary>The share as a folder.</summary>
+    public string Folder { get; }
+
+    public void Dispose()
+    {
+        Run.To("fusermount", "-u", "-z", _mount);
+        if (File.Exists(_folder["state/smbd.pid"])) Run.To("kill", File.ReadAllText(_folder["state/smbd.pid"]).Trim());
+        _folder.Dispose();
+    }
+}
