@@ -59,23 +59,29 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             await second.SettleAsync(cancel);
             return new CopyReport(second.Address, copied, lost, time.GetElapsedTime(started).TotalSeconds);
 
-            // Both lists are in the order of their paths, so that what differs is found in bounded memory.
+            // All lists are in the order of their paths, so that what differs is found in bounded memory. What is in the way goes first: a file may have become a folder.
             async Task PayloadAsync()
             {
+                await using (var wantedNow = ManifestAsync(first, cancel).GetAsyncEnumerator(cancel))
+                {
+                    var left = await wantedNow.MoveNextAsync();
+                    await foreach (var (path, _) in DepotTree.FilesAsync(second, _paths.Data, cancel))
+                    {
+                        var below = path.Below(_paths.Root);
+                        while (left && wantedNow.Current.Path.CompareTo(below) < 0) left = await wantedNow.MoveNextAsync();
+                        if (!left || wantedNow.Current.Path != below) await second.RemoveAsync(path, cancel);
+                    }
+                }
                 await using var there = ManifestAsync(second, cancel).GetAsyncEnumerator(cancel);
                 await using var listed = DepotTree.FilesAsync(second, _paths.Data, cancel).GetAsyncEnumerator(cancel);
                 var (more, found) = (await there.MoveNextAsync(), await listed.MoveNextAsync());
-                var extra = new List<DepotPath>();
                 await foreach (var line in ManifestAsync(first, cancel))
                 {
                     while (more && there.Current.Path.CompareTo(line.Path) < 0) more = await there.MoveNextAsync();
-                    for (; found && listed.Current.Path.Below(_paths.Root).CompareTo(line.Path) < 0; found = await listed.MoveNextAsync()) extra.Add(listed.Current.Path);
+                    while (found && listed.Current.Path.Below(_paths.Root).CompareTo(line.Path) < 0) found = await listed.MoveNextAsync();
                     var stands = found && listed.Current.Path.Below(_paths.Root) == line.Path;
-                    if (stands) found = await listed.MoveNextAsync();
                     if (!stands || !more || there.Current.Path != line.Path || there.Current.Sha256 != line.Sha256) await BringAsync(line);
                 }
-                for (; found; found = await listed.MoveNextAsync()) extra.Add(listed.Current.Path);
-                foreach (var path in extra) await second.RemoveAsync(path, cancel);
             }
 
             async Task BringAsync(ManifestLine line)
@@ -131,11 +137,19 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             if (sha256 != line.Sha256) return null;
             bytes = length;
         }
-        var saved = await to.SaveAsync(_paths.Root.Join(line.Path), _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}", () => Task.Run(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).GetAwaiter().GetResult().Value, bytes, cancel);
+        var saved = await SaveAsync();
+        if (saved is { IsOk: false, Problem: DepotRefused })
+        {
+            // Of a folder that became a file only empty folders are left, and they stand in its way.
+            await to.RemoveAsync(_paths.Root.Join(line.Path), cancel);
+            saved = await SaveAsync();
+        }
         if (!saved.IsOk) throw saved.Problem is DepotFull full ? new DepotFullException(full) : to.Broke(saved.Problem);
         progress.Moved(bytes);
         if (!(await to.OpenAsync(_paths.Root.Join(line.Path), cancel)).TryGet(out var back, out _)) return null;
         await using (back) return (await Digest.OfAsync(back, null, cancel)).Sha256 == line.Sha256 ? bytes : null;
+
+        Task<Result<long>> SaveAsync() => to.SaveAsync(_paths.Root.Join(line.Path), _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}", () => Task.Run(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).GetAwaiter().GetResult().Value, bytes, cancel);
     }
 
     private async Task<string?> ParcelIdAsync(IDepot depot, CancellationToken cancel)

@@ -59,13 +59,13 @@ public sealed class SecondCopyTests
         (await given.TryRestoreAsync()).IsOk.ShouldBeTrue();
     }
 
-    [Fact]
-    public async Task It_follows_many_trips_brings_only_what_is_new_and_goes_on_when_it_broke_off()
+    [Theory, InlineData(31), InlineData(32), InlineData(33), InlineData(34)]
+    public async Task It_follows_many_trips_brings_only_what_is_new_and_goes_on_when_it_broke_off(int seed)
     {
         using var given = new Given();
         Directory.CreateDirectory(given["second"]);
         using var second = new FolderDepot(given["second"]);
-        var tree = new LivingTree(given.Source, 31);
+        var tree = new LivingTree(given.Source, seed);
         tree.Change(80);
         for (var round = 0; round < 6; round++)
         {
