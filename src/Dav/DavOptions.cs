@@ -20,4 +20,10 @@ public sealed record DavOptions
 
     /// <summary>Every n-th request is answered 503, to behave like a share with bad days; 0: none.</summary>
     public int FailEvery { get; init; }
+
+    /// <summary>Part of the requests that a seeded plan refuses (503, 429 with Retry-After), drops, serves without a reply or answers by half; 0 to 1.</summary>
+    public double FaultRate { get; init; }
+
+    /// <summary>Seed of that plan.</summary>
+    public int FaultSeed { get; init; } = 1;
 }

@@ -15,12 +15,14 @@ public sealed class DavShare
     internal const string Hidden = ".yard-dav";
     private long _used;
     private long _requests;
+    private readonly FaultPlan? _faults;
 
     /// <summary>Opens the share; counts what is in it when there is a quota.</summary>
     public DavShare(DavOptions options, TimeProvider time)
     {
         Options = options with { Folder = Path.GetFullPath(options.Folder) };
         Directory.CreateDirectory(Options.Folder);
+        if (options.FaultRate > 0) _faults = new(options.FaultSeed, options.FaultRate);
         Aside = Path.Combine(Options.Folder, Hidden, "aside");
         if (Directory.Exists(Aside)) Directory.Delete(Aside, recursive: true);
         Directory.CreateDirectory(Aside);
@@ -60,7 +62,9 @@ public sealed class DavShare
 
     /// <summary>Answers one request.</summary>
     /// <param name="context">The request, with any path base taken as the share's prefix.</param>
-    public async Task HandleAsync(HttpContext context)
+    public Task HandleAsync(HttpContext context) => _faults is null ? ServeAsync(context) : _faults.RunAsync(context, () => ServeAsync(context));
+
+    private async Task ServeAsync(HttpContext context)
     {
         var (request, response) = (context.Request, context.Response);
         var prefix = request.PathBase.ToUriComponent();

@@ -21,7 +21,9 @@ internal static class CloudCommand
         var user = new Option<string?>("--user") { Description = "Ask for this name; the password is in YARD_CLOUD_PASSWORD." };
         var delay = new Option<int>("--delay-ms") { Description = "Wait so long before each answer." };
         var fail = new Option<int>("--fail-every") { Description = "Answer every n-th request with 503." };
-        var command = new Command("cloud", "Serves a folder as a cloud share: WebDAV class 1 and 2, with quota.\n\nExample:\n  yardstand cloud --folder /tmp/cloud --port 8421 --quota-bytes 5000000000") { folder, port, quota, user, delay, fail };
+        var faults = new Option<double>("--fault-rate") { Description = "Part of the requests, 0 to 1, that are refused with Retry-After, dropped, done without a reply, or answered by half, by a seeded plan." };
+        var seed = new Option<int>("--fault-seed") { Description = "Seed of that plan.", DefaultValueFactory = _ => 1 };
+        var command = new Command("cloud", "Serves a folder as a cloud share: WebDAV class 1 and 2, with quota.\n\nExample:\n  yardstand cloud --folder /tmp/cloud --port 8421 --quota-bytes 5000000000") { folder, port, quota, user, delay, fail, faults, seed };
         command.SetAction(async (args, cancel) =>
         {
             var builder = WebApplication.CreateSlimBuilder();
@@ -41,6 +43,8 @@ internal static class CloudCommand
                 Password = Environment.GetEnvironmentVariable("YARD_CLOUD_PASSWORD") ?? "",
                 Delay = TimeSpan.FromMilliseconds(args.GetValue(delay)),
                 FailEvery = args.GetValue(fail),
+                FaultRate = args.GetValue(faults),
+                FaultSeed = args.GetValue(seed),
             }, TimeProvider.System);
             app.Run(share.HandleAsync);
             try

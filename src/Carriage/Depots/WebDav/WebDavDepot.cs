@@ -44,6 +44,7 @@ public sealed class WebDavDepot : IDepot
         {
             var why = "";
             Exception? cause = null;
+            TimeSpan? asked = null;
             try
             {
                 using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -57,6 +58,7 @@ public sealed class WebDavDepot : IDepot
                 }
                 if (response.StatusCode is not (HttpStatusCode.RequestTimeout or HttpStatusCode.TooManyRequests or HttpStatusCode.InternalServerError or HttpStatusCode.BadGateway or HttpStatusCode.ServiceUnavailable or HttpStatusCode.GatewayTimeout or HttpStatusCode.Locked)) return response;
                 why = $"it answers {(int)response.StatusCode} {response.ReasonPhrase}.";
+                asked = response.Headers.RetryAfter is { } after ? after.Delta ?? after.Date - DateTimeOffset.UtcNow : null;
                 response.Dispose();
             }
             catch (Exception broke) when (broke is HttpRequestException or TimeoutException || (broke is IOException && broke is not EndOfStreamException and not DepotUnreachableException) || (broke is OperationCanceledException && !cancel.IsCancellationRequested))
@@ -68,7 +70,9 @@ public sealed class WebDavDepot : IDepot
                 why = broke is OperationCanceledException ? "it does not answer in time." : broke.Message;
             }
             if (attempt >= _options.Tries) throw new DepotUnreachableException(Address, $"{attempt} tries failed; {why}", cause);
-            await Task.Delay(wait, cancel);
+            if (asked > _options.LongestAsked) throw new DepotUnreachableException(Address, $"{why} It asks to come again in {asked.Value.TotalMinutes:0} minutes.", cause);
+            // Somebody who says when to come again is not asked before.
+            await Task.Delay(asked > wait ? asked.Value : wait, cancel);
             wait = wait * 2 < _options.LongestWait ? wait * 2 : _options.LongestWait;
         }
     }
@@ -85,7 +89,7 @@ public sealed class WebDavDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
-        using var seen = await PropFindAsync(DepotPath.Root, 0, cancel);
+        using var seen = await PropFindAsync(DepotPath.Root, 0, asFolder: true, cancel);
         if (seen.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, seen.StatusCode == HttpStatusCode.NotFound ? "there is no folder at that address." : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
         var folder = DepotPath.Of("yard-probe-" + Guid.NewGuid().ToString("N")[..12]);
         var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
@@ -182,8 +186,8 @@ public sealed class WebDavDepot : IDepot
 
     private async Task<bool> IsFolderAsync(DepotPath path, CancellationToken cancel)
     {
-        using var response = await PropFindAsync(path, 0, cancel, asFolder: false);
-        return response.StatusCode == HttpStatusCode.MovedPermanently || (response.StatusCode == HttpStatusCode.MultiStatus && (await ReadAsync(response, cancel)).Descendants(Dav + "collection").Any());
+        var (status, answer) = await AskAsync(path, 0, asFolder: false, cancel);
+        return status == HttpStatusCode.MovedPermanently || (answer?.Descendants(Dav + "collection").Any() ?? false);
     }
 
     private async Task<long?> LengthAsync(DepotPath path, CancellationToken cancel)
@@ -196,7 +200,7 @@ public sealed class WebDavDepot : IDepot
     public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
     {
         var response = await SendAsync(() => Request("GET", path), cancel);
-        if (response.IsSuccessStatusCode) return Result(await response.Content.ReadAsStreamAsync(cancel));
+        if (response.IsSuccessStatusCode) return Result(new ResumingStream(await response.Content.ReadAsStreamAsync(cancel), (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop), _options.Tries, _options.FirstWait));
         var status = response.StatusCode;
         response.Dispose();
         if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict or HttpStatusCode.Forbidden or HttpStatusCode.BadRequest or HttpStatusCode.MovedPermanently) return new NotInDepot(path.Text);
@@ -205,7 +209,33 @@ public sealed class WebDavDepot : IDepot
         static Result<Stream> Result(Stream stream) => stream;
     }
 
-    private Task<HttpResponseMessage> PropFindAsync(DepotPath folder, int depth, CancellationToken cancel, bool asFolder = true) => SendAsync(() =>
+    /// <summary>The content from a byte on; null where it is another one meanwhile. A share that knows no ranges sends all of it, and what was read is passed over.</summary>
+    private async Task<Stream?> ReopenAsync(DepotPath path, long from, EntityTagHeaderValue? tag, long? bytes, CancellationToken cancel)
+    {
+        var response = await SendAsync(() =>
+        {
+            var request = Request("GET", path);
+            request.Headers.Range = new(from, null);
+            return request;
+        }, cancel);
+        var whole = response.StatusCode == HttpStatusCode.OK;
+        if ((!whole && response.StatusCode != HttpStatusCode.PartialContent) || (tag is not null && response.Headers.ETag is { } now && !now.Equals(tag)) || (!whole && response.Content.Headers.ContentRange?.From != from) || (bytes is { } length && response.Content.Headers.ContentLength is { } rest && rest != (whole ? length : length - from)))
+        {
+            response.Dispose();
+            return null;
+        }
+        var stream = await response.Content.ReadAsStreamAsync(cancel);
+        var skip = new byte[81920];
+        for (var left = whole ? from : 0; left > 0;)
+        {
+            var got = await stream.ReadAsync(skip.AsMemory(0, (int)Math.Min(skip.Length, left)), cancel);
+            if (got == 0) return null;
+            left -= got;
+        }
+        return stream;
+    }
+
+    private Task<HttpResponseMessage> PropFindAsync(DepotPath folder, int depth, bool asFolder, CancellationToken cancel) => SendAsync(() =>
     {
         var request = Request("PROPFIND", folder, asFolder);
         request.Headers.Add("Depth", depth.ToString());
@@ -213,29 +243,36 @@ public sealed class WebDavDepot : IDepot
         return request;
     }, cancel);
 
-    private async Task<XDocument> ReadAsync(HttpResponseMessage response, CancellationToken cancel)
+    /// <summary>What a share says of a folder or file; no document where it does not answer with 207. Half an answer is none: it is asked again.</summary>
+    private async Task<(HttpStatusCode Status, XDocument? Answer)> AskAsync(DepotPath path, int depth, bool asFolder, CancellationToken cancel)
     {
-        try
+        for (var attempt = 1; ; attempt++)
         {
-            await using var body = await response.Content.ReadAsStreamAsync(cancel);
-            using var reader = XmlReader.Create(body, new() { Async = true, DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
-            return await XDocument.LoadAsync(reader, LoadOptions.None, cancel);
-        }
-        catch (XmlException wrong)
-        {
-            throw new DepotUnreachableException(Address, "its list of names is not well-formed XML.", wrong);
+            try
+            {
+                using var response = await PropFindAsync(path, depth, asFolder, cancel);
+                if (response.StatusCode != HttpStatusCode.MultiStatus) return (response.StatusCode, null);
+                await using var body = await response.Content.ReadAsStreamAsync(cancel);
+                using var reader = XmlReader.Create(body, new() { Async = true, DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+                return (response.StatusCode, await XDocument.LoadAsync(reader, LoadOptions.None, cancel));
+            }
+            catch (Exception broke) when (broke is XmlException or HttpRequestException || (broke is IOException and not DepotUnreachableException))
+            {
+                if (attempt >= _options.Tries) throw new DepotUnreachableException(Address, broke is XmlException ? "its list of names is not well-formed XML." : $"its answer broke off: {broke.Message}", broke);
+                await Task.Delay(_options.FirstWait * attempt, cancel);
+            }
         }
     }
 
     /// <inheritdoc/>
     public async Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel)
     {
-        using var response = await PropFindAsync(folder, 1, cancel);
-        if (response.StatusCode is HttpStatusCode.NotFound) return [];
-        if (response.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode} to a list.");
+        var (status, answer) = await AskAsync(folder, 1, asFolder: true, cancel);
+        if (status is HttpStatusCode.NotFound) return [];
+        if (answer is null) throw new DepotUnreachableException(Address, $"it answers {(int)status} to a list.");
         var own = Uri.UnescapeDataString(At(folder, folder: true).AbsolutePath).TrimEnd('/');
         var names = new List<DepotName>();
-        foreach (var item in (await ReadAsync(response, cancel)).Descendants(Dav + "response"))
+        foreach (var item in answer.Descendants(Dav + "response"))
         {
             var href = item.Element(Dav + "href")?.Value.Trim() ?? "";
             var path = Uri.UnescapeDataString(href.StartsWith('/') ? href : Uri.TryCreate(href, UriKind.Absolute, out var whole) ? whole.AbsolutePath : href).TrimEnd('/');
@@ -299,9 +336,8 @@ public sealed class WebDavDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotRoom> RoomAsync(CancellationToken cancel)
     {
-        using var response = await PropFindAsync(DepotPath.Root, 0, cancel);
-        if (response.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode}.");
-        var answer = await ReadAsync(response, cancel);
+        var (status, answer) = await AskAsync(DepotPath.Root, 0, asFolder: true, cancel);
+        if (answer is null) throw new DepotUnreachableException(Address, $"it answers {(int)status}.");
         long? Read(string name) => long.TryParse(answer.Descendants(Dav + name).FirstOrDefault()?.Value, out var bytes) ? bytes : null;
         return new(Read("quota-available-bytes"), Read("quota-used-bytes"));
     }

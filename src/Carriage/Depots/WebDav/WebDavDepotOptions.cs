@@ -12,6 +12,9 @@ public sealed record WebDavDepotOptions
     /// <summary>Longest wait between two tries.</summary>
     public TimeSpan LongestWait { get; init; } = TimeSpan.FromSeconds(5);
 
+    /// <summary>Longest wait that a share may ask for by Retry-After; what asks for more is given up at once.</summary>
+    public TimeSpan LongestAsked { get; init; } = TimeSpan.FromMinutes(10);
+
     /// <summary>How long a request may go without any answer once its content is sent.</summary>
     public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(100);
 }

@@ -1,0 +1,61 @@
+namespace YardRelay.Carriage.Depots.WebDav;
+
+/// <summary>Content from a share, opened again behind what was read when the connection breaks off in the middle.</summary>
+/// <param name="first">The content from its start.</param>
+/// <param name="reopen">Opens the content from a byte on; null where it is no longer the same content, or not there.</param>
+internal sealed class ResumingStream(Stream first, Func<long, CancellationToken, Task<Stream?>> reopen, int tries, TimeSpan wait) : Stream
+{
+    private Stream _from = first;
+    private long _done;
+    private int _broken;
+
+    public override bool CanRead => true;
+
+    public override bool CanSeek => false;
+
+    public override bool CanWrite => false;
+
+    public override long Length => throw new NotSupportedException();
+
+    public override long Position { get => _done; set => throw new NotSupportedException(); }
+
+    public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
+    {
+        while (true)
+        {
+            try
+            {
+                var got = await _from.ReadAsync(buffer, cancellationToken);
+                _done += got;
+                if (got > 0) _broken = 0;
+                return got;
+            }
+            catch (Exception broke) when (broke is (IOException and not DepotUnreachableException) or HttpRequestException && ++_broken < tries)
+            {
+                await _from.DisposeAsync();
+                await Task.Delay(wait * _broken, cancellationToken);
+                _from = await reopen(_done, cancellationToken) ?? throw new IOException("The connection broke off, and the content is no longer what it was.", broke);
+            }
+        }
+    }
+
+    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+
+    public override int Read(byte[] buffer, int offset, int count) => Task.Run(async () => await ReadAsync(buffer.AsMemory(offset, count))).GetAwaiter().GetResult();
+
+    public override void Flush()
+    {
+    }
+
+    public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
+
+    public override void SetLength(long value) => throw new NotSupportedException();
+
+    public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
+
+    protected override void Dispose(bool disposing)
+    {
+        if (disposing) _from.Dispose();
+        base.Dispose(disposing);
+    }
+}
