@@ -17,6 +17,7 @@ var root = new RootCommand("""
     SurveyVerb.CreateRules(),
     ProbeVerb.Create(),
     ProbeVerb.CreateCheck(),
+    ProbeVerb.CreateLabel(),
     CarryVerb.Create(),
     AdoptVerb.Create(),
     VerifyVerb.Create(),

@@ -9,7 +9,7 @@ namespace YardRelay.Carriage.Depots;
 public static class DepotAddress
 {
     /// <summary>
-    /// <c>file:///path</c> or a plain path: a folder; <c>http(s)://[user:password@]host/path</c>: a WebDAV share; <c>sftp://user@host[:port]/path</c>: a folder behind an SSH server.
+    /// <c>file:///path</c> or a plain path: a folder, <c>file:///path#LABEL</c> on the disk of that label; <c>http(s)://[user:password@]host/path</c>: a WebDAV share; <c>sftp://user@host[:port]/path</c>: a folder behind an SSH server.
     /// Nothing is contacted yet.
     /// </summary>
     public static Result<IDepot> Open(string address)
@@ -18,7 +18,7 @@ public static class DepotAddress
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri)) return Unknown(address);
         return uri.Scheme switch
         {
-            "file" when uri.IsLoopback || uri.Host.Length == 0 => new FolderDepot(Uri.UnescapeDataString(uri.AbsolutePath)),
+            "file" when uri.IsLoopback || uri.Host.Length == 0 => new FolderDepot(Uri.UnescapeDataString(uri.AbsolutePath), uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
             "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions()),
             "sftp" when uri.Host.Length > 0 => new SftpDepot(uri, SftpDepotOptions.OfEnvironment()),
             _ => Unknown(address),

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Core;
 using YardRelay.Hand.Shown;
 
@@ -18,6 +19,23 @@ internal static class ProbeVerb
             if (!DepotAddress.Open(args.GetValue(depot)!).TryGet(out var place, out var problem)) return (Result<DepotProbed>)problem;
             using (place) return await DepotProbe.RunAsync(place, TimeProvider.System, stop);
         }, Reports.Show, _ => true, cancel));
+        return command;
+    }
+
+    /// <summary><c>yardhand label</c></summary>
+    public static Command CreateLabel()
+    {
+        var folder = new Option<string>("--disk") { Description = "Where the disk is mounted.", Required = true };
+        var label = new Option<string>("--as") { Description = "The label, such as the one written on its case.", Required = true };
+        var command = new Command("label", "Labels a disk, so that file:///path#LABEL means this one: another disk, or an empty place to mount one, is refused.\n\nExample:\n  yardhand label --disk /mnt/disk --as 'KB disk 3'") { folder, label };
+        command.SetAction(args =>
+        {
+            var at = Path.GetFullPath(args.GetValue(folder)!);
+            if (!Directory.Exists(at)) return VerbRun.Fail("disk.folder", $"There is no folder '{at}'.", false, ExitCodes.Usage);
+            if (FolderDepot.Label(at, args.GetValue(label)!) is { } problem) return VerbRun.Fail(problem.Code, problem.Message, false, ExitCodes.Usage);
+            Console.Out.WriteLine($"Use it as file://{at}#{Uri.EscapeDataString(args.GetValue(label)!)}");
+            return ExitCodes.AllAccounted;
+        });
         return command;
     }
 

@@ -13,12 +13,12 @@ internal static class ParcelVerbs
     {
         var swap = new Argument<string>("swap") { Description = "Id of the swap, such as autumn-0012." };
         var file = new Option<string?>("--to") { Description = "Write it to a file; its ending says the form: .csv or .pdf." };
-        var account = new Option<string[]>("--account") { Description = "OLD=NEW: the files of account OLD land in the home of NEW, which must be there. Repeat for more." };
-        var folder = new Option<string[]>("--folder") { Description = "FROM=TO: a folder of the parcel lands in another one. Repeat for more." };
-        var first = new Option<string[]>("--first") { Description = "A folder or file that comes first. Repeat for more, in order." };
-        var clash = new Option<string[]>("--on-clash") { Description = "Where something else stands: beside, stay, newer or ours; FOLDER=RULE for one folder." };
+        var account = new Option<string[]>("--account") { AllowMultipleArgumentsPerToken = true, Description = "OLD=NEW: the files of account OLD land in the home of NEW, which must be there. Several may follow." };
+        var folder = new Option<string[]>("--folder") { AllowMultipleArgumentsPerToken = true, Description = "FROM=TO: a folder of the parcel lands in another one. Several may follow." };
+        var first = new Option<string[]>("--first") { AllowMultipleArgumentsPerToken = true, Description = "A folder or file that comes first. Several, in order." };
+        var clash = new Option<string[]>("--on-clash") { AllowMultipleArgumentsPerToken = true, Description = "Where something else stands: beside, stay, newer or ours; FOLDER=RULE for one folder." };
         var original = new Option<bool>("--original") { Description = "All to its original places, beside what stands." };
-        var only = new Option<string[]>("--only") { Description = "Folder or file of the parcel. Repeat for more.", Required = true };
+        var only = new Option<string[]>("--only") { AllowMultipleArgumentsPerToken = true, Description = "Folder or file of the parcel. Several may follow.", Required = true };
         var confirm = new Option<string>("--confirm") { Description = "The name of the parcel once more: a purge cannot be taken back.", Required = true };
 
         yield return Call.Command<Reported>("report", "What came along, what did not and why, and which programs to install again.", "yardline swap report autumn-0012 --to ida.pdf", [swap, file], async (c, _, a, cancel) =>

@@ -1,7 +1,32 @@
 using Microsoft.Extensions.Time.Testing;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
+using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Depots;
+
+public sealed class LabelledDiskTests
+{
+    [Fact]
+    public async Task Only_the_disk_with_the_label_is_taken_and_an_empty_place_to_mount_it_is_not_filled()
+    {
+        using var folder = new TempFolder();
+        using (var empty = DepotAddress.Open($"file://{folder.At}#KB%20disk%203").Value)
+        {
+            (await Should.ThrowAsync<DepotUnreachableException>(() => empty.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken))).Message.ShouldContain("no disk labelled 'KB disk 3' is there");
+            Directory.GetFileSystemEntries(folder.At).ShouldBeEmpty();
+        }
+        FolderDepot.Label(folder.At, "KB disk 3").ShouldBeNull();
+        FolderDepot.Label(folder.At, "KB disk 3").ShouldBeNull("the same again");
+        FolderDepot.Label(folder.At, "KB disk 4")!.Message.ShouldContain("keeps it");
+        FolderDepot.Label(folder.At, " ")!.Code.ShouldBe("disk.label");
+        using (var right = DepotAddress.Open($"file://{folder.At}#KB%20disk%203").Value) await right.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken);
+        using var wrong = DepotAddress.Open($"file://{folder.At}#KB%20disk%204").Value;
+        (await Should.ThrowAsync<DepotUnreachableException>(() => wrong.ProbeAsync(TestContext.Current.CancellationToken))).Message.ShouldContain("labelled 'KB disk 3', not 'KB disk 4'");
+        Directory.Exists(folder["ida"]).ShouldBeTrue();
+    }
+}
 
 public sealed class LimitedDepotTests
 {

@@ -2,7 +2,7 @@ import { Button, Modal, NativeSelect, Textarea, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
-import { bytesText, countText } from '../../shared/amounts'
+import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { landingQuery, useLanding, useParcelOrder } from './queries'
@@ -113,36 +113,54 @@ function Landing({ plan, by }: { plan: Plan; by?: string | null }) {
 function Foreseen({ seen }: { seen: Schemas['ForeseenSeen'] }) {
   const clock = useClock()
   const short = seen.freeBytes != null && seen.needsBytes > seen.freeBytes
+  const sum = (of: (f: Schemas['ForeseenFolder']) => number) => seen.folders.reduce((all, f) => all + of(f), 0)
+  const [fresh, stands, meets] = [
+    sum((f) => f.new.files),
+    sum((f) => f.stands.files),
+    sum((f) => f.beside.files + f.replaced.files + f.stayed.files),
+  ]
+  const table = (
+    <div className="table-scroll" tabIndex={0} role="region" aria-label="What a restore would do">
+      <table className="account">
+        <thead>
+          <tr>
+            <th scope="col">Folder</th>
+            <th scope="col">Lands in</th>
+            <th scope="col">New</th>
+            <th scope="col">Stands already</th>
+            <th scope="col">Beside</th>
+            <th scope="col">Replaces</th>
+            <th scope="col">Stays</th>
+          </tr>
+        </thead>
+        <tbody>
+          {seen.folders.map((f) => (
+            <tr key={f.folder}>
+              <th scope="row">{f.folder === '.' ? 'Beside the folders' : f.folder}</th>
+              <td>{f.to === '.' || f.to === f.folder ? 'its place' : f.to}</td>
+              <td>{countText(f.new.files)}</td>
+              <td>{countText(f.stands.files)}</td>
+              <td className={f.beside.files ? 'sign-wants' : ''}>{countText(f.beside.files)}</td>
+              <td className={f.replaced.files ? 'sign-wants' : ''}>{countText(f.replaced.files)}</td>
+              <td>{countText(f.stayed.files)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  )
   return (
     <>
-      <div className="table-scroll" tabIndex={0} role="region" aria-label="What a restore would do">
-        <table className="account">
-          <thead>
-            <tr>
-              <th scope="col">Folder</th>
-              <th scope="col">Lands in</th>
-              <th scope="col">New</th>
-              <th scope="col">Stands already</th>
-              <th scope="col">Beside</th>
-              <th scope="col">Replaces</th>
-              <th scope="col">Stays</th>
-            </tr>
-          </thead>
-          <tbody>
-            {seen.folders.map((f) => (
-              <tr key={f.folder}>
-                <th scope="row">{f.folder === '.' ? 'Beside the folders' : f.folder}</th>
-                <td>{f.to === '.' || f.to === f.folder ? 'its place' : f.to}</td>
-                <td>{countText(f.new.files)}</td>
-                <td>{countText(f.stands.files)}</td>
-                <td className={f.beside.files ? 'sign-wants' : ''}>{countText(f.beside.files)}</td>
-                <td className={f.replaced.files ? 'sign-wants' : ''}>{countText(f.replaced.files)}</td>
-                <td>{countText(f.stayed.files)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
+      {meets === 0 ? (
+        <details>
+          <summary>
+            {filesText(fresh)} would be new{stands ? `, ${countText(stands)} stand there already` : ''}; nothing else stands in the way
+          </summary>
+          {table}
+        </details>
+      ) : (
+        table
+      )}
       {seen.notInParcel.length > 0 && (
         <p className="sign-stopped">
           <span aria-hidden="true">■</span> Not in the parcel: {seen.notInParcel.join(', ')}

@@ -69,24 +69,26 @@ export function ReportPage({ id }: { id: string }) {
           <div className="card-head">
             <h2 id="stayed">What stayed behind, and why</h2>
           </div>
-          <table className="account words">
-            <thead>
-              <tr>
-                <th scope="col">Reason</th>
-                <th scope="col">Decided by</th>
-                <th scope="col">Files</th>
-              </tr>
-            </thead>
-            <tbody>
-              {r.stayed.map((s) => (
-                <tr key={s.reason + s.what}>
-                  <th scope="row">{s.reason || s.what}</th>
-                  <td>{s.by ?? 'a rule'}</td>
-                  <td>{s.files ? `${filesText(s.files.files)}, ${bytesText(s.files.bytes)}` : ''}</td>
+          <div className="table-scroll" tabIndex={0} role="region" aria-label="What stayed behind">
+            <table className="account words">
+              <thead>
+                <tr>
+                  <th scope="col">Reason</th>
+                  <th scope="col">Decided by</th>
+                  <th scope="col">Files</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {r.stayed.map((s) => (
+                  <tr key={s.reason + s.what}>
+                    <th scope="row">{s.reason || s.what}</th>
+                    <td>{s.by ?? 'a rule'}</td>
+                    <td>{s.files ? `${filesText(s.files.files)}, ${bytesText(s.files.bytes)}` : ''}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         </section>
       )}
       <Files title="Files that are still open" files={r.open} why={(s) => s.reason} />
@@ -99,33 +101,35 @@ export function ReportPage({ id }: { id: string }) {
               {r.programs.filter((p) => p.offer).length} of {r.programs.length} are in the catalogue
             </span>
           </div>
-          <table className="account words">
-            <thead>
-              <tr>
-                <th scope="col">Program</th>
-                <th scope="col">On the new computer</th>
-                <th scope="col">Where to get it</th>
-              </tr>
-            </thead>
-            <tbody>
-              {r.programs.map((p) => (
-                <tr key={p.name + p.version}>
-                  <th scope="row">
-                    {p.name} <span className="soft mono">{p.version}</span>
-                  </th>
-                  <td>
-                    {p.offer ?? <span className="soft">not in the catalogue</span>}
-                    {p.isLicenceBound && (
-                      <small className="sign-wants">
-                        <span aria-hidden="true">▲</span> sign out of it on the old computer first
-                      </small>
-                    )}
-                  </td>
-                  <td>{p.where ?? ''}</td>
+          <div className="table-scroll" tabIndex={0} role="region" aria-label="Programs">
+            <table className="account words">
+              <thead>
+                <tr>
+                  <th scope="col">Program</th>
+                  <th scope="col">On the new computer</th>
+                  <th scope="col">Where to get it</th>
                 </tr>
-              ))}
-            </tbody>
-          </table>
+              </thead>
+              <tbody>
+                {r.programs.map((p) => (
+                  <tr key={p.name + p.version}>
+                    <th scope="row">
+                      {p.name} <span className="soft mono">{p.version}</span>
+                    </th>
+                    <td>
+                      {p.offer ?? <span className="soft">not in the catalogue</span>}
+                      {p.isLicenceBound && (
+                        <small className="sign-wants">
+                          <span aria-hidden="true">▲</span> sign out of it on the old computer first
+                        </small>
+                      )}
+                    </td>
+                    <td>{p.where ?? ''}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
         </section>
       )}
     </div>
@@ -183,26 +187,28 @@ function Files({ title, files, why }: { title: string; files: Schemas['SnagSeen'
         <h2>{title}</h2>
         <span className="soft">{filesText(files.length)}</span>
       </div>
-      <table className="account words">
-        <thead>
-          <tr>
-            <th scope="col">File</th>
-            <th scope="col">Size</th>
-            <th scope="col">Why</th>
-          </tr>
-        </thead>
-        <tbody>
-          {files.map((s) => (
-            <tr key={s.id}>
-              <th scope="row" className="mono path">
-                {s.path}
-              </th>
-              <td>{s.bytes ? bytesText(s.bytes) : ''}</td>
-              <td>{why(s)}</td>
+      <div className="table-scroll" tabIndex={0} role="region" aria-label={title}>
+        <table className="account words">
+          <thead>
+            <tr>
+              <th scope="col">File</th>
+              <th scope="col">Size</th>
+              <th scope="col">Why</th>
             </tr>
-          ))}
-        </tbody>
-      </table>
+          </thead>
+          <tbody>
+            {files.map((s) => (
+              <tr key={s.id}>
+                <th scope="row" className="mono path">
+                  {s.path}
+                </th>
+                <td>{s.bytes ? bytesText(s.bytes) : ''}</td>
+                <td>{why(s)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
     </section>
   )
 }

@@ -13,19 +13,48 @@ public sealed class FolderDepot : IDepot
     private readonly HashSet<string> _made = [];
     private PosixHandle? _root;
 
+    /// <summary>The file in a depot's folder that bears the label of its disk.</summary>
+    public const string LabelFile = "yard-disk.txt";
+
+    private readonly string? _label;
+
     /// <summary>A depot in <paramref name="folder"/>, an absolute path; the folder must be there when the depot is used.</summary>
-    public FolderDepot(string folder) => _folder = folder.Length > 1 ? folder.TrimEnd('/') : folder;
+    /// <param name="label">What the disk is labelled, so that another disk, or an empty place to mount one, is refused; null: any will do.</param>
+    public FolderDepot(string folder, string? label = null) => (_folder, _label) = (folder.Length > 1 ? folder.TrimEnd('/') : folder, label);
+
+    /// <summary>Labels the disk. One that bears another label keeps it.</summary>
+    /// <returns>What is wrong; null: it bears the label now.</returns>
+    public static Problem? Label(string folder, string label)
+    {
+        if (label.Length is 0 or > 60 || label.Any(char.IsControl) || label != label.Trim()) return new Problem("disk.label", "A label has 1 to 60 characters.");
+        try
+        {
+            if (LabelOf(folder) is { } stands) return stands == label ? null : new Problem("disk.labelled", $"The disk bears the label '{stands}' already and keeps it. Use that one, or remove {LabelFile} from it.");
+            File.WriteAllText(Path.Combine(folder, LabelFile), label + "\n");
+            return null;
+        }
+        catch (Exception broke) when (broke is IOException or UnauthorizedAccessException)
+        {
+            return new Problem("disk.write", $"The label could not be written: {broke.Message}");
+        }
+    }
+
+    private static string? LabelOf(string folder) => Path.Combine(folder, LabelFile) is var file && File.Exists(file) && new FileInfo(file).Length < 1000 ? File.ReadAllText(file).Trim() : null;
 
     /// <inheritdoc/>
-    public string Address => "file://" + _folder;
+    public string Address => "file://" + _folder + (_label is null ? "" : "#" + Uri.EscapeDataString(_label));
 
     private int Root
     {
         get
         {
             lock (_opening)
+            {
+                if (_root is null && _label is not null && LabelOf(_folder) is var stands && stands != _label)
+                    throw new DepotUnreachableException(Address, stands is null ? $"no disk labelled '{_label}' is there. Plug it in and mount it; a new disk is labelled with 'yardhand label'." : $"the disk there is labelled '{stands}', not '{_label}'. Plug the right one in.");
                 return (_root ??= PosixFile.TryOpen(Libc.AtCurrent, Encoding.UTF8.GetBytes(_folder), Libc.Directory, out var errno)
                     ?? throw new DepotUnreachableException(Address, errno == PosixException.NoEntry ? "the folder is not there. Is the share or disk mounted?" : new PosixException(errno, "open").Message + ".")).Number;
+            }
         }
     }
 
