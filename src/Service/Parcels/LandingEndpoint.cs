@@ -27,6 +27,12 @@ internal static class LandingEndpoint
         return TypedResults.Ok(KeptLanding.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel)).Seen());
     }
 
+    private static string Words(LandingWanted plan)
+    {
+        var moves = plan.Accounts.Concat(plan.Folders).Select(m => $"{m.From} in {m.To}").ToList();
+        return $"{(moves.Count == 0 ? "all in its original place" : string.Join(", ", moves.Take(5)) + (moves.Count > 5 ? $" and {moves.Count - 5} more" : ""))}{(plan.First.Count > 0 ? $", first {string.Join(", ", plan.First.Take(5))}" : "")}; on a clash {plan.Clash}";
+    }
+
     private static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> PutAsync(string swap, LandingWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
         static LandingMove Trimmed(LandingMove m) => new(m.From.Trim().Trim('/'), m.To.Trim().Trim('/'));
@@ -42,7 +48,7 @@ internal static class LandingEndpoint
             if (JsonSerializer.Serialize(before.Plan) == JsonSerializer.Serialize(plan)) return before.Seen();
             var kept = new KeptLanding(plan, w.By, w.Now, null);
             cargo.Landing = JsonSerializer.Serialize(kept);
-            w.Note("landing.set", swap, $"{w.By} decided where the parcel lands: {plan.Accounts.Count} accounts, {plan.Folders.Count} folders elsewhere, {plan.First.Count} first, a clash is {plan.Clash}", new() { ["moves"] = plan.Accounts.Count + plan.Folders.Count, ["clash"] = plan.Clash });
+            w.Note("landing.set", swap, $"{w.By} decided where the parcel lands: {Words(plan)}", new() { ["moves"] = plan.Accounts.Count + plan.Folders.Count, ["clash"] = plan.Clash });
             return kept.Seen();
         }, cancel)).ToHttp();
     }

@@ -12,7 +12,7 @@ type Plan = Schemas['LandingWanted']
 const clashes: Record<string, string> = {
   beside: 'both are kept, ours beside it',
   stay: 'what stands, stays',
-  newer: 'the newer one',
+  newer: 'the newer one is kept',
   ours: 'ours takes its place',
 }
 
