@@ -1,5 +1,18 @@
 namespace YardRelay.Dav;
 
+/// <summary>What a share does with a part of a file (PUT with Content-Range).</summary>
+public enum PartialPut
+{
+    /// <summary>Writes it where it belongs.</summary>
+    Kept,
+
+    /// <summary>Refuses it, as RFC 9110, section 14.5, asks of servers that do not know it.</summary>
+    Refused,
+
+    /// <summary>Takes it for the whole file and reports success, as some shares do.</summary>
+    Mistaken,
+}
+
 /// <summary>A share: a folder served over WebDAV.</summary>
 public sealed record DavOptions
 {
@@ -8,6 +21,9 @@ public sealed record DavOptions
 
     /// <summary>Most bytes of content; null: as much as the disk holds.</summary>
     public long? QuotaBytes { get; init; }
+
+    /// <summary>What becomes of a PUT with Content-Range.</summary>
+    public PartialPut PartialPut { get; init; }
 
     /// <summary>Name for Basic sign-in; null: none is asked for.</summary>
     public string? User { get; init; }

@@ -39,14 +39,13 @@ public interface IDepot : IDisposable
 
     /// <summary>Saves a file that is seen whole under its name, or not at all; replaces what stood there. Folders on the way are made.</summary>
     /// <param name="path">Where it is seen in the end.</param>
-    /// <param name="aside">Where it is written until it is whole; in the same depot; replaced if something stands there.</param>
-    /// <param name="open">Opens the content from its start; called again for each retry; what it opened is closed here.</param>
-    /// <param name="bytes">Exact length of the content, 0 or more.</param>
+    /// <param name="aside">Where it is written until it is whole; in the same depot. What stands there is replaced; or, where the content goes on, taken as its beginning.</param>
+    /// <param name="content">What is saved; opened again for each retry; what it opened is closed here.</param>
     /// <param name="cancel">Stops the save; nothing stays under the name.</param>
     /// <returns>The bytes saved; or <see cref="DepotFull"/>, <see cref="DepotRefused"/> with nothing changed under the name.</returns>
     /// <exception cref="DepotUnreachableException">No answer within the retries of the options.</exception>
-    /// <exception cref="EndOfStreamException">The content was not <paramref name="bytes"/> long.</exception>
-    Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel);
+    /// <exception cref="EndOfStreamException">The content was shorter than it said.</exception>
+    Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel);
 
     /// <summary>Opens a file to read it from its start; the caller closes it. <see cref="NotInDepot"/> where no file stands, also where the path runs through a link.</summary>
     Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel);

@@ -23,6 +23,9 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
     /// <summary>What a verification found damaged; stands until a trip has brought it anew.</summary>
     public const string Doubts = "yard/doubts.jsonl";
     public const string Aside = "yard/aside";
+
+    /// <summary>How names aside begin that a later trip may go on with.</summary>
+    public const string GoesOn = "on-";
     public const string Lock = "yard/lock";
 
     /// <summary>The swap's key, sealed for each way to it.</summary>

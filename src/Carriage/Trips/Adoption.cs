@@ -95,8 +95,8 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
     {
         var now = new Stamp(time.GetUtcNow().ToUnixTimeSeconds(), 0);
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var work = Channel.CreateBounded<(Entry Entry, Task<(string Sha256, long Bytes)?>? Reading)>(4 * atOnce);
-        using var slots = new SemaphoreSlim(atOnce);
+        var work = Channel.CreateBounded<(Entry Entry, Task<(string Sha256, long Bytes)?>? Reading)>(4 * Lanes.Most);
+        using var slots = new Lanes(atOnce, progress, time);
         var walking = Task.Run(WalkAsync, CancellationToken.None);
         try
         {
@@ -148,7 +148,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
         }
     }
 
-    private async Task<(string, long)?> ReadAsync(DepotPath path, SemaphoreSlim slots, CancellationToken cancel)
+    private async Task<(string, long)?> ReadAsync(DepotPath path, Lanes slots, CancellationToken cancel)
     {
         try
         {

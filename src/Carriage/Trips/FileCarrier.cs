@@ -21,7 +21,13 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     private readonly OpenContents _contents = new(depot, paths);
     private long _aside;
 
-    public int AtOnce => options.AtOnce;
+    private readonly Lanes _lanes = new(options.AtOnce, progress, time);
+
+    public int AtOnce => Math.Max(options.AtOnce, Lanes.Most);
+
+    public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel) => _lanes.WaitAsync(patience, cancel);
+
+    public void FreePlace() => _lanes.Release();
 
     public Task NoteAsync(Entry entry, CancellationToken cancel) => entry.Kind == EntryKind.Folder ? depot.MakeFoldersAsync(paths.Data.Join(entry.Path), cancel) : Task.CompletedTask;
 
@@ -33,7 +39,11 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     {
     }
 
-    public ValueTask DisposeAsync() => ValueTask.CompletedTask;
+    public ValueTask DisposeAsync()
+    {
+        _lanes.Dispose();
+        return ValueTask.CompletedTask;
+    }
 
     public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel) => Task.Run(async () =>
     {
@@ -123,12 +133,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
         WatchedStream? reading = null;
         var path = paths.Data.Join(template.Path);
-        var aside = paths.At(ParcelPaths.Aside) / $"{Interlocked.Increment(ref _aside)}";
-        var saved = await depot.SaveAsync(path, aside, () =>
-        {
-            progress.Moved(-(reading?.Done ?? 0));
-            return reading = new(file, facts, progress, hash);
-        }, facts.Bytes, cancel);
+        // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and reading back would find any other.
+        var content = new Content(Open, facts.Bytes, goesOn: options.ReadBack);
+        var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn ? ParcelPaths.GoesOn + Mark(template, facts) : $"{Interlocked.Increment(ref _aside)}");
+        var saved = await depot.SaveAsync(path, aside, content, cancel);
         if (!saved.IsOk)
         {
             progress.Moved(-(reading?.Done ?? 0));
@@ -142,7 +150,16 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
             return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
         }
         return (entry with { Sha256 = digest }, null, false);
+
+        Stream Open()
+        {
+            progress.Moved(-(reading?.Done ?? 0));
+            return reading = new(file, facts, progress, hash);
+        }
     }
+
+    private static string Mark(Entry template, NodeFacts facts) =>
+        Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(FormattableString.Invariant($"{template.Path.Text}|{facts.Bytes}|{facts.Inode}|{facts.Modified.Seconds}.{facts.Modified.Nanos}|{facts.Changed.Seconds}.{facts.Changed.Nanos}"))))[..32];
 
     /// <summary>Digest and length of what the parcel has of a file; of a broken one nothing that could be taken for it.</summary>
     public static async Task<(string, long)> ReadBackAsync(IContents contents, Entry entry, CancellationToken cancel)

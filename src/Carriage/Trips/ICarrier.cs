@@ -6,8 +6,14 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>Brings single files of a source into a parcel.</summary>
 internal interface ICarrier : IAsyncDisposable
 {
-    /// <summary>How many files may be on their way at once.</summary>
+    /// <summary>How many files may be on their way at once, at most.</summary>
     int AtOnce { get; }
+
+    /// <summary>Waits for a place for one more, no longer than so long.</summary>
+    Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel);
+
+    /// <summary>Gives that place back.</summary>
+    void FreePlace();
 
     /// <summary>Carries one file; what takes long, on another thread. Lets go of the item's folder as soon as it needs it no more.</summary>
     Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel);

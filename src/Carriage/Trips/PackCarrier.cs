@@ -23,6 +23,7 @@ internal sealed class PackCarrier : ICarrier
     private readonly Odometer _progress;
     private readonly TimeProvider _time;
     private readonly PosixHandle _root;
+    private readonly SemaphoreSlim _places = new(3 * MostMembers);
     private readonly SemaphoreSlim _slots = new(Math.Clamp(Environment.ProcessorCount, 1, 4));
     private readonly Lock _gate = new();
     private Batch _batch = new();
@@ -62,6 +63,10 @@ internal sealed class PackCarrier : ICarrier
     }
 
     public int AtOnce => 3 * MostMembers;
+
+    public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel) => _places.WaitAsync(patience, cancel);
+
+    public void FreePlace() => _places.Release();
 
     public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
     {
@@ -317,5 +322,6 @@ internal sealed class PackCarrier : ICarrier
         _root.Dispose();
         _contents.Dispose();
         _slots.Dispose();
+        _places.Dispose();
     }
 }

@@ -164,7 +164,7 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
 
     private async Task WalkAsync(PosixHandle root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
     {
-        using var slots = new SemaphoreSlim(atOnce);
+        using var slots = new Lanes(atOnce, progress, time);
         var running = new List<Task>();
         var frames = new Stack<Frame>();
         try

@@ -45,7 +45,6 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
     /// <param name="trip">Number of this trip, for what is found deleted.</param>
     public async Task RunAsync(string from, NameRule names, bool tellsCase, int trip, CancellationToken cancel)
     {
-        using var slots = new SemaphoreSlim(carrier.AtOnce);
         Exception? broke = null;
         try
         {
@@ -67,7 +66,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                     known = null;
                 }
                 else if (known is null or { Kind: EntryKind.Link } or { GoneSince: not null }) await MakeWayAsync(item, key, trip, cancel);
-                await LookAsync(item, known, slots, cancel);
+                await LookAsync(item, known, cancel);
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
             if (_batch.Count > 0) await WriteAsync(_batch, cancel);
@@ -134,7 +133,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         }
     }
 
-    private async ValueTask LookAsync(TreeItem item, Entry? known, SemaphoreSlim slots, CancellationToken cancel)
+    private async ValueTask LookAsync(TreeItem item, Entry? known, CancellationToken cancel)
     {
         if (item.Facts is not { } facts || item.Trouble is not null)
         {
@@ -175,9 +174,9 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                 await PutAsync(new(null, link, known, snag, false), cancel);
                 break;
             case NodeKind.File:
-                while (!await slots.WaitAsync(Patience, cancel)) carrier.Hurry();
+                while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
                 item.Parent.Share();
-                var work = CarryAsync(item, template, known, slots, cancel);
+                var work = CarryAsync(item, template, known, cancel);
                 lock (_running) _running.Add(work);
                 _ = work.ContinueWith(done =>
                 {
@@ -204,7 +203,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         }
     }
 
-    private async Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? known, SemaphoreSlim slots, CancellationToken cancel)
+    private async Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? known, CancellationToken cancel)
     {
         try
         {
@@ -212,7 +211,7 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         }
         finally
         {
-            slots.Release();
+            carrier.FreePlace();
         }
     }
 

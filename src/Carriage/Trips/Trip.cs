@@ -76,7 +76,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         var trip = trips.AsSpan().Count((byte)'\n') + 1;
         var doubted = await Doubts.ReadAsync(depot, _paths, cancel) ?? [];
         var brokeOff = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null;
-        await depot.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
+        await ClearAsideAsync(cancel);
         await books.SaveTextAsync(ParcelPaths.OpenTrip, JsonSerializer.Serialize(new TripBegun(trip, time.GetUtcNow()), TripJson.Lines), cancel);
         var journal = new Journal(depot, _paths, time, options.JournalEvery, options.JournalFiles);
         var displaced = new Displaced(depot, _paths);
@@ -131,6 +131,15 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             await count.CancelAsync();
             await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
+    }
+
+    /// <summary>Takes away what earlier trips left aside, but for large files that this one may go on with.</summary>
+    private async Task ClearAsideAsync(CancellationToken cancel)
+    {
+        var aside = _paths.At(ParcelPaths.Aside);
+        var begun = (await depot.ListAsync(aside, cancel)).ToLookup(n => !n.IsFolder && n.Name.StartsWith(ParcelPaths.GoesOn, StringComparison.Ordinal));
+        if (!begun[true].Any()) await depot.RemoveAsync(aside, cancel);
+        else foreach (var name in begun[false]) await depot.RemoveAsync(aside / name.Name, cancel);
     }
 
     // Where the sealed list of entries is lost, all comes anew, and the packs stay: what was deleted at the source lies in them and nowhere else.

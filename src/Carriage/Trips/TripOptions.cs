@@ -6,7 +6,7 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>How a trip is made.</summary>
 public sealed record TripOptions
 {
-    /// <summary>Files carried at once; 1 to 64. Default: two for each core, at least 4.</summary>
+    /// <summary>Files carried at once in the beginning; 1 to 32. More go where the depot makes that worth it. Default: two for each core, at least 4.</summary>
     public int AtOnce { get; init; } = Math.Max(4, Environment.ProcessorCount * 2);
 
     /// <summary>Reads each staged file back from the depot and compares. Default: yes.</summary>

@@ -167,7 +167,7 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     private async Task<Amount> VerifyPayloadAsync(CancellationToken cancel)
     {
         var whole = Amount.None;
-        using var slots = new SemaphoreSlim(atOnce);
+        using var slots = new Lanes(atOnce, progress, time);
         var running = new Queue<Task<Amount>>();
         await using var manifest = ReadManifestAsync(report: true, cancel).GetAsyncEnumerator(cancel);
         await using var there = DepotTree.FilesAsync(depot, _paths.Data, cancel).GetAsyncEnumerator(cancel);
@@ -183,7 +183,7 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
                 await slots.WaitAsync(cancel);
                 var (line, bytes) = (manifest.Current, there.Current.Bytes);
                 running.Enqueue(Task.Run(() => VerifyFileAsync(line, bytes, slots, cancel), cancel));
-                while (running.Count > 4 * atOnce || (running.Count > 0 && running.Peek().IsCompleted)) whole += await running.Dequeue();
+                while (running.Count > 4 * Lanes.Most || (running.Count > 0 && running.Peek().IsCompleted)) whole += await running.Dequeue();
             }
             if (order <= 0) listed = await manifest.MoveNextAsync();
             if (order >= 0) found = await there.MoveNextAsync();
@@ -192,7 +192,7 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         return whole;
     }
 
-    private async Task<Amount> VerifyFileAsync(ManifestLine line, long bytes, SemaphoreSlim slots, CancellationToken cancel)
+    private async Task<Amount> VerifyFileAsync(ManifestLine line, long bytes, Lanes slots, CancellationToken cancel)
     {
         try
         {

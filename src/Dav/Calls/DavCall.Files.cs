@@ -1,6 +1,7 @@
 using System.Buffers;
 using System.Text;
 using Microsoft.AspNetCore.Http;
+using Microsoft.Net.Http.Headers;
 
 namespace YardRelay.Dav.Calls;
 
@@ -28,12 +29,14 @@ internal sealed partial class DavCall
 
     private async Task<int> PutAsync()
     {
-        if (Request.Headers.ContentRange.Count > 0) return 400;
+        var part = share.Options.PartialPut == PartialPut.Mistaken ? null : Request.Headers.ContentRange is { Count: > 0 } asked ? asked.ToString() : null;
+        if (part is not null && share.Options.PartialPut == PartialPut.Refused) return 400;
         var there = Find(path);
         if (there is DirectoryInfo || path.AsFolder) return 405;
         if (Find(path.Parent) is not DirectoryInfo) return 409;
         if (!Preconditions(there, out var refusal)) return refusal;
         if (Locked(path, false, there is null) is not 0 and var locked) return locked;
+        if (part is not null) return await PutPartAsync(part, there as FileInfo);
         var aside = Path.Combine(share.Aside, Guid.NewGuid().ToString("N"));
         try
         {
@@ -79,6 +82,39 @@ internal sealed partial class DavCall
         finally
         {
             File.Delete(aside);
+        }
+    }
+
+    /// <summary>Writes a part of a file in its place: over what stands there, or right behind it; what came of a part that breaks off stays.</summary>
+    private async Task<int> PutPartAsync(string asked, FileInfo? there)
+    {
+        if (!ContentRangeHeaderValue.TryParse(asked, out var range) || range.Unit != "bytes" || range is not { From: { } from, To: { } to } || range.Length < to + 1) return 400;
+        if (Request.ContentLength is { } length && length != to - from + 1) return 400;
+        if (from > (there?.Length ?? 0)) return 416;
+        if (there is null && (Directory.Exists(Disk(path)) || new FileInfo(Disk(path)).LinkTarget is not null)) return 403;
+        if (share.Options.QuotaBytes is { } quota && to + 1 - (there?.Length ?? 0) > quota - share.UsedBytes) return await DrainAsync(507);
+        var before = there?.Length ?? 0;
+        await using var file = new FileStream(Disk(path), FileMode.OpenOrCreate, FileAccess.Write, FileShare.Read, 0, useAsync: false);
+        try
+        {
+            file.Seek(from, SeekOrigin.Begin);
+            var buffer = new byte[64 * 1024];
+            for (var left = to - from + 1; left > 0;)
+            {
+                var got = await Request.Body.ReadAsync(buffer.AsMemory(0, (int)Math.Min(buffer.Length, left)), context.RequestAborted);
+                if (got == 0) return 400;
+                file.Write(buffer, 0, got);
+                left -= got;
+            }
+            return there is null ? 201 : 204;
+        }
+        catch (IOException) when (context.RequestAborted.IsCancellationRequested)
+        {
+            return 400;
+        }
+        finally
+        {
+            share.Count(Math.Max(0, file.Length - before));
         }
     }
 

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
+using YardRelay.Dav;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Depots;
@@ -123,6 +124,44 @@ public abstract class DepotConformance
         for (var i = 0; i < 60; i++) (await ReadAsync(DepotPath.Of($"many/{i % 7}/f{i}")))!.Length.ShouldBe(1000 + i);
     }
 
+    [Fact]
+    public async Task A_large_save_that_was_stopped_goes_on_inside_the_file()
+    {
+        var bytes = new byte[40_000_000];
+        new Random(7).NextBytes(bytes);
+        var aside = DepotPath.Of("ida/aside/on-1");
+        using (var stop = CancellationTokenSource.CreateLinkedTokenSource(Cancel))
+            await Should.ThrowAsync<OperationCanceledException>(() => Depot.SaveAsync(Letter, aside, new(() => new StreamThatTells(bytes, at => { if (at > 20_000_000) stop.Cancel(); }), bytes.Length, goesOn: true), stop.Token));
+        (await ReadAsync(Letter)).ShouldBeNull();
+        (await Depot.ListAsync(aside.Parent, Cancel)).Single().Bytes.ShouldBeInRange(1_000_000, 39_999_999);
+        // What lies there is taken as its beginning: a first byte that differs now shows that it was not sent again.
+        var (first, changed) = (bytes[0], (byte)(bytes[0] + 1));
+        bytes[0] = changed;
+        (await Depot.SaveAsync(Letter, aside, new(() => new MemoryStream(bytes), bytes.Length, goesOn: true), Cancel)).Value.ShouldBe(bytes.Length);
+        bytes[0] = first;
+        (await ReadAsync(Letter)).AsSpan().SequenceEqual(bytes).ShouldBeTrue();
+        // What lies there and is longer is nobody's beginning.
+        await SaveAsync(aside, new byte[bytes.Length + 1]);
+        (await Depot.SaveAsync(Letter, aside, new(() => new MemoryStream(bytes), bytes.Length, goesOn: true), Cancel)).IsOk.ShouldBeTrue();
+        (await ReadAsync(Letter)).AsSpan().SequenceEqual(bytes).ShouldBeTrue();
+        (await Depot.ListAsync(aside.Parent, Cancel)).ShouldBeEmpty();
+    }
+
+    private sealed class StreamThatTells(byte[] bytes, Action<long> tell) : MemoryStream(bytes, writable: false)
+    {
+        public override int Read(byte[] buffer, int offset, int count)
+        {
+            tell(Position);
+            return base.Read(buffer, offset, count);
+        }
+
+        public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
+        {
+            tell(Position);
+            return await base.ReadAsync(buffer, cancellationToken);
+        }
+    }
+
     private sealed class StreamThatEndsAfter(int bytes) : MemoryStream(new byte[bytes], writable: false);
 }
 
@@ -170,7 +209,7 @@ public sealed class CloudDepotConformance : DepotConformance, IAsyncLifetime
 
     public async ValueTask InitializeAsync()
     {
-        _share = await CloudShare.StartAsync(new() { Folder = _folder.At, QuotaBytes = 20_000_000 });
+        _share = await CloudShare.StartAsync(new() { Folder = _folder.At, QuotaBytes = 90_000_000 });
         _depot = new(new(_share.Address), new() { FirstWait = TimeSpan.FromMilliseconds(5), Tries = 4 });
     }
 
@@ -178,9 +217,30 @@ public sealed class CloudDepotConformance : DepotConformance, IAsyncLifetime
     public async Task A_full_share_is_said_so_with_nothing_changed_under_the_name()
     {
         (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[10]), 10, Cancel)).IsOk.ShouldBeTrue();
-        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[30_000_000]), 30_000_000, Cancel)).Problem.ShouldBeOfType<DepotFull>();
+        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[100_000_000]), 100_000_000, Cancel)).Problem.ShouldBeOfType<DepotFull>();
         (await DepotTree.ReadAsync(Depot, Letter, Cancel))!.Length.ShouldBe(10);
-        (await Depot.RoomAsync(Cancel)).ShouldBe(new DepotRoom(20_000_000 - 10, 10));
+        (await Depot.RoomAsync(Cancel)).ShouldBe(new DepotRoom(90_000_000 - 10, 10));
+    }
+
+    [Theory]
+    [InlineData(PartialPut.Kept)]
+    [InlineData(PartialPut.Refused)]
+    [InlineData(PartialPut.Mistaken)]
+    public async Task Parts_of_a_file_are_sent_only_where_the_share_was_seen_to_keep_them(PartialPut does)
+    {
+        using var folder = new TempFolder();
+        await using var share = await CloudShare.StartAsync(new() { Folder = folder.At, PartialPut = does });
+        using var depot = new WebDavDepot(new(share.Address), new());
+        var (bytes, puts) = (new byte[70_000_000], 0);
+        new Random(1).NextBytes(bytes);
+        share.Fails = request =>
+        {
+            if (request.Contains("PUT /aside/on-1", StringComparison.Ordinal)) puts++;
+            return false;
+        };
+        (await depot.SaveAsync(Letter, DepotPath.Of("aside/on-1"), new(() => new MemoryStream(bytes), bytes.Length, goesOn: true), Cancel)).IsOk.ShouldBeTrue();
+        (await DepotTree.ReadAsync(depot, Letter, Cancel)).AsSpan().SequenceEqual(bytes).ShouldBeTrue();
+        puts.ShouldBe(does == PartialPut.Kept ? 4 : 1);
     }
 
     [Fact]

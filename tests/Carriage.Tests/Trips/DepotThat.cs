@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Core;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -16,6 +17,9 @@ internal sealed class DepotThat(IDepot inner) : IDepot
 
     public Func<DepotFeatures, DepotFeatures>? Features { get; init; }
 
+    /// <summary>Told of content as it is sent.</summary>
+    public Action<int>? Sends { get; init; }
+
     public DepotRoom? Room { get; init; }
 
     /// <summary>Keeps a name as something else, and says nothing of it.</summary>
@@ -25,10 +29,10 @@ internal sealed class DepotThat(IDepot inner) : IDepot
 
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => await inner.ProbeAsync(cancel) is var probed && Features is not null ? Features(probed) : probed;
 
-    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {
         BeforeSave?.Invoke(path.Text);
-        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(Mangles is null ? path : path.Parent / Mangles(path.Name), aside, open, bytes, cancel);
+        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(Mangles is null ? path : path.Parent / Mangles(path.Name), aside, Sends is null ? content : content.Through(s => new OpenPart(s, Sends)), cancel);
     }
 
     public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)

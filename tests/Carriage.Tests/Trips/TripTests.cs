@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
+using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Parcels;
@@ -43,6 +44,36 @@ public sealed class TripTests
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
         SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task A_trip_that_was_stopped_inside_a_large_file_goes_on_there_unless_the_file_changed(bool changes)
+    {
+        using var given = new Given();
+        var bytes = new byte[30_000_000];
+        new Random(3).NextBytes(bytes);
+        File.WriteAllBytes(Path.Combine(given.Source, "film.mov"), bytes);
+        var (gate, odometer, cancel) = (new RateGate(TimeProvider.System) { BytesPerSecond = 40_000_000 }, new Odometer(), TestContext.Current.CancellationToken);
+        using (var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel))
+        {
+            var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, TimeProvider.System).RunAsync(given.Source, stop.Token);
+            while (odometer.Bytes < 12_000_000) await Task.Delay(5, cancel);
+            await stop.CancelAsync();
+            await Should.ThrowAsync<OperationCanceledException>(trip);
+        }
+        var aside = Directory.GetFiles(Path.Combine(given.Bag, "yard/aside")).Single(f => Path.GetFileName(f).StartsWith("on-", StringComparison.Ordinal));
+        new FileInfo(aside).Length.ShouldBeInRange(1_000_000, 29_999_999);
+        if (changes) using (var file = File.OpenWrite(Path.Combine(given.Source, "film.mov"))) file.WriteByte((byte)(bytes[0] + 1));
+        (gate.BytesPerSecond, var sent) = (null, 0L);
+        given.Depot = new DepotThat(given.Depot) { Sends = read => sent += read };
+        var report = await given.CarryAsync();
+        (report.Snags.Count, report.Added).ShouldBe((0, new Amount(1, 30_000_000)));
+        // What is sent anew is what was not there, or all of what is another file now.
+        sent.ShouldBeInRange(changes ? 30_000_000 : 1, changes ? 30_100_000 : 29_000_000);
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+        Directory.Exists(Path.Combine(given.Bag, "yard/aside")).ShouldBeFalse();
     }
 
     [Fact]

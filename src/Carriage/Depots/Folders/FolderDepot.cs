@@ -109,46 +109,69 @@ public sealed class FolderDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {
         MakeAll(path.Parent);
         MakeAll(aside.Parent);
-        var whole = false;
+        var (whole, goesOn) = (false, false);
         try
         {
-            using (var content = open())
-            {
-                var asideBytes = Bytes(aside);
-                var file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out var errno, 0x1B6);
-                if (file is null && errno == PosixException.Exists)
-                {
-                    RemoveTree(aside);
-                    file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
-                }
-                if (file is null && errno == PosixException.InputOutput && Recover(aside.Parent, cancel)) file = PosixFile.TryOpenBeneath(Root, asideBytes, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
-                if (file is null) return Refuse(errno, path, bytes);
-                using (file) Copy(content, file, bytes, cancel);
-            }
-            using var from = PosixFile.OpenBeneath(Root, Bytes(aside.Parent), Libc.PathOnly | Libc.Directory);
+            var file = OpenAside(aside, content, cancel, out var from, out var errno);
+            if (file is null) return Refuse(errno, path, content.Bytes);
+            using (file)
+            using (var reading = content.Open(from)) Copy(reading, file, content.Bytes - from, cancel);
+            using var asideFolder = PosixFile.OpenBeneath(Root, Bytes(aside.Parent), Libc.PathOnly | Libc.Directory);
             using var to = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out var parentErrno);
-            if (to is null) return Refuse(parentErrno, path, bytes);
-            whole = PosixFile.TryRename(from.Number, Encoding.UTF8.GetBytes(aside.Name), to.Number, Encoding.UTF8.GetBytes(path.Name), replace: true, out var renameErrno);
+            if (to is null) return Refuse(parentErrno, path, content.Bytes);
+            var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
+            whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out var renameErrno);
             if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel))
             {
-                whole = PosixFile.TryRename(from.Number, Encoding.UTF8.GetBytes(aside.Name), to.Number, Encoding.UTF8.GetBytes(path.Name), replace: true, out renameErrno);
+                whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out renameErrno);
                 // All else works, and this name fails again: it is the name that the share will not have.
                 if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel)) renameErrno = PosixException.Invalid;
             }
-            return whole ? Task.FromResult<Result<long>>(bytes) : Refuse(renameErrno, path, bytes);
+            return whole ? Task.FromResult<Result<long>>(content.Bytes) : Refuse(renameErrno, path, content.Bytes);
         }
         catch (PosixException broke) when (broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed or PosixException.NameTooLong or PosixException.Invalid)
         {
-            return Refuse(broke.Errno, path, bytes);
+            return Refuse(broke.Errno, path, content.Bytes);
+        }
+        catch (Exception broke) when (content.GoesOn && broke is OperationCanceledException or PosixException)
+        {
+            // Stopped, or the disk went away: what lies aside is the beginning of what comes next time.
+            goesOn = true;
+            throw;
         }
         finally
         {
-            if (!whole && !RemoveTree(aside) && Recover(aside.Parent, cancel)) RemoveTree(aside);
+            if (!whole && !goesOn && !RemoveTree(aside) && Recover(aside.Parent, cancel)) RemoveTree(aside);
         }
+    }
+
+    /// <summary>The file aside, open behind what stands there already where the content goes on; else new.</summary>
+    private PosixHandle? OpenAside(DepotPath aside, Content content, CancellationToken cancel, out long from, out int errno)
+    {
+        var name = Bytes(aside);
+        from = 0;
+        if (content.GoesOn && PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly, out errno) is { } begun)
+        {
+            if (PosixFile.Stat(begun) is { Kind: NodeKind.File } facts && facts.Bytes <= content.Bytes)
+            {
+                from = facts.Bytes;
+                PosixFile.Seek(begun, from);
+                return begun;
+            }
+            begun.Dispose();
+        }
+        var file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
+        if (file is null && errno == PosixException.Exists)
+        {
+            RemoveTree(aside);
+            file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
+        }
+        if (file is null && errno == PosixException.InputOutput && Recover(aside.Parent, cancel)) file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
+        return file;
     }
 
     private static void Copy(Stream content, PosixHandle file, long bytes, CancellationToken cancel)

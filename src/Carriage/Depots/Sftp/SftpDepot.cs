@@ -137,9 +137,9 @@ public sealed class SftpDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {
-        var whole = false;
+        var (whole, goesOn) = (false, false);
         try
         {
             for (var again = false; ; again = true)
@@ -150,12 +150,14 @@ public sealed class SftpDepot : IDepot
                 {
                     await TryAsync(async c =>
                     {
-                        await using var content = new ExactStream(open(), bytes);
+                        var from = content.GoesOn && await FactsAsync(aside, cancel) is { IsRegularFile: true } begun && begun.Size <= content.Bytes ? begun.Size : 0;
+                        await using var reading = new ExactStream(content.Open(from), content.Bytes - from);
                         try
                         {
-                            await c.UploadFileAsync(content, At(aside), cancel);
+                            if (from == 0) await c.UploadFileAsync(reading, At(aside), cancel);
+                            else await AppendAsync(c, reading, At(aside), from, cancel);
                         }
-                        catch (Exception) when (content.Broke is { } broke)
+                        catch (Exception) when (reading.Broke is { } broke)
                         {
                             System.Runtime.ExceptionServices.ExceptionDispatchInfo.Throw(broke);
                         }
@@ -163,7 +165,7 @@ public sealed class SftpDepot : IDepot
                         return true;
                     }, cancel);
                     whole = true;
-                    return bytes;
+                    return content.Bytes;
                 }
                 catch (SftpPathNotFoundException) when (!again)
                 {
@@ -172,9 +174,15 @@ public sealed class SftpDepot : IDepot
                 }
             }
         }
+        catch (Exception broke) when (content.GoesOn && broke is OperationCanceledException or DepotUnreachableException)
+        {
+            // Stopped, or the server went away: what lies aside is the beginning of what comes next time.
+            goesOn = true;
+            throw;
+        }
         catch (SshException refused)
         {
-            if (await RoomAsync(cancel) is { FreeBytes: { } free } && free < bytes) return new DepotFull(Address, bytes);
+            if (await RoomAsync(cancel) is { FreeBytes: { } free } && free < content.Bytes) return new DepotFull(Address, content.Bytes);
             if (await FactsAsync(path, cancel) is { IsDirectory: true }) return new DepotRefused(path.Text, "a folder stands under that name.");
             for (var up = path.Parent; !up.IsRoot; up = up.Parent)
                 if (await FactsAsync(up, cancel) is { IsDirectory: false }) return new DepotRefused(path.Text, "the way to it runs through a file or a link.");
@@ -182,8 +190,15 @@ public sealed class SftpDepot : IDepot
         }
         finally
         {
-            if (!whole) await RemoveAsync(aside, CancellationToken.None);
+            if (!whole && !goesOn) await RemoveAsync(aside, CancellationToken.None);
         }
+    }
+
+    private static async Task AppendAsync(SftpClient client, ExactStream content, string path, long from, CancellationToken cancel)
+    {
+        await using var file = await client.OpenAsync(path, FileMode.Open, FileAccess.Write, cancel);
+        file.Seek(from, SeekOrigin.Begin);
+        await content.CopyToAsync(file, 256 * 1024, cancel);
     }
 
     /// <summary>What stands under a name, no link followed; null: nothing.</summary>

@@ -15,6 +15,13 @@ public sealed class WebDavDepot : IDepot
     private readonly WebDavDepotOptions _options;
     private readonly HttpClient _http;
     private readonly HashSet<string> _made = [];
+    private readonly PartsProbe _parts = new();
+
+    /// <summary>How much of a large file goes in one request, in bytes: what breaks off costs no more than that.</summary>
+    private const long PartBytes = 32 << 20;
+
+    // Some servers take a file away whose first request broke off.
+    private const long FirstPartBytes = 1 << 20;
 
     /// <summary>A depot at <paramref name="address"/>; user and password may stand in it, or in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.</summary>
     public WebDavDepot(Uri address, WebDavDepotOptions options)
@@ -23,7 +30,7 @@ public sealed class WebDavDepot : IDepot
         var clean = new UriBuilder(address) { UserName = "", Password = "", Fragment = "", Query = "" };
         if (!clean.Path.EndsWith('/')) clean.Path += "/";
         _base = clean.Uri;
-        _http = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = 16, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false })
+        _http = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = 36, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false })
         {
             Timeout = Timeout.InfiniteTimeSpan,
         };
@@ -77,6 +84,19 @@ public sealed class WebDavDepot : IDepot
         }
     }
 
+    /// <summary>Puts a few bytes of a file, as a part of it where <paramref name="from"/> is not null. Whether the share took them.</summary>
+    internal async Task<bool> PutBytesAsync(DepotPath path, byte[] bytes, long? from, long whole, CancellationToken cancel)
+    {
+        using var response = await SendAsync(() =>
+        {
+            var request = Request("PUT", path);
+            request.Content = new ByteArrayContent(bytes);
+            if (from is { } start) request.Content.Headers.ContentRange = new(start, start + bytes.Length - 1, whole);
+            return request;
+        }, cancel);
+        return response.IsSuccessStatusCode;
+    }
+
     private HttpRequestMessage Request(string method, DepotPath path, bool folder = false, DepotPath? destination = null, bool overwrite = false)
     {
         var request = new HttpRequestMessage(new(method), At(path, folder));
@@ -118,15 +138,15 @@ public sealed class WebDavDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel)
+    public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {
         await MakeFoldersAsync(path.Parent, cancel);
         await MakeFoldersAsync(aside.Parent, cancel);
-        var whole = false;
+        var (whole, goesOn) = (false, false);
         try
         {
-            using (var put = await SendAsync(Put, cancel))
-                if (Refusal(put) is { } problem) return problem;
+            var refused = content.GoesOn && await _parts.AreKeptAsync(this, aside.Parent, cancel) ? await PutPartsAsync(path, aside, content, cancel) : await PutAsync(path, aside, content, cancel);
+            if (refused is not null) return refused;
             for (var (again, overwrite) = (true, false); ; again = false)
             {
                 // A move that may overwrite would take a whole folder away (RFC 4918, section 9.9.3): only what is known to be a file is overwritten.
@@ -146,29 +166,80 @@ public sealed class WebDavDepot : IDepot
                     continue;
                 }
                 // The answer to an earlier try may have been lost: gone from aside and whole at its name means moved.
-                if (moved.StatusCode == HttpStatusCode.NotFound && await LengthAsync(path, cancel) == bytes) return bytes;
-                if (Refusal(moved) is { } problem) return problem;
+                if (moved.StatusCode == HttpStatusCode.NotFound && await LengthAsync(path, cancel) == content.Bytes) return content.Bytes;
+                if (Refusal(moved, path, content) is { } problem) return problem;
                 whole = true;
-                return bytes;
+                return content.Bytes;
             }
+        }
+        catch (Exception broke) when (content.GoesOn && broke is OperationCanceledException or DepotUnreachableException)
+        {
+            // Stopped, or the share went away: what lies aside is the beginning of what comes next time.
+            goesOn = true;
+            throw;
         }
         finally
         {
-            if (!whole && !cancel.IsCancellationRequested) await TryRemoveAsync(aside);
+            if (!whole && !goesOn && !cancel.IsCancellationRequested) await TryRemoveAsync(aside);
         }
+    }
 
-        HttpRequestMessage Put()
+    private Problem? Refusal(HttpResponseMessage response, DepotPath path, Content content) => response.IsSuccessStatusCode ? null : response.StatusCode switch
+    {
+        HttpStatusCode.InsufficientStorage or HttpStatusCode.RequestEntityTooLarge => new DepotFull(Address, content.Bytes),
+        _ => new DepotRefused(path.Text, $"it answers {(int)response.StatusCode} {response.ReasonPhrase}."),
+    };
+
+    private async Task<Problem?> PutAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
+    {
+        using var put = await SendAsync(() =>
         {
             var request = Request("PUT", aside);
-            request.Content = new ExactContent(open, bytes);
+            request.Content = new ExactContent(() => content.Open(), content.Bytes);
             return request;
+        }, cancel);
+        return Refusal(put, path, content);
+    }
+
+    /// <summary>Puts a large file part by part, behind what lies aside of it; a part that breaks off is all that is sent again.</summary>
+    private async Task<Problem?> PutPartsAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
+    {
+        var from = await LengthAsync(aside, cancel) ?? 0;
+        if (from > content.Bytes)
+        {
+            await RemoveAsync(aside, cancel);
+            from = 0;
+        }
+        // Where all of it lies there, it is only read to its end, as whoever hashes it needs.
+        var reading = content.Open(from);
+        var at = from;
+        try
+        {
+            for (long bytes; from < content.Bytes; from += bytes)
+            {
+                bytes = Math.Min(from == 0 ? FirstPartBytes : PartBytes, content.Bytes - from);
+                using var put = await SendAsync(() => Part(from, bytes), cancel);
+                if (Refusal(put, path, content) is { } problem) return problem;
+            }
+            return null;
+        }
+        finally
+        {
+            await reading.DisposeAsync();
         }
 
-        Problem? Refusal(HttpResponseMessage response) => response.IsSuccessStatusCode ? null : response.StatusCode switch
+        HttpRequestMessage Part(long start, long bytes)
         {
-            HttpStatusCode.InsufficientStorage or HttpStatusCode.RequestEntityTooLarge => new DepotFull(Address, bytes),
-            _ => new DepotRefused(path.Text, $"it answers {(int)response.StatusCode} {response.ReasonPhrase}."),
-        };
+            if (at != start)
+            {
+                reading.Dispose();
+                (reading, at) = (content.Open(start), start);
+            }
+            var request = Request("PUT", aside);
+            request.Content = new ExactContent(() => new OpenPart(reading, read => at += read), bytes);
+            request.Content.Headers.ContentRange = new(start, start + bytes - 1, content.Bytes);
+            return request;
+        }
     }
 
     private async Task TryRemoveAsync(DepotPath path)
@@ -346,5 +417,9 @@ public sealed class WebDavDepot : IDepot
     public Task SettleAsync(CancellationToken cancel) => Task.CompletedTask;
 
     /// <inheritdoc/>
-    public void Dispose() => _http.Dispose();
+    public void Dispose()
+    {
+        _http.Dispose();
+        _parts.Dispose();
+    }
 }

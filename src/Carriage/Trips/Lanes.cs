@@ -1,0 +1,60 @@
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>Lets so many files go at once as the way to the depot is worth, by <see cref="LaneRule"/>.</summary>
+internal sealed class Lanes(int first, Odometer progress, TimeProvider time) : IDisposable
+{
+    /// <summary>Never more at once.</summary>
+    public const int Most = 32;
+
+    // What a file costs beside its bytes, in bytes: requests, names, a look.
+    private const long PerFile = 32 * 1024;
+    private static readonly TimeSpan LookEvery = TimeSpan.FromMilliseconds(400);
+
+    private readonly SemaphoreSlim _free = new(first);
+    private readonly LaneRule _rule = new(first, Math.Max(first, Most));
+    private readonly Lock _looking = new();
+    private long _lookedAt = time.GetTimestamp();
+    private long _done;
+    private TimeSpan _worked = Environment.CpuUsage.TotalTime;
+    private int _tooMany;
+    private int _files;
+
+    /// <summary>Waits for a lane, no longer than so long.</summary>
+    public Task<bool> WaitAsync(TimeSpan patience, CancellationToken cancel) => _free.WaitAsync(patience, cancel);
+
+    /// <summary>Waits for a lane.</summary>
+    public Task WaitAsync(CancellationToken cancel) => _free.WaitAsync(cancel);
+
+    /// <summary>Leaves a lane: its file is done.</summary>
+    public void Release()
+    {
+        lock (_looking)
+        {
+            _files++;
+            if (time.GetElapsedTime(_lookedAt) >= LookEvery) Look();
+            if (_tooMany > 0) _tooMany--;
+            else _free.Release();
+        }
+    }
+
+    private void Look()
+    {
+        var (now, done, worked) = (time.GetTimestamp(), progress.Bytes + (_files * PerFile), Environment.CpuUsage.TotalTime);
+        var seconds = time.GetElapsedTime(_lookedAt, now).TotalSeconds;
+        var before = _rule.Width;
+        var more = _rule.Look((done - _done) / seconds, (worked - _worked).TotalSeconds / seconds / Environment.ProcessorCount) - before;
+        (_lookedAt, _done, _worked) = (now, done, worked);
+        if (more < 0) _tooMany -= more;
+        else if (more > 0)
+        {
+            var back = Math.Min(more, _tooMany);
+            _tooMany -= back;
+            if (more > back) _free.Release(more - back);
+        }
+    }
+
+    /// <inheritdoc/>
+    public void Dispose() => _free.Dispose();
+}
