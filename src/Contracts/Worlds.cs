@@ -29,11 +29,20 @@ public sealed record TechnicianSeen(string Key, string Name, IReadOnlyList<strin
 /// <param name="Rejected">Rows with faults; one is enough that nothing is taken.</param>
 public sealed record TechniciansTaken(bool DryRun, int Added, int Changed, int Same, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<RosterRejected> Rejected);
 
+/// <summary>What opens a depot; kept encrypted, handed to a hand with an order only, never shown again.</summary>
+/// <param name="User">Name to sign in with.</param>
+/// <param name="Password">Its password, or the passphrase of the key.</param>
+/// <param name="PrivateKey">Text of a private key, for an SSH server.</param>
+/// <param name="HostKey">Key of the SSH server as <c>SHA256:…</c>.</param>
+public sealed record DepotAccessWanted(string? User = null, string? Password = null, string? PrivateKey = null, string? HostKey = null);
+
 /// <summary>A depot by its address.</summary>
+/// <param name="Address"><c>file:///path</c>, <c>http(s)://host/path</c>, <c>sftp://user@host/path</c>, or <c>built-in</c> for the service's own.</param>
+/// <param name="Access">What opens it; null: as it was; with nothing in it: hands take it from their environment again.</param>
 /// <param name="CapacityBytes">How much may lie there at once; null: no bound.</param>
 /// <param name="DailyBytes">What the link brings in a day; null: no bound.</param>
 /// <param name="HoldDays">How long a parcel lies after its swap, 0 to 366; null: 14.</param>
-public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null);
+public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null, DepotAccessWanted? Access = null);
 
 /// <summary>A depot.</summary>
 /// <param name="Parcels">Parcels in it.</param>
@@ -41,8 +50,10 @@ public sealed record DepotWanted(string Name, string Address, long? CapacityByte
 /// <param name="Observed">Trips and restores that the rate rests on; 0: assumed.</param>
 /// <param name="EndsOn">The day on which it deletes by itself; null: it does not.</param>
 /// <param name="SealTo">Recipients that parcels in it are sealed to; none: they are open.</param>
+/// <param name="OpenedBy">What the service keeps to open it, in words without any secret; null: nothing.</param>
+/// <param name="FreeBytes">Room that is left, where the service can see it: in its own depot.</param>
 /// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
-public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits);
+public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits, string? OpenedBy, long? FreeBytes);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>

@@ -25,6 +25,9 @@ public sealed record DavOptions
     /// <summary>What becomes of a PUT with Content-Range.</summary>
     public PartialPut PartialPut { get; init; }
 
+    /// <summary>Told of each request with the decoded parts of a path that it reads or changes; false: it is answered 403. Null: all may be done.</summary>
+    public Func<Microsoft.AspNetCore.Http.HttpContext, IReadOnlyList<string>, bool>? May { get; init; }
+
     /// <summary>Name for Basic sign-in; null: none is asked for.</summary>
     public string? User { get; init; }
 

@@ -23,9 +23,7 @@ public sealed class DavShare
         Options = options with { Folder = Path.GetFullPath(options.Folder) };
         Directory.CreateDirectory(Options.Folder);
         if (options.FaultRate > 0) _faults = new(options.FaultSeed, options.FaultRate);
-        Aside = Path.Combine(Options.Folder, Hidden, "aside");
-        if (Directory.Exists(Aside)) Directory.Delete(Aside, recursive: true);
-        Directory.CreateDirectory(Aside);
+        Aside = MakeAside(Path.Combine(Options.Folder, Hidden, "aside"), time.GetUtcNow().UtcDateTime);
         Locks = new(time);
         Properties = new(Path.Combine(Options.Folder, Hidden, "properties.json"));
         _used = Options.QuotaBytes is null ? 0 : Size(new DirectoryInfo(Options.Folder));
@@ -45,6 +43,14 @@ public sealed class DavShare
 
     /// <summary>Where uploads grow until they are whole.</summary>
     internal string Aside { get; }
+
+    // Several servers may serve one folder: each has a place of its own, and takes away only what nobody can be writing to any more.
+    private static string MakeAside(string all, DateTime now)
+    {
+        foreach (var old in Directory.CreateDirectory(all).EnumerateFileSystemInfos())
+            if (old is DirectoryInfo folder && folder.EnumerateFiles().All(f => f.LastWriteTimeUtc < now.AddHours(-1))) folder.Delete(recursive: true);
+        return Directory.CreateDirectory(Path.Combine(all, Guid.NewGuid().ToString("N"))).FullName;
+    }
 
     /// <summary>Counts bytes that came, or with a minus those that went.</summary>
     internal void Count(long bytes) => Interlocked.Add(ref _used, bytes);
@@ -88,6 +94,11 @@ public sealed class DavShare
             return;
         }
         var call = new DavCall(this, context, prefix, path);
+        if (Options.May is { } may && !call.Touched().All(p => may(context, p.Parts)))
+        {
+            response.StatusCode = 403;
+            return;
+        }
         try
         {
             var status = await call.RunAsync();

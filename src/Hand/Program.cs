@@ -19,6 +19,7 @@ var root = new RootCommand("""
     ProbeVerb.CreateCheck(),
     ProbeVerb.CreateLabel(),
     CarryVerb.Create(),
+    ReceiveVerb.Create(),
     AdoptVerb.Create(),
     VerifyVerb.Create(),
     RestoreVerb.Create(),

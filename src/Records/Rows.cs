@@ -68,6 +68,9 @@ public sealed class DepotRow
     /// <summary>How much may be carried when: <c>08:00-18:00 40</c> in Mbit/s, over all hands.</summary>
     public List<string> Limits { get; set; } = [];
 
+    /// <summary>What opens it, encrypted; null: hands bring their own.</summary>
+    public string? Access { get; set; }
+
     // What it was seen to bring, once something was seen.
     public double BytesPerSecond { get; set; }
     public int Observed { get; set; }

@@ -16,9 +16,9 @@ public sealed class ArrowTests
         ["YardRelay.Records.Sqlite"] = ["YardRelay.Records", "YardRelay.Core"],
         ["YardRelay.Records.PostgreSql"] = ["YardRelay.Records", "YardRelay.Core"],
         ["YardRelay.Client"] = ["YardRelay.Contracts", "YardRelay.Core"],
-        ["yardrelay"] = ["YardRelay.Records", "YardRelay.Records.Sqlite", "YardRelay.Records.PostgreSql", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Core"],
+        ["yardrelay"] = ["YardRelay.Records", "YardRelay.Records.Sqlite", "YardRelay.Records.PostgreSql", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Dav", "YardRelay.Core"],
         ["yardline"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Core"],
-        ["yardhand"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Core"],
+        ["yardhand"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Dav", "YardRelay.Core"],
         ["yardstand"] = ["YardRelay.Dav", "YardRelay.Core"],
     };
 

@@ -58,6 +58,13 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
         };
     }
 
+    /// <summary>The paths that the request reads or changes.</summary>
+    public IEnumerable<DavPath> Touched()
+    {
+        yield return path;
+        if (Request.Method is "MOVE" or "COPY" && Destination(Request.Headers["Destination"]) is { } to) yield return to;
+    }
+
     private DavPath? Tagged(string? resource) => resource is null ? path : Destination(resource);
 
     private DavPath? Destination(string? header)

@@ -123,7 +123,9 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                 return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null, new(inventory.Computer, inventory.LargestBytes, inventory.DiskBytes, inventory.FreeBytes)) : Failed(wrong.Message);
             }
             if (order.Depot is null || order.Parcel is null) return Failed("The order names no depot.");
-            if (!Verbs.VerbRun.Open(order.Depot, order.Parcel).TryGet(out var opened, out var problem)) return Failed(problem.Message);
+            var at = order.Depot.StartsWith('/') && Uri.TryCreate(new Uri(state.Service), order.Depot, out var own) ? own.AbsoluteUri : order.Depot;
+            var access = order.Access is { } given ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey) : null;
+            if (!Verbs.VerbRun.Open(at, order.Parcel, access).TryGet(out var opened, out var problem)) return Failed(problem.Message);
             var place = (Depot: new LimitedDepot(opened.Depot, gate), opened.Parcel);
             using (place.Depot)
             {

@@ -55,9 +55,9 @@ internal static class VerbRun
     }
 
     /// <summary>Opens the depot and reads the parcel's name, or says what is wrong with them.</summary>
-    public static Result<(IDepot Depot, DepotPath Parcel)> Open(string address, string parcel)
+    public static Result<(IDepot Depot, DepotPath Parcel)> Open(string address, string parcel, DepotAccess? access = null)
     {
         if (DepotPath.TryParse(parcel.Trim('/')) is not { IsRoot: false } path) return new Problem("parcel.name", $"'{parcel}' is not a name for a parcel. Use a folder name such as ida-0412, without '.', '..' or empty parts.");
-        return DepotAddress.Open(address).TryGet(out var depot, out var problem) ? (depot, path) : problem;
+        return DepotAddress.Open(address, access).TryGet(out var depot, out var problem) ? (depot, path) : problem;
     }
 }

@@ -248,6 +248,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Key")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Access")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Address")
                         .IsRequired()
                         .HasColumnType("TEXT");

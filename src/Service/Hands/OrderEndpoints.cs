@@ -7,6 +7,7 @@ using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.CarryLists;
+using YardRelay.Service.Depots;
 using YardRelay.Service.Live;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
@@ -17,7 +18,8 @@ namespace YardRelay.Service.Hands;
 /// <summary>Orders: people give them, hands take them with a lease, renew it and report numbered batches.</summary>
 internal static class OrderEndpoints
 {
-    private const int LeaseSeconds = 60;
+    /// <summary>How long an order is left to whoever took it, without a word.</summary>
+    public const int LeaseSeconds = 60;
     private static readonly TimeSpan LongestPoll = TimeSpan.FromSeconds(25);
 
     public static void Map(IEndpointRouteBuilder routes)
@@ -51,7 +53,7 @@ internal static class OrderEndpoints
             var (given, skipped) = (0, new List<string>());
             foreach (var row in rows.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
             {
-                if ((await GiveAsync(w, row, new(wanted.Kind), cancel)).TryGet(out _, out var problem)) given++;
+                if ((await GiveAsync(w, row, new(wanted.Kind, ByService: wanted.ByService), cancel)).TryGet(out _, out var problem)) given++;
                 else skipped.Add($"{row.Id} {row.Name}: {problem.Message}");
             }
             return new OrdersMade(given, skipped);
@@ -78,6 +80,8 @@ internal static class OrderEndpoints
             var hold = await Parcels.HoldReader.ReadAsync(w.Db, swap, new Refreshes.RefreshClock(w.Refresh).DayOf(w.Now), cancel);
             if (hold.Missing.Count > 0) return new ServiceProblem("parcel.held", $"The parcel of {swap.Id} is not purged: {string.Join(' ', hold.Missing)}", 409);
         }
+        if (kind == OrderKinds.Verify && (wanted.ByService ?? await IsBuiltInAsync(w.Db, swap, cancel))) tag = ServiceHand.Tag;
+        else if (wanted.ByService == true) return new Problem("order.by-service", "The service itself only verifies; all else is done by a hand.");
         string? landing = null;
         if (OrderKinds.Lands(kind))
         {
@@ -93,14 +97,17 @@ internal static class OrderEndpoints
         var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing };
         w.Db.Orders.Add(order);
         w.HandsToWake.Add(tag);
-        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} at {tag}", new() { ["order"] = order.Id, ["kind"] = kind });
+        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}", new() { ["order"] = order.Id, ["kind"] = kind });
         return order;
     }
+
+    /// <summary>Whether the swap's parcel lies in the service's own depot.</summary>
+    public static Task<bool> IsBuiltInAsync(YardDb db, SwapRow swap, CancellationToken cancel) => db.Depots.AnyAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot && d.Address == BuiltInDepot.Address, cancel);
 
     /// <summary>A folder that a person recognises: name, swap number.</summary>
     private static string ParcelName(SwapRow swap) => $"{string.Concat(swap.Name.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-')} {swap.Id[(swap.Id.LastIndexOf('-') + 1)..]}";
 
-    private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time, IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
+    private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, DepotSecrets secrets, TimeProvider time, IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
     {
         var (hand, tag, refresh) = (user.NameOf(), user.FindFirstValue("tag")!, user.FindFirstValue("refresh")!);
         var until = time.GetUtcNow() + TimeSpan.FromSeconds(Math.Clamp(waitSeconds, 0, LongestPoll.TotalSeconds));
@@ -117,7 +124,7 @@ internal static class OrderEndpoints
             }
             if (due)
             {
-                var taken = await writer.WriteAsync<OrderTaken>(refresh, w => TakeAsync(w, hand, tag, keys, cancel), cancel);
+                var taken = await writer.WriteAsync<OrderTaken>(refresh, w => TakeAsync(w, hand, tag, keys, secrets, cancel), cancel);
                 if (taken.IsOk) return TypedResults.Ok(taken.Value);
                 if (taken.Problem == Replaced) return new[] { taken.Problem }.ToHttp();
             }
@@ -140,68 +147,30 @@ internal static class OrderEndpoints
     // A hand may be replaced while it waits: who it was when it asked is not who it is now.
     private static Task<bool> InForceAsync(YardDb db, string hand, CancellationToken cancel) => db.Hands.AnyAsync(h => h.Id == hand && h.ReplacedAt == null, cancel);
 
-    private static async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string hand, string tag, Parcels.ParcelKeys keys, CancellationToken cancel)
+    private static async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string hand, string tag, Parcels.ParcelKeys keys, DepotSecrets secrets, CancellationToken cancel)
     {
         if (!await InForceAsync(w.Db, hand, cancel)) return Replaced;
         // A hand that asks while its own order is under way was restarted: it goes on with that one.
         var order = await w.Db.Orders.Where(o => o.Refresh == w.Refresh.Key && o.Tag == tag && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && (o.LeaseUntil < w.Now || o.Hand == hand)))).OrderBy(o => o.MadeAt).FirstOrDefaultAsync(cancel);
-        if (order is null) return new Problem("order.none", "There is no order.");
+        return order is null ? new Problem("order.none", "There is no order.") : await TakenAsync(w, order, hand, $"The hand at {tag}", keys, secrets, cancel);
+    }
+
+    /// <summary>Gives an order to whoever does it, with a lease and all that it needs.</summary>
+    public static async Task<OrderTaken> TakenAsync(Writing.Writing w, OrderRow order, string hand, string who, Parcels.ParcelKeys keys, DepotSecrets secrets, CancellationToken cancel)
+    {
         var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == order.Swap, cancel);
         var depot = swap.Depot is null ? null : await w.Db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
         (order.State, order.Hand, order.LeaseUntil, order.TakenAt, order.HeardAt, order.NextBatch) = (OrderStates.UnderWay, hand, w.Now.AddSeconds(LeaseSeconds), w.Now, w.Now, 1);
         (order.Files, order.TotalFiles, order.Bytes, order.TotalBytes, order.BytesPerSecond) = (0, 0, 0, 0, 0);
         order.Attempt++;
-        w.Note("order.taken", order.Swap, $"The hand at {tag} began: {OrderKinds.Words(order.Kind).ToLowerInvariant()}{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}", new() { ["order"] = order.Id, ["attempt"] = order.Attempt });
+        w.Note("order.taken", order.Swap, $"{who} began: {OrderKinds.Words(order.Kind).ToLowerInvariant()}{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}", new() { ["order"] = order.Id, ["attempt"] = order.Attempt });
         var cargo = await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
         var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
         var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
         var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel));
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel));
     }
 
-    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time, CancellationToken cancel)
-    {
-        var (hand, refresh) = (user.NameOf(), user.FindFirstValue("refresh")!);
-        if (report.Result is null) return await ProgressAsync(order, number, report, hand, refresh, hub, records, time, cancel);
-        return (await writer.WriteAsync<ReportTaken>(refresh, async w =>
-        {
-            var row = await w.Db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
-            if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
-            if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? w.Now);
-            (row.NextBatch, row.HeardAt, row.EndedAt, row.LeaseUntil) = (number + 1, w.Now, w.Now, null);
-            Show(row, report.Progress);
-            await ResultTaker.TakeAsync(w, row, report.Result, keys, cancel);
-            return new ReportTaken(row.NextBatch, w.Now);
-        }, cancel)).ToHttp();
-    }
-
-    /// <summary>Progress is kept for whoever looks next and sent to whoever looks now; it is no ledger entry.</summary>
-    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ProgressAsync(string order, int number, OrderReport report, string hand, string refresh, EventHub hub, IDbContextFactory<YardDb> records, TimeProvider time, CancellationToken cancel)
-    {
-        await using var db = await records.CreateDbContextAsync(cancel);
-        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
-        var row = await db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
-        if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return new[] { problem }.ToHttp();
-        if (number < row!.NextBatch) return TypedResults.Ok(new ReportTaken(row.NextBatch, row.LeaseUntil ?? time.GetUtcNow()));
-        (row.NextBatch, row.HeardAt, row.LeaseUntil) = (number + 1, time.GetUtcNow(), time.GetUtcNow().AddSeconds(LeaseSeconds));
-        Show(row, report.Progress);
-        await db.SaveChangesAsync(cancel);
-        await transaction.CommitAsync(cancel);
-        await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
-        return TypedResults.Ok(new ReportTaken(row.NextBatch, row.LeaseUntil.Value, row.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(db, row.Swap, time.GetUtcNow(), cancel)));
-    }
-
-    private static void Show(OrderRow row, OrderProgress? progress)
-    {
-        if (progress is not null) (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond) = (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond);
-    }
-
-    private static ServiceProblem? Refusal(OrderRow? row, string order, string hand, int attempt, int number)
-    {
-        if (row is null || row.Hand is null) return ServiceProblem.NotFound("order", order);
-        // The last batch may be repeated after the order ended; everything else of an ended or passed-on order is refused.
-        var repeated = row.Hand == hand && row.Attempt == attempt && number < row.NextBatch;
-        if (row.Hand != hand || row.Attempt != attempt || (row.State != OrderStates.UnderWay && !repeated)) return ServiceProblem.Conflict("order.lease-lost", "The lease on this order ran out and it went on elsewhere, or it ended. Stop working on it and ask for the next order.");
-        return number > row.NextBatch ? ServiceProblem.Conflict("order.batch-missing", $"Batch {row.NextBatch} is missing; {number} came instead. Send {row.NextBatch} first.") : null;
-    }
+    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>
+        (await reports.TakeAsync(order, number, report, user.NameOf(), user.FindFirstValue("refresh")!, cancel)).ToHttp();
 }

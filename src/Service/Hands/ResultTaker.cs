@@ -20,7 +20,7 @@ internal static class ResultTaker
         if (result.Failure is { } failure)
         {
             (order.State, order.Words) = (OrderStates.Failed, failure.Length > 1000 ? failure[..1000] : failure);
-            w.Note("order.failed", swap.Id, $"{what} at {order.Tag} failed: {order.Words}", new() { ["order"] = order.Id });
+            w.Note("order.failed", swap.Id, $"{what} {ServiceHand.At(order.Tag)} failed: {order.Words}", new() { ["order"] = order.Id });
             return;
         }
         order.State = OrderStates.Done;
@@ -72,15 +72,15 @@ internal static class ResultTaker
         // Sizes, and what is under way, are what the next plan is made from.
         w.WorldChanged();
         if (OrderKinds.IsTrip(order.Kind) || order.Kind == OrderKinds.Restore) await ObserveAsync(w, swap, order, cancel);
-        w.Note("order.done", swap.Id, $"{what} at {order.Tag}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["bytes"] = seen.Bytes.ToString(CultureInfo.InvariantCulture), ["snags"] = result.Snags.Count, ["damages"] = result.Damages });
+        w.Note("order.done", swap.Id, $"{what} {ServiceHand.At(order.Tag)}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["bytes"] = seen.Bytes.ToString(CultureInfo.InvariantCulture), ["snags"] = result.Snags.Count, ["damages"] = result.Damages });
         await SwapEndpoints.SettleAsync(w, swap, cancel);
         // A finished trip is verified without being asked: the gate wants it, and the parcel is warm.
         if (OrderKinds.IsTrip(order.Kind))
         {
-            var verify = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = OrderKinds.Verify, Tag = order.Tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
+            var verify = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = OrderKinds.Verify, Tag = await OrderEndpoints.IsBuiltInAsync(w.Db, swap, cancel) ? ServiceHand.Tag : order.Tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
             w.Db.Orders.Add(verify);
             w.HandsToWake.Add(verify.Tag);
-            w.Note("order.given", swap.Id, $"Verify follows by itself at {order.Tag}", new() { ["order"] = verify.Id, ["kind"] = OrderKinds.Verify });
+            w.Note("order.given", swap.Id, $"Verify follows by itself {ServiceHand.At(verify.Tag)}", new() { ["order"] = verify.Id, ["kind"] = OrderKinds.Verify });
         }
     }
 

@@ -11,14 +11,15 @@ internal sealed record Wake(string Refresh, string? Progress, string? Tag = null
 /// <summary>Wakes whoever waits for news of a refresh, in this process; on PostgreSQL also in the others.</summary>
 internal sealed class EventHub
 {
-    private readonly ConcurrentDictionary<Guid, (string Refresh, string? Tag, Channel<Wake> Channel)> _waiting = new();
+    private readonly ConcurrentDictionary<Guid, (string? Refresh, string? Tag, Channel<Wake> Channel)> _waiting = new();
 
     /// <summary>Told of each wake that starts here, to pass it on to other processes.</summary>
     public Func<Wake, Task>? PassOn { get; set; }
 
     /// <summary>Listens to a refresh.</summary>
+    /// <param name="refresh">Its key; null: all of them.</param>
     /// <param name="tag">A hand hears of its own orders only; null: a live stream hears of everything else.</param>
-    public Listening Listen(string refresh, string? tag = null)
+    public Listening Listen(string? refresh, string? tag = null)
     {
         var id = Guid.NewGuid();
         // A slow reader loses wakes, never entries: it reads the ledger from where it was.
@@ -42,7 +43,7 @@ internal sealed class EventHub
     public void Deliver(Wake wake)
     {
         foreach (var (refresh, tag, channel) in _waiting.Values)
-            if (refresh == wake.Refresh && tag == wake.Tag) channel.Writer.TryWrite(wake);
+            if ((refresh is null || refresh == wake.Refresh) && tag == wake.Tag) channel.Writer.TryWrite(wake);
     }
 
     internal sealed record Listening(ChannelReader<Wake> Reader, Action Stop) : IDisposable

@@ -6,6 +6,7 @@ using YardRelay.Core.Carrying;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Depots;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -22,36 +23,29 @@ internal static class DepotEndpoints
 
     public static DepotRate RateOf(DepotRow d) => d.Observed == 0 ? DepotRate.Default : new(d.BytesPerSecond, d.Observed);
 
-    public static async Task<List<DepotSeen>> ReadAsync(YardDb db, string refresh, CancellationToken cancel)
+    private static async Task<Ok<List<DepotSeen>>> ListAsync(string refresh, DepotReader depots, CancellationToken cancel) => TypedResults.Ok(await depots.ReadAsync(refresh, cancel));
+
+    private static async Task<Results<Ok<DepotSeen>, ProblemHttpResult>> PutAsync(string refresh, string key, DepotWanted wanted, Writer writer, DepotReader depots, DepotSecrets secrets, CancellationToken cancel)
     {
-        var lies = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Depot != null && s.Trips > 0).GroupBy(s => s.Depot!)
-            .Select(g => new { g.Key, Parcels = g.LongCount(), Bytes = db.Folders.Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && s.Depot == g.Key)).Sum(f => (long?)f.DepotBytes) ?? 0 }).ToDictionaryAsync(g => g.Key, cancel);
-        var first = await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).Select(d => d.Key).FirstOrDefaultAsync(cancel);
-        var promised = (await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Trips == 0 && s.SurveyedAt != null).Select(s => new { Depot = s.Depot ?? first, Bytes = db.Folders.Where(f => f.Swap == s.Id).Sum(f => (long?)(f.OldBytes - f.LeftOutBytes)) ?? 0 }).ToListAsync(cancel))
-            .Where(p => p.Depot is not null).GroupBy(p => p.Depot!).ToDictionary(g => g.Key, g => g.Sum(p => p.Bytes));
-        return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel)).ConvertAll(d => Seen(d, lies.GetValueOrDefault(d.Key)?.Parcels ?? 0, lies.GetValueOrDefault(d.Key)?.Bytes ?? 0, promised.GetValueOrDefault(d.Key)));
-    }
-
-    private static DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, RateOf(d).BytesPerSecond, d.Observed, d.EndsOn, d.SealTo, promised, d.Limits);
-
-    private static async Task<Ok<List<DepotSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) => TypedResults.Ok(await ReadAsync(db, refresh, cancel));
-
-    private static async Task<Results<Ok<DepotSeen>, ProblemHttpResult>> PutAsync(string refresh, string key, DepotWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        var known = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var uri) && uri.Scheme is "file" or "http" or "https" or "sftp";
+        var uri = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var parsed) ? parsed : null;
+        var known = wanted.Address == BuiltInDepot.Address || uri?.Scheme is "file" or "http" or "https" or "sftp";
         var limits = RateRule.ParseAll(wanted.Limits ?? []);
         var faults = WorldWrite.Faults(
             limits.IsOk ? null : limits.Problem,
             WorldWrite.KeyFault("depot", key), WorldWrite.NameFault("depot", wanted.Name),
-            known ? null : new("depot.address", $"'{wanted.Address}' is not an address of a depot. Use file:///path, http(s)://host/path or sftp://user@host/path."),
-            known && uri!.UserInfo.Contains(':', StringComparison.Ordinal) ? new("depot.address", "An address holds no password; hands take it from YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.") : null,
+            known ? null : new("depot.address", $"'{wanted.Address}' is not an address of a depot. Use file:///path, http(s)://host/path or sftp://user@host/path, or built-in for the one of the service."),
+            known && uri is not null && uri.UserInfo.Contains(':', StringComparison.Ordinal) ? new("depot.address", "An address holds no password. Give user and password apart, or let hands take them from YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.") : null,
             wanted.CapacityBytes < 0 || wanted.DailyBytes < 0 ? new("depot.room", "A depot's room and what its link brings are 0 bytes or more; leave them out for no bound.") : null,
             (wanted.SealTo ?? []).FirstOrDefault(r => Carriage.Sealing.AgeRecipient.TryParse(r) is null) is { } mistyped ? new("depot.seal-to", $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters; 'yardhand key make' makes one.") : null,
             wanted.HoldDays is < 0 or > 366 ? new("depot.hold", $"A parcel is held 0 to 366 days, not {wanted.HoldDays}.") : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<DepotSeen>(refresh, w => w.SetAsync(
             "depot", w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == refresh && d.Key == key, cancel), () => new DepotRow { Refresh = refresh, Key = key, Name = wanted.Name, Address = wanted.Address },
-            row => (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays, row.EndsOn, row.SealTo, row.Limits) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14, wanted.EndsOn, [.. wanted.SealTo ?? []], limits.IsOk ? [.. limits.Value.Select(l => l.ToString())] : []), d => Seen(d),
+            row =>
+            {
+                if (wanted.Access is { } access) row.Access = secrets.Seal(access);
+                (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays, row.EndsOn, row.SealTo, row.Limits) = (wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14, wanted.EndsOn, [.. wanted.SealTo ?? []], limits.IsOk ? [.. limits.Value.Select(l => l.ToString())] : []);
+            }, d => depots.Seen(d),
             d => $"Depot {d.Name} is {d.Address}"), cancel)).ToHttp();
     }
 }

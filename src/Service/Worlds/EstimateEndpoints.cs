@@ -58,7 +58,7 @@ internal static class EstimateEndpoints
         return await writer.DropAsync(refresh, "estimate", w => w.Db.Estimates.FirstOrDefaultAsync(e => e.Refresh == refresh && e.Scope == about && e.Of == of, cancel), e => e.Of, cancel);
     }
 
-    private static async Task<Results<Ok<EstimateSeen>, ProblemHttpResult>> OfSwapAsync(string swap, YardDb db, CancellationToken cancel)
+    private static async Task<Results<Ok<EstimateSeen>, ProblemHttpResult>> OfSwapAsync(string swap, YardDb db, Depots.DepotReader read, CancellationToken cancel)
     {
         if (await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == swap, cancel) is not { } row) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
         var depots = await db.Depots.AsNoTracking().Where(d => d.Refresh == row.Refresh).OrderBy(d => d.Key).ToListAsync(cancel);
@@ -66,24 +66,24 @@ internal static class EstimateEndpoints
         var cargo = (await WorldReader.CargoAsync(db, row.Refresh, cancel, swap)).GetValueOrDefault(swap);
         var depot = depots.Find(d => d.Key == row.Depot) ?? depots.FirstOrDefault();
         var estimate = Estimates.For(swap, row.Kind, row.NewModel, cargo, depot is null ? DepotRate.Default : DepotEndpoints.RateOf(depot), rules, WorldReader.Grid);
-        return TypedResults.Ok(new EstimateSeen(swap, estimate, (await ComparerAsync(db, row.Refresh, cancel))(row.Kind, estimate.Cargo)));
+        return TypedResults.Ok(new EstimateSeen(swap, estimate, (await ComparerAsync(read, row.Refresh, cancel))(row.Kind, estimate.Cargo)));
     }
 
-    private static async Task<Results<Ok<WaysSeen>, ProblemHttpResult>> WaysAsync(string refresh, YardDb db, CancellationToken cancel, string? wave = null)
+    private static async Task<Results<Ok<WaysSeen>, ProblemHttpResult>> WaysAsync(string refresh, YardDb db, Depots.DepotReader read, CancellationToken cancel, string? wave = null)
     {
         var swaps = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && (wave == null || s.Wave == wave)).Select(s => new { s.Id, s.Kind }).ToListAsync(cancel);
         if (swaps.Count == 0) return new Problem[] { ServiceProblem.NotFound(wave is null ? "refresh" : "wave", wave ?? refresh) }.ToHttp();
         var found = await WorldReader.CargoAsync(db, refresh, cancel);
         var staged = swaps.Where(s => s.Kind.Stages()).ToList();
-        var compare = await ComparerAsync(db, refresh, cancel);
+        var compare = await ComparerAsync(read, refresh, cancel);
         var ways = staged.SelectMany(s => compare(s.Kind, found.GetValueOrDefault(s.Id) ?? Cargo.Typical)).GroupBy(w => w.Way).Select(g => new WayToCarry(g.Key, g.Sum(w => w.AheadMinutes), g.Sum(w => w.VisitMinutes), g.Sum(w => w.HandsOnMinutes), g.Sum(w => w.RoomBytes), g.First().Risk, g.All(w => w.Fits))).OrderByDescending(w => w.Fits).ThenBy(w => w.VisitMinutes + w.HandsOnMinutes).ToList();
         return TypedResults.Ok(new WaysSeen(swaps.Count, staged.Sum(s => (found.GetValueOrDefault(s.Id) ?? Cargo.Typical).Bytes), ways));
     }
 
-    private static async Task<Func<SwapKind, Cargo, IReadOnlyList<WayToCarry>>> ComparerAsync(YardDb db, string refresh, CancellationToken cancel)
+    private static async Task<Func<SwapKind, Cargo, IReadOnlyList<WayToCarry>>> ComparerAsync(Depots.DepotReader read, string refresh, CancellationToken cancel)
     {
-        var depots = await DepotEndpoints.ReadAsync(db, refresh, cancel);
-        var (share, cloud) = (depots.Find(d => d.Address.StartsWith("file:", StringComparison.Ordinal)), depots.Find(d => d.Address.StartsWith("http", StringComparison.Ordinal)));
+        var depots = await read.ReadAsync(refresh, cancel);
+        var (share, cloud) = (depots.Find(d => d.Address == Depots.BuiltInDepot.Address || d.Address.StartsWith("file:", StringComparison.Ordinal)), depots.Find(d => d.Address.StartsWith("http", StringComparison.Ordinal)));
         static DepotRate Rate(DepotSeen? depot) => depot is null ? DepotRate.Default : new(depot.BytesPerSecond, depot.Observed);
         return (kind, cargo) => WaysToCarry.Compare(kind, cargo, Rate(share), Rate(cloud), share?.CapacityBytes - share?.Bytes, cloud?.CapacityBytes - cloud?.Bytes);
     }

@@ -1,4 +1,4 @@
-import { Button, Modal, NativeSelect, Textarea, TextInput } from '@mantine/core'
+import { Button, Modal, NativeSelect, PasswordInput, Textarea, TextInput } from '@mantine/core'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { repeatKey, type Schemas } from '../../api/client'
@@ -341,6 +341,10 @@ function Input({
       return <TextInput {...common} inputMode="decimal" onChange={(e) => set(e.currentTarget.value.replace(/[^0-9.]/g, ''))} />
     case 'date':
       return <TextInput {...common} type="date" onChange={(e) => set(e.currentTarget.value)} />
+    case 'secret':
+      return (
+        <PasswordInput {...common} autoComplete="new-password" onChange={(e) => set(e.currentTarget.value)} />
+      )
     case 'key':
     case 'text':
       return <TextInput {...common} onChange={(e) => set(e.currentTarget.value)} />

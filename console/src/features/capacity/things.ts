@@ -8,7 +8,7 @@ export type Field = {
   label: string
   help?: string
   /** text; lines: one per line; number; flag of nothing: the key of the thing, fixed once it is there. */
-  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'site' | 'scope' | 'yes'
+  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'secret' | 'site' | 'scope' | 'yes'
   needed?: boolean
 }
 
@@ -261,6 +261,7 @@ export const things: Thing[] = [
       'At most',
       'Ends',
       'Parcels are',
+      'Opened by',
     ],
     rows: (w) =>
       w.depots.map((d) => ({
@@ -271,13 +272,14 @@ export const things: Thing[] = [
           String(d.parcels),
           bytesText(d.bytes),
           d.promisedBytes ? bytesText(d.promisedBytes) : '',
-          gigabytes(d.capacityBytes),
+          gigabytes(d.capacityBytes) || (d.freeBytes ? `${bytesText(d.freeBytes)} free` : ''),
           gigabytes(d.dailyBytes),
           String(d.holdDays),
           `${Math.round(d.bytesPerSecond / 1e5) / 10} MB/s ${d.observed === 0 ? 'assumed' : `seen in ${d.observed}`}`,
           d.limits.join(', '),
           d.endsOn ?? '',
           d.sealTo.length ? 'sealed' : 'open',
+          d.address === 'built-in' ? 'an order' : (d.openedBy ?? 'the hand itself'),
         ],
         values: {
           key: d.key,
@@ -294,7 +296,7 @@ export const things: Thing[] = [
     fields: [
       key,
       name,
-      { key: 'address', label: 'Address', help: 'file:///path or http(s)://host/path, without a password', as: 'text', needed: true },
+      { key: 'address', label: 'Address', help: 'file:///path, http(s)://host/path or sftp://user@host/path, without a password; built-in for the one of the service', as: 'text', needed: true },
       { key: 'capacity', label: 'Room, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'daily', label: 'The link brings a day, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'hold', label: 'Held after a swap, days', as: 'number' },
@@ -316,6 +318,18 @@ export const things: Thing[] = [
         help: 'Recipients (age1…), one per line. Empty: whoever may read the depot can read them.',
         as: 'lines',
       },
+      {
+        key: 'user',
+        label: 'Opened as',
+        help: 'Name that hands sign in with. Empty with an empty password: as it was.',
+        as: 'text',
+      },
+      {
+        key: 'password',
+        label: 'Opened with',
+        help: 'Kept encrypted, given to a hand with an order only, never shown again.',
+        as: 'secret',
+      },
     ],
     fresh: { hold: '14' },
     put: (refresh, v) =>
@@ -331,6 +345,7 @@ export const things: Thing[] = [
             endsOn: v.ends || null,
             sealTo: lines(v.sealTo),
             limits: lines(v.limits),
+            access: v.user || v.password ? { user: v.user || null, password: v.password || null } : null,
           },
         }),
       ),

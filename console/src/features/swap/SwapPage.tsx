@@ -90,6 +90,7 @@ const orders = [
   ['top-up-trip', 'Top-up trip'],
   ['closing-trip', 'Closing trip'],
   ['verify', 'Verify the parcel'],
+  ['verify-by-service', 'Verify beside the depot, by the service'],
   ['restore', 'Restore to the new computer'],
 ] as const
 

@@ -80,11 +80,14 @@ export function useStep(id: string) {
   })
 }
 
+/** The service verifies too, where a hand would. */
+const orderOf = (kind: string) => (kind === 'verify-by-service' ? { kind: 'verify', byService: true } : { kind })
+
 export function useOrder(id: string) {
   const queries = useQueryClient()
   return useMutation({
     mutationFn: (kind: string) =>
-      take(api.POST('/api/swaps/{swap}/orders', { params: { path: { swap: id } }, headers: repeatKey(), body: { kind } })),
+      take(api.POST('/api/swaps/{swap}/orders', { params: { path: { swap: id } }, headers: repeatKey(), body: orderOf(kind) })),
     onError: tell,
     onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
   })

@@ -25,7 +25,7 @@ public sealed class SftpDepot : IDepot
     {
         var who = address.UserInfo.Split(':', 2);
         (_host, _port, _root) = (address.Host, address.Port > 0 ? address.Port : 22, Uri.UnescapeDataString(address.AbsolutePath).TrimEnd('/'));
-        _user = who[0].Length > 0 ? Uri.UnescapeDataString(who[0]) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName;
+        _user = options.User ?? (who[0].Length > 0 ? Uri.UnescapeDataString(who[0]) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName);
         _options = options with { Password = options.Password ?? (who.Length > 1 ? Uri.UnescapeDataString(who[1]) : null) };
         Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/";
     }
@@ -46,7 +46,8 @@ public sealed class SftpDepot : IDepot
             if (_client is { IsConnected: true } now) return now;
             _client?.Dispose();
             var ways = new List<AuthenticationMethod>();
-            if (_options.KeyFile is { } file) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(file, _options.Password)));
+            if (_options.PrivateKey is { } text) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(new MemoryStream(Encoding.UTF8.GetBytes(text)), _options.Password)));
+            else if (_options.KeyFile is { } file) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(file, _options.Password)));
             if (_options.Password is { } password) ways.Add(new PasswordAuthenticationMethod(_user, password));
             if (ways.Count == 0) throw Gone("it wants a password or a key. Set YARD_DEPOT_PASSWORD, or YARD_DEPOT_KEY to the file of a private key.");
             var client = new SftpClient(new ConnectionInfo(_host, _port, _user, [.. ways]) { Timeout = _options.AnswerWithin }) { OperationTimeout = _options.AnswerWithin };

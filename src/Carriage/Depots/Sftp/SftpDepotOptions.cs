@@ -6,6 +6,12 @@ public sealed record SftpDepotOptions
     /// <summary>Password, or the passphrase of the key file; null: none.</summary>
     public string? Password { get; init; }
 
+    /// <summary>Name to sign in with; null: the one in the address, or the one of the environment.</summary>
+    public string? User { get; init; }
+
+    /// <summary>Text of a private key; null: that of <see cref="KeyFile"/>.</summary>
+    public string? PrivateKey { get; init; }
+
     /// <summary>File with a private key; null: the password alone.</summary>
     public string? KeyFile { get; init; }
 
@@ -24,12 +30,14 @@ public sealed record SftpDepotOptions
     /// <summary>How long a request may go without any answer.</summary>
     public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(60);
 
-    /// <summary>What the environment says: <c>YARD_DEPOT_PASSWORD</c>, <c>YARD_DEPOT_KEY</c>, <c>YARD_DEPOT_HOSTKEY</c>, and the person's own known hosts.</summary>
-    public static SftpDepotOptions OfEnvironment() => new()
+    /// <summary>What somebody was given, and else what the environment says: <c>YARD_DEPOT_PASSWORD</c>, <c>YARD_DEPOT_KEY</c>, <c>YARD_DEPOT_HOSTKEY</c>, and the person's own known hosts.</summary>
+    public static SftpDepotOptions Of(DepotAccess access) => new()
     {
-        Password = Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD"),
+        User = access.User,
+        PrivateKey = access.PrivateKey,
+        Password = access.Password ?? Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD"),
         KeyFile = Environment.GetEnvironmentVariable("YARD_DEPOT_KEY"),
-        HostKey = Environment.GetEnvironmentVariable("YARD_DEPOT_HOSTKEY"),
+        HostKey = access.HostKey ?? Environment.GetEnvironmentVariable("YARD_DEPOT_HOSTKEY"),
         KnownHosts = Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".ssh", "known_hosts"),
     };
 }

@@ -1,5 +1,7 @@
 using System.Net;
 using System.Net.Http.Headers;
+using System.Security.Authentication;
+using System.Security.Cryptography.X509Certificates;
 using System.Text;
 using System.Xml;
 using System.Xml.Linq;
@@ -30,16 +32,18 @@ public sealed class WebDavDepot : IDepot
         var clean = new UriBuilder(address) { UserName = "", Password = "", Fragment = "", Query = "" };
         if (!clean.Path.EndsWith('/')) clean.Path += "/";
         _base = clean.Uri;
-        _http = new HttpClient(new SocketsHttpHandler { MaxConnectionsPerServer = 36, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false })
+        var handler = new SocketsHttpHandler { MaxConnectionsPerServer = 36, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false };
+        if (options.ServerKey is { } key) handler.SslOptions.RemoteCertificateValidationCallback = (_, shown, _, _) => shown is X509Certificate2 certificate && certificate.PublicKey.ExportSubjectPublicKeyInfo().AsSpan().SequenceEqual(key);
+        _http = new HttpClient(handler)
         {
             Timeout = Timeout.InfiniteTimeSpan,
         };
-        var user = address.UserInfo.Length > 0 ? Uri.UnescapeDataString(address.UserInfo) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD") : null;
+        var user = options.User is { } given ? given + ":" + options.Password : address.UserInfo.Length > 0 ? Uri.UnescapeDataString(address.UserInfo) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD") : null;
         if (user is not null) _http.DefaultRequestHeaders.Authorization = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));
     }
 
     /// <inheritdoc/>
-    public string Address => _base.ToString().TrimEnd('/');
+    public string Address => _options.ServerKey is null ? _base.ToString().TrimEnd('/') : $"direct://{_base.Authority}";
 
     private Uri At(DepotPath path, bool folder = false) =>
         new(_base, path.IsRoot ? "" : string.Join('/', path.Text.Split('/').Select(Uri.EscapeDataString)) + (folder ? "/" : ""));
@@ -73,6 +77,7 @@ public sealed class WebDavDepot : IDepot
                 // A source that ends early surfaces wrapped; it is no fault of the depot and no retry helps.
                 if (broke.InnerException is EndOfStreamException early) throw early;
                 if (broke.InnerException is SourceBrokeException source) throw source;
+                if (broke.InnerException is AuthenticationException && _options.ServerKey is not null) throw new DepotUnreachableException(Address, "the hand that receives there has another code. Type the code that it shows now, and compare the address.", broke);
                 cause = broke;
                 why = broke is OperationCanceledException ? "it does not answer in time." : broke.Message;
             }

@@ -3,6 +3,15 @@ namespace YardRelay.Carriage.Depots.WebDav;
 /// <summary>How a WebDAV depot is used.</summary>
 public sealed record WebDavDepotOptions
 {
+    /// <summary>Name to sign in with; null: the one in the address, or the one of the environment.</summary>
+    public string? User { get; init; }
+
+    /// <summary>Password of <see cref="User"/>.</summary>
+    public string? Password { get; init; }
+
+    /// <summary>The only key that the server may have, as SubjectPublicKeyInfo; null: any that this computer trusts.</summary>
+    public byte[]? ServerKey { get; init; }
+
     /// <summary>Tries per request, the first included; 1 to 20.</summary>
     public int Tries { get; init; } = 5;
 

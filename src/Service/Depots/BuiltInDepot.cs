@@ -1,0 +1,88 @@
+using System.Collections.Concurrent;
+using System.Text;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Server.Kestrel.Core.Features;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Dav;
+using YardRelay.Records;
+using YardRelay.Service.Hands;
+
+namespace YardRelay.Service.Depots;
+
+/// <summary>The service's own depot: a folder beside its records, served over WebDAV to hands with an order, each to its own parcel and only while the order lasts.</summary>
+internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets, IDbContextFactory<YardDb> records, TimeProvider time)
+{
+    /// <summary>What stands in the records in place of an address.</summary>
+    public const string Address = "built-in";
+
+    /// <summary>Where it is served.</summary>
+    public const string Path = "/depot";
+
+    private static readonly TimeSpan Believed = TimeSpan.FromSeconds(3);
+    private readonly ConcurrentDictionary<(string Order, int Attempt), (bool InForce, long At)> _orders = new();
+    private readonly Lazy<DavShare> _share = new(() => new(new() { Folder = options.DepotFolder, May = static (context, parts) => context.Items[typeof(DepotTicket)] is DepotTicket ticket && May(context.Request, parts, ticket) }, time));
+
+    /// <summary>Its folder, for work beside it.</summary>
+    public string Folder => options.DepotFolder;
+
+    /// <summary>Room that is left on its disk, in bytes; null: it cannot be seen.</summary>
+    public long? FreeBytes
+    {
+        get
+        {
+            try
+            {
+                return new DriveInfo(Directory.Exists(Folder) ? Folder : System.IO.Path.GetPathRoot(Folder)!).AvailableFreeSpace;
+            }
+            catch (Exception blind) when (blind is IOException or UnauthorizedAccessException or ArgumentException)
+            {
+                return null;
+            }
+        }
+    }
+
+    public async Task HandleAsync(HttpContext context)
+    {
+        if (TicketOf(context.Request) is not { } ticket || !await InForceAsync(ticket, context.RequestAborted))
+        {
+            context.Response.Headers.WWWAuthenticate = "Basic realm=\"depot\", charset=\"UTF-8\"";
+            context.Response.StatusCode = 401;
+            return;
+        }
+        context.Items[typeof(DepotTicket)] = ticket;
+        if (context.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size) size.MaxRequestBodySize = null;
+        if (context.Features.Get<IHttpMinRequestBodyDataRateFeature>() is { } rate) rate.MinDataRate = null;
+        await _share.Value.HandleAsync(context);
+    }
+
+    private DepotTicket? TicketOf(HttpRequest request)
+    {
+        var header = request.Headers.Authorization.ToString();
+        if (!header.StartsWith("Basic ", StringComparison.OrdinalIgnoreCase)) return null;
+        var plain = new byte[header.Length];
+        if (!Convert.TryFromBase64String(header[6..].Trim(), plain, out var length)) return null;
+        return Encoding.UTF8.GetString(plain, 0, length).Split(':', 2) is ["order", var ticket] ? secrets.ReadTicket(ticket) : null;
+    }
+
+    /// <summary>Whether the attempt still goes on; asked of the records every few seconds, not for each of ten thousand files.</summary>
+    private async Task<bool> InForceAsync(DepotTicket ticket, CancellationToken cancel)
+    {
+        var key = (ticket.Order, ticket.Attempt);
+        if (_orders.TryGetValue(key, out var known) && time.GetElapsedTime(known.At) < Believed) return known.InForce;
+        await using var db = await records.CreateDbContextAsync(cancel);
+        var inForce = await db.Orders.AnyAsync(o => o.Id == ticket.Order && o.Attempt == ticket.Attempt && o.State == OrderStates.UnderWay, cancel);
+        if (_orders.Count > 10_000) _orders.Clear();
+        _orders[key] = (inForce, time.GetTimestamp());
+        return inForce;
+    }
+
+    /// <summary>A parcel is a folder in the folder of its refresh. Outside of it a hand may look whether there is a depot, make that folder, and try names under one of its own.</summary>
+    private static bool May(HttpRequest request, IReadOnlyList<string> parts, DepotTicket ticket)
+    {
+        var parcel = ticket.Parcel.Split('/');
+        if (parts.Count >= parcel.Length && parts.Take(parcel.Length).SequenceEqual(parcel)) return true;
+        if (parts.Count > 0 && parts[0].StartsWith("yard-probe-", StringComparison.Ordinal)) return true;
+        if (parts.Count >= parcel.Length || !parts.SequenceEqual(parcel.Take(parts.Count))) return false;
+        return request.Method is "OPTIONS" or "MKCOL" || (request.Method == "PROPFIND" && request.Headers["Depth"] == "0");
+    }
+}

@@ -1,0 +1,60 @@
+using System.Text.Json;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Records;
+using YardRelay.Service.Live;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Hands;
+
+/// <summary>Takes what is reported of orders under way: numbered batches that renew the lease, and the result in the last one.</summary>
+internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time)
+{
+    /// <summary>Takes a batch; a repeated number changes nothing.</summary>
+    public async Task<Result<ReportTaken>> TakeAsync(string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
+    {
+        if (report.Result is null) return await ProgressAsync(order, number, report, hand, refresh, cancel);
+        return await writer.WriteAsync<ReportTaken>(refresh, async w =>
+        {
+            var row = await w.Db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
+            if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
+            if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? w.Now);
+            (row.NextBatch, row.HeardAt, row.EndedAt, row.LeaseUntil) = (number + 1, w.Now, w.Now, null);
+            Show(row, report.Progress);
+            await ResultTaker.TakeAsync(w, row, report.Result, keys, cancel);
+            return new ReportTaken(row.NextBatch, w.Now);
+        }, cancel);
+    }
+
+    /// <summary>Progress is kept for whoever looks next and sent to whoever looks now; it is no ledger entry.</summary>
+    private async Task<Result<ReportTaken>> ProgressAsync(string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
+    {
+        await using var db = await records.CreateDbContextAsync(cancel);
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        var row = await db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
+        if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
+        if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? time.GetUtcNow());
+        (row.NextBatch, row.HeardAt, row.LeaseUntil) = (number + 1, time.GetUtcNow(), time.GetUtcNow().AddSeconds(OrderEndpoints.LeaseSeconds));
+        Show(row, report.Progress);
+        await db.SaveChangesAsync(cancel);
+        await transaction.CommitAsync(cancel);
+        await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
+        return new ReportTaken(row.NextBatch, row.LeaseUntil.Value, row.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(db, row.Swap, time.GetUtcNow(), cancel));
+    }
+
+    private static void Show(OrderRow row, OrderProgress? progress)
+    {
+        if (progress is not null) (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond) = (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond);
+    }
+
+    private static ServiceProblem? Refusal(OrderRow? row, string order, string hand, int attempt, int number)
+    {
+        if (row is null || row.Hand is null) return ServiceProblem.NotFound("order", order);
+        // The last batch may be repeated after the order ended; everything else of an ended or passed-on order is refused.
+        var repeated = row.Hand == hand && row.Attempt == attempt && number < row.NextBatch;
+        if (row.Hand != hand || row.Attempt != attempt || (row.State != OrderStates.UnderWay && !repeated)) return ServiceProblem.Conflict("order.lease-lost", "The lease on this order ran out and it went on elsewhere, or it ended. Stop working on it and ask for the next order.");
+        return number > row.NextBatch ? ServiceProblem.Conflict("order.batch-missing", $"Batch {row.NextBatch} is missing; {number} came instead. Send {row.NextBatch} first.") : null;
+    }
+}
