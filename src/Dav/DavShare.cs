@@ -86,7 +86,8 @@ public sealed class DavShare
             response.StatusCode = 401;
             return;
         }
-        var raw = context.Features.Get<IHttpRequestFeature>()!.RawTarget;
+        // As it came, since a decoded path cannot tell %2F from /; a host that keeps none is asked for the path that it made of it.
+        var raw = context.Features.Get<IHttpRequestFeature>()!.RawTarget is { Length: > 0 } target ? target : prefix + request.Path.ToUriComponent();
         if (Uri.TryCreate(raw, UriKind.Absolute, out var whole) && !raw.StartsWith('/')) raw = whole.AbsolutePath;
         if (DavPath.TryParse(raw, prefix) is not { } path || path.Parts.FirstOrDefault() == Hidden)
         {

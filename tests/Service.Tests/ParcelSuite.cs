@@ -177,6 +177,64 @@ public abstract class ParcelSuite(RunningService service)
     }
 
     [Fact]
+    public async Task What_opens_a_depot_is_kept_encrypted_shown_to_nobody_and_handed_out_with_an_order_only()
+    {
+        var refresh = await service.RefreshAsync();
+        async Task<DepotSeen> PutAsync(DepotAccessWanted? access) => (await (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "sftp://127.0.0.1:1/store", Access: access))).EnsureSuccessStatusCode().Content.ReadFromJsonAsync<DepotSeen>(RunningService.Json))!;
+        (await PutAsync(new("ferry", "lighthouse-7", HostKey: "SHA256:abc"))).OpenedBy.ShouldBe("ferry, a password, SHA256:abc");
+        (await PutAsync(null)).OpenedBy.ShouldNotBeNull("left out, it stays as it was");
+        (await service.WithRecordsAsync(db => db.Depots.SingleAsync(d => d.Refresh == refresh && d.Key == "cloud"))).Access.ShouldNotBeNull().ShouldNotContain("lighthouse");
+        (await service.WithRecordsAsync(db => db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync())).ShouldAllBe(t => !t.Contains("lighthouse"));
+        (await Kit.GetStringAsync($"api/refreshes/{refresh}/world")).ShouldNotContain("lighthouse");
+        (await OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-1"))).Access.ShouldBe(new DepotAccessWanted("ferry", "lighthouse-7", null, "SHA256:abc"));
+        (await PutAsync(new())).OpenedBy.ShouldBeNull("given empty, it is forgotten");
+        (await OrderAsync($"{refresh}-0002", new("first-trip"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-3"))).Access.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task In_the_services_own_depot_a_hand_reaches_its_own_parcel_while_its_order_lasts_and_nothing_else()
+    {
+        var refresh = await service.RefreshAsync();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Own", "built-in"))).EnsureSuccessStatusCode();
+        var (one, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-3"));
+        foreach (var number in new[] { 1, 2 }) (await OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
+        var (mine, theirs) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
+        async Task<int> AskAsync(OrderTaken order, string method, string path, string? to = null, string depth = "0")
+        {
+            var request = new HttpRequestMessage(new(method), "depot" + path);
+            request.Headers.Authorization = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{order.Access!.User}:{order.Access.Password}")));
+            if (method == "PUT") request.Content = new StringContent("a letter");
+            if (method == "PROPFIND") request.Headers.Add("Depth", depth);
+            if (to is not null) request.Headers.Add("Destination", "http://localhost/depot" + to);
+            return (int)(await service.Nobody().SendAsync(request)).StatusCode;
+        }
+
+        var (own, foreign) = ("/" + Uri.EscapeDataString(refresh) + "/" + Uri.EscapeDataString(mine.Parcel!.Split('/')[1]), "/" + Uri.EscapeDataString(refresh) + "/" + Uri.EscapeDataString(theirs.Parcel!.Split('/')[1]));
+        (mine.Depot, mine.Access!.User).ShouldBe(("/depot", "order"));
+        (await AskAsync(mine, "MKCOL", $"/{refresh}/")).ShouldBe(201);
+        foreach (var (order, at) in new[] { (mine, own), (theirs, foreign) })
+        {
+            (await AskAsync(order, "MKCOL", at + "/")).ShouldBe(201);
+            (await AskAsync(order, "PUT", at + "/letter")).ShouldBe(201);
+        }
+        (await AskAsync(mine, "GET", own + "/letter")).ShouldBe(200);
+        foreach (var (method, path, to) in new (string, string, string?)[] { ("GET", foreign + "/letter", null), ("PUT", foreign + "/letter", null), ("DELETE", foreign, null), ("DELETE", $"/{refresh}", null), ("MOVE", own + "/letter", foreign + "/stolen"), ("COPY", foreign + "/letter", own + "/stolen"), ("GET", own + "/../" + foreign[(foreign.LastIndexOf('/') + 1)..] + "/letter", null), ("PUT", "/elsewhere", null), ("GET", "/", null) })
+            (await AskAsync(mine, method, path, to)).ShouldBeOneOf([400, 403], $"{method} {path}");
+        (await AskAsync(mine, "PROPFIND", "/")).ShouldBe(207);
+        (await AskAsync(mine, "PROPFIND", "/", depth: "1")).ShouldBe(403);
+        (await AskAsync(mine, "PROPFIND", $"/{refresh}/", depth: "1")).ShouldBe(403);
+        (await one.PostAsJsonAsync($"api/hand/orders/{mine.Id}/reports/1", new OrderReport(mine.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
+        for (var tries = 0; await AskAsync(mine, "GET", own + "/letter") != 401; tries++)
+        {
+            tries.ShouldBeLessThan(50, "the ticket ends with its order");
+            await Task.Delay(200);
+        }
+        (await AskAsync(theirs, "GET", foreign + "/letter")).ShouldBe(200);
+    }
+
+    [Fact]
     public async Task Hands_share_what_a_depot_and_a_site_allow_and_each_report_tells_them_anew()
     {
         var refresh = await service.RefreshAsync();

@@ -21,6 +21,7 @@ public abstract class RunningService : IAsyncLifetime
 
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) } };
 
+    private readonly TempFolder _depot = new();
     private WebApplicationFactory<Program> _app = null!;
     private int _refreshes;
 
@@ -46,7 +47,7 @@ public abstract class RunningService : IAsyncLifetime
     public WebApplicationFactory<Program> StartAnother()
     {
         var database = Database;
-        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal"));
+        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("depot", _depot["depot"]).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal"));
     }
 
     /// <summary>The same caller at another process.</summary>
@@ -141,6 +142,7 @@ public abstract class RunningService : IAsyncLifetime
     public virtual async ValueTask DisposeAsync()
     {
         await _app.DisposeAsync();
+        _depot.Dispose();
         GC.SuppressFinalize(this);
     }
 }
