@@ -97,7 +97,7 @@ public sealed class YardClient : IDisposable
 
     private Task<Result<T>> GetAsync<T>(string path, CancellationToken cancel) => SendAsync<T>(HttpMethod.Get, path, static () => null, cancel);
 
-    private Task<Result<T>> PostAsync<T>(string path, object body, CancellationToken cancel, string? match = null) => SendAsync<T>(HttpMethod.Post, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel, match);
+    private Task<Result<T>> PostAsync<T>(string path, object? body, CancellationToken cancel, string? match = null) => SendAsync<T>(HttpMethod.Post, path, () => body is null ? null : JsonContent.Create(body, body.GetType(), options: Json), cancel, match);
 
     private Task<Result<byte[]>> FileAsync(string path, CancellationToken cancel) => SendAsync<byte[]>(HttpMethod.Get, path, static () => null, cancel);
 
@@ -234,6 +234,16 @@ public sealed class YardClient : IDisposable
     public Task<Result<LandingSeen>> LandingAsync(string swap, CancellationToken cancel) => GetAsync<LandingSeen>($"api/swaps/{E(swap)}/landing", cancel);
 
     public Task<Result<LandingSeen>> PutLandingAsync(string swap, LandingWanted wanted, CancellationToken cancel) => PutAsync<LandingSeen>($"api/swaps/{E(swap)}/landing", wanted, cancel);
+
+    public Task<Result<List<LostComputer>>> LostComputersAsync(string find, CancellationToken cancel) => GetAsync<List<LostComputer>>($"api/lost-computers?q={E(find)}", cancel);
+
+    public Task<Result<RescueSeen>> PutRescueAsync(string swap, RescueWanted wanted, CancellationToken cancel) => PutAsync<RescueSeen>($"api/swaps/{E(swap)}/rescue", wanted, cancel);
+
+    public Task<Result<ReceiverSeen>> PutReceiverAsync(string swap, ReceiverWanted wanted, CancellationToken cancel) => PutAsync<ReceiverSeen>($"api/swaps/{E(swap)}/receiver", wanted, cancel);
+
+    public Task<Result<ReceiverSeen>> AcceptParcelAsync(string swap, CancellationToken cancel) => PostAsync<ReceiverSeen>($"api/swaps/{E(swap)}/receiver/acceptance", null, cancel);
+
+    public Task<Result<RestoreSkipSeen>> SkipRestoreAsync(string swap, RestoreSkipWanted wanted, CancellationToken cancel) => PutAsync<RestoreSkipSeen>($"api/swaps/{E(swap)}/restore-skip", wanted, cancel);
 
     public Task<Result<ParcelReport>> ReportAsync(string swap, CancellationToken cancel) => GetAsync<ParcelReport>($"api/swaps/{E(swap)}/report", cancel);
 

@@ -18,8 +18,9 @@ public sealed record Enrolled(string Hand, string Token, string Tag);
 /// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify, look, restore, part-restore or purge.</param>
 /// <param name="Only">Of a part restore: the folders or files that are wanted.</param>
 /// <param name="Confirm">Of a purge: the name of the parcel once more.</param>
+/// <param name="Folder">Of an adoption: the folder in the depot that somebody filled by hand.</param>
 /// <param name="ByService">Of a verify: done by the service itself, beside the depot, and by no hand. Null: by the service where the depot is its own.</param>
-public sealed record OrderWanted(string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null, bool? ByService = null);
+public sealed record OrderWanted(string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null, bool? ByService = null, string? Folder = null);
 
 /// <summary>Asks for the same work at many swaps at once.</summary>
 /// <param name="Swaps">Ids; empty: all of the refresh that can have it now.</param>
@@ -41,10 +42,11 @@ public sealed record OrderSeen(string Id, string Kind, string Tag, string State,
 /// <param name="ParcelKey">The key of a sealed parcel, for this order only.</param>
 /// <param name="ParcelId">The id that the parcel must have; null: it is not known yet.</param>
 /// <param name="BytesPerSecond">How fast content may go for now; 0: not at all; null: as fast as it can.</param>
+/// <param name="Folder">Of an adoption: the folder to take in.</param>
 /// <param name="Access">What opens the depot, for this order; null: what the hand's environment gives.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null);
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null);
 
 /// <summary>How far an order is.</summary>
 public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
@@ -62,8 +64,9 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <param name="Foreseen">Of a look: what a restore would do.</param>
 /// <param name="ParcelId">Of a trip: the parcel's own id.</param>
 /// <param name="ParcelKey">Of a trip to a sealed parcel: its key, which the service keeps encrypted.</param>
+/// <param name="Words">What people should read of it besides, in whole sentences.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null);
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null, string? Words = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

@@ -50,11 +50,43 @@ public sealed record ParcelSeen(string Depot, string Address, string Name, int T
 /// <summary>A line of a swap's history.</summary>
 public sealed record HistorySeen(long Number, DateTimeOffset At, string By, string Kind, string Words);
 
+/// <summary>Of a rescue: the parcel that serves it.</summary>
+/// <param name="From">The swap whose computer was lost; the same one where its own was.</param>
+/// <param name="LastTripAt">What changed at the lost computer after that is not in the parcel.</param>
+public sealed record RescueSeen(string From, string Name, string? Tag, DateTimeOffset? LastTripAt, string Words);
+
+/// <summary>The decision that nothing is restored.</summary>
+public sealed record RestoreSkipSeen(string By, DateTimeOffset At, string Reason);
+
+/// <summary>Of a leave: who receives the parcel.</summary>
+/// <param name="Tag">Computer of that person, to which it is restored; null: not named yet.</param>
+/// <param name="AcceptedAt">Null: not accepted yet; until then nothing of it goes there.</param>
+public sealed record ReceiverSeen(string Person, string Name, string? Tag, string? AcceptedBy, DateTimeOffset? AcceptedAt);
+
+/// <summary>A computer that may be the lost one, with the last good state of its files.</summary>
+/// <param name="LastSeen">When its hand was last heard of, or its last trip ended.</param>
+/// <param name="Verified">Whether the parcel was found whole since that trip.</param>
+public sealed record LostComputer(string Swap, string Refresh, string Name, string? Tag, string? Model, string Site, DateTimeOffset? LastSeen, DateTimeOffset? LastTripAt, Amount Staged, bool Verified, int OpenSnags, string? Refusal);
+
+/// <summary>Lets the parcel of a lost computer serve a rescue.</summary>
+/// <param name="From">The swap of the lost computer.</param>
+/// <param name="Tag">Its asset tag, said once more.</param>
+public sealed record RescueWanted(string From, string Tag);
+
+/// <summary>Decides that nothing is restored.</summary>
+public sealed record RestoreSkipWanted(string Reason);
+
+/// <summary>Names who receives the parcel of a leave.</summary>
+/// <param name="Person">Key of a person in the roster.</param>
+/// <param name="Tag">Asset tag of that person's computer; null: not known yet.</param>
+public sealed record ReceiverWanted(string Person, string? Tag = null);
+
 /// <summary>All of one swap.</summary>
 public sealed record SwapSeen(
     SwapListed Swap, string? Mail, string? Department, string? OldModel, string? NewModel, string? Receiver, ParcelSeen? Parcel,
     IReadOnlyList<FolderAccount> Account, FolderAccount Total, ChecklistSeen Checklist, IReadOnlyList<SnagSeen> Snags, IReadOnlyList<SignOffSeen> SignOffs,
-    IReadOnlyList<OrderSeen> Orders, IReadOnlyList<HistorySeen> History);
+    IReadOnlyList<OrderSeen> Orders, IReadOnlyList<HistorySeen> History,
+    RescueSeen? Rescue = null, RestoreSkipSeen? RestoreSkip = null, ReceiverSeen? HandingOver = null);
 
 /// <summary>A claim about a step: one of tick, a tag that was scanned, a reason why it does not apply, or open again.</summary>
 /// <param name="Claim">ticked, scanned, not-applicable or reopened.</param>

@@ -115,9 +115,10 @@ public sealed record WorldSeen(
 /// <param name="PinnedStart">Fixes the time.</param>
 /// <param name="PinnedTechnician">Fixes the technician.</param>
 /// <param name="Unpin">Takes both pins out.</param>
+/// <param name="Depot">Key of the depot to stage in; only where nothing is staged yet.</param>
 public sealed record SwapEdit(
     IReadOnlyList<string> Swaps, string? Wave = null, IReadOnlyList<string>? Skills = null, int? Weight = null, IReadOnlyList<string>? Free = null,
-    IReadOnlyList<string>? Preferred = null, DateTimeOffset? PinnedStart = null, string? PinnedTechnician = null, bool Unpin = false);
+    IReadOnlyList<string>? Preferred = null, DateTimeOffset? PinnedStart = null, string? PinnedTechnician = null, bool Unpin = false, string? Depot = null);
 
 /// <summary>How many swaps an edit changed.</summary>
 public sealed record SwapsEdited(int Changed, int Same);

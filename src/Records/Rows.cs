@@ -158,6 +158,19 @@ public sealed class SwapRow
     public bool RestoreWhole { get; set; }
     public DateTimeOffset? PurgedAt { get; set; }
 
+    /// <summary>Of a rescue: the swap whose parcel serves it.</summary>
+    public string? RescuedFrom { get; set; }
+
+    // The decision that nothing is restored, all or nothing.
+    public string? RestoreSkippedBy { get; set; }
+    public DateTimeOffset? RestoreSkippedAt { get; set; }
+    public string? RestoreSkipReason { get; set; }
+
+    // Of a leave: where the parcel goes, and that the person takes it.
+    public string? ReceiverTag { get; set; }
+    public string? ReceiverAcceptedBy { get; set; }
+    public DateTimeOffset? ReceiverAcceptedAt { get; set; }
+
     /// <summary>The parcel's own id, as its first trip told: whoever opens it elsewhere must find the same.</summary>
     public string? ParcelId { get; set; }
 
@@ -334,6 +347,7 @@ public sealed class OrderRow
     public string? Words { get; set; }
 
     /// <summary>Of a restore: the landing plan it goes by, as JSON.</summary>
+    public string? Folder { get; set; }
     public string? Landing { get; set; }
 }
 

@@ -40,6 +40,9 @@ internal static class Endpoints
         StepEndpoint.Map(api);
         CarryListEndpoints.Map(api);
         LandingEndpoint.Map(api);
+        RescueEndpoints.Map(api);
+        ReceiverEndpoints.Map(api);
+        RestoreSkipEndpoints.Map(api);
         CatalogueEndpoints.Map(api);
         ReportEndpoints.Map(api);
         SnagEndpoints.Map(api);

@@ -44,7 +44,7 @@ public sealed class BuiltInDepotTests : IDisposable
         _yard.Line("roster", "take", Folder["roster.csv"]);
         await _yard.EnrolAsync();
         _yard.Work();
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "spring-0001");
         _yard.Line("swap", "wait");
         var shown = Json("swap", "show", "spring-0001");
         shown["orders"]!.AsArray().Select(o => ((string?)o!["kind"], (string?)o["tag"], (string?)o["state"])).ShouldContain(("verify", "the service", "done"), _yard.Said);
@@ -63,11 +63,22 @@ public sealed class BuiltInDepotTests : IDisposable
         _yard.Line("swap", "wait");
         (await File.ReadAllTextAsync(Folder["disks/KB-11/ida/Documents/39.txt"], TestContext.Current.CancellationToken)).ShouldBe("ida 39");
 
+        // A folder that somebody filled by hand, with one file another and one missing, becomes the parcel of the other swap.
+        Directory.CreateDirectory(Folder["state/depot/Old shares/Sol/sol/Documents"]);
+        for (var i = 0; i < 39; i++) await File.WriteAllTextAsync(Folder[$"state/depot/Old shares/Sol/sol/Documents/{i}.txt"], i == 3 ? "another text" : $"sol {i}", TestContext.Current.CancellationToken);
+        _yard.Line("swap", "adopt", "spring-0002", "Old shares/Sol");
+        _yard.Line("swap", "wait");
+        ((string?)Json("swap", "show", "spring-0002")["orders"]!.AsArray().Single(o => (string?)o!["kind"] == "adopt")!["words"]).ShouldBe("39 files taken in: 38 as at the old computer, 1 differ, 1 are missing, 0 are only here.", _yard.Said);
+        _yard.Line("swap", "order", "top-up-trip", "spring-0002");
+        _yard.Line("swap", "wait");
+        Json("swap", "show", "spring-0002")["total"]!["inDepot"]!["files"]!.GetValue<int>().ShouldBe(40);
+        Directory.Exists(Folder["state/depot/Old shares/Sol"]).ShouldBeFalse("it is the parcel now");
+
         // Without a ticket, with a made-up one, with somebody's token, after the order's end: nothing.
         foreach (var ticket in new[] { null, "", "guessed", "CfDJ8" + new string('A', 200) })
             foreach (var (method, path) in new[] { ("GET", "/depot/spring/Ida-Moreau%200001/data/ida/Documents/7.txt"), ("PROPFIND", "/depot/"), ("PUT", "/depot/spring/x"), ("DELETE", "/depot/spring") })
                 (await AskAsync(method, path, ticket)).ShouldBe(401, $"{method} {path}");
-        Directory.GetFileSystemEntries(Folder["state/depot"]).Select(Path.GetFileName).Order().ShouldBe([".yard-dav", "spring"]);
+        Directory.GetFileSystemEntries(Folder["state/depot"]).Select(Path.GetFileName).Order().ShouldBe([".yard-dav", "Old shares", "spring"]);
     }
 
     public void Dispose() => _yard.Dispose();

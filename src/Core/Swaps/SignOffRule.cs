@@ -25,12 +25,14 @@ public static class SignOffRule
 {
     /// <summary>What is missing before a part can be signed; empty: it can.</summary>
     /// <param name="openSnags">Snags neither retried nor waived.</param>
+    /// <param name="isHandedOver">Of a leave: the person who receives the parcel has accepted it.</param>
     /// <param name="signed">Parts signed so far.</param>
-    public static IReadOnlyList<string> Missing(SignOffPart part, SwapKind kind, IReadOnlyList<StepNow> steps, IReadOnlyCollection<FolderAccount> account, int openSnags, bool isStaged, bool isRestored, IReadOnlyCollection<SignOffPart> signed)
+    public static IReadOnlyList<string> Missing(SignOffPart part, SwapKind kind, IReadOnlyList<StepNow> steps, IReadOnlyCollection<FolderAccount> account, int openSnags, bool isStaged, bool isRestored, bool isHandedOver, IReadOnlyCollection<SignOffPart> signed)
     {
         var missing = new List<string>();
         if (kind.Stages() && !isStaged) missing.Add("The files are not staged and verified. Run a trip, then verify.");
-        if (kind.Restores() && !isRestored) missing.Add("The files are not restored and verified on the new computer. Restore them.");
+        if (kind.Restores() && !isRestored) missing.Add("The files are not restored and verified on the new computer. Restore them, or decide with a reason that nothing is restored.");
+        if (kind == SwapKind.Leave && !isHandedOver) missing.Add("Nobody has accepted the parcel. Name the person who receives it, and have it accepted.");
         var unexplained = account.Sum(f => f.Unexplained);
         if (unexplained > 0) missing.Add($"{(unexplained == 1 ? "1 file is" : $"{unexplained:#,0} files are")} neither carried nor waived. Run another trip, or waive each snag with a reason.");
         if (openSnags > 0) missing.Add($"{(openSnags == 1 ? "1 snag is" : $"{openSnags} snags are")} open. Retry or waive each.");

@@ -165,6 +165,10 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
             case "look":
                 var looked = await new LandingPreview(depot, parcel, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
                 return looked.TryGet(out var seen, out var blind) ? new(seen.Fits, [], [], 0, 0, null, null, null, new(time.GetUtcNow(), [.. seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed))], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel)) : Failed(blind.Message);
+            case "adopt":
+                if (order.Folder is null || DepotPath.TryParse(order.Folder) is not { } folder) return Failed("The order names no folder.");
+                var adopted = await new Adoption(depot, parcel, options.AtOnce, odometer, time).RunAsync(folder, state.Root, cancel);
+                return adopted.TryGet(out var taken, out var unfit) ? Adopted(taken) : Failed(unfit.Message);
             case "purge":
                 var purged = await new Purge(depot, parcel, time, keys).RunAsync(parcel.Text, cancel);
                 if (!purged.IsOk && purged.Problem is NoParcel) return new(true, [], [], 0, 0, null);
@@ -185,6 +189,15 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         static ClashRule? Rule(string text) => Enum.TryParse<ClashRule>(text, true, out var rule) ? rule : null;
         if (Rule(plan.Clash) is not { } clash || plan.Clashes.Any(c => Rule(c.Rule) is null)) return new Problem("landing.clash", "The landing plan has a clash rule that this hand does not know. Use a newer yardhand.");
         return LandingPlan.Create([.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))], only, plan.First, clash, [.. plan.Clashes.Select(c => new FolderClash(c.Folder, Rule(c.Rule)!.Value))]);
+    }
+
+    private static OrderResult Adopted(AdoptReport report)
+    {
+        var folders = report.Folders ?? [];
+        long There(Func<FolderAdopted, Amount> of) => folders.Sum(f => of(f).Files);
+        var deep = report.TooDeep.Count == 0 ? "" : $" One folder too deep: {string.Join(", ", report.TooDeep.Take(5).Select(d => $"{d.Folder} ({d.Files.Files:#,0})"))}.";
+        var words = $"{ByteText.Files(report.Taken.Files)} taken in: {There(f => f.There):#,0} as at the old computer, {There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here.{deep}";
+        return new(report.IsWhole, [.. folders.Select(f => new FolderResult(f.Folder, f.There + f.Differs + f.Missing, f.There, f.Differs + f.Missing))], report.Snags, 0, 1, null, Words: words);
     }
 
     private static OrderResult Failed(string why) => new(false, [], [], 0, 0, why);

@@ -13,6 +13,9 @@ internal static class SwapText
         if (s.Appointment is { } at) Tables.Say($"{at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.TechnicianName}");
         Tables.Say($"{LineText.Of(s)}  {string.Join(" · ", s.Line.Where(l => l.At is not null).Select(l => l.Station))}");
         Tables.Say(LineText.Sign(s.Sign));
+        if (seen.Rescue is { } rescue) Tables.Say($"Served by the parcel of {rescue.From} {rescue.Name}. {rescue.Words}");
+        if (seen.HandingOver is { } to) Tables.Say($"Received by {to.Name}{(to.Tag is null ? "" : $" at {to.Tag}")}: {(to.AcceptedAt is { } when ? $"accepted {when.LocalDateTime:d MMM HH:mm}, written down by {to.AcceptedBy}" : "not accepted yet")}");
+        if (seen.RestoreSkip is { } skip) Tables.Say($"Nothing is restored, decided by {skip.By} {skip.At.LocalDateTime:d MMM HH:mm}: {skip.Reason}");
         Account(seen);
         Tables.Show(["", "Step", "Phase", "By", "Key"], seen.Checklist.Steps.Select(step => new[] { step.State switch { "done" => "✓", "not-applicable" => "–", _ => "○" }, step.Title, step.Phase, step.By is null ? "" : $"{step.By} {step.At?.LocalDateTime:HH:mm}{(step.Reason is null ? "" : ": " + step.Reason)}", step.Key }));
         foreach (var snag in seen.Snags.Where(n => n.End != "retried")) Tables.Say($"{(snag.End == "open" ? "■ snag" : "– waived")} {snag.Id[..8]}  {snag.Path}: {snag.Reason}{(snag.End == "waived" ? $" Waived by {snag.EndedBy}: {snag.EndReason}" : "")}");

@@ -19,7 +19,8 @@ internal static class EditVerb
         var pin = new Option<string?>("--pin") { Description = "Fixes the time, '2026-11-26 09:15'." };
         var pinTo = new Option<string?>("--pin-to") { Description = "Fixes the technician, by key." };
         var unpin = new Option<bool>("--unpin") { Description = "Takes both pins out." };
-        return Call.Command<SwapsEdited>("edit", "Changes wave, skills, weight, times or pins of many swaps at once: all of them or none.", "yardline swap edit find:Ticketing --wave office --weight 7", [swaps, wave, weight, skills, free, preferred, pin, pinTo, unpin], async (c, r, a, cancel) =>
+        var depot = new Option<string?>("--depot") { Description = "Key of the depot to stage in; only where nothing is staged yet." };
+        return Call.Command<SwapsEdited>("edit", "Changes wave, skills, weight, times, pins or depot of many swaps at once: all of them or none.", "yardline swap edit find:Ticketing --wave office --weight 7", [swaps, wave, weight, skills, free, preferred, pin, pinTo, unpin, depot], async (c, r, a, cancel) =>
         {
             DateTimeOffset? start = null;
             if (a.GetValue(pin) is { } at)
@@ -43,7 +44,7 @@ internal static class EditVerb
                 }
             }
             static IReadOnlyList<string>? Given(string[]? values) => values is null || values.Length == 0 ? null : [.. values.Where(v => v.Length > 0)];
-            return await c.EditSwapsAsync(r, new([.. ids.Distinct()], a.GetValue(wave), Given(a.GetValue(skills)), a.GetValue(weight), Given(a.GetValue(free)), Given(a.GetValue(preferred)), start, a.GetValue(pinTo), a.GetValue(unpin)), cancel);
+            return await c.EditSwapsAsync(r, new([.. ids.Distinct()], a.GetValue(wave), Given(a.GetValue(skills)), a.GetValue(weight), Given(a.GetValue(free)), Given(a.GetValue(preferred)), start, a.GetValue(pinTo), a.GetValue(unpin), a.GetValue(depot)), cancel);
         }, e => Tables.Say($"{e.Changed} {(e.Changed == 1 ? "swap" : "swaps")} changed, {e.Same} were so already."));
     }
 }

@@ -50,6 +50,28 @@ internal static class ParcelVerbs
 
         yield return Call.Command("restore-part", "Restores single folders or files once more, as often as asked while the parcel is held.", "yardline swap restore-part autumn-0012 --only 'Documents/Tide tables'", [swap, only], (c, _, a, cancel) =>
             c.GiveOrderAsync(a.GetValue(swap)!, new OrderWanted("part-restore", a.GetValue(only)), cancel), o => Tables.Say($"Ordered at {o.Tag}."), needsRefresh: false);
+        var reason = new Option<string>("--reason") { Description = "Why.", Required = true };
+        yield return Call.Command("skip-restore", "Decides that nothing is restored, by you and with a reason; a look must have set the parcel against the new computer before.", "yardline swap skip-restore autumn-0012 --reason 'Both computers share one home on the server'", [swap, reason], (c, _, a, cancel) =>
+            c.SkipRestoreAsync(a.GetValue(swap)!, new(a.GetValue(reason)!), cancel), s => Tables.Say($"Nothing is restored, decided by {s.By}: {s.Reason}"), needsRefresh: false);
+        var filled = new Argument<string>("folder") { Description = "The folder as it lies in the swap's depot, such as 'Old shares/Ida'." };
+        yield return Call.Command("adopt", "Takes a folder in the depot that somebody filled by hand in as the swap's parcel, and sets it against the old computer.", "yardline swap adopt autumn-0012 'Old shares/Ida'", [swap, filled], (c, _, a, cancel) =>
+            c.GiveOrderAsync(a.GetValue(swap)!, new OrderWanted("adopt", Folder: a.GetValue(filled)), cancel), o => Tables.Say($"Ordered at {o.Tag}. The next trip keeps what is the same and brings what is missing."), needsRefresh: false);
+        var find = new Argument<string>("find") { Description = "Part of a tag, a name or a swap." };
+        yield return Call.Command("lost", "Finds lost computers with something staged, over all refreshes; those seen last first.", "yardline swap lost KB-1187", [find], (c, _, a, cancel) => c.LostComputersAsync(a.GetValue(find)!, cancel), all =>
+        {
+            if (all.Count == 0) Tables.Say("Nothing was staged from such a computer.");
+            else Tables.Show(["Swap", "Person", "Tag", "Model", "Site", "Last seen", "Last trip", "Files", "Size", "Can serve"], all.Select(l => new[] { l.Swap, l.Name, l.Tag ?? "", l.Model ?? "", l.Site, $"{l.LastSeen?.LocalDateTime:yyyy-MM-dd HH:mm}", $"{l.LastTripAt?.LocalDateTime:yyyy-MM-dd HH:mm}", $"{l.Staged.Files:#,0}", ByteText.Of(l.Staged.Bytes), l.Refusal is { } why ? $"no: {why}" : l.OpenSnags > 0 ? $"yes, {l.OpenSnags} snags open" : "yes" }), 7, 8);
+        }, needsRefresh: false);
+        var from = new Option<string>("--from") { Description = "The swap of the lost computer, as 'swap lost' finds it.", Required = true };
+        var lostTag = new Option<string>("--tag") { Description = "Asset tag of the lost computer, once more.", Required = true };
+        yield return Call.Command("rescue", "Lets the last good trip of a lost computer serve a rescue.", "yardline swap rescue autumn-0071 --from autumn-0012 --tag KB-1187", [swap, from, lostTag], (c, _, a, cancel) =>
+            c.PutRescueAsync(a.GetValue(swap)!, new(a.GetValue(from)!, a.GetValue(lostTag)!), cancel), r => Tables.Say($"The parcel of {r.From} {r.Name} serves it. {r.Words}"), needsRefresh: false);
+        var person = new Option<string>("--person") { Description = "Key of the person in the roster.", Required = true };
+        var theirs = new Option<string?>("--tag") { Description = "Asset tag of that person's computer." };
+        yield return Call.Command("receiver", "Names who receives the parcel of a leave, and at which computer.", "yardline swap receiver autumn-0031 --person k44 --tag KB-2044", [swap, person, theirs], (c, _, a, cancel) =>
+            c.PutReceiverAsync(a.GetValue(swap)!, new(a.GetValue(person)!, a.GetValue(theirs)), cancel), r => Tables.Say($"{r.Name} receives it{(r.Tag is null ? "" : $", at {r.Tag}")}.{(r.AcceptedAt is null ? " Not accepted yet." : "")}"), needsRefresh: false);
+        yield return Call.Command("accept-parcel", "Accepts the parcel of a leave: for yourself, or as you heard it from the person who receives it.", "yardline swap accept-parcel autumn-0031", [swap], (c, _, a, cancel) =>
+            c.AcceptParcelAsync(a.GetValue(swap)!, cancel), r => Tables.Say($"{r.Name} accepts it, written down by {r.AcceptedBy}."), needsRefresh: false);
         yield return Call.Command("purge", "Removes a parcel from its depot, once its hold is over.", "yardline swap purge autumn-0012 --confirm 'autumn/Ida-Moreau 0012'", [swap, confirm], (c, _, a, cancel) =>
             c.GiveOrderAsync(a.GetValue(swap)!, new OrderWanted("purge", null, a.GetValue(confirm)), cancel), o => Tables.Say($"Ordered at {o.Tag}; the hand proves by listing that nothing is left."), needsRefresh: false);
     }

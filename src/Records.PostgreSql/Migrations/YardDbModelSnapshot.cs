@@ -473,6 +473,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long>("Files")
                         .HasColumnType("bigint");
 
+                    b.Property<string>("Folder")
+                        .HasColumnType("text");
+
                     b.Property<string>("Hand")
                         .HasColumnType("text");
 
@@ -899,12 +902,33 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Receiver")
                         .HasColumnType("text");
 
+                    b.Property<long?>("ReceiverAcceptedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("ReceiverAcceptedBy")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ReceiverTag")
+                        .HasColumnType("text");
+
                     b.Property<string>("Refresh")
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("RescuedFrom")
+                        .HasColumnType("text");
+
                     b.Property<long?>("RestoreAt")
                         .HasColumnType("bigint");
+
+                    b.Property<string>("RestoreSkipReason")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("RestoreSkippedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("RestoreSkippedBy")
+                        .HasColumnType("text");
 
                     b.Property<bool>("RestoreWhole")
                         .HasColumnType("boolean");

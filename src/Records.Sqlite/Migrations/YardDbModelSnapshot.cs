@@ -465,6 +465,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long>("Files")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Folder")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Hand")
                         .HasColumnType("TEXT");
 
@@ -891,12 +894,33 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Receiver")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ReceiverAcceptedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ReceiverAcceptedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ReceiverTag")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Refresh")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("RescuedFrom")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("RestoreAt")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("RestoreSkipReason")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("RestoreSkippedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("RestoreSkippedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<bool>("RestoreWhole")
                         .HasColumnType("INTEGER");

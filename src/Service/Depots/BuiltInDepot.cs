@@ -79,6 +79,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
     /// <summary>A parcel is a folder in the folder of its refresh. Outside of it a hand may look whether there is a depot, make that folder, and try names under one of its own.</summary>
     private static bool May(HttpRequest request, IReadOnlyList<string> parts, DepotTicket ticket)
     {
+        if (ticket.Folder?.Split('/') is { } adopted && (parts.Take(adopted.Length).SequenceEqual(adopted) || (parts.Count < adopted.Length && parts.SequenceEqual(adopted.Take(parts.Count)) && request.Method is "OPTIONS" or "PROPFIND" && request.Headers["Depth"] != "infinity"))) return true;
         var parcel = ticket.Parcel.Split('/');
         if (parts.Count >= parcel.Length && parts.Take(parcel.Length).SequenceEqual(parcel)) return true;
         if (parts.Count > 0 && parts[0].StartsWith("yard-probe-", StringComparison.Ordinal)) return true;

@@ -17,7 +17,7 @@ internal sealed class DepotSecrets(IDataProtectionProvider protection)
 
     /// <summary>What a hand needs for an order: what is kept for the depot, or a ticket to one parcel of the built-in one.</summary>
     public DepotAccessWanted? For(DepotRow depot, OrderRow order, string? parcel) =>
-        depot.Address == BuiltInDepot.Address ? parcel is null ? null : new("order", _tickets.Protect(JsonSerializer.Serialize(new DepotTicket(order.Id, order.Attempt, parcel)))) : Open(depot.Access);
+        depot.Address == BuiltInDepot.Address ? parcel is null ? null : new("order", _tickets.Protect(JsonSerializer.Serialize(new DepotTicket(order.Id, order.Attempt, parcel, order.Folder)))) : Open(depot.Access);
 
     /// <summary>The ticket that a hand showed; null where it is none of ours.</summary>
     public DepotTicket? ReadTicket(string text)
@@ -51,4 +51,5 @@ internal sealed class DepotSecrets(IDataProtectionProvider protection)
 }
 
 /// <summary>What lets a hand into the built-in depot: one attempt at one order, and one parcel.</summary>
-internal sealed record DepotTicket(string Order, int Attempt, string Parcel);
+/// <param name="Folder">Of an adoption: the folder that becomes the parcel.</param>
+internal sealed record DepotTicket(string Order, int Attempt, string Parcel, string? Folder = null);

@@ -26,7 +26,7 @@ internal static class EnrolEndpoints
         (await writer.WriteAsync<CodeMade>(refresh, async w =>
         {
             var tag = wanted.Tag.Trim();
-            if (!await w.Db.Swaps.AnyAsync(s => s.Refresh == refresh && (s.OldTag == tag || s.NewTag == tag), cancel)) return ServiceProblem.NotFound("computer", tag);
+            if (!await w.Db.Swaps.AnyAsync(s => s.Refresh == refresh && (s.OldTag == tag || s.NewTag == tag || s.ReceiverTag == tag), cancel)) return ServiceProblem.NotFound("computer", tag);
             // No letters that people take for digits.
             const string letters = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
             var code = string.Join('-', Enumerable.Range(0, 4).Select(_ => RandomNumberGenerator.GetString(letters, 4)));

@@ -45,7 +45,7 @@ internal static class OrderEndpoints
     private static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(string refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (!OrderKinds.All.Contains(wanted.Kind)) return new Problem[] { new("order.kind", $"'{wanted.Kind}' is not an order. Use {string.Join(", ", OrderKinds.All)}.") }.ToHttp();
-        if (wanted.Kind is OrderKinds.Purge or OrderKinds.PartRestore) return new Problem[] { new("order.one", $"{OrderKinds.Words(wanted.Kind)} is ordered for one swap at a time.") }.ToHttp();
+        if (wanted.Kind is OrderKinds.Purge or OrderKinds.PartRestore or OrderKinds.Adopt) return new Problem[] { new("order.one", $"{OrderKinds.Words(wanted.Kind)} is ordered for one swap at a time.") }.ToHttp();
         return (await writer.WriteAsync<OrdersMade>(refresh, async w =>
         {
             var rows = await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel);
@@ -71,9 +71,16 @@ internal static class OrderEndpoints
             var depot = await w.Db.Depots.Where(d => d.Refresh == swap.Refresh).OrderBy(d => d.Key).FirstOrDefaultAsync(cancel);
             if (depot is null) return new ServiceProblem("order.no-depot", "The refresh has no depot yet. Add one with 'yardline depot set'.", 409);
             swap.Depot = depot.Key;
-            swap.Parcel = $"{swap.Refresh}/{ParcelName(swap)}";
+            swap.Parcel = ParcelOf(swap);
         }
         if (kind == OrderKinds.PartRestore && wanted.Only is not { Count: > 0 }) return new Problem("order.only", "Which part is wanted? Name folders or files as the parcel has them.");
+        string? folder = null;
+        if (kind == OrderKinds.Adopt)
+        {
+            folder = wanted.Folder?.Trim().Trim('/');
+            if (folder is null or "" || Carriage.Depots.DepotPath.TryParse(folder) is not { } parsed) return new Problem("order.folder", "Which folder? Name it as it lies in the depot, such as 'Old shares/Ida', without '.', '..' or empty parts.");
+            if (await w.Db.Swaps.FirstOrDefaultAsync(s => s.Refresh == swap.Refresh && s.Depot == swap.Depot && s.Parcel == folder && s.Id != swap.Id, cancel) is { } other) return new Problem("order.folder", $"'{parsed}' is the parcel of {other.Id} {other.Name}.");
+        }
         if (kind == OrderKinds.Purge)
         {
             if (wanted.Confirm != swap.Parcel) return new Problem("order.confirm", $"Nothing was ordered. A purge cannot be taken back: say the name of the parcel once more, '{swap.Parcel}'.");
@@ -94,7 +101,7 @@ internal static class OrderEndpoints
         var open = await w.Db.Orders.FirstOrDefaultAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel);
         if (open is not null)
             return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
-        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing };
+        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing, Folder = folder };
         w.Db.Orders.Add(order);
         w.HandsToWake.Add(tag);
         w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}", new() { ["order"] = order.Id, ["kind"] = kind });
@@ -104,8 +111,8 @@ internal static class OrderEndpoints
     /// <summary>Whether the swap's parcel lies in the service's own depot.</summary>
     public static Task<bool> IsBuiltInAsync(YardDb db, SwapRow swap, CancellationToken cancel) => db.Depots.AnyAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot && d.Address == BuiltInDepot.Address, cancel);
 
-    /// <summary>A folder that a person recognises: name, swap number.</summary>
-    private static string ParcelName(SwapRow swap) => $"{string.Concat(swap.Name.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-')} {swap.Id[(swap.Id.LastIndexOf('-') + 1)..]}";
+    /// <summary>A folder that a person recognises: refresh, name, swap number.</summary>
+    public static string ParcelOf(SwapRow swap) => $"{swap.Refresh}/{string.Concat(swap.Name.Select(c => char.IsLetterOrDigit(c) ? c : '-')).Trim('-')} {swap.Id[(swap.Id.LastIndexOf('-') + 1)..]}";
 
     private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, DepotSecrets secrets, TimeProvider time, IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
     {
@@ -168,7 +175,7 @@ internal static class OrderEndpoints
         var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
         var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
         var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel));
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder);
     }
 
     private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>

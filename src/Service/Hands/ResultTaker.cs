@@ -30,6 +30,12 @@ internal static class ResultTaker
             order.Words = $"{ByteText.Files(seen.Files)}, {ByteText.Of(seen.Bytes)}";
             await SurveyedAsync(w, swap, result, cancel);
         }
+        else if (order.Kind == OrderKinds.Adopt)
+        {
+            order.Words = result.Words ?? $"{ByteText.Files(seen.Files)} taken in";
+            await CarriedAsync(w, swap, result, cancel);
+            swap.ParcelId ??= result.ParcelId;
+        }
         else if (OrderKinds.IsTrip(order.Kind))
         {
             order.Words = result.Snags.Count == 0 ? $"All {ByteText.Files(seen.Files)} in the depot" : $"{ByteText.Files(seen.Files)}, {result.Snags.Count} snags";
@@ -60,7 +66,7 @@ internal static class ResultTaker
         else if (order.Kind == OrderKinds.Purge)
         {
             order.Words = result.IsWhole ? $"Purged: {ByteText.Files(seen.Files)}; the depot lists nothing of it" : "The depot still lists something of it";
-            if (result.IsWhole) swap.PurgedAt = w.Now;
+            if (result.IsWhole) (swap.PurgedAt, _) = (w.Now, swap.RescuedFrom is { } lost ? await w.Db.Swaps.Where(s => s.Id == lost && s.Parcel == swap.Parcel).ExecuteUpdateAsync(u => u.SetProperty(s => s.PurgedAt, w.Now), cancel) : 0);
             else order.State = OrderStates.Failed;
             w.Note("parcel.purged", swap.Id, $"The parcel of {swap.Name}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["whole"] = result.IsWhole });
         }
@@ -75,7 +81,7 @@ internal static class ResultTaker
         w.Note("order.done", swap.Id, $"{what} {ServiceHand.At(order.Tag)}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["bytes"] = seen.Bytes.ToString(CultureInfo.InvariantCulture), ["snags"] = result.Snags.Count, ["damages"] = result.Damages });
         await SwapEndpoints.SettleAsync(w, swap, cancel);
         // A finished trip is verified without being asked: the gate wants it, and the parcel is warm.
-        if (OrderKinds.IsTrip(order.Kind))
+        if (OrderKinds.IsTrip(order.Kind) || order.Kind == OrderKinds.Adopt)
         {
             var verify = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = OrderKinds.Verify, Tag = await OrderEndpoints.IsBuiltInAsync(w.Db, swap, cancel) ? ServiceHand.Tag : order.Tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
             w.Db.Orders.Add(verify);

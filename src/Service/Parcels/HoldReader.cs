@@ -20,6 +20,9 @@ internal static class HoldReader
         var hold = Hold.Of(
             today, signed.Count == 0 ? null : new RefreshClock(refresh).DayOf(signed.Max(s => s.At)), depot?.HoldDays ?? 14, signed.Exists(s => s.Part == SignOffPart.Technician),
             swap.Kind.Restores() && swap.RestoredAt is null, account.Sum(f => f.Open.Files + Math.Abs(f.Unexplained)), swap.PurgedAt is null && swap.Trips > 0 ? depot?.EndsOn : null);
-        return new(hold.Until, swap.PurgedAt is null ? hold.Missing : [], depot?.EndsOn, hold.Alarm, swap.PurgedAt);
+        var missing = hold.Missing.ToList();
+        if (swap.Kind == SwapKind.Leave && swap.Trips > 0 && swap.ReceiverAcceptedAt is null) missing.Insert(0, "The person who receives it has not accepted it.");
+        if (await db.Swaps.AsNoTracking().Where(s => s.RescuedFrom == swap.Id && s.Id != swap.Id && s.PurgedAt == null).Select(s => s.Id).FirstOrDefaultAsync(cancel) is { } rescue) missing.Insert(0, $"It serves the rescue {rescue}; purge it there.");
+        return new(hold.Until, swap.PurgedAt is null ? missing : [], depot?.EndsOn, hold.Alarm, swap.PurgedAt);
     }
 }

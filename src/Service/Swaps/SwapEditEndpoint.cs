@@ -33,6 +33,11 @@ internal static class SwapEditEndpoint
             var ids = edit.Swaps.ToHashSet();
             var rows = (await w.Db.Swaps.Where(s => s.Refresh == refresh).ToListAsync(cancel)).Where(s => ids.Contains(s.Id)).ToList();
             if (ids.Except(rows.Select(r => r.Id)).FirstOrDefault() is { } unknown) return ServiceProblem.NotFound("swap", unknown);
+            if (edit.Depot is { } depot)
+            {
+                if (!await w.Db.Depots.AnyAsync(d => d.Refresh == refresh && d.Key == depot, cancel)) return ServiceProblem.NotFound("depot", depot);
+                if (rows.Find(r => r.Trips > 0 && r.Depot != depot) is { } staged) return new ServiceProblem("edit.depot", $"Files of {staged.Id} {staged.Name} lie in another depot already; nothing was changed.", 409);
+            }
             var changed = 0;
             foreach (var row in rows)
             {
@@ -44,6 +49,7 @@ internal static class SwapEditEndpoint
                 if (edit.Preferred is not null) row.Preferred = [.. edit.Preferred.Select(f => f.Trim())];
                 if (edit.PinnedStart is { } start) row.PinnedStart = start.ToUniversalTime();
                 if (edit.PinnedTechnician is not null) row.PinnedTechnician = edit.PinnedTechnician;
+                if (edit.Depot is not null && row.Depot != edit.Depot) (row.Depot, row.Parcel) = (edit.Depot, row.Parcel ?? Hands.OrderEndpoints.ParcelOf(row));
                 if (edit.Unpin) (row.PinnedStart, row.PinnedTechnician) = (null, null);
                 if (Describe(row) is var after && after == before) continue;
                 changed++;
@@ -55,5 +61,5 @@ internal static class SwapEditEndpoint
     }
 
     private static string Describe(Records.SwapRow s) =>
-        $"weight {s.Weight}{(s.Wave is null ? "" : $", wave {s.Wave}")}{(s.Skills.Count == 0 ? "" : $", needs {string.Join(" and ", s.Skills)}")}{(s.Free.Count == 0 ? "" : $", free {string.Join("; ", s.Free)}")}{(s.Preferred.Count == 0 ? "" : $", prefers {string.Join("; ", s.Preferred)}")}{(s.PinnedStart is null ? "" : $", pinned to {s.PinnedStart:O}")}{(s.PinnedTechnician is null ? "" : $", pinned to {s.PinnedTechnician}")}";
+        $"weight {s.Weight}{(s.Depot is null ? "" : $", staged in {s.Depot}")}{(s.Wave is null ? "" : $", wave {s.Wave}")}{(s.Skills.Count == 0 ? "" : $", needs {string.Join(" and ", s.Skills)}")}{(s.Free.Count == 0 ? "" : $", free {string.Join("; ", s.Free)}")}{(s.Preferred.Count == 0 ? "" : $", prefers {string.Join("; ", s.Preferred)}")}{(s.PinnedStart is null ? "" : $", pinned to {s.PinnedStart:O}")}{(s.PinnedTechnician is null ? "" : $", pinned to {s.PinnedTechnician}")}";
 }

@@ -73,9 +73,9 @@ internal static class SwapFacts
     public static bool IsStaged(SwapRow s, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
         s.Trips > 0 && s.VerifiedWhole && s.VerifiedAt >= s.TripAt && account.All(f => f.CarryAddsUp && f.Open.Files == 0) && !snags.Any(n => n.Side == "old" && n.End == "open");
 
-    /// <summary>Whether all is on the new computer.</summary>
+    /// <summary>Whether all is on the new computer, or somebody decided that nothing is to be.</summary>
     public static bool IsRestored(SwapRow s, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
-        s.RestoreAt is not null && s.RestoreAt >= s.TripAt && account.All(f => f.OnNew is not null && f.RestoreAddsUp) && !snags.Any(n => n.Side == "new" && n.End == "open");
+        s.RestoreSkippedAt is not null || (s.RestoreAt is not null && s.RestoreAt >= s.TripAt && account.All(f => f.OnNew is not null && f.RestoreAddsUp) && !snags.Any(n => n.Side == "new" && n.End == "open"));
 
     public static StepState StateOf(StepTemplate step, StepRow? row, SwapRow swap) => (step.Work, row?.State) switch
     {

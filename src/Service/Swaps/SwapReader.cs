@@ -83,7 +83,8 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             (await ListAsync([swap], cancel))[0], person?.Mail, person?.Department, swap.OldModel, swap.NewModel, swap.Receiver,
             swap.Parcel is null || depot is null ? null : new(depot.Name, depot.Address, swap.Parcel, swap.Trips, swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt, depot.SealTo.Count > 0, await HoldAsync(swap, cancel)),
             account, FolderAccount.Total([.. account]), checklist, [.. snags.Select(Seen)], signOffs,
-            [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history);
+            [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history, await Parcels.Rescues.ReadAsync(db, swap, cancel),
+            swap.RestoreSkippedAt is { } skipped ? new(swap.RestoreSkippedBy ?? "", skipped, swap.RestoreSkipReason ?? "") : null, await Parcels.ReceiverEndpoints.ReadAsync(db, swap, cancel));
     }
 
     public async Task<HoldSeen> HoldAsync(SwapRow swap, CancellationToken cancel) =>
@@ -101,7 +102,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var checklist = new ChecklistSeen(template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => Seen(s, swap))], [.. FrozenPhases(parts).Select(PhaseText)]);
         return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
             ? new SignOffSeen(part, done.By, done.At, [])
-            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, parts)))]);
+            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, parts)))]);
     }
 
     public static IEnumerable<Phase> FrozenPhases(IReadOnlyCollection<SignOffPart> signed) =>

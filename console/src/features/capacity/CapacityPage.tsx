@@ -342,9 +342,7 @@ function Input({
     case 'date':
       return <TextInput {...common} type="date" onChange={(e) => set(e.currentTarget.value)} />
     case 'secret':
-      return (
-        <PasswordInput {...common} autoComplete="new-password" onChange={(e) => set(e.currentTarget.value)} />
-      )
+      return <PasswordInput {...common} autoComplete="new-password" onChange={(e) => set(e.currentTarget.value)} />
     case 'key':
     case 'text':
       return <TextInput {...common} onChange={(e) => set(e.currentTarget.value)} />

@@ -53,6 +53,8 @@ const world: Schemas['WorldSeen'] = {
       sealTo: ['age1x'],
       promisedBytes: 0,
       limits: ['200'],
+      openedBy: null,
+      freeBytes: null,
     },
   ],
   catalogue: [{ key: 'berth', program: 'Berth*', offer: 'Berth 7', where: 'shop', isLicenceBound: true }],

@@ -296,7 +296,13 @@ export const things: Thing[] = [
     fields: [
       key,
       name,
-      { key: 'address', label: 'Address', help: 'file:///path, http(s)://host/path or sftp://user@host/path, without a password; built-in for the one of the service', as: 'text', needed: true },
+      {
+        key: 'address',
+        label: 'Address',
+        help: 'file:///path, http(s)://host/path or sftp://user@host/path, without a password; built-in for the one of the service',
+        as: 'text',
+        needed: true,
+      },
       { key: 'capacity', label: 'Room, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'daily', label: 'The link brings a day, GB', help: 'Empty: no bound', as: 'number' },
       { key: 'hold', label: 'Held after a swap, days', as: 'number' },

@@ -5,7 +5,7 @@ import type { Schemas, SwapSeen } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
-import { landingQuery, useLanding, useParcelOrder } from './queries'
+import { landingQuery, useLanding, useParcelOrder, useRestoreAfterAll, useRestoreSkip } from './queries'
 
 type Plan = Schemas['LandingWanted']
 
@@ -22,9 +22,10 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
   const restores = swap.line.some((stop) => stop.station === 'restored')
   const landing = useQuery({ ...landingQuery(swap.id), enabled: !!parcel?.trips && restores })
   const look = useParcelOrder(swap.id)
-  const [dialog, setDialog] = useState<'landing' | 'part' | 'purge' | null>(null)
+  const [dialog, setDialog] = useState<'landing' | 'part' | 'purge' | 'adopt' | 'skip' | null>(null)
+  const afterAll = useRestoreAfterAll(swap.id)
   const clock = useClock()
-  if (!parcel?.trips) return null
+  if (!parcel?.trips) return works ? <Adopt seen={seen} /> : null
   const { hold } = parcel
   const close = () => setDialog(null)
   return (
@@ -55,6 +56,11 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
           )}
           {restores && landing.data && <Landing plan={landing.data.plan} by={landing.data.by} />}
           {restores && landing.data?.foreseen && <Foreseen seen={landing.data.foreseen} />}
+          {seen.restoreSkip && (
+            <p>
+              Nothing is restored, decided by {seen.restoreSkip.by} {clock.full(seen.restoreSkip.at)}: {seen.restoreSkip.reason}
+            </p>
+          )}
           <p className="soft">
             {hold.missing.length === 0 ? 'Its hold is over: it may be purged.' : `Not to be purged yet. ${hold.missing.join(' ')}`}
             {hold.depotEnds ? ` The depot deletes by itself on ${hold.depotEnds}.` : ''}
@@ -85,12 +91,24 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
               <Button size="compact-sm" variant="default" onClick={() => setDialog('landing')} disabled={!landing.data}>
                 Where it lands…
               </Button>
+              {seen.restoreSkip ? (
+                <Button size="compact-sm" variant="default" loading={afterAll.isPending} onClick={() => afterAll.mutate()}>
+                  Restore after all
+                </Button>
+              ) : (
+                !seen.total.onNew && (
+                  <Button size="compact-sm" variant="default" disabled={swap.isBusy} onClick={() => setDialog('skip')}>
+                    Restore nothing…
+                  </Button>
+                )
+              )}
             </>
           )}
         </div>
       )}
       {dialog === 'landing' && landing.data && <LandingDialog id={swap.id} plan={landing.data.plan} close={close} />}
       {dialog === 'part' && <PartDialog id={swap.id} close={close} />}
+      {dialog === 'skip' && <SkipDialog id={swap.id} close={close} />}
       {dialog === 'purge' && <PurgeDialog id={swap.id} parcel={parcel.name} close={close} />}
     </section>
   )
@@ -297,6 +315,98 @@ function PartDialog({ id, close }: { id: string; close: () => void }) {
           </Button>
           <Button type="submit" loading={order.isPending} disabled={toLines(only).length === 0}>
             Order it
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}
+
+/** Before anything is staged: somebody may have filled a folder by hand. */
+function Adopt({ seen }: { seen: SwapSeen }) {
+  const [asks, setAsks] = useState(false)
+  if (!seen.swap.line.some((stop) => stop.station === 'staged')) return null
+  return (
+    <section className="card" aria-labelledby="parcel">
+      <div className="card-head">
+        <h2 id="parcel">The parcel</h2>
+        <Button size="compact-sm" variant="default" disabled={seen.swap.isBusy} onClick={() => setAsks(true)}>
+          Adopt a folder…
+        </Button>
+      </div>
+      <p className="soft">Nothing is staged yet. If somebody filled a folder in the depot by hand, it can be taken in as the parcel.</p>
+      {asks && <AdoptDialog id={seen.swap.id} close={() => setAsks(false)} />}
+    </section>
+  )
+}
+
+function AdoptDialog({ id, close }: { id: string; close: () => void }) {
+  const order = useParcelOrder(id, false)
+  const [folder, setFolder] = useState('')
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    order.mutate({ kind: 'adopt', folder: folder.trim() }, { onSuccess: close })
+  }
+  return (
+    <Modal opened onClose={close} title="Adopt a folder" centered closeOnClickOutside={false}>
+      <form onSubmit={submit} className="stack">
+        <p>
+          The hand at the old computer reads the folder, moves it to be this swap's parcel and sets it against the computer: what is there,
+          what differs, what is missing. The next trip brings the rest.
+        </p>
+        <TextInput
+          label="Folder in the depot"
+          description="As it lies there: Old shares/Ida"
+          value={folder}
+          onChange={(e) => setFolder(e.currentTarget.value)}
+          required
+          data-autofocus
+        />
+        {order.isError && <Failed error={order.error} />}
+        <div className="actions">
+          <Button variant="default" onClick={close}>
+            Cancel
+          </Button>
+          <Button type="submit" loading={order.isPending} disabled={!folder.trim()}>
+            Order it
+          </Button>
+        </div>
+      </form>
+    </Modal>
+  )
+}
+
+function SkipDialog({ id, close }: { id: string; close: () => void }) {
+  const put = useRestoreSkip(id)
+  const [reason, setReason] = useState('')
+  const submit = (event: FormEvent) => {
+    event.preventDefault()
+    put.mutate({ reason: reason.trim() }, { onSuccess: close })
+  }
+  return (
+    <Modal opened onClose={close} title="Restore nothing" centered closeOnClickOutside={false}>
+      <form onSubmit={submit} className="stack">
+        <p>
+          The parcel stays in the depot as long as it is held, and parts of it can still be restored. It is your decision, with your name;
+          the last look at the new computer tells what is not there.
+        </p>
+        <Textarea
+          label="Why is nothing restored?"
+          value={reason}
+          onChange={(e) => setReason(e.currentTarget.value)}
+          maxLength={500}
+          required
+          autosize
+          minRows={2}
+          data-autofocus
+        />
+        {put.isError && <Failed error={put.error} />}
+        <div className="actions">
+          <Button variant="default" onClick={close}>
+            Cancel
+          </Button>
+          <Button type="submit" loading={put.isPending} disabled={!reason.trim()}>
+            Restore nothing
           </Button>
         </div>
       </form>

@@ -20,6 +20,7 @@ const seen = (h: Schemas['HoldSeen']) =>
   ({
     swap: { id: 's-1', isBusy: false, line: [{ station: 'restored', at: null }] },
     parcel: { depot: 'Cloud', address: 'http://c/', name: 'spring/Ida 1', trips: 2, verified: true, sealed: true, hold: h },
+    total: { onNew: null },
   }) as unknown as SwapSeen
 
 const show = (h: Schemas['HoldSeen']) =>

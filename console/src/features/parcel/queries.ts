@@ -35,3 +35,32 @@ export function useParcelOrder(id: string, tells = true) {
     onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
   })
 }
+
+export const lostQuery = (find: string) =>
+  queryOptions({
+    queryKey: ['lost-computers', find],
+    queryFn: ({ signal }) => take(api.GET('/api/lost-computers', { params: { query: { q: find } }, signal })),
+    staleTime: 10_000,
+  })
+
+/** A change of one swap that a dialog asked for; what was refused is shown there. */
+function useSwapChange<T>(id: string, change: (wanted: T) => Promise<unknown>) {
+  const queries = useQueryClient()
+  return useMutation({ mutationFn: change, onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }) })
+}
+
+const of = (id: string) => ({ params: { path: { swap: id } } })
+
+export const useRescue = (id: string) =>
+  useSwapChange(id, (wanted: Schemas['RescueWanted']) => take(api.PUT('/api/swaps/{swap}/rescue', { ...of(id), body: wanted })))
+
+export const useReceiver = (id: string) =>
+  useSwapChange(id, (wanted: Schemas['ReceiverWanted']) => take(api.PUT('/api/swaps/{swap}/receiver', { ...of(id), body: wanted })))
+
+export const useAcceptance = (id: string) =>
+  useSwapChange<void>(id, () => take(api.POST('/api/swaps/{swap}/receiver/acceptance', { ...of(id), headers: repeatKey() })))
+
+export const useRestoreSkip = (id: string) =>
+  useSwapChange(id, (wanted: Schemas['RestoreSkipWanted']) => take(api.PUT('/api/swaps/{swap}/restore-skip', { ...of(id), body: wanted })))
+
+export const useRestoreAfterAll = (id: string) => useSwapChange<void>(id, () => take(api.DELETE('/api/swaps/{swap}/restore-skip', of(id))))

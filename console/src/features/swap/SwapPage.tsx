@@ -6,6 +6,7 @@ import { LargeLine } from '../../shared/Line'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { OutcomeCard } from '../parcel/OutcomeCard'
 import { ParcelCard } from '../parcel/ParcelCard'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
@@ -35,6 +36,7 @@ export function SwapPage({ id }: { id: string }) {
             <AccountTable seen={seen} />
             <Snags seen={seen} works={works} />
           </section>
+          <OutcomeCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
           <CargoCard seen={seen} works={works} />
           <ParcelCard seen={seen} works={works} />
           <History seen={seen} />
@@ -98,18 +100,25 @@ const orders = [
 function NextOrder({ seen }: { seen: SwapSeen }) {
   const order = useOrder(seen.swap.id)
   const has = (station: string) => seen.swap.line.some((stop) => stop.station === station && stop.at)
+  const swapKind = seen.swap.kind
   const stages = seen.swap.line.some((stop) => stop.station === 'staged')
   const restores = seen.swap.line.some((stop) => stop.station === 'restored')
-  if (!stages) return null
-  const next = !has('surveyed')
-    ? 'survey'
-    : !seen.parcel?.trips
-      ? 'first-trip'
-      : !has('staged')
-        ? 'top-up-trip'
-        : restores && !has('restored')
-          ? 'restore'
-          : null
+  const hasParcel = !!seen.parcel?.trips
+  const lands = restores || (swapKind === 'leave' && !!seen.handingOver?.acceptedAt && !!seen.handingOver.tag)
+  if (!stages && !hasParcel) return null
+  const next = !stages
+    ? restores && !has('restored')
+      ? 'restore'
+      : null
+    : !has('surveyed')
+      ? 'survey'
+      : !seen.parcel?.trips
+        ? 'first-trip'
+        : !has('staged')
+          ? 'top-up-trip'
+          : lands && !has('restored') && !seen.total.onNew
+            ? 'restore'
+            : null
   const words = orders.find(([kind]) => kind === next)?.[1]
   return (
     <div className="actions">
@@ -120,11 +129,13 @@ function NextOrder({ seen }: { seen: SwapSeen }) {
           </Button>
         </Menu.Target>
         <Menu.Dropdown>
-          {orders.map(([kind, label]) => (
-            <Menu.Item key={kind} onClick={() => order.mutate(kind)}>
-              {label}
-            </Menu.Item>
-          ))}
+          {orders
+            .filter(([kind]) => stages || kind.startsWith('verify') || kind === 'restore')
+            .map(([kind, label]) => (
+              <Menu.Item key={kind} onClick={() => order.mutate(kind)}>
+                {label}
+              </Menu.Item>
+            ))}
         </Menu.Dropdown>
       </Menu>
       {next && (

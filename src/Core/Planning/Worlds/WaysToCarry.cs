@@ -35,7 +35,7 @@ public static class WaysToCarry
         return [.. new[]
         {
             new WayToCarry("disk", 0, Carry(DiskBytesPerSecond) * (kind.Restores() ? 2 : 1), 20, cargo.Bytes, "The disk can be lost or mixed up; it must be sealed, and purged afterwards. Nothing is safe before the visit.", true),
-            new WayToCarry("cable", 0, kind.Restores() ? Carry(CableBytesPerSecond) : 0, 15, 0, "Both computers must run side by side at the visit; if the old one fails there, nothing was staged.", kind.Restores()),
+            new WayToCarry("cable", 0, kind.Stages() && kind.Restores() ? Carry(CableBytesPerSecond) : 0, 15, 0, "Both computers must run side by side at the visit; if the old one fails there, nothing was staged.", kind.Stages() && kind.Restores()),
             Staged("share", share, shareRoom, "The person's computer must be in the house while it is staged."),
             Staged("cloud", cloud, cloudRoom, "The link to the cloud can be slow or full when everybody stages at once."),
         }.OrderByDescending(w => w.Fits).ThenBy(w => w.VisitMinutes + w.HandsOnMinutes)];
