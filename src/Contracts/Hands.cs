@@ -18,14 +18,16 @@ public sealed record Enrolled(string Hand, string Token, string Tag);
 /// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify, look, restore, part-restore or purge.</param>
 /// <param name="Only">Of a part restore: the folders or files that are wanted.</param>
 /// <param name="Confirm">Of a purge: the name of the parcel once more.</param>
+/// <param name="ByNeed">Of a trip: where there is less room than data, what is needed first comes as far as it fits, and the rest is named. Null: such a trip is refused by the hand.</param>
 /// <param name="Folder">Of an adoption: the folder in the depot that somebody filled by hand.</param>
 /// <param name="ByService">Of a verify: done by the service itself, beside the depot, and by no hand. Null: by the service where the depot is its own.</param>
-public sealed record OrderWanted(string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null, bool? ByService = null, string? Folder = null);
+public sealed record OrderWanted(string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null, bool? ByService = null, string? Folder = null, bool? ByNeed = null);
 
 /// <summary>Asks for the same work at many swaps at once.</summary>
 /// <param name="Swaps">Ids; empty: all of the refresh that can have it now.</param>
 /// <param name="ByService">Of a verify: by the service itself, beside the depot.</param>
-public sealed record OrdersWanted(string Kind, IReadOnlyList<string> Swaps, bool? ByService = null);
+/// <param name="ByNeed">Of trips: as far as there is room, what is needed first.</param>
+public sealed record OrdersWanted(string Kind, IReadOnlyList<string> Swaps, bool? ByService = null, bool? ByNeed = null);
 
 /// <summary>How many orders were given.</summary>
 public sealed record OrdersMade(int Given, IReadOnlyList<string> Skipped);
@@ -43,10 +45,11 @@ public sealed record OrderSeen(string Id, string Kind, string Tag, string State,
 /// <param name="ParcelId">The id that the parcel must have; null: it is not known yet.</param>
 /// <param name="BytesPerSecond">How fast content may go for now; 0: not at all; null: as fast as it can.</param>
 /// <param name="Folder">Of an adoption: the folder to take in.</param>
+/// <param name="ByNeed">Of a trip: as far as there is room, what is needed first.</param>
 /// <param name="Access">What opens the depot, for this order; null: what the hand's environment gives.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null);
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null, bool? ByNeed = null);
 
 /// <summary>How far an order is.</summary>
 public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);

@@ -243,6 +243,7 @@ public sealed class SnagRow
     public long Bytes { get; set; }
     public required string Reason { get; set; }
     public bool CountsAsFile { get; set; }
+    public long Files { get; set; } = 1;
     public required string End { get; set; }
     public string? EndedBy { get; set; }
     public string? EndReason { get; set; }
@@ -348,6 +349,7 @@ public sealed class OrderRow
 
     /// <summary>Of a restore: the landing plan it goes by, as JSON.</summary>
     public string? Folder { get; set; }
+    public bool ByNeed { get; set; }
     public string? Landing { get; set; }
 }
 

@@ -26,7 +26,11 @@ public enum Sign
 /// <summary>One thing that was looked at before a trip.</summary>
 /// <param name="Check">What, stable: depot, parcel, room, names, case, paths, largest, cannot-be-carried.</param>
 /// <param name="Words">For people, with what to do.</param>
-public sealed record Finding(string Check, Sign Sign, string Words);
+public sealed record Finding(string Check, Sign Sign, string Words)
+{
+    /// <summary>Whether it is about room in the depot only.</summary>
+    public bool IsRoom => Check is "room" or "largest";
+}
 
 /// <summary>Whether a trip would go.</summary>
 /// <param name="Carried">What it would bring, as far as the parcel has it not.</param>

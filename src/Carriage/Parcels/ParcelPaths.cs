@@ -22,6 +22,8 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
     public const string Displaced = "yard/displaced.jsonl";
     /// <summary>What a verification found damaged; stands until a trip has brought it anew.</summary>
     public const string Doubts = "yard/doubts.jsonl";
+    /// <summary>The manifest as it was when the parcel was last found whole, every byte of it.</summary>
+    public const string Verified = "yard/verified-sha256.txt";
     public const string Aside = "yard/aside";
 
     /// <summary>How names aside begin that a later trip may go on with.</summary>
@@ -44,5 +46,5 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
     public bool IsSealed(string below) => Seal is not null && (below is Entries or Snags or Account or Displaced || below.StartsWith(Journal + "/", StringComparison.Ordinal));
 
     /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
-    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
+    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts or Verified || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
 }

@@ -21,7 +21,8 @@ internal sealed record TreeItem(FolderHandle Parent, byte[] Name, byte[] Raw, De
 /// Walks a source tree in the order of the stored paths' bytes, each folder before what is in it, so that two walks can be merged in bounded memory.
 /// Reads nothing but names and facts, follows no link.
 /// </summary>
-internal sealed class TreeReader(string root, NameRule names, bool tellsCase)
+/// <param name="descends">Whether to go into a folder; null: into each.</param>
+internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null)
 {
     public static PosixHandle OpenRoot(string root) => PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(root), Libc.Directory);
 
@@ -64,7 +65,8 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase)
             try
             {
                 yield return new(folder, name, path, at, f, null, open);
-                foreach (var item in WalkFolder(inside, path, at, cancel)) yield return item;
+                if (descends?.Invoke(at) != false)
+                    foreach (var item in WalkFolder(inside, path, at, cancel)) yield return item;
             }
             finally
             {

@@ -18,7 +18,8 @@ namespace YardRelay.Carriage.Trips;
 internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? Old, Snag? Snag, bool Same, LeftBehind? Left = null);
 
 /// <summary>A file that stays at the source by the carry list.</summary>
-internal sealed record LeftBehind(string Shown, long Bytes, string Reason);
+/// <param name="ForRoom">It stays for want of room in the depot, and is still to come.</param>
+internal sealed record LeftBehind(string Shown, long Bytes, string Reason, bool ForRoom = false);
 
 /// <summary>
 /// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at once.
@@ -49,12 +50,18 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         try
         {
             await using var old = await EntriesAhead.OpenAsync(depot, paths, ParcelPaths.Entries, cancel);
-            foreach (var item in new TreeReader(from, names, tellsCase).Walk(cancel))
+            foreach (var item in new TreeReader(from, names, tellsCase, options.Pass.Touches).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
                 for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync()) await PassAsync(before, trip, cancel);
                 var known = old.Current?.Key == key ? old.Current : null;
                 if (known is not null) await old.NextAsync();
+                if (!(item.IsFolder ? options.Pass.Touches(item.Stored) : options.Pass.Holds(item.Stored)))
+                {
+                    if (item.IsFolder) _shut.Add(item.Stored);
+                    if (known is not null) await PutAsync(new(null, known, known, null, true), cancel);
+                    continue;
+                }
                 if (_chooses && !item.Stored.IsRoot && PercentText.Encode(item.Raw) is var shown && options.CarryList.Of(shown, item.IsFolder, out var because) == CarryVerdict.Leave)
                 {
                     await LeaveAsync(item, shown, known, because!, trip, cancel);
@@ -172,6 +179,9 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                 var (link, snag) = ReadLink(item, template);
                 if (link is not null) await carrier.NoteAsync(link, cancel);
                 await PutAsync(new(null, link, known, snag, false), cancel);
+                break;
+            case NodeKind.File when options.Room is { } room && !room.TryTake(facts.Bytes - (known is { Kind: EntryKind.File } ? known.Bytes : 0)):
+                await PutAsync(new(null, known, known, null, true, new(template.Shown, facts.Bytes, "", ForRoom: true)), cancel);
                 break;
             case NodeKind.File:
                 while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();

@@ -93,26 +93,6 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     private static ComputerFound Computer(string from, IReadOnlyList<PlaceFound> places) =>
         ComputerDescription.Of(from) is { } told ? new(places, told.Programs, told.Running) : new(places, ComputerRecords.Programs(from), ComputerRecords.Running(from));
 
-    private static IReadOnlyDictionary<string, string> FoldersOf(Home home, string from) => home.Platform switch
-    {
-        HomePlatform.Windows => UserFolders.OfWindows(null),
-        HomePlatform.Mac => UserFolders.OfMac(),
-        _ => UserFolders.OfLinux(ComputerRecords.UserDirs(Path.Combine(from, home.Path))),
-    };
-
-    // Only to tell whose homes these are; what cannot be listed shows in the walk.
-    private static HashSet<string> FoldersIn(string path)
-    {
-        try
-        {
-            return [.. new DirectoryInfo(path).EnumerateFileSystemInfos().Where(f => f is DirectoryInfo { LinkTarget: null } || f.Name == ".bashrc").Select(f => f.Name)];
-        }
-        catch (Exception shut) when (shut is IOException or UnauthorizedAccessException)
-        {
-            return [];
-        }
-    }
-
     private static DateTimeOffset TimeOf(NodeFacts? facts)
     {
         // Files have had times before year 1 and after 9999.
@@ -132,7 +112,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
 
         public long LargestBytes { get; private set; }
 
-        public void Begin(string from, PlaceRules rules) => _places = new(Homes.Find(path => FoldersIn(Path.Combine(from, path))), home => FoldersOf(home, from), rules);
+        public void Begin(string from, PlaceRules rules) => _places = new(Homes.Find(path => HomeFolders.Names(Path.Combine(from, path))), home => HomeFolders.Of(home, from), rules);
 
         public FolderFound[] Folders() => [.. _folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))];
 

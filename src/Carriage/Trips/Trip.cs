@@ -25,6 +25,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     private PerFolder<Sum> _sums = new();
     private readonly List<Snag> _snags = [];
     private readonly SortedDictionary<string, Amount> _reasons = new(StringComparer.Ordinal);
+    private readonly ForWantOfRoom _noRoom = new();
     private Amount _added;
     private Amount _kept;
 
@@ -96,31 +97,34 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         try
         {
             var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
-            for (var (differs, earlier) = (brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0 || listLost, Amount.None); ; differs = true)
+            var (room, passes) = await PlanAsync(from, trip, brokeOff, cancel);
+            for (var (differs, earlier, at) = (brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0 || listLost, Amount.None, 0); ; (differs, at) = (true, Math.Min(at + 1, passes.Count - 1)))
             {
                 var packs = _paths.Seal is null ? null : new PackList(depot, _paths);
                 if (packs is not null) await packs.OpenAsync(cancel);
                 if (listLost) packs?.NeedAll();
                 using var entries = new NewEntries(depot, _paths, packs, differs);
                 // What stands in packs is never written over, so a trip that broke off leaves no doubt about them.
-                var how = options with { TrustsDepot = !brokeOff || packs is not null, Doubted = doubted };
+                var how = options with { TrustsDepot = !brokeOff || packs is not null, Doubted = doubted, Pass = passes[at], Room = room };
                 await using ICarrier carrier = packs is null ? new FileCarrier(depot, _paths, how, progress, time) : new PackCarrier(depot, _paths, packs, from, how, progress, time, cancel);
                 var merge = new SourceMerge(depot, _paths, carrier, displaced, how, progress);
                 await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
-                if (!displaced.Any)
+                if (!displaced.Any && passes[at].Only is null)
                 {
+                    _snags.AddRange(_noRoom.Snags());
                     var again = Amount.Least(earlier, _kept);
                     var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds, [.. _reasons.Select(r => new LeftOutBy(r.Key, r.Value))]) { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id };
                     await books.CloseAsync(report, info, trips, entries, doubted, cancel);
                     if (packs is not null && entries.Differs) await packs.RemoveOthersAsync(cancel);
                     return report;
                 }
-                // Something had to make way, and the entries do not know yet: they are brought up to it, and the walk begins once more. All that was staged is there.
+                // What is needed first is there; or something had to make way. The entries do not know yet: they are brought up to it, and the walk begins once more. All that was staged is there.
                 await journal.FlushAsync(cancel);
                 await journal.FoldAsync(displaced, cancel);
                 earlier += _added;
                 (_added, _kept) = (default, default);
                 _snags.Clear();
+                _noRoom.Clear();
                 _reasons.Clear();
                 _sums = new();
                 progress.Restart();
@@ -131,6 +135,15 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             await count.CancelAsync();
             await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
         }
+    }
+
+    /// <summary>In which passes the source is walked, and how much may be brought; null: all of it. What is needed first has passes of its own as long as most is still to come.</summary>
+    private async Task<(RoomLeft? Room, IReadOnlyList<Pass> Passes)> PlanAsync(string from, int trip, bool brokeOff, CancellationToken cancel)
+    {
+        var free = options.ByNeed ? (await depot.RoomAsync(cancel)).FreeBytes : null;
+        // Lists, and what goes aside while it is written, want room, too.
+        var room = free is { } bytes ? new RoomLeft(bytes - (bytes / 50) - Math.Min(64L << 20, bytes / 10)) : null;
+        return (room, trip == 1 || brokeOff || room is not null ? Pass.Of(options.CarryList, from, room is not null) : [new Pass(Only: null)]);
     }
 
     /// <summary>Takes away what earlier trips left aside, but for large files that this one may go on with.</summary>
@@ -211,6 +224,13 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     private async ValueTask<Entry?> TakeAsync(Step step, Journal journal, CancellationToken cancel)
     {
+        if (step.Left is { ForRoom: true } waits)
+        {
+            _sums.Of(waits.Shown).Open += Amount.File(waits.Bytes);
+            _noRoom.Add(waits.Shown, waits.Bytes);
+            progress.Done();
+            return step.Old;
+        }
         if (step.Left is { } left)
         {
             _sums.Of(left.Shown).LeftOut += Amount.File(left.Bytes);

@@ -24,6 +24,9 @@ public sealed record TripOptions
     /// <summary>What comes along. Default: everything.</summary>
     public CarryList CarryList { get; init; } = CarryList.Everything;
 
+    /// <summary>Where the depot has less room than there is to bring: brings what is needed first, as far as it fits, and names what stays for want of room. Default: no; a full depot ends the trip.</summary>
+    public bool ByNeed { get; init; }
+
     /// <summary>Reads every file at both ends, also those that look as they did. Default: no.</summary>
     public bool ReadsAll { get; init; }
 
@@ -32,6 +35,12 @@ public sealed record TripOptions
 
     /// <summary>Keys for a sealed parcel that is there already, and where this computer keeps them.</summary>
     public SealKeys Keys { get; init; } = SealKeys.None;
+
+    /// <summary>What of the source this pass looks at.</summary>
+    internal Pass Pass { get; init; } = new(Only: null);
+
+    /// <summary>Room that may still be used; null: as much as there is.</summary>
+    internal RoomLeft? Room { get; init; }
 
     /// <summary>Paths below <c>data/</c> of which the parcel may have something else than its lists say.</summary>
     internal IReadOnlySet<string> Doubted { get; init; } = new HashSet<string>();

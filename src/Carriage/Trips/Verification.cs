@@ -17,7 +17,8 @@ public sealed record NoParcel(string Parcel, string Depot) : Problem("parcel.not
 /// </summary>
 /// <param name="share">Of the files under <c>data/</c>, how many are read, 0 to 1; the others are looked for only. The lists are always read.</param>
 /// <param name="seed">Which files these are; another seed takes others.</param>
-public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null)
+/// <param name="changedOnly">Reads only files that are new or changed since the parcel was last found whole; the others are looked for.</param>
+public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null, bool changedOnly = false)
 {
     private ParcelPaths _paths = new(parcel);
     private readonly List<Damage> _damages = [];
@@ -42,6 +43,23 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     }
 
     private long _passedOver;
+
+    /// <summary>Notes in the parcel what was found: damages for the next trip to mend; or, where every byte was found whole, that it was. A depot that may only be read is left as it is.</summary>
+    public async Task NoteAsync(VerifyReport report, CancellationToken cancel)
+    {
+        await Doubts.SaveAsync(depot, parcel, report, cancel);
+        if (!report.IsWhole || share < 1) return;
+        using var file = new TagFile();
+        await foreach (var line in ReadManifestAsync(report: false, cancel)) file.WriteText(line.Text);
+        try
+        {
+            await file.MustSaveAsync(depot, new(parcel), ParcelPaths.Verified, cancel);
+        }
+        catch (IOException)
+        {
+            // The next verification reads all.
+        }
+    }
 
     // The file's own digest is as good as a die, and falls the same for the same seed.
     private bool IsRead(ManifestLine line) => share >= 1 || ((uint)(Convert.ToUInt32(line.Sha256[..8], 16) ^ (seed * 2654435761L)) + 0.5) / (1L << 32) < share;
@@ -128,21 +146,21 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     private async IAsyncEnumerable<ManifestLine> ReadManifestAsync(bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
     {
         var sorted = true;
-        await foreach (var (line, inOrder) in ReadManifestAsItStandsAsync(false, cancel))
+        await foreach (var (line, inOrder) in ReadManifestAsItStandsAsync(ParcelPaths.Manifest, false, cancel))
             if (!inOrder) sorted = false;
         if (sorted)
         {
-            await foreach (var (line, _) in ReadManifestAsItStandsAsync(report, cancel)) yield return line;
+            await foreach (var (line, _) in ReadManifestAsItStandsAsync(ParcelPaths.Manifest, report, cancel)) yield return line;
             yield break;
         }
         var all = new List<ManifestLine>();
-        await foreach (var (line, _) in ReadManifestAsItStandsAsync(report, cancel)) all.Add(line);
+        await foreach (var (line, _) in ReadManifestAsItStandsAsync(ParcelPaths.Manifest, report, cancel)) all.Add(line);
         foreach (var line in all.OrderBy(l => l.Path)) yield return line;
     }
 
-    private async IAsyncEnumerable<(ManifestLine Line, bool InOrder)> ReadManifestAsItStandsAsync(bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<(ManifestLine Line, bool InOrder)> ReadManifestAsItStandsAsync(string list, bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
     {
-        var opened = await depot.OpenAsync(_paths.At(ParcelPaths.Manifest), cancel);
+        var opened = await depot.OpenAsync(_paths.At(list), cancel);
         if (!opened.TryGet(out var stream, out _))
         {
             if (report) Say(DamageKind.Missing, ParcelPaths.Manifest, "Without it nothing says what belongs to the parcel.");
@@ -171,13 +189,14 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         var running = new Queue<Task<Amount>>();
         await using var manifest = ReadManifestAsync(report: true, cancel).GetAsyncEnumerator(cancel);
         await using var there = DepotTree.FilesAsync(depot, _paths.Data, cancel).GetAsyncEnumerator(cancel);
-        bool listed = await manifest.MoveNextAsync(), found = await there.MoveNextAsync();
+        await using var before = ReadManifestAsItStandsAsync(ParcelPaths.Verified, false, cancel).GetAsyncEnumerator(cancel);
+        bool listed = await manifest.MoveNextAsync(), found = await there.MoveNextAsync(), was = changedOnly && await before.MoveNextAsync();
         while (listed || found)
         {
             var order = !listed ? 1 : !found ? -1 : manifest.Current.Path.CompareTo(there.Current.Path.Below(_paths.Root));
             if (order < 0) Say(DamageKind.Missing, manifest.Current.Path.Text, "The manifest lists it, and it is not in the depot.");
             else if (order > 0) Say(DamageKind.Extra, there.Current.Path.Below(_paths.Root).Text, "It is in the depot, and no manifest lists it.");
-            else if (!IsRead(manifest.Current)) (_passedOver, whole) = (_passedOver + 1, whole + Amount.File(there.Current.Bytes));
+            else if (!IsRead(manifest.Current) || await WasWholeAsync(manifest.Current)) (_passedOver, whole) = (_passedOver + 1, whole + Amount.File(there.Current.Bytes));
             else
             {
                 await slots.WaitAsync(cancel);
@@ -190,6 +209,12 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         }
         while (running.Count > 0) whole += await running.Dequeue();
         return whole;
+
+        async ValueTask<bool> WasWholeAsync(ManifestLine line)
+        {
+            while (was && before.Current.Line.Path.CompareTo(line.Path) < 0) was = await before.MoveNextAsync();
+            return was && before.Current.Line.Path == line.Path && before.Current.Line.Sha256 == line.Sha256;
+        }
     }
 
     private async Task<Amount> VerifyFileAsync(ManifestLine line, long bytes, Lanes slots, CancellationToken cancel)

@@ -24,6 +24,9 @@ public enum SnagKind
     /// <summary>The depot will not hold it.</summary>
     DepotRefused,
 
+    /// <summary>The depot has no room for it; of a folder, for so many files in it.</summary>
+    NoRoom,
+
     /// <summary>What the depot gives back is not what was staged.</summary>
     DamagedInDepot,
 
@@ -38,8 +41,9 @@ public enum SnagKind
 /// <param name="Path">As text; bytes that are no text as <c>%XX</c>.</param>
 /// <param name="Bytes">Its length where known.</param>
 /// <param name="Reason">For people: what happened and what helps.</param>
+/// <param name="Files">How many files it stands for.</param>
 /// <param name="CountsAsFile">False where the file itself arrived and only something about it was lost.</param>
-public sealed record Snag(string Path, SnagKind Kind, long Bytes, string Reason, bool CountsAsFile = true)
+public sealed record Snag(string Path, SnagKind Kind, long Bytes, string Reason, bool CountsAsFile = true, long Files = 1)
 {
     /// <summary>First part of the path; <c>.</c> for files beside the folders.</summary>
     public string Folder => Path.IndexOf('/', StringComparison.Ordinal) is > 0 and var slash ? Path[..slash] : ".";

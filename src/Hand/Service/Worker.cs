@@ -146,21 +146,22 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         var keys = new SealKeys(order.ParcelKey is { } given && AgeIdentity.TryParseFile(given) is { } own ? own : [], null, SealKeys.UsualFolder, order.ParcelKey);
         var recipients = (order.SealTo ?? []).Select(AgeRecipient.TryParse).OfType<AgeRecipient>().ToList();
         if (recipients.Count != (order.SealTo?.Count ?? 0)) return Failed("The order names a recipient that is mistyped. Correct the depot, and order again.");
-        var options = new TripOptions { CarryList = list, Keys = keys, Sealing = recipients.Count > 0 ? new(recipients, null) : null };
+        var options = new TripOptions { CarryList = list, Keys = keys, Sealing = recipients.Count > 0 ? new(recipients, null) : null, ByNeed = order.ByNeed == true };
         var landing = order.Landing is { } wanted ? LandingOf(wanted, order.Only ?? []) : Result<LandingPlan>.Of(LandingPlan.Original);
         if (!landing.IsOk) return Failed(string.Join(' ', landing.Problems.Select(p => p.Message)));
         switch (kind)
         {
             case "first-trip" or "top-up-trip" or "closing-trip":
                 // Before the first one it is said at once, and in whole sentences, what would stop it halfway.
-                if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time, keys).RunAsync(state.Root, cancel) is { IsOk: true } look && !look.Value.Goes)
-                    return Failed(string.Join(' ', look.Value.Findings.Where(f => f.Sign == Sign.Stop).Select(f => f.Words)));
+                if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time, keys).RunAsync(state.Root, cancel) is { IsOk: true } look && look.Value.Findings.Where(f => f.Sign == Sign.Stop && !(options.ByNeed && f.IsRoom)).Select(f => f.Words).ToList() is { Count: > 0 } stops)
+                    return Failed(string.Join(' ', stops) + (look.Value.Findings.All(f => f.Sign != Sign.Stop || f.IsRoom) ? " Or order the trip by need: then what is needed first comes as far as it fits, and the rest is named." : ""));
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
                 return trip.TryGet(out var carried, out var refused)
                     ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey, carried.ParcelId) : Failed(refused.Message);
             case "verify":
-                var verified = await new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys).RunAsync(cancel);
-                if (verified.IsOk) await Doubts.SaveAsync(depot, parcel, verified.Value, cancel);
+                var verification = new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys);
+                var verified = await verification.RunAsync(cancel);
+                if (verified.IsOk) await verification.NoteAsync(verified.Value, cancel);
                 return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], whole.Damages.Count, 0, null) : Failed(missing.Message);
             case "look":
                 var looked = await new LandingPreview(depot, parcel, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);

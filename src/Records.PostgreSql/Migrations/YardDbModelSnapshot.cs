@@ -461,6 +461,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("Attempt")
                         .HasColumnType("integer");
 
+                    b.Property<bool>("ByNeed")
+                        .HasColumnType("boolean");
+
                     b.Property<long>("Bytes")
                         .HasColumnType("bigint");
 
@@ -737,6 +740,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<string>("EndedBy")
                         .HasColumnType("text");
+
+                    b.Property<long>("Files")
+                        .HasColumnType("bigint");
 
                     b.Property<string>("Kind")
                         .IsRequired()

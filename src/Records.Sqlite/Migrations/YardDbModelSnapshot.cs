@@ -453,6 +453,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Attempt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("ByNeed")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("Bytes")
                         .HasColumnType("INTEGER");
 
@@ -729,6 +732,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<string>("EndedBy")
                         .HasColumnType("TEXT");
+
+                    b.Property<long>("Files")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Kind")
                         .IsRequired()

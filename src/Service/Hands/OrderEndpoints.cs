@@ -53,7 +53,7 @@ internal static class OrderEndpoints
             var (given, skipped) = (0, new List<string>());
             foreach (var row in rows.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
             {
-                if ((await GiveAsync(w, row, new(wanted.Kind, ByService: wanted.ByService), cancel)).TryGet(out _, out var problem)) given++;
+                if ((await GiveAsync(w, row, new(wanted.Kind, ByService: wanted.ByService, ByNeed: wanted.ByNeed), cancel)).TryGet(out _, out var problem)) given++;
                 else skipped.Add($"{row.Id} {row.Name}: {problem.Message}");
             }
             return new OrdersMade(given, skipped);
@@ -101,10 +101,10 @@ internal static class OrderEndpoints
         var open = await w.Db.Orders.FirstOrDefaultAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel);
         if (open is not null)
             return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
-        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing, Folder = folder };
+        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing, Folder = folder, ByNeed = OrderKinds.IsTrip(kind) && wanted.ByNeed == true };
         w.Db.Orders.Add(order);
         w.HandsToWake.Add(tag);
-        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}", new() { ["order"] = order.Id, ["kind"] = kind });
+        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}{(order.ByNeed ? ", by need as far as there is room" : "")}", new() { ["order"] = order.Id, ["kind"] = kind });
         return order;
     }
 
@@ -175,7 +175,7 @@ internal static class OrderEndpoints
         var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
         var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
         var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder);
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder, order.ByNeed ? true : null);
     }
 
     private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>

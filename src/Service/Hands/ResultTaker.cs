@@ -156,10 +156,10 @@ internal static class ResultTaker
         {
             if (known.FirstOrDefault(k => k.Path == snag.Path) is { } again)
             {
-                (again.Kind, again.Bytes, again.Reason, again.CountsAsFile) = (snag.Kind, snag.Bytes, snag.Reason, snag.CountsAsFile);
+                (again.Kind, again.Bytes, again.Reason, again.CountsAsFile, again.Files) = (snag.Kind, snag.Bytes, snag.Reason, snag.CountsAsFile, snag.Files);
                 continue;
             }
-            var row = new SnagRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Path = snag.Path, Kind = snag.Kind, Side = side, Bytes = snag.Bytes, Reason = snag.Reason, CountsAsFile = snag.CountsAsFile, End = "open", At = w.Now };
+            var row = new SnagRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Path = snag.Path, Kind = snag.Kind, Side = side, Bytes = snag.Bytes, Reason = snag.Reason, CountsAsFile = snag.CountsAsFile, Files = snag.Files, End = "open", At = w.Now };
             w.Db.Snags.Add(row);
             w.Note("snag.found", swap.Id, $"Snag: {snag.Path}: {snag.Reason}", new() { ["snag"] = row.Id, ["kind"] = snag.Kind.ToString(), ["bytes"] = snag.Bytes.ToString(CultureInfo.InvariantCulture) });
         }

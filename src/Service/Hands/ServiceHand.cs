@@ -97,9 +97,10 @@ internal sealed partial class ServiceHand(IDbContextFactory<YardDb> records, Eve
             if (!opened.TryGet(out var depot, out var problem)) return Failed(problem.Message);
             using (depot)
             {
-                var verified = await new Verification(depot, parcel, AtOnce, odometer, time).RunAsync(cancel);
+                var verification = new Verification(depot, parcel, AtOnce, odometer, time);
+                var verified = await verification.RunAsync(cancel);
                 if (!verified.TryGet(out var report, out var missing)) return Failed(missing.Message);
-                await Doubts.SaveAsync(depot, parcel, report, cancel);
+                await verification.NoteAsync(report, cancel);
                 return new(report.IsWhole, [], [], report.Damages.Count, 0, null);
             }
         }

@@ -55,7 +55,7 @@ internal static class RescueEndpoints
         foreach (var f in await w.Db.Folders.AsNoTracking().Where(f => f.Swap == from.Id).ToListAsync(cancel))
             w.Db.Folders.Add(new() { Swap = row.Id, Folder = f.Folder, OldFiles = f.OldFiles, OldBytes = f.OldBytes, DepotFiles = f.DepotFiles, DepotBytes = f.DepotBytes, LeftOutFiles = f.LeftOutFiles, LeftOutBytes = f.LeftOutBytes });
         foreach (var n in await w.Db.Snags.AsNoTracking().Where(n => n.Swap == from.Id && n.Side == "old" && n.End != "retried").ToListAsync(cancel))
-            w.Db.Snags.Add(new() { Id = Guid.NewGuid().ToString("N"), Refresh = row.Refresh, Swap = row.Id, Path = n.Path, Kind = n.Kind, Side = n.Side, Bytes = n.Bytes, Reason = n.Reason, CountsAsFile = n.CountsAsFile, End = n.End, EndedBy = n.EndedBy, EndReason = n.EndReason, EndedAt = n.EndedAt, At = n.At });
+            w.Db.Snags.Add(new() { Id = Guid.NewGuid().ToString("N"), Refresh = row.Refresh, Swap = row.Id, Path = n.Path, Kind = n.Kind, Side = n.Side, Bytes = n.Bytes, Reason = n.Reason, CountsAsFile = n.CountsAsFile, Files = n.Files, End = n.End, EndedBy = n.EndedBy, EndReason = n.EndReason, EndedAt = n.EndedAt, At = n.At });
         var theirs = await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == from.Id, cancel);
         var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == row.Id, cancel);
         if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = row.Id });

@@ -60,7 +60,7 @@ internal static class SwapFacts
     [
         .. folders.OrderBy(f => f.Folder, StringComparer.Ordinal).Select(f =>
         {
-            Amount Sum(string side, string end) => snags.Where(s => s.Side == side && s.End == end && s.CountsAsFile && FolderOf(s.Path) == f.Folder).Aggregate(Amount.None, (sum, s) => sum + Amount.File(s.Bytes));
+            Amount Sum(string side, string end) => snags.Where(s => s.Side == side && s.End == end && s.CountsAsFile && FolderOf(s.Path) == f.Folder).Aggregate(Amount.None, (sum, s) => sum + new Amount(s.Files, s.Bytes));
             return new FolderAccount(
                 f.Folder, f.Old, f.Depot, f.LeftOut, Sum("old", "waived"), Sum("old", "open"),
                 f.NewFiles is { } files ? new Amount(files, f.NewBytes ?? 0) : null, Sum("new", "open"), Sum("new", "waived"));

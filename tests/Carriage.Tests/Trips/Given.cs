@@ -47,6 +47,8 @@ internal sealed class Given : IDisposable
 
     public bool ReadsAll { get; set; }
 
+    public bool ByNeed { get; set; }
+
     public CarryList CarryList { get; set; } = CarryList.Everything;
 
     public static readonly DepotPath Parcel = DepotPath.Of("ida");
@@ -59,7 +61,7 @@ internal sealed class Given : IDisposable
 
     public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
 
-    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList, ReadsAll = ReadsAll, Keys = Keys, Sealing = Seals ? new([Recovery.Recipient], null) : null }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
+    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList, ReadsAll = ReadsAll, ByNeed = ByNeed, Keys = Keys, Sealing = Seals ? new([Recovery.Recipient], null) : null }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
 
     public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System, keys: Keys).RunAsync(TestContext.Current.CancellationToken)).Value;
 

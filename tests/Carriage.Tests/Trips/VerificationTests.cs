@@ -69,6 +69,45 @@ public sealed class VerificationTests
         YardRelay.Peers.SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
     }
 
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task Only_what_changed_since_the_parcel_was_last_found_whole_is_read_where_that_is_asked(bool seals)
+    {
+        using var given = new Given { Seals = seals };
+        for (var i = 0; i < 30; i++) given.Write($"Documents/{i:00}.txt", $"text {i}");
+        var (depot, read, cancel) = (given.Depot, new List<string>(), TestContext.Current.CancellationToken);
+        given.Depot = new DepotThat(depot) { BeforeOpen = path => { lock (read) if (path.StartsWith("ida/data/", StringComparison.Ordinal)) read.Add(path); } };
+        async Task<(VerifyReport Report, int Read)> VerifyAsync(bool changedOnly)
+        {
+            var verification = new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, changedOnly: changedOnly);
+            read.Clear();
+            var report = (await verification.RunAsync(cancel)).Value;
+            var files = read.Count;
+            await verification.NoteAsync(report, cancel);
+            return (report, files);
+        }
+
+        await given.CarryAsync();
+        var all = Directory.GetFiles(Path.Combine(given.Bag, "data"), "*", SearchOption.AllDirectories).Length;
+        (await VerifyAsync(changedOnly: true)).Read.ShouldBe(all, "nothing was found whole yet");
+        (await VerifyAsync(changedOnly: true)).Read.ShouldBe(0);
+        await Task.Delay(80, cancel);
+        given.Write("Documents/07.txt", "another text");
+        given.Write("Documents/new.txt", "new");
+        await given.CarryAsync();
+        (await VerifyAsync(changedOnly: true)).Read.ShouldBe(seals ? 1 : 2);
+        // What lies there, and is gone, is seen all the same; and what was damaged meanwhile, when all is read.
+        var damaged = Directory.GetFiles(Path.Combine(given.Bag, "data"), "*", SearchOption.AllDirectories).Order().First();
+        var bytes = File.ReadAllBytes(damaged);
+        bytes[^1] ^= 1;
+        File.WriteAllBytes(damaged, bytes);
+        (await VerifyAsync(changedOnly: false)).Report.Damages.Single().Kind.ShouldBe(DamageKind.Changed);
+        File.Delete(damaged);
+        (await VerifyAsync(changedOnly: true)).Report.Damages[0].Kind.ShouldBe(DamageKind.Missing);
+        // Not blessed by having been found damaged: once mended by a trip, it is read anew.
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        (await VerifyAsync(changedOnly: false)).Report.IsWhole.ShouldBeTrue();
+    }
+
     [Fact]
     public async Task A_trip_that_reads_all_finds_what_nobody_verified_and_stages_only_that()
     {

@@ -89,6 +89,7 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
 const orders = [
   ['survey', 'Survey the old computer'],
   ['first-trip', 'First trip'],
+  ['first-trip-by-need', 'First trip, by need as far as there is room'],
   ['top-up-trip', 'Top-up trip'],
   ['closing-trip', 'Closing trip'],
   ['verify', 'Verify the parcel'],

@@ -81,7 +81,12 @@ export function useStep(id: string) {
 }
 
 /** The service verifies too, where a hand would. */
-const orderOf = (kind: string) => (kind === 'verify-by-service' ? { kind: 'verify', byService: true } : { kind })
+const orderOf = (kind: string) =>
+  kind === 'verify-by-service'
+    ? { kind: 'verify', byService: true }
+    : kind === 'first-trip-by-need'
+      ? { kind: 'first-trip', byNeed: true }
+      : { kind }
 
 export function useOrder(id: string) {
   const queries = useQueryClient()
