@@ -235,6 +235,13 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<LandingSeen>> PutLandingAsync(string swap, LandingWanted wanted, CancellationToken cancel) => PutAsync<LandingSeen>($"api/swaps/{E(swap)}/landing", wanted, cancel);
 
+    /// <summary>Folders of an old computer; null: not at hand yet.</summary>
+    public Task<Result<FoldersSeen?>> FoldersAsync(string swap, CancellationToken cancel) => GetAsync<FoldersSeen?>($"api/swaps/{E(swap)}/folders", cancel);
+
+    public Task<Result<PlaceRulesSeen>> PlaceRulesAsync(string refresh, CancellationToken cancel) => GetAsync<PlaceRulesSeen>($"api/refreshes/{E(refresh)}/place-rules", cancel);
+
+    public Task<Result<PlaceRulesSeen>> PutPlaceRulesAsync(string refresh, PlaceRulesWanted wanted, CancellationToken cancel) => PutAsync<PlaceRulesSeen>($"api/refreshes/{E(refresh)}/place-rules", wanted, cancel);
+
     public Task<Result<List<LostComputer>>> LostComputersAsync(string find, CancellationToken cancel) => GetAsync<List<LostComputer>>($"api/lost-computers?q={E(find)}", cancel);
 
     public Task<Result<RescueSeen>> PutRescueAsync(string swap, RescueWanted wanted, CancellationToken cancel) => PutAsync<RescueSeen>($"api/swaps/{E(swap)}/rescue", wanted, cancel);

@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Folders;
 using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Contracts;
@@ -36,6 +37,20 @@ public sealed record CarryReview(Amount All, Amount Carried, Amount LeftOut, int
 /// <param name="Whole">Folders that are carried whole or not at all.</param>
 /// <param name="First">What is restored first, in this order.</param>
 public sealed record CarryListSeen(IReadOnlyList<CarryLine> Lines, IReadOnlyList<string> Whole, IReadOnlyList<string> First, CarryReview Review);
+
+/// <summary>Folders of an old computer, each before what is in it, the larger before the smaller.</summary>
+/// <param name="Deeper">Folders that lie deeper than the tree goes; they count in theirs.</param>
+public sealed record FoldersSeen(DateTimeOffset At, IReadOnlyList<FolderNode> Folders, int Deeper);
+
+/// <summary>Rules for places.</summary>
+/// <param name="Yaml">The refresh's own; null: none.</param>
+/// <param name="Rules">How many these are.</param>
+/// <param name="Standard">Those that ship with the product.</param>
+public sealed record PlaceRulesSeen(string? Yaml, int Rules, string Standard);
+
+/// <summary>Sets the refresh's own rules for places.</summary>
+/// <param name="Yaml">The form of those that ship; empty: none.</param>
+public sealed record PlaceRulesWanted(string Yaml);
 
 /// <summary>A decision about a folder or file.</summary>
 /// <param name="Choice">carry, leave-out, not-applicable, or by-rule, which takes an earlier decision back.</param>

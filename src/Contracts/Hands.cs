@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Folders;
 
 namespace YardRelay.Contracts;
 
@@ -44,12 +45,13 @@ public sealed record OrderSeen(string Id, string Kind, string Tag, string State,
 /// <param name="ParcelKey">The key of a sealed parcel, for this order only.</param>
 /// <param name="ParcelId">The id that the parcel must have; null: it is not known yet.</param>
 /// <param name="BytesPerSecond">How fast content may go for now; 0: not at all; null: as fast as it can.</param>
+/// <param name="PlaceRules">Of a survey: the refresh's own rules for places, as YAML; null: none.</param>
 /// <param name="Folder">Of an adoption: the folder to take in.</param>
 /// <param name="ByNeed">Of a trip: as far as there is room, what is needed first.</param>
 /// <param name="Access">What opens the depot, for this order; null: what the hand's environment gives.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null, bool? ByNeed = null);
+public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null, bool? ByNeed = null, string? PlaceRules = null);
 
 /// <summary>How far an order is.</summary>
 public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
@@ -67,9 +69,11 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <param name="Foreseen">Of a look: what a restore would do.</param>
 /// <param name="ParcelId">Of a trip: the parcel's own id.</param>
 /// <param name="ParcelKey">Of a trip to a sealed parcel: its key, which the service keeps encrypted.</param>
+/// <param name="Tree">Of a look at folders: the tree, which is kept in memory only.</param>
+/// <param name="Deeper">Folders that were too deep for it.</param>
 /// <param name="Words">What people should read of it besides, in whole sentences.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null, string? Words = null);
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null, string? Words = null, IReadOnlyList<FolderNode>? Tree = null, int? Deeper = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

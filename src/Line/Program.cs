@@ -18,6 +18,8 @@ var root = new RootCommand("""
     PlanVerbs.Create(),
     ReportVerbs.Create(),
     ParcelVerbs.CreateCatalogue(),
+    PlaceVerbs.Create(),
+    PlaceVerbs.CreateBetween(),
 };
 foreach (var command in RefreshVerbs.Create().Concat(WorldVerbs.Create()).Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create())) root.Subcommands.Add(command);
 root.Options.Add(Call.Json);

@@ -16,6 +16,9 @@ public sealed class RefreshRow
     public required string LedgerSha256 { get; set; }
     public int LastSwap { get; set; }
 
+    /// <summary>Rules of its own for places, as YAML; null: none.</summary>
+    public string? PlaceRules { get; set; }
+
     /// <summary>Grows with every change that a plan could feel.</summary>
     public long WorldVersion { get; set; }
 

@@ -39,6 +39,8 @@ internal static class Endpoints
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);
         CarryListEndpoints.Map(api);
+        FolderEndpoints.Map(api);
+        PlaceRuleEndpoints.Map(api);
         LandingEndpoint.Map(api);
         RescueEndpoints.Map(api);
         ReceiverEndpoints.Map(api);

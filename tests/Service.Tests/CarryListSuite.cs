@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
@@ -41,6 +42,37 @@ public abstract class CarryListSuite(RunningService service)
         var hand = await service.HandAsync(refresh, "KB-1");
         await service.DoAsync($"{refresh}-0001", "survey", hand, Surveyed());
         return ($"{refresh}-0001", hand);
+    }
+
+    [Fact]
+    public async Task Folders_to_pick_from_pass_through_memory_and_into_no_record()
+    {
+        var refresh = await service.RefreshAsync();
+        var (swap, hand) = ($"{refresh}-0001", await service.HandAsync(refresh, "KB-1"));
+        (await service.Kit.GetAsync($"api/swaps/{swap}/folders")).StatusCode.ShouldBe(System.Net.HttpStatusCode.NoContent);
+        await service.DoAsync(swap, "folders", hand, new(true, [], [], 0, 0, null, Tree: [new("Letters to the harbour master", new(4, 40), DateTimeOffset.UnixEpoch, 0)], Deeper: 3));
+        var seen = (await service.Kit.GetFromJsonAsync<FoldersSeen>($"api/swaps/{swap}/folders", RunningService.Json))!;
+        (seen.Folders.Single().Path, seen.Deeper).ShouldBe(("Letters to the harbour master", 3));
+        await RunningService.ProblemAsync(await (await service.AccountAsync($"eyes{refresh}", "auditor")).GetAsync($"api/swaps/{swap}/folders"), 403);
+        await RunningService.ProblemAsync(await (await service.AccountAsync($"south{refresh}", "technician", "South")).GetAsync($"api/swaps/{swap}/folders"), 403);
+        (await service.WithRecordsAsync(async db => string.Concat(await db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync()) + string.Concat(await db.Orders.Where(o => o.Refresh == refresh).Select(o => o.Words).ToListAsync()))).ShouldNotContain("harbour");
+        (await service.SwapAsync(swap)).Orders.Single().Words.ShouldBe("1 folders to pick from");
+    }
+
+    [Fact]
+    public async Task Rules_of_its_own_for_places_are_checked_kept_and_go_to_surveys()
+    {
+        var refresh = await service.RefreshAsync();
+        var at = $"api/refreshes/{refresh}/place-rules";
+        (await RunningService.ProblemAsync(await service.Kit.PutAsJsonAsync(at, new PlaceRulesWanted("version: 1\nplaces:\n  - key: x\n    kind: barge\n  - kind: mail\n")), 422)).ToJsonString().ShouldContain("barge");
+        const string Own = "version: 1\nplaces:\n  - key: berth\n    kind: settings\n    name: Berth plans\n    linux: [.berth]\n";
+        (await service.Kit.PutAsJsonAsync(at, new PlaceRulesWanted(Own))).EnsureSuccessStatusCode();
+        var seen = (await service.Kit.GetFromJsonAsync<PlaceRulesSeen>(at, RunningService.Json))!;
+        (seen.Yaml, seen.Rules, seen.Standard.StartsWith('#') || seen.Standard.Contains("version: 1")).ShouldBe((Own, 1, true));
+        (await service.Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-1"))).PlaceRules.ShouldBe(Own);
+        (await service.Kit.PutAsJsonAsync(at, new PlaceRulesWanted(" "))).EnsureSuccessStatusCode();
+        (await service.Kit.GetFromJsonAsync<PlaceRulesSeen>(at, RunningService.Json))!.Yaml.ShouldBeNull();
     }
 
     [Fact]

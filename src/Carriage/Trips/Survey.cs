@@ -93,7 +93,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     private static ComputerFound Computer(string from, IReadOnlyList<PlaceFound> places) =>
         ComputerDescription.Of(from) is { } told ? new(places, told.Programs, told.Running) : new(places, ComputerRecords.Programs(from), ComputerRecords.Running(from));
 
-    private static DateTimeOffset TimeOf(NodeFacts? facts)
+    internal static DateTimeOffset TimeOf(NodeFacts? facts)
     {
         // Files have had times before year 1 and after 9999.
         const long First = -62_135_596_800, Last = 253_402_300_799;

@@ -9,6 +9,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Carrying.Landings;
 
 namespace YardRelay.Hand.Service;
@@ -119,11 +120,14 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         {
             if (order.Kind == "survey")
             {
-                var found = new Survey(odometer, time).Run(state.Root, cancel);
+                var rules = order.PlaceRules is { } own ? PlaceRules.Read(own) : Result<PlaceRules>.Of(PlaceRules.Standard);
+                if (!rules.IsOk) return Failed(string.Join(' ', rules.Problems.Select(p => p.Message)));
+                var found = new Survey(odometer, time).Run(state.Root, cancel, order.PlaceRules is null ? null : PlaceRules.Standard.With(rules.Value));
                 return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null, new(inventory.Computer, inventory.LargestBytes, inventory.DiskBytes, inventory.FreeBytes)) : Failed(wrong.Message);
             }
+            if (order.Kind == "folders") return new FolderTree(odometer).Run(state.Root, cancel).TryGet(out var tree, out var shut) ? new(true, [], [], 0, 0, null, Tree: tree.Folders, Deeper: tree.Deeper) : Failed(shut.Message);
             if (order.Depot is null || order.Parcel is null) return Failed("The order names no depot.");
-            var at = order.Depot.StartsWith('/') && Uri.TryCreate(new Uri(state.Service), order.Depot, out var own) ? own.AbsoluteUri : order.Depot;
+            var at = order.Depot.StartsWith('/') && Uri.TryCreate(new Uri(state.Service), order.Depot, out var builtIn) ? builtIn.AbsoluteUri : order.Depot;
             var access = order.Access is { } given ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey) : null;
             if (!Verbs.VerbRun.Open(at, order.Parcel, access).TryGet(out var opened, out var problem)) return Failed(problem.Message);
             var place = (Depot: new LimitedDepot(opened.Depot, gate), opened.Parcel);

@@ -40,7 +40,7 @@ internal static class SwapVerbs
                 s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}."), needsRefresh: false),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };
-        foreach (var command in CargoVerbs.Create().Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);
+        foreach (var command in CargoVerbs.Create().Append(PlaceVerbs.CreateFolders()).Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);
         yield return swapCommand;
 
         var step = new Argument<string[]>("steps") { Description = "Keys of steps; 'yardline swap show' lists them.", Arity = ArgumentArity.OneOrMore };

@@ -643,6 +643,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("PlaceRules")
+                        .HasColumnType("text");
+
                     b.Property<DateOnly>("Starts")
                         .HasColumnType("date");
 

@@ -635,6 +635,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("PlaceRules")
+                        .HasColumnType("TEXT");
+
                     b.Property<DateOnly>("Starts")
                         .HasColumnType("TEXT");
 

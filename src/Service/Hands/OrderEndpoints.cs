@@ -45,7 +45,7 @@ internal static class OrderEndpoints
     private static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(string refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (!OrderKinds.All.Contains(wanted.Kind)) return new Problem[] { new("order.kind", $"'{wanted.Kind}' is not an order. Use {string.Join(", ", OrderKinds.All)}.") }.ToHttp();
-        if (wanted.Kind is OrderKinds.Purge or OrderKinds.PartRestore or OrderKinds.Adopt) return new Problem[] { new("order.one", $"{OrderKinds.Words(wanted.Kind)} is ordered for one swap at a time.") }.ToHttp();
+        if (wanted.Kind is OrderKinds.Purge or OrderKinds.PartRestore or OrderKinds.Adopt or OrderKinds.Folders) return new Problem[] { new("order.one", $"{OrderKinds.Words(wanted.Kind)} is ordered for one swap at a time.") }.ToHttp();
         return (await writer.WriteAsync<OrdersMade>(refresh, async w =>
         {
             var rows = await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel);
@@ -66,7 +66,7 @@ internal static class OrderEndpoints
         var kind = wanted.Kind;
         var (tag, refusal) = OrderKinds.For(kind, swap);
         if (refusal is not null || tag is null) return new ServiceProblem("order.not-now", $"{OrderKinds.Words(kind)} cannot be ordered for {swap.Id}: {refusal ?? "it has no such computer"}.", 409);
-        if (swap.Depot is null && kind != OrderKinds.Survey)
+        if (swap.Depot is null && kind is not (OrderKinds.Survey or OrderKinds.Folders))
         {
             var depot = await w.Db.Depots.Where(d => d.Refresh == swap.Refresh).OrderBy(d => d.Key).FirstOrDefaultAsync(cancel);
             if (depot is null) return new ServiceProblem("order.no-depot", "The refresh has no depot yet. Add one with 'yardline depot set'.", 409);
@@ -175,7 +175,7 @@ internal static class OrderEndpoints
         var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
         var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
         var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder, order.ByNeed ? true : null);
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder, order.ByNeed ? true : null, order.Kind == OrderKinds.Survey ? w.Refresh.PlaceRules : null);
     }
 
     private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>

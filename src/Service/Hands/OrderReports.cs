@@ -10,7 +10,7 @@ using YardRelay.Service.Writing;
 namespace YardRelay.Service.Hands;
 
 /// <summary>Takes what is reported of orders under way: numbered batches that renew the lease, and the result in the last one.</summary>
-internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, TimeProvider time)
+internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, CarryLists.FolderDesk desk, TimeProvider time)
 {
     /// <summary>Takes a batch; a repeated number changes nothing.</summary>
     public async Task<Result<ReportTaken>> TakeAsync(string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
@@ -23,7 +23,7 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
             if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? w.Now);
             (row.NextBatch, row.HeardAt, row.EndedAt, row.LeaseUntil) = (number + 1, w.Now, w.Now, null);
             Show(row, report.Progress);
-            await ResultTaker.TakeAsync(w, row, report.Result, keys, cancel);
+            await ResultTaker.TakeAsync(w, row, report.Result, keys, desk, cancel);
             return new ReportTaken(row.NextBatch, w.Now);
         }, cancel);
     }

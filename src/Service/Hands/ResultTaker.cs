@@ -13,7 +13,7 @@ namespace YardRelay.Service.Hands;
 /// <summary>Enters what a hand found at the end of an order: facts into the swap, sums into its account, snags opened or ended.</summary>
 internal static class ResultTaker
 {
-    public static async Task TakeAsync(Writing.Writing w, OrderRow order, OrderResult result, Parcels.ParcelKeys keys, CancellationToken cancel)
+    public static async Task TakeAsync(Writing.Writing w, OrderRow order, OrderResult result, Parcels.ParcelKeys keys, FolderDesk desk, CancellationToken cancel)
     {
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == order.Swap, cancel);
         var what = OrderKinds.Words(order.Kind);
@@ -29,6 +29,12 @@ internal static class ResultTaker
         {
             order.Words = $"{ByteText.Files(seen.Files)}, {ByteText.Of(seen.Bytes)}";
             await SurveyedAsync(w, swap, result, cancel);
+        }
+        else if (order.Kind == OrderKinds.Folders)
+        {
+            // Names of folders go to whoever picks from them, and into no record.
+            desk.Put(swap.Id, result.Tree ?? [], result.Deeper ?? 0);
+            order.Words = $"{result.Tree?.Count ?? 0:#,0} folders to pick from";
         }
         else if (order.Kind == OrderKinds.Adopt)
         {

@@ -5,6 +5,7 @@ import type { Schemas, SwapSeen } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
+import { FolderPicker } from './FolderPicker'
 import { carryListQuery, inventoryQuery, useCarryList } from './queries'
 
 type Place = Schemas['PlaceFound']
@@ -30,6 +31,7 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
   const inventory = useQuery({ ...inventoryQuery(seen.swap.id), enabled: surveyed })
   const list = useQuery({ ...carryListQuery(seen.swap.id), enabled: surveyed })
   const [leaving, setLeaving] = useState<string | null>(null)
+  const [picks, setPicks] = useState(false)
   const [showsSmall, setShowsSmall] = useState(false)
   if (!surveyed || inventory.isPending || list.isPending) return null
   if (list.isError) return <Failed error={list.error} retry={() => list.refetch()} />
@@ -127,9 +129,14 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
           </button>
         )}
         {decides && (
-          <Button size="compact-sm" variant="default" onClick={() => setLeaving('')}>
-            Leave another folder…
-          </Button>
+          <>
+            <Button size="compact-sm" variant="default" onClick={() => setPicks(true)}>
+              Pick folders…
+            </Button>
+            <Button size="compact-sm" variant="default" onClick={() => setLeaving('')}>
+              Leave another folder…
+            </Button>
+          </>
         )}
       </div>
       {first.length > 0 && <p className="soft">Restored first: {first.join(', then ')}.</p>}
@@ -145,6 +152,7 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
           </ul>
         </details>
       )}
+      {picks && <FolderPicker swap={seen.swap.id} list={list.data} close={() => setPicks(false)} />}
       {leaving !== null && <LeaveDialog swap={seen.swap.id} path={leaving} close={() => setLeaving(null)} />}
     </section>
   )

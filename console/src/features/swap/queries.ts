@@ -23,6 +23,20 @@ export const carryListQuery = (id: string) =>
     queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}/carry-list', { params: { path: { swap: id } }, signal })),
   })
 
+/** Folders to pick from: at hand for a while after the hand has looked; asked for again until they are there. */
+export const foldersQuery = (id: string, since: string | null) =>
+  queryOptions({
+    queryKey: [...swapKeys.one(id), 'folders', since],
+    enabled: since !== null,
+    gcTime: 0,
+    refetchInterval: (query) => (query.state.data ? false : 1_500),
+    queryFn: async ({ signal }): Promise<Schemas['FoldersSeen'] | null> => {
+      const seen: unknown = await take(api.GET('/api/swaps/{swap}/folders', { params: { path: { swap: id } }, signal }))
+      const tree = seen as Schemas['FoldersSeen'] | undefined
+      return tree?.at && since !== null && tree.at >= since ? tree : null
+    },
+  })
+
 /** Decides about folders. A dialog shows by itself what was refused; elsewhere it is told. */
 export function useCarryList(id: string, tells = true) {
   const queries = useQueryClient()
