@@ -25,7 +25,7 @@ export const carryListQuery = (id: string) =>
 
 /** Folders to pick from: at hand for a while after the hand has looked; asked for again until they are there. */
 export const foldersQuery = (id: string, since: string | null) =>
-  queryOptions({
+  queryOptions<Schemas['FoldersSeen'] | null>({
     queryKey: [...swapKeys.one(id), 'folders', since],
     enabled: since !== null,
     gcTime: 0,
