@@ -4,7 +4,7 @@ namespace YardRelay.Peers;
 public sealed class ApacheShare : IDisposable
 {
     private readonly TempFolder _folder = new();
-    private readonly System.Diagnostics.Process _process;
+    private System.Diagnostics.Process _process;
 
     public ApacheShare()
     {
@@ -32,15 +32,27 @@ public sealed class ApacheShare : IDisposable
             </Directory>
             """);
         Run.Must("chmod", "-R", "a+rwX", _folder.At);
-        _process = Run.Start("/usr/sbin/apache2", ["-f", _folder["httpd.conf"], "-DFOREGROUND"]);
         Address = $"http://127.0.0.1:{port}/";
+        _process = Start();
+    }
+
+    /// <summary>Kills it, with all that it is doing, and starts it again.</summary>
+    public void Restart()
+    {
+        Stop();
+        _process = Start();
+    }
+
+    private System.Diagnostics.Process Start()
+    {
+        var process = Run.Start("/usr/sbin/apache2", ["-f", _folder["httpd.conf"], "-DFOREGROUND"]);
         using var http = new HttpClient();
         for (var tries = 0; ; tries++)
         {
             try
             {
                 http.GetAsync(new Uri(Address)).GetAwaiter().GetResult().Dispose();
-                return;
+                return process;
             }
             catch (HttpRequestException) when (tries < 100)
             {
@@ -51,11 +63,17 @@ public sealed class ApacheShare : IDisposable
 
     public string Address { get; }
 
-    public void Dispose()
+    private void Stop()
     {
         _process.Kill(entireProcessTree: true);
         _process.WaitForExit(5000);
         _process.Dispose();
+        File.Delete(_folder["pid"]);
+    }
+
+    public void Dispose()
+    {
+        Stop();
         _folder.Dispose();
     }
 }

@@ -5,7 +5,7 @@ public sealed class SmbShare : IDisposable
 {
     private static int _last;
     private readonly TempFolder _folder = new();
-    private readonly string _mount;
+    private readonly string _mount, _address;
 
     public SmbShare()
     {
@@ -21,13 +21,31 @@ public sealed class SmbShare : IDisposable
             File.WriteAllText(_folder[$"home/.smb/{name}"], "");
             File.SetUnixFileMode(_folder[$"home/.smb/{name}"], UnixFileMode.UserRead | UnixFileMode.UserWrite);
         }
-        // In the foreground it ends when nobody types to it; so it goes to the background and says its number.
-        Run.Must("smbd", "-s", _folder["home/.smb/smb.conf"], "-D");
-        for (var tries = 0; tries < 100 && !Listens(address); tries++) Thread.Sleep(50);
+        _address = address;
+        Start();
         _mount = _folder["mount"];
         Run.Must("env", $"HOME={_folder["home"]}", "smbnetfs", "-o", $"config={_folder["home/.smb/smbnetfs.conf"]}", _mount);
         Folder = Path.Combine(_mount, address, "depot");
         for (var tries = 0; tries < 100 && Run.To("ls", Folder).Exit != 0; tries++) Thread.Sleep(100);
+    }
+
+    // In the foreground it ends when nobody types to it; so it goes to the background and says its number.
+    private void Start()
+    {
+        Run.Must("smbd", "-s", _folder["home/.smb/smb.conf"], "-D");
+        for (var tries = 0; tries < 100 && !Listens(_address); tries++) Thread.Sleep(50);
+    }
+
+    /// <summary>Kills it, with all that it is doing, and starts it again.</summary>
+    public void Restart()
+    {
+        var number = File.ReadAllText(_folder["state/smbd.pid"]).Trim();
+        // Its helpers are its children; each connection has one of its own.
+        Run.To("pkill", "-KILL", "-P", number);
+        Run.To("kill", "-KILL", number);
+        for (var tries = 0; tries < 100 && Listens(_address); tries++) Thread.Sleep(50);
+        File.Delete(_folder["state/smbd.pid"]);
+        Start();
     }
 
     private static bool Listens(string address)

@@ -73,7 +73,7 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths)
     private async Task SaveAsync(CancellationToken cancel)
     {
         using var file = new TagFile();
-        foreach (var one in _all) file.WriteText(JsonSerializer.Serialize(one, TripJson.Lines) + "\n");
+        foreach (var one in _all) file.WriteText(TripJson.Write(one) + "\n");
         await file.MustSaveAsync(depot, paths, ParcelPaths.Displaced, cancel);
     }
 }

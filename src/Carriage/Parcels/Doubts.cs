@@ -15,7 +15,7 @@ public static class Doubts
     {
         if (report.IsWhole) return;
         using var file = new TagFile();
-        foreach (var damage in report.Damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(JsonSerializer.Serialize(damage, TripJson.Lines) + "\n");
+        foreach (var damage in report.Damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(TripJson.Write(damage) + "\n");
         try
         {
             await file.MustSaveAsync(depot, new(parcel), ParcelPaths.Doubts, cancel);

@@ -15,11 +15,16 @@ internal sealed record LockHolder(string Id, string Host, string Boot, int Proce
 
 /// <summary>
 /// The right to write to a parcel, for one hand at a time: a folder <c>yard/lock</c>, which only one can make, with the holder in it.
-/// The lease is 30 s and renewed every 10 s. A holder on the same computer that is dead, or one whose lease ran out, is replaced.
+/// The lease is 30 s and renewed every 10 s. A holder on the same computer that is dead is replaced at once, one elsewhere when its lease runs out and it does not renew it:
+/// clocks of two computers differ, and are set back, so a lease that looks as if it were over, or as if it ran for hours, is watched first.
 /// </summary>
 internal sealed class ParcelLock : IAsyncDisposable
 {
     private static readonly TimeSpan Lease = TimeSpan.FromSeconds(30);
+    private static readonly TimeSpan RenewEvery = TimeSpan.FromSeconds(10);
+
+    /// <summary>Long enough to see a holder renew its lease, if it lives.</summary>
+    private static readonly TimeSpan Watch = TimeSpan.FromSeconds(16);
 
     private readonly IDepot _depot;
     private readonly ParcelPaths _paths;
@@ -53,7 +58,7 @@ internal sealed class ParcelLock : IAsyncDisposable
                 return new ParcelLock(depot, paths, self, time);
             }
             var holder = await ReadPatientlyAsync(depot, folder, time, cancel);
-            if (IsAlive(holder, time)) return Locked(holder!);
+            if (await IsAliveAsync(depot, folder, holder, time, cancel)) return Locked(holder!);
             if (await InheritAsync(depot, paths, holder, self, time, cancel) is { } heir) return Locked(heir);
         }
         return new ParcelLocked("another hand that takes it at the same moment", time.GetUtcNow() + Lease);
@@ -61,7 +66,14 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     private static ParcelLocked Locked(LockHolder holder) => new($"process {holder.Process} on {holder.Host}", holder.Until);
 
-    private static bool IsAlive(LockHolder? holder, TimeProvider time) => holder is not null && !IsDead(holder) && holder.Until > time.GetUtcNow();
+    private static async Task<bool> IsAliveAsync(IDepot depot, DepotPath folder, LockHolder? holder, TimeProvider time, CancellationToken cancel)
+    {
+        if (holder is null || IsDead(holder)) return false;
+        var left = holder.Until - time.GetUtcNow();
+        if (left > TimeSpan.Zero && left <= Lease + TimeSpan.FromSeconds(5)) return true;
+        await Task.Delay(Watch, time, cancel);
+        return await ReadAsync(depot, folder, cancel) is { } now && now != holder;
+    }
 
     /// <summary>
     /// Clears a dead holder's lock away. Only one may: between the look at a dead lock and its removal another may have cleared it and taken the parcel.
@@ -79,13 +91,13 @@ internal sealed class ParcelLock : IAsyncDisposable
             if (!made)
             {
                 var heir = await ReadPatientlyAsync(depot, heirs, time, cancel);
-                if (IsAlive(heir, time)) return heir;
+                if (await IsAliveAsync(depot, heirs, heir, time, cancel)) return heir;
                 if (await IsGoneAsync(depot, heirs, cancel)) return null;
                 continue;
             }
             await WriteAsync(depot, heirs, self, cancel);
             var now = await ReadAsync(depot, folder, cancel);
-            if (now?.Id == dead?.Id && !IsAlive(now, time))
+            if (now == dead)
             {
                 var stale = paths.At(ParcelPaths.Lock + "-stale-" + self.Id);
                 if (await depot.MoveAsync(folder, stale, cancel)) await depot.RemoveAsync(stale, cancel);
@@ -124,7 +136,7 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     private static async Task WriteAsync(IDepot depot, DepotPath folder, LockHolder self, CancellationToken cancel)
     {
-        var text = JsonSerializer.SerializeToUtf8Bytes(self, TripJson.Lines);
+        var text = System.Text.Encoding.UTF8.GetBytes(TripJson.Write(self));
         await depot.SaveAsync(folder / "holder.json", folder / $"holder-{self.Id}", () => new MemoryStream(text), text.Length, cancel);
     }
 
@@ -150,7 +162,7 @@ internal sealed class ParcelLock : IAsyncDisposable
         {
             try
             {
-                await Task.Delay(TimeSpan.FromSeconds(10), _time, _ended.Token);
+                await Task.Delay(RenewEvery, _time, _ended.Token);
                 if (await ReadAsync(_depot, _paths.At(ParcelPaths.Lock), _ended.Token) is { } holder && holder.Id != _self.Id)
                 {
                     await _lost.CancelAsync();

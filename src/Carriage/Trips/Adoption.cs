@@ -69,7 +69,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             var made = await opening.OpenOrMakeAsync(null, cancel);
             if (!made.TryGet(out var opened, out problem)) return problem;
             var books = new ParcelBooks(depot, _paths, time);
-            await books.SaveTextAsync(ParcelPaths.OpenTrip, JsonSerializer.Serialize(new TripBegun(1, time.GetUtcNow()), TripJson.Lines), cancel);
+            await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(1, time.GetUtcNow())), cancel);
             if ((await depot.ListAsync(_paths.Data, cancel)).Count == 0)
             {
                 await depot.RemoveAsync(_paths.Data, cancel);

@@ -43,14 +43,14 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         }
         using (var snags = new TagFile())
         {
-            foreach (var snag in report.Snags) snags.WriteText(JsonSerializer.Serialize(snag, TripJson.Lines) + "\n");
+            foreach (var snag in report.Snags) snags.WriteText(TripJson.Write(snag) + "\n");
             digests[ParcelPaths.Snags] = await SaveAsync(snags, ParcelPaths.Snags, cancel);
         }
-        digests[ParcelPaths.Account] = await SaveTextAsync(ParcelPaths.Account, JsonSerializer.Serialize(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), TripJson.Pretty) + "\n", cancel);
+        digests[ParcelPaths.Account] = await SaveTextAsync(ParcelPaths.Account, TripJson.Write(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), indented: true) + "\n", cancel);
         using (var all = new TagFile())
         {
             all.Out.Write(trips);
-            all.WriteText(JsonSerializer.Serialize(new TripEnded(report.Trip, time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count), TripJson.Lines) + "\n");
+            all.WriteText(TripJson.Write(new TripEnded(report.Trip, time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count)) + "\n");
             digests[ParcelPaths.Trips] = await SaveAsync(all, ParcelPaths.Trips, cancel);
         }
         digests[ParcelPaths.Info] = await SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel);

@@ -38,7 +38,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         {
             using (var marker = new TagFile())
             {
-                marker.WriteText(JsonSerializer.Serialize(new TripBegun(0, time.GetUtcNow()), TripJson.Lines));
+                marker.WriteText(TripJson.Write(new TripBegun(0, time.GetUtcNow())));
                 await marker.MustSaveAsync(second, _paths, ParcelPaths.OpenTrip, cancel);
             }
             var (copied, lost) = (Amount.None, new List<string>());

@@ -78,7 +78,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         var doubted = await Doubts.ReadAsync(depot, _paths, cancel) ?? [];
         var brokeOff = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null;
         await ClearAsideAsync(cancel);
-        await books.SaveTextAsync(ParcelPaths.OpenTrip, JsonSerializer.Serialize(new TripBegun(trip, time.GetUtcNow()), TripJson.Lines), cancel);
+        await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, time.GetUtcNow())), cancel);
         var journal = new Journal(depot, _paths, time, options.JournalEvery, options.JournalFiles);
         var displaced = new Displaced(depot, _paths);
         if (brokeOff)

@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
@@ -15,6 +16,18 @@ public static class TripJson
 
     /// <summary>For people too.</summary>
     public static readonly JsonSerializerOptions Pretty = Make(indented: true);
+
+    /// <summary>
+    /// Writes a report or a line. By code that was made when the program was built, straight to the text:
+    /// a second trip over many names is over in a second, and looking at shapes alone would take a fifth of that.
+    /// </summary>
+    public static string Write<T>(T value, bool indented = false)
+    {
+        if (TripWriters.Default.GetTypeInfo(typeof(T)) is not JsonTypeInfo<T> { SerializeHandler: { } write }) return JsonSerializer.Serialize(value, indented ? Pretty : Lines);
+        using var text = new MemoryStream();
+        using (var writer = new Utf8JsonWriter(text, new JsonWriterOptions { Indented = indented, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, SkipValidation = true })) write(writer, value);
+        return Encoding.UTF8.GetString(text.GetBuffer(), 0, (int)text.Length);
+    }
 
     private static JsonSerializerOptions Make(bool indented) => new(JsonSerializerDefaults.Web)
     {
@@ -44,3 +57,24 @@ internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folder
 [JsonSerializable(typeof(VerifyReport))]
 [JsonSerializable(typeof(RestoreReport))]
 internal sealed partial class TripShapes : JsonSerializerContext;
+
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, GenerationMode = JsonSourceGenerationMode.Serialization, Converters = [typeof(CamelCaseNames<SnagKind>), typeof(CamelCaseNames<DamageKind>), typeof(CamelCaseNames<YardRelay.Core.Carrying.Inventories.PlaceKind>)])]
+[JsonSerializable(typeof(TripBegun))]
+[JsonSerializable(typeof(TripEnded))]
+[JsonSerializable(typeof(AccountFile))]
+[JsonSerializable(typeof(Snag))]
+[JsonSerializable(typeof(Displacement))]
+[JsonSerializable(typeof(LockHolder))]
+[JsonSerializable(typeof(TripReport))]
+[JsonSerializable(typeof(VerifyReport))]
+[JsonSerializable(typeof(RestoreReport))]
+[JsonSerializable(typeof(Inventory))]
+[JsonSerializable(typeof(Damage))]
+[JsonSerializable(typeof(AdoptReport))]
+[JsonSerializable(typeof(LandingForeseen))]
+[JsonSerializable(typeof(PurgeReport))]
+[JsonSerializable(typeof(FoldersFound))]
+internal sealed partial class TripWriters : JsonSerializerContext;
+
+/// <summary>Names of an enumeration as they stand in reports: <c>changedWhileRead</c>.</summary>
+internal sealed class CamelCaseNames<T>() : JsonStringEnumConverter<T>(JsonNamingPolicy.CamelCase) where T : struct, Enum;

@@ -25,7 +25,7 @@ internal static class VerbRun
             Result<T> result;
             await using (ProgressDisplay.Start(what, progress, quiet: json)) result = await work(progress, cancel);
             if (!result.TryGet(out var report, out var problem)) return Fail(problem.Code, string.Join('\n', result.Problems.Select(p => p.Message)), json, problem is ParcelLocked or DepotFull ? ExitCodes.SnagsOrDamage : problem is ParcelUnfinished ? ExitCodes.SnagsOrDamage : ExitCodes.Usage);
-            if (json) Console.Out.WriteLine(JsonSerializer.Serialize(report, TripJson.Pretty));
+            if (json) Console.Out.WriteLine(TripJson.Write(report, indented: true));
             else show(report);
             return isWhole(report) ? ExitCodes.AllAccounted : ExitCodes.SnagsOrDamage;
         }

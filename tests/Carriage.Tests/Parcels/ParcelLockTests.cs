@@ -26,17 +26,19 @@ public sealed class ParcelLockTests : IDisposable
     private void HeldElsewhere(DateTimeOffset until)
     {
         Directory.CreateDirectory(Path.GetDirectoryName(HolderFile)!);
-        File.WriteAllText(HolderFile, JsonSerializer.Serialize(new LockHolder("other", "bench-7", "boot", 4711, 1, until), TripJson.Lines));
+        // Whole or not at all, as a depot saves it.
+        File.WriteAllText(HolderFile + ".new", JsonSerializer.Serialize(new LockHolder("other", "bench-7", "boot", 4711, 1, until), TripJson.Lines));
+        File.Move(HolderFile + ".new", HolderFile, overwrite: true);
     }
 
     [Fact]
     public async Task A_holder_on_another_computer_is_respected_as_long_as_its_lease_runs_and_replaced_after_it()
     {
-        HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(20));
+        HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(25));
         var refused = (await TakeAsync()).Problem.ShouldBeOfType<ParcelLocked>();
         refused.Message.ShouldContain("process 4711 on bench-7");
         HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(-1));
-        await using (var taken = (await TakeAsync()).Value) File.ReadAllText(HolderFile).ShouldNotContain("bench-7");
+        await using (var taken = (await TakeAsync(new QuickTime(20))).Value) File.ReadAllText(HolderFile).ShouldNotContain("bench-7");
         Directory.GetFileSystemEntries(_folder["ida/yard"]).ShouldBeEmpty();
     }
 
@@ -56,11 +58,33 @@ public sealed class ParcelLockTests : IDisposable
         for (var round = 0; round < 5; round++)
         {
             HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(-1));
-            var all = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(() => TakeAsync(), Cancel)));
+            var all = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(() => TakeAsync(new QuickTime(20)), Cancel)));
             all.Count(a => a.IsOk).ShouldBe(1);
             foreach (var lost in all.Where(a => !a.IsOk)) lost.Problem.ShouldBeOfType<ParcelLocked>();
             await all.Single(a => a.IsOk).Value.DisposeAsync();
         }
+    }
+
+    [Theory, InlineData(-3), InlineData(3)]
+    public async Task A_holder_that_lives_keeps_its_parcel_and_a_dead_one_loses_it_though_their_clocks_are_hours_apart(int hours)
+    {
+        // On the clock of whoever comes, the holder's lease is long over, or runs for hours.
+        var elsewhere = new QuickTime(20, TimeSpan.FromHours(hours));
+        using var stop = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
+        var living = Task.Run(async () =>
+        {
+            while (!stop.IsCancellationRequested)
+            {
+                HeldElsewhere(elsewhere.GetUtcNow().AddSeconds(30));
+                await Task.Delay(TimeSpan.FromSeconds(10), elsewhere, stop.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            }
+        }, Cancel);
+        await SoonAsync(() => File.Exists(HolderFile));
+        for (var tries = 0; tries < 3; tries++) (await TakeAsync(new QuickTime(20))).Problem.ShouldBeOfType<ParcelLocked>();
+        await stop.CancelAsync();
+        await living;
+        await using var taken = (await TakeAsync(new QuickTime(20))).Value;
+        File.ReadAllText(HolderFile).ShouldNotContain("bench-7");
     }
 
     [Fact]
@@ -102,14 +126,14 @@ public sealed class ParcelLockTests : IDisposable
     }
 
     /// <summary>A clock on which every wait is so many times shorter, and which runs as much faster.</summary>
-    private sealed class QuickTime(double times) : TimeProvider
+    private sealed class QuickTime(double times, TimeSpan ahead = default) : TimeProvider
     {
         private readonly long _from = System.GetTimestamp();
         private readonly DateTimeOffset _start = DateTimeOffset.UtcNow;
 
         private TimeSpan Gone => System.GetElapsedTime(_from) * times;
 
-        public override DateTimeOffset GetUtcNow() => _start + Gone;
+        public override DateTimeOffset GetUtcNow() => _start + ahead + Gone;
 
         public override long TimestampFrequency => TimeSpan.TicksPerSecond;
 

@@ -44,7 +44,9 @@ public sealed class SftpDepot : IDepot
         try
         {
             if (_client is { IsConnected: true } now) return now;
+            // What is let go of here is not asked again whether it is connected, also where no other one comes.
             _client?.Dispose();
+            _client = null;
             var ways = new List<AuthenticationMethod>();
             if (_options.PrivateKey is { } text) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(new MemoryStream(Encoding.UTF8.GetBytes(text)), _options.Password)));
             else if (_options.KeyFile is { } file) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(file, _options.Password)));
@@ -91,7 +93,7 @@ public sealed class SftpDepot : IDepot
             {
                 throw Gone("it refused the user, password or key.", refused);
             }
-            catch (Exception broke) when (broke is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException && !cancel.IsCancellationRequested)
+            catch (Exception broke) when (IsBroken(broke) && !cancel.IsCancellationRequested)
             {
                 if (_unknownKey is { } print) throw Gone($"its key is not known here. It is {print}; if that is right, set YARD_DEPOT_HOSTKEY to it, or add the host to your known hosts.", broke);
                 if (attempt >= _options.Tries) throw Gone($"{broke.Message.TrimEnd('.')}.", broke);
@@ -229,8 +231,9 @@ public sealed class SftpDepot : IDepot
         {
             return await TryAsync(async c =>
             {
-                if ((await c.GetAttributesAsync(At(path), cancel)).IsDirectory) return (Result<Stream>)new NotInDepot(path.Text);
-                return await c.OpenAsync(At(path), FileMode.Open, FileAccess.Read, cancel);
+                var facts = await c.GetAttributesAsync(At(path), cancel);
+                if (facts.IsDirectory) return (Result<Stream>)new NotInDepot(path.Text);
+                return new ResumingStream(await c.OpenAsync(At(path), FileMode.Open, FileAccess.Read, cancel), IsBroken, (from, stop) => ReopenAsync(path, from, facts.Size, stop), _options.Tries, _options.FirstWait, b => Gone($"reading {path} broke off again and again: {b.Message}", b));
             }, cancel);
         }
         catch (SftpPermissionDeniedException shut)
@@ -242,6 +245,21 @@ public sealed class SftpDepot : IDepot
             return new NotInDepot(path.Text);
         }
     }
+
+    private static bool IsBroken(Exception why) => why is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException;
+
+    /// <summary>The content from a byte on, after its connection broke; null where it is another one meanwhile.</summary>
+    private Task<Stream?> ReopenAsync(DepotPath path, long from, long bytes, CancellationToken cancel) => TryAsync<Stream?>(async c =>
+    {
+        var stream = await c.OpenAsync(At(path), FileMode.Open, FileAccess.Read, cancel);
+        if (stream.Length != bytes)
+        {
+            await stream.DisposeAsync();
+            return null;
+        }
+        stream.Seek(from, SeekOrigin.Begin);
+        return stream;
+    }, cancel);
 
     /// <inheritdoc/>
     public async Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel)

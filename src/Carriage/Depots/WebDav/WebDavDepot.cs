@@ -276,7 +276,7 @@ public sealed class WebDavDepot : IDepot
     public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
     {
         var response = await SendAsync(() => Request("GET", path), cancel);
-        if (response.IsSuccessStatusCode) return Result(new ResumingStream(await response.Content.ReadAsStreamAsync(cancel), (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop), _options.Tries, _options.FirstWait));
+        if (response.IsSuccessStatusCode) return Result(new ResumingStream(await response.Content.ReadAsStreamAsync(cancel), static b => b is (IOException and not DepotUnreachableException) or HttpRequestException, (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop), _options.Tries, _options.FirstWait, b => new DepotUnreachableException(Address, $"reading {path} broke off again and again: {b.Message}", b)));
         var status = response.StatusCode;
         response.Dispose();
         if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict or HttpStatusCode.Forbidden or HttpStatusCode.BadRequest or HttpStatusCode.MovedPermanently) return new NotInDepot(path.Text);

@@ -1,9 +1,11 @@
-namespace YardRelay.Carriage.Depots.WebDav;
+namespace YardRelay.Carriage.Depots;
 
 /// <summary>Content from a share, opened again behind what was read when the connection breaks off in the middle.</summary>
 /// <param name="first">The content from its start.</param>
+/// <param name="broke">Whether an exception means that the connection broke off.</param>
+/// <param name="gone">What to say when it breaks off again and again.</param>
 /// <param name="reopen">Opens the content from a byte on; null where it is no longer the same content, or not there.</param>
-internal sealed class ResumingStream(Stream first, Func<long, CancellationToken, Task<Stream?>> reopen, int tries, TimeSpan wait) : Stream
+internal sealed class ResumingStream(Stream first, Func<Exception, bool> broke, Func<long, CancellationToken, Task<Stream?>> reopen, int tries, TimeSpan wait, Func<Exception, Exception> gone) : Stream
 {
     private Stream _from = first;
     private long _done;
@@ -30,11 +32,12 @@ internal sealed class ResumingStream(Stream first, Func<long, CancellationToken,
                 if (got > 0) _broken = 0;
                 return got;
             }
-            catch (Exception broke) when (broke is (IOException and not DepotUnreachableException) or HttpRequestException && ++_broken < tries)
+            catch (Exception why) when (broke(why))
             {
-                await _from.DisposeAsync();
+                if (++_broken >= tries) throw gone(why);
+                LetGo();
                 await Task.Delay(wait * _broken, cancellationToken);
-                _from = await reopen(_done, cancellationToken) ?? throw new IOException("The connection broke off, and the content is no longer what it was.", broke);
+                _from = await reopen(_done, cancellationToken) ?? throw new IOException("The connection broke off, and the content is no longer what it was.", why);
             }
         }
     }
@@ -53,9 +56,21 @@ internal sealed class ResumingStream(Stream first, Func<long, CancellationToken,
 
     public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
 
+    private void LetGo()
+    {
+        try
+        {
+            _from.Dispose();
+        }
+        catch (Exception why) when (broke(why))
+        {
+            // It is gone with its connection.
+        }
+    }
+
     protected override void Dispose(bool disposing)
     {
-        if (disposing) _from.Dispose();
+        if (disposing) LetGo();
         base.Dispose(disposing);
     }
 }
