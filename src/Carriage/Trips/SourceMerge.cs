@@ -172,8 +172,12 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         switch (facts.Kind)
         {
             case NodeKind.Folder:
-                await carrier.NoteAsync(template, cancel);
-                await PutAsync(new(null, template with { Attributes = PosixFile.Attributes(item.Opened!) }, known, null, false), cancel);
+                // Over a slow link a folder takes as long as a small file: the walk does not wait for it.
+                var folder = template with { Attributes = PosixFile.Attributes(item.Opened!) };
+                while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
+                var noted = NoteAsync(folder, cancel);
+                if (!noted.IsCompletedSuccessfully) Run(noted);
+                await PutAsync(noted.IsCompletedSuccessfully ? new(null, folder, known, null, false) : new(noted, null, known, null, false), cancel);
                 break;
             case NodeKind.Link:
                 var (link, snag) = ReadLink(item, template);
@@ -187,17 +191,35 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                 while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
                 item.Parent.Share();
                 var work = CarryAsync(item, template, known, cancel);
-                lock (_running) _running.Add(work);
-                _ = work.ContinueWith(done =>
-                {
-                    lock (_running) _running.Remove(done);
-                }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
+                Run(work);
                 await PutAsync(new(work, null, known, null, false), cancel);
                 break;
             default:
                 var (kind, what) = facts.Kind switch { NodeKind.Pipe => (SnagKind.Pipe, "a named pipe"), NodeKind.Socket => (SnagKind.Socket, "a socket"), _ => (SnagKind.Device, "a device") };
                 await PutAsync(new(null, null, known, new(template.Shown, kind, 0, $"It is {what} and has no content to carry. Waive it if the person does not need it."), false), cancel);
                 break;
+        }
+    }
+
+    private void Run(Task work)
+    {
+        lock (_running) _running.Add(work);
+        _ = work.ContinueWith(done =>
+        {
+            lock (_running) _running.Remove(done);
+        }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
+    }
+
+    private async Task<Carried> NoteAsync(Entry folder, CancellationToken cancel)
+    {
+        try
+        {
+            await carrier.NoteAsync(folder, cancel);
+            return new(folder, null, false, false);
+        }
+        finally
+        {
+            carrier.FreePlace();
         }
     }
 

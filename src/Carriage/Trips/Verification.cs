@@ -21,7 +21,11 @@ public sealed record NoParcel(string Parcel, string Depot) : Problem("parcel.not
 public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null, bool changedOnly = false)
 {
     private ParcelPaths _paths = new(parcel);
+    /// <summary>Most damages that are named; the others are counted.</summary>
+    public const int MostNamed = 10_000;
+
     private readonly List<Damage> _damages = [];
+    private long _moreDamages;
 
     /// <summary>Verifies.</summary>
     /// <returns>The report, whole or not; or <see cref="NoParcel"/>.</returns>
@@ -39,7 +43,7 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         else if (_paths.Seal.Key is not null) await VerifyPacksAsync(cancel);
         var payload = await VerifyPayloadAsync(cancel);
         await VerifyOxumAsync(payload, cancel);
-        return new VerifyReport(payload, [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)], time.GetElapsedTime(started).TotalSeconds, _passedOver);
+        return new VerifyReport(payload, [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)], time.GetElapsedTime(started).TotalSeconds, _passedOver, _moreDamages);
     }
 
     private long _passedOver;
@@ -66,7 +70,11 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
 
     private void Say(DamageKind kind, string path, string reason)
     {
-        lock (_damages) _damages.Add(new(kind, path, reason));
+        lock (_damages)
+        {
+            if (_damages.Count < MostNamed) _damages.Add(new(kind, path, reason));
+            else _moreDamages++;
+        }
     }
 
     private async Task VerifyTagsAsync(IReadOnlyList<DepotName> atTop, CancellationToken cancel)

@@ -22,11 +22,15 @@ public enum DamageKind
 public sealed record Damage(DamageKind Kind, string Path, string Reason);
 
 /// <summary>What a look at every byte of a parcel found.</summary>
+/// <param name="MoreDamages">Damages beyond those that are named; a list has an end.</param>
 /// <param name="NotRead">Files that were only looked for, where a sample was asked for.</param>
-public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages, double Seconds, long NotRead = 0)
+public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages, double Seconds, long NotRead = 0, long MoreDamages = 0)
 {
     /// <summary>What was mended from the second copy, by its path in the bag.</summary>
     public IReadOnlyList<string> Mended { get; init; } = [];
+
+    /// <summary>How many there are, named or not.</summary>
+    public long DamageCount => Damages.Count + MoreDamages;
 
     /// <summary>True when every file is there, whole and listed.</summary>
     public bool IsWhole => Damages.Count == 0;

@@ -43,6 +43,6 @@ public sealed class LaneRule(int Least, int Most)
             return Width;
         }
         (_before, _rateBefore) = (Width, rate);
-        return Width = Math.Min(Most, Width + Math.Max(1, Width / 2));
+        return Width = Math.Min(Most, Width * 2);
     }
 }

@@ -166,7 +166,7 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                 var verification = new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys);
                 var verified = await verification.RunAsync(cancel);
                 if (verified.IsOk) await verification.NoteAsync(verified.Value, cancel);
-                return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], whole.Damages.Count, 0, null) : Failed(missing.Message);
+                return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], (int)Math.Min(int.MaxValue, whole.DamageCount), 0, null) : Failed(missing.Message);
             case "look":
                 var looked = await new LandingPreview(depot, parcel, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
                 return looked.TryGet(out var seen, out var blind) ? new(seen.Fits, [], [], 0, 0, null, null, null, new(time.GetUtcNow(), [.. seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed))], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel)) : Failed(blind.Message);

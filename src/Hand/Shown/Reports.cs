@@ -49,7 +49,7 @@ internal static class Reports
     {
         foreach (var mended in report.Mended) Console.Out.WriteLine($"mended from the second copy: {mended}");
         foreach (var damage in report.Damages) Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
-        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, {(report.NotRead == 0 ? "every byte read" : $"{report.Payload.Files - report.NotRead:#,0} of them read, the others looked for")}, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"The parcel has {report.Damages.Count} damage(s). Run the trip again: it brings these files anew from the old computer. Where that is gone, restore them from the depot's own history.");
+        Console.Out.WriteLine(report.IsWhole ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, {(report.NotRead == 0 ? "every byte read" : $"{report.Payload.Files - report.NotRead:#,0} of them read, the others looked for")}, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}." : $"{(report.MoreDamages > 0 ? $"and {report.MoreDamages:#,0} more that are not named. " : "")}The parcel has {report.DamageCount:#,0} damage(s). Run the trip again: it brings these files anew from the old computer. Where that is gone, restore them from the depot's own history.");
     }
 
     public static void Show(RestoreReport report)

@@ -101,7 +101,7 @@ internal sealed partial class ServiceHand(IDbContextFactory<YardDb> records, Eve
                 var verified = await verification.RunAsync(cancel);
                 if (!verified.TryGet(out var report, out var missing)) return Failed(missing.Message);
                 await verification.NoteAsync(report, cancel);
-                return new(report.IsWhole, [], [], report.Damages.Count, 0, null);
+                return new(report.IsWhole, [], [], (int)Math.Min(int.MaxValue, report.DamageCount), 0, null);
             }
         }
         catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)

@@ -174,6 +174,21 @@ public sealed class FolderDepotConformance : DepotConformance, IDisposable
     protected override IDepot Depot { get; }
 
     [Fact]
+    public async Task What_is_all_zeros_takes_no_room_and_comes_back_byte_for_byte()
+    {
+        var bytes = new byte[24_000_000];
+        foreach (var at in new[] { 0, 5_000_000, 23_999_999 }) bytes[at] = 7;
+        for (var turn = 0; turn < 2; turn++)
+        {
+            (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(bytes), bytes.Length, Cancel)).Value.ShouldBe(bytes.Length);
+            (await DepotTree.ReadAsync(Depot, Letter, Cancel)).AsSpan().SequenceEqual(bytes).ShouldBeTrue();
+            long.Parse(Run.Must("stat", "-c", "%b", _folder["ida/Documents/letter.txt"])).ShouldBeLessThan(10_000, "blocks of 512 bytes");
+            // And one that ends in nothing.
+            bytes[^1] = 0;
+        }
+    }
+
+    [Fact]
     public async Task Nothing_is_read_or_written_through_a_link()
     {
         using var outside = new TempFolder();

@@ -69,6 +69,22 @@ public sealed class VerificationTests
         YardRelay.Peers.SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
     }
 
+    [Fact]
+    public async Task A_manifest_of_a_million_lines_that_name_nothing_is_judged_to_its_end_with_a_list_that_has_one()
+    {
+        using var given = new Given();
+        given.Write("Documents/letter.txt", "Dear Ida");
+        await given.CarryAsync();
+        await using (var manifest = new StreamWriter(Path.Combine(given.Bag, ParcelPaths.Manifest), append: true))
+            for (var i = 0; i < 1_000_000; i++) manifest.Write($"{i:x64}  data/Made up/{i:0000000}\n");
+        var report = await given.VerifyAsync();
+        (report.Damages.Count, report.DamageCount).ShouldBe((Verification.MostNamed, 2_000_001), "each line twice, by the lists and by the depot, and the manifest itself");
+        report.Damages.ShouldContain(d => d.Kind == DamageKind.Changed && d.Path == ParcelPaths.Manifest);
+        // A restore goes by the entries, which know nothing of what is made up.
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        Directory.GetFiles(given.Target, "*", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(given.Target, f)).ShouldBe(["Documents/letter.txt"]);
+    }
+
     [Theory, InlineData(false), InlineData(true)]
     public async Task Only_what_changed_since_the_parcel_was_last_found_whole_is_read_where_that_is_asked(bool seals)
     {

@@ -119,7 +119,7 @@ public sealed class FolderDepot : IDepot
             var file = OpenAside(aside, content, cancel, out var from, out var errno);
             if (file is null) return Refuse(errno, path, content.Bytes);
             using (file)
-            using (var reading = content.Open(from)) Copy(reading, file, content.Bytes - from, cancel);
+            using (var reading = content.Open(from)) Copy(reading, file, from, content.Bytes, cancel);
             using var asideFolder = PosixFile.OpenBeneath(Root, Bytes(aside.Parent), Libc.PathOnly | Libc.Directory);
             using var to = PosixFile.TryOpenBeneath(Root, Bytes(path.Parent), Libc.PathOnly | Libc.Directory, out var parentErrno);
             if (to is null) return Refuse(parentErrno, path, content.Bytes);
@@ -174,19 +174,30 @@ public sealed class FolderDepot : IDepot
         return file;
     }
 
-    private static void Copy(Stream content, PosixHandle file, long bytes, CancellationToken cancel)
+    // A block of nothing but zeros is left as a hole: a sparse file takes no more room here than where it comes from.
+    private static void Copy(Stream content, PosixHandle file, long from, long bytes, CancellationToken cancel)
     {
-        var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Clamp(bytes, 1, 1 << 20));
+        const int Block = 1 << 20;
+        var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Clamp(bytes, 1, Block));
         try
         {
-            for (long done = 0; done < bytes;)
+            var hole = false;
+            for (var done = from; done < bytes;)
             {
                 cancel.ThrowIfCancellationRequested();
                 var got = content.Read(buffer, 0, (int)Math.Min(buffer.Length, bytes - done));
                 if (got == 0) throw new EndOfStreamException($"The content ended after {done} of {bytes} bytes.");
-                PosixFile.WriteAll(file, buffer.AsSpan(0, got));
                 done += got;
+                if (got >= Block / 4 && !buffer.AsSpan(0, got).ContainsAnyExcept((byte)0))
+                {
+                    PosixFile.Seek(file, done);
+                    hole = true;
+                    continue;
+                }
+                PosixFile.WriteAll(file, buffer.AsSpan(0, got));
+                hole = false;
             }
+            if (hole) PosixFile.SetLength(file, bytes);
         }
         finally
         {
