@@ -71,9 +71,11 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <param name="ParcelKey">Of a trip to a sealed parcel: its key, which the service keeps encrypted.</param>
 /// <param name="Tree">Of a look at folders: the tree, which is kept in memory only.</param>
 /// <param name="Deeper">Folders that were too deep for it.</param>
+/// <param name="DepotFreeBytes">Room that the depot said it has, at the end.</param>
+/// <param name="DepotTrouble">What is wrong with the depot itself; null: nothing was found.</param>
 /// <param name="Words">What people should read of it besides, in whole sentences.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null, string? Words = null, IReadOnlyList<FolderNode>? Tree = null, int? Deeper = null);
+public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null, string? Words = null, IReadOnlyList<FolderNode>? Tree = null, int? Deeper = null, long? DepotFreeBytes = null, string? DepotTrouble = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

@@ -51,9 +51,11 @@ public sealed record DepotWanted(string Name, string Address, long? CapacityByte
 /// <param name="EndsOn">The day on which it deletes by itself; null: it does not.</param>
 /// <param name="SealTo">Recipients that parcels in it are sealed to; none: they are open.</param>
 /// <param name="OpenedBy">What the service keeps to open it, in words without any secret; null: nothing.</param>
-/// <param name="FreeBytes">Room that is left, where the service can see it: in its own depot.</param>
+/// <param name="FreeBytes">Room that is left: now in the service's own depot, else as a hand last heard; null: no depot that says it.</param>
+/// <param name="HeardAt">When a hand last worked with it; null: none did yet.</param>
+/// <param name="Trouble">What was wrong with it then; null: nothing.</param>
 /// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
-public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits, string? OpenedBy, long? FreeBytes);
+public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits, string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>

@@ -74,6 +74,11 @@ public sealed class DepotRow
     /// <summary>What opens it, encrypted; null: hands bring their own.</summary>
     public string? Access { get; set; }
 
+    // What a hand last found there: room, and what was wrong; null: nothing yet, or nothing.
+    public long? FreeBytes { get; set; }
+    public DateTimeOffset? HeardAt { get; set; }
+    public string? Trouble { get; set; }
+
     // What it was seen to bring, once something was seen.
     public double BytesPerSecond { get; set; }
     public int Observed { get; set; }

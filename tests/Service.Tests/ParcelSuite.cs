@@ -194,6 +194,25 @@ public abstract class ParcelSuite(RunningService service)
     }
 
     [Fact]
+    public async Task A_depot_shows_what_hands_last_found_there()
+    {
+        var refresh = await service.RefreshAsync();
+        var hand = await service.HandAsync(refresh, "KB-1");
+        async Task<DepotSeen> SeenAsync() => (await Kit.GetFromJsonAsync<List<DepotSeen>>($"api/refreshes/{refresh}/depots", RunningService.Json))!.Single();
+        (await SeenAsync()).HeardAt.ShouldBeNull();
+        await service.DoAsync($"{refresh}-0001", "first-trip", hand, RunningService.Result(10, 10) with { DepotFreeBytes = 5_000_000 });
+        var good = await SeenAsync();
+        (good.FreeBytes, good.Trouble, good.HeardAt is not null).ShouldBe((5_000_000, null, true));
+        await service.DoAsync($"{refresh}-0001", "verify", hand, new(false, [], [], 0, 0, "gone", DepotTrouble: "it does not answer"));
+        (await SeenAsync()).Trouble.ShouldBe("it does not answer");
+        // A hand that failed for another reason says nothing of the depot.
+        await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, new(false, [], [], 0, 0, "no such folder"));
+        (await SeenAsync()).Trouble.ShouldBe("it does not answer");
+        await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, RunningService.Result(10, 10));
+        (await SeenAsync()).Trouble.ShouldBeNull();
+    }
+
+    [Fact]
     public async Task In_the_services_own_depot_a_hand_reaches_its_own_parcel_while_its_order_lasts_and_nothing_else()
     {
         var refresh = await service.RefreshAsync();

@@ -134,13 +134,27 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
             using (place.Depot)
             {
                 if (order.ParcelId is { } id && await new ParcelOpening(place.Depot, place.Parcel, SealKeys.None, time).OtherThanAsync(id, cancel) is { } other) return Failed(other.Message);
-                if (order.CarryList is null) return await WorkAsync(order, place.Depot, place.Parcel, CarryList.Everything, odometer, cancel);
-                return CarryList.Read(order.CarryList).TryGet(out var list, out var bad) ? await WorkAsync(order, place.Depot, place.Parcel, list, odometer, cancel) : Failed(bad.Message);
+                var list = order.CarryList is null ? Result<CarryList>.Of(CarryList.Everything) : CarryList.Read(order.CarryList);
+                if (!list.IsOk) return Failed(list.Problem.Message);
+                var done = await WorkAsync(order, place.Depot, place.Parcel, list.Value, odometer, cancel);
+                return done with { DepotFreeBytes = await FreeAsync(place.Depot, cancel) };
             }
         }
         catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
         {
-            return Failed(broke.Message);
+            return Failed(broke.Message) with { DepotTrouble = broke is DepotUnreachableException or DepotFullException ? broke.Message : null, DepotFreeBytes = broke is DepotFullException ? 0 : null };
+        }
+    }
+
+    private static async Task<long?> FreeAsync(IDepot depot, CancellationToken cancel)
+    {
+        try
+        {
+            return (await depot.RoomAsync(cancel)).FreeBytes;
+        }
+        catch (IOException)
+        {
+            return null;
         }
     }
 

@@ -275,6 +275,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<DateOnly?>("EndsOn")
                         .HasColumnType("date");
 
+                    b.Property<long?>("FreeBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("HeardAt")
+                        .HasColumnType("bigint");
+
                     b.Property<int>("HoldDays")
                         .HasColumnType("integer");
 
@@ -292,6 +298,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.PrimitiveCollection<List<string>>("SealTo")
                         .IsRequired()
                         .HasColumnType("text[]");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("text");
 
                     b.HasKey("Refresh", "Key");
 

@@ -267,6 +267,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<DateOnly?>("EndsOn")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("FreeBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("HeardAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("HoldDays")
                         .HasColumnType("INTEGER");
 
@@ -283,6 +289,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.PrimitiveCollection<string>("SealTo")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Trouble")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Refresh", "Key");

@@ -17,6 +17,8 @@ internal static class ResultTaker
     {
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == order.Swap, cancel);
         var what = OrderKinds.Words(order.Kind);
+        if (order.Kind is not (OrderKinds.Survey or OrderKinds.Folders) && await w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel) is { } depot && (result.Failure is null || result.DepotTrouble is not null))
+            (depot.HeardAt, depot.Trouble, depot.FreeBytes) = (w.Now, result.DepotTrouble is { Length: > 500 } longer ? longer[..500] : result.DepotTrouble, result.DepotFreeBytes ?? depot.FreeBytes);
         if (result.Failure is { } failure)
         {
             (order.State, order.Words) = (OrderStates.Failed, failure.Length > 1000 ? failure[..1000] : failure);

@@ -106,7 +106,7 @@ internal sealed partial class ServiceHand(IDbContextFactory<YardDb> records, Eve
         }
         catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
         {
-            return Failed(broke.Message);
+            return Failed(broke.Message) with { DepotTrouble = broke is DepotUnreachableException ? broke.Message : null };
         }
     }
 }

@@ -55,6 +55,8 @@ const world: Schemas['WorldSeen'] = {
       limits: ['200'],
       openedBy: null,
       freeBytes: null,
+      heardAt: null,
+      trouble: null,
     },
   ],
   catalogue: [{ key: 'berth', program: 'Berth*', offer: 'Berth 7', where: 'shop', isLicenceBound: true }],

@@ -262,6 +262,7 @@ export const things: Thing[] = [
       'Ends',
       'Parcels are',
       'Opened by',
+      'Health',
     ],
     rows: (w) =>
       w.depots.map((d) => ({
@@ -280,6 +281,7 @@ export const things: Thing[] = [
           d.endsOn ?? '',
           d.sealTo.length ? 'sealed' : 'open',
           d.address === 'built-in' ? 'an order' : (d.openedBy ?? 'the hand itself'),
+          d.trouble ? `■ ${d.trouble}` : d.heardAt ? '✓' : 'not used yet',
         ],
         values: {
           key: d.key,
