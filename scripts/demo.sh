@@ -78,6 +78,7 @@ if [ ! -f "$state/ready" ]; then
   line way set "North Quay" Workshop 15
   line way set Workshop "Lantern Point" 20
   line depot set cloud --name "Cloud share" --address "http://127.0.0.1:$(cat "$cloud_port_file")/" --room-gb 600 --daily-gb 320
+  line depot set store --name "Yard store" --address built-in
   if ! $once; then
     day() { date -d "$(cat "$state/starts") + $1 days" +%F; }
     line site set Workshop --name Workshop --room "Engine hall:2" "Drawing office:1"

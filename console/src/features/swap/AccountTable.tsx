@@ -33,7 +33,11 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
         </span>
       </div>
       {account.length === 0 ? (
-        <Empty>Nothing is known of the old computer's files yet. Order a survey; it reads no content.</Empty>
+        <Empty>
+          {seen.swap.kind === 'rescue'
+            ? 'No parcel serves this rescue yet. Find the lost computer below; its last good trip comes to the new one.'
+            : "Nothing is known of the old computer's files yet. Order a survey; it reads no content."}
+        </Empty>
       ) : (
         <div className="table-scroll" tabIndex={0} role="region" aria-label="Files per folder">
           <table className="account">

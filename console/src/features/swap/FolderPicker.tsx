@@ -88,7 +88,7 @@ export function FolderPicker({ swap, list, close }: { swap: string; list: Schema
             ]}
           />
           <div className="table-scroll picker" tabIndex={0} role="region" aria-label="Folders of the old computer">
-            <table className="account cargo">
+            <table className="account">
               <thead>
                 <tr>
                   <th scope="col">Folder</th>
