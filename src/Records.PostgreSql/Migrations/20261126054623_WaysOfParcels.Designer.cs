@@ -13,8 +13,8 @@ using YardRelay.Records;
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261126052717_DepotHealth")]
-    partial class DepotHealth
+    [Migration("20261126054623_WaysOfParcels")]
+    partial class WaysOfParcels
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)

@@ -5,7 +5,7 @@
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     /// <inheritdoc />
-    public partial class Outcomes : Migration
+    public partial class WaysOfParcels : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
@@ -52,9 +52,53 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 type: "text",
                 nullable: true);
 
+            migrationBuilder.AddColumn<long>(
+                name: "Files",
+                table: "Snags",
+                type: "bigint",
+                nullable: false,
+                defaultValue: 1L);
+
+            migrationBuilder.AddColumn<string>(
+                name: "PlaceRules",
+                table: "Refreshes",
+                type: "text",
+                nullable: true);
+
+            migrationBuilder.AddColumn<bool>(
+                name: "ByNeed",
+                table: "Orders",
+                type: "boolean",
+                nullable: false,
+                defaultValue: false);
+
             migrationBuilder.AddColumn<string>(
                 name: "Folder",
                 table: "Orders",
+                type: "text",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "Access",
+                table: "Depots",
+                type: "text",
+                nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "FreeBytes",
+                table: "Depots",
+                type: "bigint",
+                nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "HeardAt",
+                table: "Depots",
+                type: "bigint",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "Trouble",
+                table: "Depots",
                 type: "text",
                 nullable: true);
         }
@@ -91,8 +135,36 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 table: "Swaps");
 
             migrationBuilder.DropColumn(
+                name: "Files",
+                table: "Snags");
+
+            migrationBuilder.DropColumn(
+                name: "PlaceRules",
+                table: "Refreshes");
+
+            migrationBuilder.DropColumn(
+                name: "ByNeed",
+                table: "Orders");
+
+            migrationBuilder.DropColumn(
                 name: "Folder",
                 table: "Orders");
+
+            migrationBuilder.DropColumn(
+                name: "Access",
+                table: "Depots");
+
+            migrationBuilder.DropColumn(
+                name: "FreeBytes",
+                table: "Depots");
+
+            migrationBuilder.DropColumn(
+                name: "HeardAt",
+                table: "Depots");
+
+            migrationBuilder.DropColumn(
+                name: "Trouble",
+                table: "Depots");
         }
     }
 }
