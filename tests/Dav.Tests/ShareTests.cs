@@ -46,8 +46,26 @@ public sealed class ShareTests : IAsyncLifetime
         (part.StatusCode, await part.Content.ReadAsStringAsync()).ShouldBe((HttpStatusCode.PartialContent, "cdef"));
         part.Content.Headers.ContentRange!.ToString().ShouldBe("bytes 2-5/10");
         (await StatusAsync("GET", "letters", null, ("Range", "bytes=50-60"))).ShouldBe(HttpStatusCode.RequestedRangeNotSatisfiable);
-        using var some = new HttpRequestMessage(HttpMethod.Put, "letters") { Content = new StringContent("XX") { Headers = { ContentRange = new(2, 3, 10) } } };
-        (await _http.SendAsync(some)).StatusCode.ShouldBe(HttpStatusCode.BadRequest, "a part taken for the whole would lose the rest");
+        async Task<HttpStatusCode> PutPartAsync(string name, string text, long from)
+        {
+            using var some = new HttpRequestMessage(HttpMethod.Put, name) { Content = new StringContent(text) { Headers = { ContentRange = new(from, from + text.Length - 1, 10) } } };
+            return (await _http.SendAsync(some)).StatusCode;
+        }
+
+        // A part goes where it belongs, once or twice, and never leaves a hole; the rest stays.
+        for (var again = 0; again < 2; again++) (await PutPartAsync("letters", "XX", 2)).ShouldBe(HttpStatusCode.NoContent);
+        (await _http.GetStringAsync("letters")).ShouldBe("abXXefghij");
+        (await PutPartAsync("grows", "abcd", 0)).ShouldBe(HttpStatusCode.Created);
+        (await PutPartAsync("grows", "ij", 8)).ShouldBe(HttpStatusCode.RequestedRangeNotSatisfiable);
+        (await PutPartAsync("grows", "efghij", 4)).ShouldBe(HttpStatusCode.NoContent);
+        (await _http.GetStringAsync("grows")).ShouldBe("abcdefghij");
+        foreach (var odd in new[] { "bytes 5-2/10", "bytes 2-9/10", "lines 2-3/10", "bytes */10" })
+        {
+            using var wrong = new HttpRequestMessage(HttpMethod.Put, "letters") { Content = new StringContent("XX") };
+            wrong.Content.Headers.TryAddWithoutValidation("Content-Range", odd);
+            (await _http.SendAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.BadRequest, odd);
+        }
+        (await _http.GetStringAsync("letters")).ShouldBe("abXXefghij");
         using var head = await SendAsync("HEAD", "letters");
         (head.Content.Headers.ContentLength, (await head.Content.ReadAsByteArrayAsync()).Length).ShouldBe((10, 0));
     }
