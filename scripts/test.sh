@@ -2,7 +2,7 @@
 # Installs what is missing, builds, and runs every test. Ends with the line "N passed, N failed".
 source "$(dirname "$0")/lib.sh"
 
-need smbd=samba smbnetfs=smbnetfs fusermount=fuse pdftotext=poppler-utils /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core /usr/bin/chromium=chromium age=age litmus=litmus /usr/sbin/apache2=apache2 /usr/sbin/sshd=openssh-server /usr/lib/postgresql/15/bin/initdb=postgresql-15 curl=curl python3=python3 setpriv=util-linux getfattr=attr diff=diffutils
+need smbd=samba smbnetfs=smbnetfs fusermount=fuse pdftotext=poppler-utils /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core /usr/bin/chromium=chromium age=age litmus=litmus /usr/sbin/apache2=apache2 /usr/sbin/sshd=openssh-server /usr/lib/postgresql/15/bin/initdb=postgresql-15 curl=curl python3=python3 pkill=procps setpriv=util-linux getfattr=attr diff=diffutils
 say "Formatting"
 dotnet build-server shutdown >/dev/null 2>&1 || true
 scripts/build.sh

@@ -1,10 +1,11 @@
-import { Button, Modal, TextInput } from '@mantine/core'
+import { Button, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
-import { type FormEvent, useDeferredValue, useState } from 'react'
+import { useDeferredValue, useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { bytesText, filesText } from '../../shared/amounts'
 import { Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
+import { FormDialog } from './FormDialog'
 import { lostQuery, useAcceptance, useReceiver, useRescue } from './queries'
 
 /** What only some kinds of swap have: the lost computer of a rescue, the person who receives the parcel of a leave. */
@@ -82,35 +83,28 @@ function FindLost({ id, name }: { id: string; name: string }) {
 function ServeDialog({ id, lost, close }: { id: string; lost: Schemas['LostComputer']; close: () => void }) {
   const put = useRescue(id)
   const [tag, setTag] = useState('')
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    put.mutate({ from: lost.swap, tag: tag.trim() }, { onSuccess: close })
-  }
+  const send = () => put.mutate({ from: lost.swap, tag: tag.trim() }, { onSuccess: close })
   return (
-    <Modal opened onClose={close} title="The last good trip serves this rescue" centered closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <p>
-          The parcel of {lost.swap}, {lost.name}, comes to the new computer. To be sure that it is the right one, read the asset tag of the
-          lost computer from the person's papers, not from this page.
-        </p>
-        <TextInput
-          label="Asset tag of the lost computer"
-          value={tag}
-          onChange={(e) => setTag(e.currentTarget.value)}
-          required
-          data-autofocus
-        />
-        {put.isError && <Failed error={put.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={put.isPending} disabled={!tag.trim()}>
-            Let it serve
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog
+      title="The last good trip serves this rescue"
+      close={close}
+      change={put}
+      send={send}
+      action="Let it serve"
+      ready={!!tag.trim()}
+    >
+      <p>
+        The parcel of {lost.swap}, {lost.name}, comes to the new computer. To be sure that it is the right one, read the asset tag of the
+        lost computer from the person's papers, not from this page.
+      </p>
+      <TextInput
+        label="Asset tag of the lost computer"
+        value={tag}
+        onChange={(e) => setTag(e.currentTarget.value)}
+        required
+        data-autofocus
+      />
+    </FormDialog>
   )
 }
 
@@ -175,37 +169,23 @@ function ReceiverDialog({ id, to, close }: { id: string; to: Schemas['ReceiverSe
   const put = useReceiver(id)
   const [person, setPerson] = useState(to?.person ?? '')
   const [tag, setTag] = useState(to?.tag ?? '')
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    put.mutate({ person: person.trim(), tag: tag.trim() || null }, { onSuccess: close })
-  }
+  const send = () => put.mutate({ person: person.trim(), tag: tag.trim() || null }, { onSuccess: close })
   return (
-    <Modal opened onClose={close} title="Who receives the parcel" centered closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <TextInput
-          label="Person"
-          description="Key in the roster, such as k44. Another person must accept anew."
-          value={person}
-          onChange={(e) => setPerson(e.currentTarget.value)}
-          required
-          data-autofocus
-        />
-        <TextInput
-          label="Asset tag of that person's computer"
-          description="A hand there restores the parcel."
-          value={tag}
-          onChange={(e) => setTag(e.currentTarget.value)}
-        />
-        {put.isError && <Failed error={put.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={put.isPending} disabled={!person.trim()}>
-            Save
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog title="Who receives the parcel" close={close} change={put} send={send} action="Save" ready={!!person.trim()}>
+      <TextInput
+        label="Person"
+        description="Key in the roster, such as k44. Another person must accept anew."
+        value={person}
+        onChange={(e) => setPerson(e.currentTarget.value)}
+        required
+        data-autofocus
+      />
+      <TextInput
+        label="Asset tag of that person's computer"
+        description="A hand there restores the parcel."
+        value={tag}
+        onChange={(e) => setTag(e.currentTarget.value)}
+      />
+    </FormDialog>
   )
 }

@@ -1,7 +1,7 @@
-import { Button, Modal, NativeSelect, Textarea, TextInput } from '@mantine/core'
-import { type FormEvent, useState } from 'react'
+import { NativeSelect, Textarea, TextInput } from '@mantine/core'
+import { useState } from 'react'
 import type { Schemas } from '../../api/client'
-import { Failed } from '../../shared/States'
+import { FormDialog } from './FormDialog'
 import { useLanding, useParcelOrder, useRestoreSkip } from './queries'
 
 type Plan = Schemas['LandingWanted']
@@ -36,8 +36,7 @@ export function LandingDialog({ id, plan, close }: { id: string; plan: Plan; clo
   const [first, setFirst] = useState(plan.first.join('\n'))
   const [clash, setClash] = useState(plan.clash)
   const [rules, setRules] = useState(plan.clashes.map((c) => `${c.folder} = ${c.rule}`).join('\n'))
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
+  const send = () =>
     put.mutate(
       {
         accounts: toMoves(accounts),
@@ -48,200 +47,148 @@ export function LandingDialog({ id, plan, close }: { id: string; plan: Plan; clo
       },
       { onSuccess: close },
     )
-  }
   return (
-    <Modal opened onClose={close} title="Where the parcel lands" closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <Textarea
-          label="Accounts with another name"
-          description="old = new, one per line. The new home must be there."
-          value={accounts}
-          onChange={(e) => setAccounts(e.currentTarget.value)}
-          autosize
-          minRows={1}
-          data-autofocus
-        />
-        <Textarea
-          label="Folders that land elsewhere"
-          description="Pictures = Archive/Pictures, one per line"
-          value={folders}
-          onChange={(e) => setFolders(e.currentTarget.value)}
-          autosize
-          minRows={1}
-        />
-        <Textarea
-          label="What comes first"
-          description="One per line, in order. It can be used while the rest still comes."
-          value={first}
-          onChange={(e) => setFirst(e.currentTarget.value)}
-          autosize
-          minRows={1}
-        />
-        <NativeSelect
-          label="Where something else stands"
-          value={clash}
-          onChange={(e) => setClash(e.currentTarget.value)}
-          data={Object.entries(clashes).map(([value, label]) => ({ value, label }))}
-        />
-        <Textarea
-          label="Another rule for a folder"
-          description="Documents = newer, one per line: beside, stay, newer or ours"
-          value={rules}
-          onChange={(e) => setRules(e.currentTarget.value)}
-          autosize
-          minRows={1}
-        />
-        {put.isError && <Failed error={put.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={put.isPending}>
-            Save
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog title="Where the parcel lands" close={close} change={put} send={send} action="Save" centered={false}>
+      <Textarea
+        label="Accounts with another name"
+        description="old = new, one per line. The new home must be there."
+        value={accounts}
+        onChange={(e) => setAccounts(e.currentTarget.value)}
+        autosize
+        minRows={1}
+        data-autofocus
+      />
+      <Textarea
+        label="Folders that land elsewhere"
+        description="Pictures = Archive/Pictures, one per line"
+        value={folders}
+        onChange={(e) => setFolders(e.currentTarget.value)}
+        autosize
+        minRows={1}
+      />
+      <Textarea
+        label="What comes first"
+        description="One per line, in order. It can be used while the rest still comes."
+        value={first}
+        onChange={(e) => setFirst(e.currentTarget.value)}
+        autosize
+        minRows={1}
+      />
+      <NativeSelect
+        label="Where something else stands"
+        value={clash}
+        onChange={(e) => setClash(e.currentTarget.value)}
+        data={Object.entries(clashes).map(([value, label]) => ({ value, label }))}
+      />
+      <Textarea
+        label="Another rule for a folder"
+        description="Documents = newer, one per line: beside, stay, newer or ours"
+        value={rules}
+        onChange={(e) => setRules(e.currentTarget.value)}
+        autosize
+        minRows={1}
+      />
+    </FormDialog>
   )
 }
 
 export function PartDialog({ id, close }: { id: string; close: () => void }) {
   const order = useParcelOrder(id, false)
   const [only, setOnly] = useState('')
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    order.mutate({ kind: 'part-restore', only: toLines(only) }, { onSuccess: close })
-  }
+  const send = () => order.mutate({ kind: 'part-restore', only: toLines(only) }, { onSuccess: close })
   return (
-    <Modal opened onClose={close} title="Restore a part once more" centered closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <p>
-          Folders or files of the parcel come to the new computer, by the same landing plan. What stands there already stays or is kept
-          beside; the account does not change.
-        </p>
-        <Textarea
-          label="Which?"
-          description="As the parcel has them, one per line: Documents/Tide tables"
-          value={only}
-          onChange={(e) => setOnly(e.currentTarget.value)}
-          required
-          autosize
-          minRows={2}
-          data-autofocus
-        />
-        {order.isError && <Failed error={order.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={order.isPending} disabled={toLines(only).length === 0}>
-            Order it
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog
+      title="Restore a part once more"
+      close={close}
+      change={order}
+      send={send}
+      action="Order it"
+      ready={toLines(only).length > 0}
+    >
+      <p>
+        Folders or files of the parcel come to the new computer, by the same landing plan. What stands there already stays or is kept
+        beside; the account does not change.
+      </p>
+      <Textarea
+        label="Which?"
+        description="As the parcel has them, one per line: Documents/Tide tables"
+        value={only}
+        onChange={(e) => setOnly(e.currentTarget.value)}
+        required
+        autosize
+        minRows={2}
+        data-autofocus
+      />
+    </FormDialog>
   )
 }
 
 export function AdoptDialog({ id, close }: { id: string; close: () => void }) {
   const order = useParcelOrder(id, false)
   const [folder, setFolder] = useState('')
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    order.mutate({ kind: 'adopt', folder: folder.trim() }, { onSuccess: close })
-  }
+  const send = () => order.mutate({ kind: 'adopt', folder: folder.trim() }, { onSuccess: close })
   return (
-    <Modal opened onClose={close} title="Adopt a folder" centered closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <p>
-          The hand at the old computer reads the folder, moves it to be this swap's parcel and sets it against the computer: what is there,
-          what differs, what is missing. The next trip brings the rest.
-        </p>
-        <TextInput
-          label="Folder in the depot"
-          description="As it lies there: Old shares/Ida"
-          value={folder}
-          onChange={(e) => setFolder(e.currentTarget.value)}
-          required
-          data-autofocus
-        />
-        {order.isError && <Failed error={order.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={order.isPending} disabled={!folder.trim()}>
-            Order it
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog title="Adopt a folder" close={close} change={order} send={send} action="Order it" ready={!!folder.trim()}>
+      <p>
+        The hand at the old computer reads the folder, moves it to be this swap's parcel and sets it against the computer: what is there,
+        what differs, what is missing. The next trip brings the rest.
+      </p>
+      <TextInput
+        label="Folder in the depot"
+        description="As it lies there: Old shares/Ida"
+        value={folder}
+        onChange={(e) => setFolder(e.currentTarget.value)}
+        required
+        data-autofocus
+      />
+    </FormDialog>
   )
 }
 
 export function SkipDialog({ id, close }: { id: string; close: () => void }) {
   const put = useRestoreSkip(id)
   const [reason, setReason] = useState('')
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    put.mutate({ reason: reason.trim() }, { onSuccess: close })
-  }
+  const send = () => put.mutate({ reason: reason.trim() }, { onSuccess: close })
   return (
-    <Modal opened onClose={close} title="Restore nothing" centered closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <p>
-          The parcel stays in the depot as long as it is held, and parts of it can still be restored. It is your decision, with your name;
-          the last look at the new computer tells what is not there.
-        </p>
-        <Textarea
-          label="Why is nothing restored?"
-          value={reason}
-          onChange={(e) => setReason(e.currentTarget.value)}
-          maxLength={500}
-          required
-          autosize
-          minRows={2}
-          data-autofocus
-        />
-        {put.isError && <Failed error={put.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={put.isPending} disabled={!reason.trim()}>
-            Restore nothing
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog title="Restore nothing" close={close} change={put} send={send} action="Restore nothing" ready={!!reason.trim()}>
+      <p>
+        The parcel stays in the depot as long as it is held, and parts of it can still be restored. It is your decision, with your name; the
+        last look at the new computer tells what is not there.
+      </p>
+      <Textarea
+        label="Why is nothing restored?"
+        value={reason}
+        onChange={(e) => setReason(e.currentTarget.value)}
+        maxLength={500}
+        required
+        autosize
+        minRows={2}
+        data-autofocus
+      />
+    </FormDialog>
   )
 }
 
 export function PurgeDialog({ id, parcel, close }: { id: string; parcel: string; close: () => void }) {
   const order = useParcelOrder(id, false)
   const [confirm, setConfirm] = useState('')
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    order.mutate({ kind: 'purge', confirm: confirm.trim() }, { onSuccess: close })
-  }
+  const send = () => order.mutate({ kind: 'purge', confirm: confirm.trim() }, { onSuccess: close })
   return (
-    <Modal opened onClose={close} title="Purge the parcel" centered closeOnClickOutside={false}>
-      <form onSubmit={submit} className="stack">
-        <p>
-          The staged copy is removed from the depot by a hand, which proves by listing that nothing is left. It cannot be taken back. Type
-          its name: <span className="mono">{parcel}</span>
-        </p>
-        <TextInput label="Name of the parcel" value={confirm} onChange={(e) => setConfirm(e.currentTarget.value)} required data-autofocus />
-        {order.isError && <Failed error={order.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Keep it
-          </Button>
-          <Button type="submit" color="red" loading={order.isPending} disabled={confirm.trim() !== parcel}>
-            Purge
-          </Button>
-        </div>
-      </form>
-    </Modal>
+    <FormDialog
+      title="Purge the parcel"
+      close={close}
+      change={order}
+      send={send}
+      action="Purge"
+      ready={confirm.trim() === parcel}
+      keep="Keep it"
+      color="red"
+    >
+      <p>
+        The staged copy is removed from the depot by a hand, which proves by listing that nothing is left. It cannot be taken back. Type its
+        name: <span className="mono">{parcel}</span>
+      </p>
+      <TextInput label="Name of the parcel" value={confirm} onChange={(e) => setConfirm(e.currentTarget.value)} required data-autofocus />
+    </FormDialog>
   )
 }
