@@ -47,22 +47,14 @@ public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
     public void Dispose() => depot.Dispose();
 
     /// <summary>What is read through it passes the gate.</summary>
-    private sealed class GatedStream(Stream inner, RateGate gate) : Stream
+    private sealed class GatedStream(Stream inner, RateGate gate) : ForwardStream
     {
         // Small enough that a change of the rate is felt soon.
         private const int Most = 64 * 1024;
 
-        public override bool CanRead => true;
-
-        public override bool CanSeek => false;
-
-        public override bool CanWrite => false;
-
         public override long Length => inner.Length;
 
         public override long Position { get => inner.Position; set => throw new NotSupportedException(); }
-
-        public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
 
         public override int Read(Span<byte> buffer)
         {
@@ -77,18 +69,6 @@ public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
             await gate.PassAsync(got, cancellationToken);
             return got;
         }
-
-        public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
-
-        public override void Flush()
-        {
-        }
-
-        public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
-
-        public override void SetLength(long value) => throw new NotSupportedException();
-
-        public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
 
         protected override void Dispose(bool disposing)
         {
