@@ -177,7 +177,7 @@ public sealed class FolderDepot : IDepot
     // A block of nothing but zeros is left as a hole: a sparse file takes no more room here than where it comes from.
     private static void Copy(Stream content, PosixHandle file, long from, long bytes, CancellationToken cancel)
     {
-        const int Block = 1 << 20;
+        const int Block = 1 << 18;
         var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Clamp(bytes, 1, Block));
         try
         {
