@@ -19,6 +19,7 @@ log=$(mktemp); trap 'rm -f "$log"' EXIT
 carriage=out/artifacts/bin/Carriage.Tests/release/YardRelay.Carriage.Tests ends=out/artifacts/bin/EndToEnd/release/YardRelay.EndToEnd
 run "$seeds trees that change between trips that break off, open and sealed" "$carriage" -class '*ManyTripsTests'
 run "$seeds seeds of a share that refuses, drops, loses replies and answers by half" "$carriage" -class '*FaultyShareTests'
+run "$seeds seeds of depots that are killed while they are written to and read from, of every kind" "$carriage" -class '*DepotKilledTests'
 for round in $(seq $(((seeds + 19) / 20))); do
   run "hands killed at twenty moments of a trip, a restore, a sealed one: round $round" "$ends" -class '*HandTests' -method '*illed*'
   run "hand and service killed while they work together: round $round" "$ends" -class '*FaultTests'

@@ -54,9 +54,13 @@ public sealed class ApacheShare : IDisposable
                 http.GetAsync(new Uri(Address)).GetAwaiter().GetResult().Dispose();
                 return process;
             }
-            catch (HttpRequestException) when (tries < 100)
+            catch (HttpRequestException) when (tries < 200)
             {
                 Thread.Sleep(50);
+                if (!process.HasExited) continue;
+                // One of the killed one's children had the port a moment longer.
+                process.Dispose();
+                process = Run.Start("/usr/sbin/apache2", ["-f", _folder["httpd.conf"], "-DFOREGROUND"]);
             }
         }
     }

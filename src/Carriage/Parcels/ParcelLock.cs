@@ -47,10 +47,12 @@ internal sealed class ParcelLock : IAsyncDisposable
     {
         var self = new LockHolder(Guid.NewGuid().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId, ProcessStart(Environment.ProcessId) ?? 0, time.GetUtcNow() + Lease);
         var folder = paths.At(ParcelPaths.Lock);
-        await depot.MakeFoldersAsync(folder.Parent, cancel);
         for (var tries = 0; tries < 5; tries++)
         {
+            await depot.MakeFoldersAsync(folder.Parent, cancel);
             var made = await depot.MakeFolderAsync(folder, cancel);
+            // Somebody may have taken the parcel away since its folder was made.
+            if (!made.IsOk && made.Problem is NotInDepot && tries < 4) continue;
             if (!made.TryGet(out var won, out var problem)) return problem;
             if (won)
             {

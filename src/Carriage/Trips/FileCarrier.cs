@@ -23,13 +23,16 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     private readonly Lanes _lanes = new(options.AtOnce, progress, time);
 
-    public int AtOnce => Math.Max(options.AtOnce, Lanes.Most);
+    // Files wait for a lane by themselves, so that it is taken the moment it is free: answers of a share come in bursts, and the walk is one after the other.
+    private readonly SemaphoreSlim _ahead = new(2 * Math.Max(options.AtOnce, Lanes.Most));
 
-    public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel) => _lanes.WaitAsync(patience, cancel);
+    public int AtOnce => 2 * Math.Max(options.AtOnce, Lanes.Most);
 
-    public void FreePlace() => _lanes.Release();
+    public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel) => _ahead.WaitAsync(patience, cancel);
 
-    public Task NoteAsync(Entry entry, CancellationToken cancel) => entry.Kind == EntryKind.Folder ? depot.MakeFoldersAsync(paths.Data.Join(entry.Path), cancel) : Task.CompletedTask;
+    public void FreePlace() => _ahead.Release();
+
+    public Task NoteAsync(Entry entry, CancellationToken cancel) => entry.Kind == EntryKind.Folder ? _lanes.TakeAsync(() => depot.MakeFoldersAsync(paths.Data.Join(entry.Path), cancel), cancel) : Task.CompletedTask;
 
     public void Hurry()
     {
@@ -42,6 +45,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     public ValueTask DisposeAsync()
     {
         _lanes.Dispose();
+        _ahead.Dispose();
         return ValueTask.CompletedTask;
     }
 
@@ -49,7 +53,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     {
         try
         {
-            return await TryAsync(item, template, old, cancel);
+            return await _lanes.TakeAsync(() => TryAsync(item, template, old, cancel), cancel);
         }
         finally
         {

@@ -13,7 +13,8 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>Carries files of a source into the packs of a sealed parcel: gathers them to packs, and makes several packs side by side.</summary>
 internal sealed class PackCarrier : ICarrier
 {
-    private const int MostMembers = 8192;
+    private const int MostMembers = 4096;
+    private const long MostHeapBytes = 64L << 20;
 
     private readonly IDepot _depot;
     private readonly ParcelPaths _paths;
@@ -241,6 +242,7 @@ internal sealed class PackCarrier : ICarrier
             try
             {
                 batch.Done.SetResult(await SaveAsync(batch.Members, _packs.Number(1), _stop.Token));
+                TidyUp();
             }
             finally
             {
@@ -251,6 +253,12 @@ internal sealed class PackCarrier : ICarrier
         {
             batch.Done.TrySetException(broke);
         }
+    }
+
+    // What waited for its pack has grown old, and would be kept long after: the hand is a guest on the computer of somebody who works at it.
+    private static void TidyUp()
+    {
+        if (GC.GetTotalMemory(false) > MostHeapBytes) GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: true);
     }
 
     private async Task<Outcome> SaveAsync(IReadOnlyList<Member> members, int number, CancellationToken cancel)

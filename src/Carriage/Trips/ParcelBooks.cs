@@ -26,45 +26,47 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
     /// <param name="renewed">Key files that this trip wrote anew.</param>
     public async Task CloseAsync(TripReport report, JsonObject info, byte[] trips, NewEntries entries, IReadOnlySet<string> renewed, CancellationToken cancel)
     {
-        // The order matters: files are on disk before anything names them, and the tag manifest, which makes the trip valid, comes last.
+        // The order matters: files are on disk before anything names them, then all that names them, side by side, then that there was a trip;
+        // the tag manifest, which makes the trip valid, comes last.
         if (entries.Differs) await depot.SettleAsync(cancel);
-        var digests = new SortedDictionary<string, string>(StringComparer.Ordinal);
         await entries.CloseAsync(cancel);
+        using var snags = new TagFile();
+        foreach (var snag in report.Snags) snags.WriteText(TripJson.Write(snag) + "\n");
+        var saving = new List<Task<(string Path, string Sha256)>>
+        {
+            NamedAsync(ParcelPaths.Snags, SaveAsync(snags, ParcelPaths.Snags, cancel)),
+            NamedAsync(ParcelPaths.Account, SaveTextAsync(ParcelPaths.Account, TripJson.Write(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), indented: true) + "\n", cancel)),
+            NamedAsync(ParcelPaths.Info, SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel)),
+            NamedAsync(ParcelPaths.BagInfo, SaveTextAsync(ParcelPaths.BagInfo, $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: {entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n", cancel)),
+            NamedAsync(ParcelPaths.Bagit, SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel)),
+        };
         if (entries.Differs)
         {
-            digests[ParcelPaths.Entries] = await SaveAsync(entries.Entries, ParcelPaths.Entries, cancel);
-            digests[ParcelPaths.Manifest] = await SaveAsync(entries.Manifest, ParcelPaths.Manifest, cancel);
+            saving.Add(NamedAsync(ParcelPaths.Entries, SaveAsync(entries.Entries, ParcelPaths.Entries, cancel)));
+            saving.Add(NamedAsync(ParcelPaths.Manifest, SaveAsync(entries.Manifest, ParcelPaths.Manifest, cancel)));
         }
-        else
-        {
+        var digests = new SortedDictionary<string, string>(StringComparer.Ordinal);
+        foreach (var (path, sha256) in await Task.WhenAll(saving)) digests[path] = sha256;
+        if (!entries.Differs)
             foreach (var line in await TagDigestsAsync(cancel))
                 if (line.Path.Text == paths.NameOf(ParcelPaths.Entries)) digests[ParcelPaths.Entries] = line.Sha256;
                 else if (line.Path.Text == ParcelPaths.Manifest) digests[ParcelPaths.Manifest] = line.Sha256;
-        }
-        using (var snags = new TagFile())
-        {
-            foreach (var snag in report.Snags) snags.WriteText(TripJson.Write(snag) + "\n");
-            digests[ParcelPaths.Snags] = await SaveAsync(snags, ParcelPaths.Snags, cancel);
-        }
-        digests[ParcelPaths.Account] = await SaveTextAsync(ParcelPaths.Account, TripJson.Write(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), indented: true) + "\n", cancel);
         using (var all = new TagFile())
         {
             all.Out.Write(trips);
             all.WriteText(TripJson.Write(new TripEnded(report.Trip, time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count)) + "\n");
             digests[ParcelPaths.Trips] = await SaveAsync(all, ParcelPaths.Trips, cancel);
         }
-        digests[ParcelPaths.Info] = await SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel);
-        digests[ParcelPaths.BagInfo] = await SaveTextAsync(ParcelPaths.BagInfo, $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: {entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n", cancel);
-        digests[ParcelPaths.Bagit] = await SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel);
         if (paths.Seal is not null)
             foreach (var (key, sha256) in await KeyFilesAsync(renewed, cancel)) digests[key] = sha256;
         await SaveTextAsync(ParcelPaths.TagManifest, string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(paths.NameOf(d.Key))).Text)), cancel);
-        await depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel);
-        await depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel);
+        await Task.WhenAll(depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel), depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Aside), cancel);
         await depot.SettleAsync(cancel);
     }
+
+    private static async Task<(string Path, string Sha256)> NamedAsync(string path, Task<string> saving) => (path, await saving);
 
     private async Task<List<(string, string)>> KeyFilesAsync(IReadOnlySet<string> renewed, CancellationToken cancel)
     {

@@ -73,11 +73,13 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         var names = NameRule.TryParse((string?)info["names"]);
         if (names is null) return new ParcelUnknown($"The parcel writes names by the rule '{info["names"]}', which this program does not know. Use a newer yardhand.");
 
-        var trips = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Trips), cancel) ?? [];
+        // Over a slow link each answer takes its time: what does not depend on another is asked at once.
+        var (reading, doubting, looking, clearing) = (DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Trips), cancel), Doubts.ReadAsync(depot, _paths, cancel), DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel), ClearAsideAsync(cancel));
+        await Task.WhenAll(reading, doubting, looking, clearing);
+        var trips = await reading ?? [];
         var trip = trips.AsSpan().Count((byte)'\n') + 1;
-        var doubted = await Doubts.ReadAsync(depot, _paths, cancel) ?? [];
-        var brokeOff = await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null;
-        await ClearAsideAsync(cancel);
+        var doubted = await doubting ?? [];
+        var brokeOff = await looking is not null;
         await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, time.GetUtcNow())), cancel);
         var journal = new Journal(depot, _paths, time, options.JournalEvery, options.JournalFiles);
         var displaced = new Displaced(depot, _paths);
@@ -151,6 +153,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     {
         var aside = _paths.At(ParcelPaths.Aside);
         var begun = (await depot.ListAsync(aside, cancel)).ToLookup(n => !n.IsFolder && n.Name.StartsWith(ParcelPaths.GoesOn, StringComparison.Ordinal));
+        if (begun.Count == 0) return;
         if (!begun[true].Any()) await depot.RemoveAsync(aside, cancel);
         else foreach (var name in begun[false]) await depot.RemoveAsync(aside / name.Name, cancel);
     }

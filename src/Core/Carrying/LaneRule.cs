@@ -9,7 +9,7 @@ namespace YardRelay.Core.Carrying;
 public sealed class LaneRule(int Least, int Most)
 {
     /// <summary>Looks that a found width is kept before another is tried.</summary>
-    public const int Rest = 10;
+    public const int Rest = 20;
 
     // A wider road must carry at least this part of what its width promises.
     private const double Worth = 0.3;

@@ -10,7 +10,7 @@ public sealed class FolderDepot : IDepot
 {
     private readonly string _folder;
     private readonly Lock _opening = new();
-    private readonly HashSet<string> _made = [];
+    private readonly FoldersMade _made = new();
     private PosixHandle? _root;
 
     /// <summary>The file in a depot's folder that bears the label of its disk.</summary>
@@ -104,7 +104,7 @@ public sealed class FolderDepot : IDepot
         finally
         {
             RemoveTree(folder);
-            lock (_made) _made.Clear();
+            _made.ForgetAll();
         }
     }
 
@@ -197,7 +197,10 @@ public sealed class FolderDepot : IDepot
                 PosixFile.WriteAll(file, buffer.AsSpan(0, got));
                 hole = false;
             }
-            if (hole) PosixFile.SetLength(file, bytes);
+            if (!hole) return;
+            // A hole at the end becomes one by its last byte; some mounted shares cannot set a length.
+            PosixFile.Seek(file, bytes - 1);
+            PosixFile.WriteAll(file, [0]);
         }
         finally
         {
@@ -246,7 +249,11 @@ public sealed class FolderDepot : IDepot
     public Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel)
     {
         using var parent = PosixFile.TryOpenBeneath(Root, Bytes(folder.Parent), Libc.PathOnly | Libc.Directory, out _);
-        if (parent is null) return Task.FromResult<Result<bool>>(new NotInDepot(folder.Parent.Text));
+        if (parent is null)
+        {
+            _made.ForgetAll();
+            return Task.FromResult<Result<bool>>(new NotInDepot(folder.Parent.Text));
+        }
         if (PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno)) return Task.FromResult<Result<bool>>(true);
         return errno switch
         {
@@ -266,13 +273,12 @@ public sealed class FolderDepot : IDepot
     private void MakeAll(DepotPath folder)
     {
         if (folder.IsRoot) return;
-        lock (_made)
-            if (_made.Contains(folder.Text)) return;
+        if (_made.Has(folder)) return;
         MakeAll(folder.Parent);
         using var parent = PosixFile.TryOpenBeneath(Root, Bytes(folder.Parent), Libc.PathOnly | Libc.Directory, out _);
         if (parent is not null && !PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno) && errno is not (PosixException.Exists or PosixException.NameTooLong or PosixException.NoSpace or PosixException.QuotaPassed or PosixException.Invalid))
             throw new DepotUnreachableException(Address, new PosixException(errno, $"make folder {folder}").Message + ".");
-        lock (_made) _made.Add(folder.Text);
+        _made.Add(folder);
     }
 
     /// <inheritdoc/>
@@ -280,7 +286,7 @@ public sealed class FolderDepot : IDepot
     {
         using var source = PosixFile.TryOpenBeneath(Root, Bytes(from.Parent), Libc.PathOnly | Libc.Directory, out _);
         using var target = PosixFile.TryOpenBeneath(Root, Bytes(to.Parent), Libc.PathOnly | Libc.Directory, out _);
-        lock (_made) _made.Clear();
+        _made.Forget(from);
         if (source is null || target is null) return Task.FromResult(false);
         var (name, newName) = (Encoding.UTF8.GetBytes(from.Name), Encoding.UTF8.GetBytes(to.Name));
         if (PosixFile.TryRename(source.Number, name, target.Number, newName, replace: false, out var errno)) return Task.FromResult(true);
@@ -292,7 +298,7 @@ public sealed class FolderDepot : IDepot
     public Task RemoveAsync(DepotPath path, CancellationToken cancel)
     {
         RemoveTree(path);
-        lock (_made) _made.Clear();
+        _made.Forget(path);
         return Task.CompletedTask;
     }
 

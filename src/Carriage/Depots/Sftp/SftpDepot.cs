@@ -16,7 +16,7 @@ public sealed partial class SftpDepot : IDepot
     private readonly string _host, _user, _root;
     private readonly int _port;
     private readonly SemaphoreSlim _connecting = new(1);
-    private readonly HashSet<string> _made = [];
+    private readonly FoldersMade _made = new();
     private SftpClient? _client;
     private string? _unknownKey;
 
@@ -105,7 +105,7 @@ public sealed partial class SftpDepot : IDepot
                 catch (SftpPathNotFoundException) when (!again)
                 {
                     // A folder that was made before is gone meanwhile.
-                    lock (_made) _made.Clear();
+                    _made.ForgetAll();
                 }
             }
         }
@@ -227,6 +227,7 @@ public sealed partial class SftpDepot : IDepot
         }
         catch (SftpPathNotFoundException)
         {
+            _made.ForgetAll();
             return new NotInDepot(folder.Parent.Text);
         }
         catch (SshException refused)
@@ -238,11 +239,8 @@ public sealed partial class SftpDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public async Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel)
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => _made.OnceAsync(folder, async () =>
     {
-        if (folder.IsRoot) return;
-        lock (_made)
-            if (_made.Contains(folder.Text)) return;
         await MakeFoldersAsync(folder.Parent, cancel);
         try
         {
@@ -256,13 +254,13 @@ public sealed partial class SftpDepot : IDepot
         {
             // It stands already, or something else does; then what is done in it will tell.
         }
-        lock (_made) _made.Add(folder.Text);
-    }
+        return true;
+    });
 
     /// <inheritdoc/>
     public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
     {
-        lock (_made) _made.Clear();
+        _made.Forget(from);
         if (await FactsAsync(to, cancel) is not null) return false;
         try
         {
@@ -282,7 +280,7 @@ public sealed partial class SftpDepot : IDepot
     /// <inheritdoc/>
     public async Task RemoveAsync(DepotPath path, CancellationToken cancel)
     {
-        lock (_made) _made.Clear();
+        _made.Forget(path);
         if (await FactsAsync(path, cancel) is not { } facts) return;
         await RemoveAsync(path, facts.IsDirectory, cancel);
     }

@@ -16,13 +16,15 @@ public sealed partial class WebDavDepot
     /// <inheritdoc/>
     public async Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {
-        await MakeFoldersAsync(path.Parent, cancel);
         await MakeFoldersAsync(aside.Parent, cancel);
+        // Its own folder is wanted when it moves there, and is made meanwhile.
+        var making = MakeFoldersAsync(path.Parent, cancel);
         var (whole, goesOn) = (false, false);
         try
         {
             var refused = content.GoesOn && await _parts.AreKeptAsync(this, aside.Parent, cancel) ? await PutPartsAsync(path, aside, content, cancel) : await PutAsync(path, aside, content, cancel);
             if (refused is not null) return refused;
+            await making;
             for (var (again, overwrite) = (true, false); ; again = false)
             {
                 // A move that may overwrite would take a whole folder away (RFC 4918, section 9.9.3): only what is known to be a file is overwritten.
@@ -37,7 +39,7 @@ public sealed partial class WebDavDepot
                 // A folder on the way may have been swept away by another client since we made it.
                 if (moved.StatusCode == HttpStatusCode.Conflict && again)
                 {
-                    lock (_made) _made.Clear();
+                    _made.ForgetAll();
                     await MakeFoldersAsync(path.Parent, cancel);
                     continue;
                 }
@@ -56,6 +58,7 @@ public sealed partial class WebDavDepot
         }
         finally
         {
+            await making.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             if (!whole && !goesOn && !cancel.IsCancellationRequested) await TryRemoveAsync(aside);
         }
     }

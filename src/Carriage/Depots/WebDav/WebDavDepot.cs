@@ -16,7 +16,7 @@ public sealed partial class WebDavDepot : IDepot
     private readonly Uri _base;
     private readonly WebDavDepotOptions _options;
     private readonly HttpClient _http;
-    private readonly HashSet<string> _made = [];
+    private readonly FoldersMade _made = new();
     private readonly PartsProbe _parts = new();
 
     /// <summary>A depot at <paramref name="address"/>; user and password may stand in it, or in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.</summary>
@@ -115,11 +115,11 @@ public sealed partial class WebDavDepot : IDepot
         try
         {
             await MakeFoldersAsync(folder, cancel);
-            foreach (var name in new[] { odd, small, large })
+            await Task.WhenAll(new[] { odd, small, large }.Select(async name =>
             {
                 using var saved = await SendAsync(() => Empty(folder / name), cancel);
                 if (name == small && !saved.IsSuccessStatusCode) throw new DepotUnreachableException(Address, $"it cannot be written to (it answers {(int)saved.StatusCode}).");
-            }
+            }));
             var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
             return new(names.Contains(odd), names.Contains(small) && names.Contains(large));
         }
@@ -241,6 +241,7 @@ public sealed partial class WebDavDepot : IDepot
     {
         using var response = await SendAsync(() => Request("MKCOL", folder, folder: true), cancel);
         if (response.IsSuccessStatusCode) return true;
+        if (response.StatusCode is HttpStatusCode.Conflict or HttpStatusCode.NotFound) _made.ForgetAll();
         return response.StatusCode switch
         {
             HttpStatusCode.MethodNotAllowed or HttpStatusCode.MovedPermanently => false,
@@ -253,26 +254,18 @@ public sealed partial class WebDavDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public async Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel)
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => _made.OnceAsync(folder, async () =>
     {
-        if (folder.IsRoot) return;
-        lock (_made)
-            if (_made.Contains(folder.Text)) return;
-        var made = await MakeFolderAsync(folder, cancel);
-        if (!made.IsOk && made.Problem is NotInDepot)
-        {
-            await MakeFoldersAsync(folder.Parent, cancel);
-            made = await MakeFolderAsync(folder, cancel);
-        }
-        if (made.IsOk) lock (_made) _made.Add(folder.Text);
-    }
+        await MakeFoldersAsync(folder.Parent, cancel);
+        return (await MakeFolderAsync(folder, cancel)).IsOk;
+    });
 
     /// <inheritdoc/>
     public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
     {
         var isFolder = (await ListAsync(from.Parent, cancel)).FirstOrDefault(n => n.Name == from.Name)?.IsFolder ?? false;
         using var response = await SendAsync(() => Request("MOVE", from, isFolder, to), cancel);
-        lock (_made) _made.Clear();
+        _made.Forget(from);
         return response.IsSuccessStatusCode;
     }
 
@@ -280,7 +273,7 @@ public sealed partial class WebDavDepot : IDepot
     public async Task RemoveAsync(DepotPath path, CancellationToken cancel)
     {
         using var response = await SendAsync(() => Request("DELETE", path), cancel);
-        lock (_made) _made.Clear();
+        _made.Forget(path);
         if (response.StatusCode != HttpStatusCode.MovedPermanently) return;
         using var again = await SendAsync(() => Request("DELETE", path, folder: true), cancel);
     }
