@@ -125,6 +125,18 @@ waive() {
   line snag list --kind pipe --ids | { grep "^${2:-}" || true; } | while read -r swap snag; do line snag waive "$swap" "$snag" --reason "$1"; done
 }
 
+# The rest of a checklist, as a technician would work it.
+work_steps() {
+  line step set "$1" told ready unwanted-off programs-closed licences-out swapped one-library mail desktop backup looked
+  line step set "$1" updates cleared --ran
+  line step set "$1" updates cleared
+  line step set "$1" power --answer desk
+  line step set "$1" screens --answer 1
+  line step set "$1" printer --answer prints
+  line step set "$1" prepared restarted opened --started
+  line step set "$1" prepared restarted opened
+}
+
 if $once; then
   if [ -n "$input" ]; then only="autumn-0001"; else only=""; fi
   say ""; say "Surveys, first trips, verification"
@@ -136,7 +148,7 @@ if $once; then
   id=autumn-0001
   say ""; say "The checklist of one swap, worked and signed off"
   if line swap sign-off $id; then say "signed off too early"; exit 1; fi
-  line step set $id told ready programs-closed swapped one-library opened backup looked
+  work_steps $id | tail -1
   if line step set $id old-tag --tag KB-9999; then say "a wrong computer was accepted"; exit 1; fi
   line step set $id old-tag --tag KB-1180
   line step set $id new-tag --tag KB-2040
@@ -169,7 +181,7 @@ live() {
     line swap order first-trip autumn-0001 autumn-0002 autumn-0003 autumn-0004 autumn-0005 autumn-0007 autumn-0008 || true; settle 240
     waive "A print queue's pipe has no content to carry." autumn-0001
     line swap order restore autumn-0001 autumn-0002 autumn-0003 || true; settle 120
-    line step set autumn-0001 told ready programs-closed swapped one-library opened backup looked || true
+    work_steps autumn-0001 || true
     line step set autumn-0001 old-tag --tag KB-1180 || true
     line step set autumn-0001 new-tag --tag KB-2040 || true
     line swap sign-off autumn-0001 || true

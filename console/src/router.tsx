@@ -1,6 +1,7 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { createRootRoute, createRoute, createRouter, Link } from '@tanstack/react-router'
 import { CapacityPage } from './features/capacity/CapacityPage'
+import { ChecklistsPage } from './features/checklists/ChecklistsPage'
 import { ReportPage } from './features/parcel/ReportPage'
 import { HistoryPage } from './features/plan/HistoryPage'
 import { OutlookPage } from './features/plan/OutlookPage'
@@ -97,10 +98,11 @@ const sheets = createRoute({
 })
 const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
 const capacity = createRoute({ getParentRoute: () => root, path: '/capacity', component: CapacityPage })
+const checklists = createRoute({ getParentRoute: () => root, path: '/checklists', component: ChecklistsPage })
 
 export const createAppRouter = (_: QueryClient) =>
   createRouter({
-    routeTree: root.addChildren([today, swaps, swap, report, snags, plan, outlook, history, sheets, roster, capacity]),
+    routeTree: root.addChildren([today, swaps, swap, report, snags, plan, outlook, history, sheets, roster, capacity, checklists]),
     defaultPreload: false,
     scrollRestoration: true,
   })

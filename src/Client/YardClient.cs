@@ -265,6 +265,10 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<TemplateSeen>> AddTemplateAsync(string refresh, string yaml, CancellationToken cancel) => PostAsync<TemplateSeen>($"api/refreshes/{E(refresh)}/templates", new { yaml }, cancel);
 
+    public Task<Result<TemplatePreview>> PreviewTemplateAsync(string refresh, TemplateDraft draft, CancellationToken cancel) => PostAsync<TemplatePreview>($"api/refreshes/{E(refresh)}/template-preview", draft, cancel);
+
+    public Task<Result<ChecklistMoved>> MoveChecklistAsync(string swap, ChecklistMove move, CancellationToken cancel) => PostAsync<ChecklistMoved>($"api/swaps/{E(swap)}/checklist/version", move, cancel);
+
     public Task<Result<DaySeen>> TodayAsync(string refresh, DateOnly? day, CancellationToken cancel) => GetAsync<DaySeen>($"api/refreshes/{E(refresh)}/today{(day is { } d ? $"?day={d:yyyy-MM-dd}" : "")}", cancel);
 
     public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(string refresh, string? cursor, CancellationToken cancel) => GetAsync<Page<LedgerEntrySeen>>($"api/refreshes/{E(refresh)}/ledger?limit=1000&cursor={E(cursor ?? "0")}", cancel);

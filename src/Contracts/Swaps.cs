@@ -31,10 +31,20 @@ public sealed record SwapListed(
 public sealed record SnagSeen(string Id, string Swap, string Path, SnagKind Kind, string Side, long Bytes, string Reason, bool CountsAsFile, string End, string? EndedBy, string? EndReason, DateTimeOffset At, DateTimeOffset? EndedAt);
 
 /// <summary>A step of a swap's checklist.</summary>
-/// <param name="Kind">tick, scan or automatic.</param>
-/// <param name="Expects">For a scan: the tag that must be read.</param>
-/// <param name="State">open, done or not-applicable.</param>
-public sealed record StepSeen(string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At, string? Reason);
+/// <param name="Kind">tick, confirmation, text, number, choice, again, timed, restart, scan or automatic.</param>
+/// <param name="Expects">For a scan: the tag that must be read. For a step that is run again: the result that ends it.</param>
+/// <param name="Help">Markdown; may be empty.</param>
+/// <param name="State">open, under-way, done or not-applicable.</param>
+/// <param name="Value">What was answered.</param>
+/// <param name="StartedAt">When it was begun, where that was told.</param>
+/// <param name="Runs">How often it was run; 0 for what is done once.</param>
+/// <param name="Options">Of a choice.</param>
+/// <param name="Unit">Of a number.</param>
+/// <param name="Least">Of a number; null: any.</param>
+/// <param name="Most">Of a number; null: any.</param>
+public sealed record StepSeen(
+    string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At, string? Reason,
+    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null);
 
 /// <summary>The checklist of a swap.</summary>
 /// <param name="Version">Give this as <c>If-Match: "version"</c> with a change.</param>
@@ -88,9 +98,26 @@ public sealed record SwapSeen(
     IReadOnlyList<OrderSeen> Orders, IReadOnlyList<HistorySeen> History,
     RescueSeen? Rescue = null, RestoreSkipSeen? RestoreSkip = null, ReceiverSeen? HandingOver = null);
 
-/// <summary>A claim about a step: one of tick, a tag that was scanned, a reason why it does not apply, or open again.</summary>
-/// <param name="Claim">ticked, scanned, not-applicable or reopened.</param>
-public sealed record StepChange(string Claim, string? Tag = null, string? Reason = null);
+/// <summary>A claim about a step.</summary>
+/// <param name="Claim">ticked, started, ran, answered, scanned, not-applicable or reopened.</param>
+/// <param name="Tag">The tag that was scanned.</param>
+/// <param name="Reason">Why it does not apply.</param>
+/// <param name="Value">What is answered.</param>
+public sealed record StepChange(string Claim, string? Tag = null, string? Reason = null, string? Value = null);
+
+/// <summary>Moves a swap to another version of a checklist template, or to another template.</summary>
+/// <param name="Template">Name of the template; null: the one that the swap has.</param>
+/// <param name="Version">Its version; null: the newest.</param>
+/// <param name="DryRun">Only says what would change.</param>
+public sealed record ChecklistMove(string? Template = null, int? Version = null, bool DryRun = false);
+
+/// <summary>A step that a move changes.</summary>
+/// <param name="What">added, dropped, reworded or asks-anew.</param>
+/// <param name="WasDealtWith">What was said about it no longer counts.</param>
+public sealed record StepMoved(string Key, string Title, string What, bool WasDealtWith);
+
+/// <summary>What a move to another version changes, or changed.</summary>
+public sealed record ChecklistMoved(string FromTemplate, int FromVersion, string ToTemplate, int ToVersion, IReadOnlyList<StepMoved> Steps, bool Done);
 
 /// <summary>Signs a part off.</summary>
 public sealed record SignOffWanted(SignOffPart Part);
@@ -99,4 +126,16 @@ public sealed record SignOffWanted(SignOffPart Part);
 public sealed record WaiverWanted(string Reason);
 
 /// <summary>A version of a checklist template.</summary>
-public sealed record TemplateSeen(string Name, int Version, int Steps, string Yaml, DateTimeOffset At);
+/// <param name="Kinds">The kinds of swap it is for; empty: all.</param>
+public sealed record TemplateSeen(string Name, int Version, int Steps, string Yaml, DateTimeOffset At, IReadOnlyList<SwapKind> Kinds);
+
+/// <summary>A template as it is written, to be looked at before it is kept.</summary>
+/// <param name="Kind">The kind of swap to show it for; null: the first that it is for.</param>
+public sealed record TemplateDraft(string Yaml, SwapKind? Kind = null);
+
+/// <summary>How a template would look.</summary>
+/// <param name="Problems">What is wrong with it; empty: it can be kept.</param>
+/// <param name="Kind">The kind of swap that <paramref name="Steps"/> are shown for.</param>
+/// <param name="Steps">The steps of such a swap before anybody has dealt with it, those that wait for a condition included.</param>
+/// <param name="Conditions">Keys of steps that are there under a condition only, with the condition in words.</param>
+public sealed record TemplatePreview(IReadOnlyList<string> Problems, string Name, SwapKind Kind, IReadOnlyList<SwapKind> Kinds, IReadOnlyList<StepSeen> Steps, IReadOnlyDictionary<string, string> Conditions);

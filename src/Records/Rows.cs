@@ -277,6 +277,15 @@ public sealed class StepRow
     public required string By { get; set; }
     public DateTimeOffset At { get; set; }
     public string? Reason { get; set; }
+
+    /// <summary>What was answered.</summary>
+    public string? Value { get; set; }
+
+    /// <summary>When it was begun, where that is told.</summary>
+    public DateTimeOffset? StartedAt { get; set; }
+
+    /// <summary>How often it was run.</summary>
+    public int Runs { get; set; }
 }
 
 public sealed class SignOffRow

@@ -38,6 +38,7 @@ internal static class Endpoints
         SwapEndpoints.Map(api);
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);
+        MoveEndpoint.Map(api);
         CarryListEndpoints.Map(api);
         FolderEndpoints.Map(api);
         PlaceRuleEndpoints.Map(api);

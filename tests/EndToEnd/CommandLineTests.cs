@@ -137,7 +137,7 @@ public sealed class CommandLineTests : IAsyncLifetime
     {
         _yard.Line("roster", "take", Roster(People));
         _yard.TryLine("swap", "sign-off", "spring-0001", "--as", "technician").Err.ShouldContain("not staged");
-        _yard.Line("step", "set", "spring-0001", "told", "ready").ShouldContain("2 of 14 steps are dealt with");
+        _yard.Line("step", "set", "spring-0001", "told", "ready").ShouldContain("2 of 25 steps are dealt with");
         var wrong = _yard.TryLine("step", "set", "spring-0001", "old-tag", "--tag", "KB-2");
         (wrong.Exit, wrong.Err.Contains("Wrong computer: KB-2")).ShouldBe((1, true));
         _yard.TryLine("step", "set", "spring-0001", "staged").Err.ShouldContain("checked by the system");
@@ -159,7 +159,15 @@ public sealed class CommandLineTests : IAsyncLifetime
         var bad = _yard.TryLine("checklist", "add", template);
         bad.Exit.ShouldBe(1);
         foreach (var said in new[] { "told", "nowhere" }) bad.Err.ShouldContain(said);
-        _yard.Line("checklist", "list").ShouldContain("1");
+        // Printed, changed, looked at, kept: the swap is asked before it moves.
+        var text = _yard.Line("checklist", "print", "change of computer");
+        var changed = Roster(text.Replace("options: [prints, none needed]", "options: [prints, none needed, comes later]", StringComparison.Ordinal), "changed.yaml");
+        _yard.Line("step", "set", "spring-0001", "printer", "--answer", "prints");
+        Flat(_yard.Line("checklist", "look", changed, "--kind", "renew")).ShouldContain("screens: 2 or 3");
+        _yard.Line("checklist", "add", changed).ShouldContain("version 2");
+        foreach (var said in new[] { "not moved yet", "asks anew, was dealt with" }) Flat(_yard.Line("swap", "checklist", "spring-0001")).ShouldContain(said);
+        _yard.Line("swap", "checklist", "spring-0001", "--move").ShouldContain("version 2: moved");
+        Flat(_yard.Line("swap", "show", "spring-0001")).ShouldContain("○ Printer");
     }
 
     [Fact]

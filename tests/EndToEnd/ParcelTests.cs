@@ -71,7 +71,7 @@ public sealed class ParcelTests : IDisposable
         _yard.TryLine("swap", "purge", "spring-0001", "--confirm", parcel).Err.ShouldContain("not signed off");
         _yard.Line("step", "set", "spring-0001", "old-tag", "--tag", "KB-1");
         _yard.Line("step", "set", "spring-0001", "new-tag", "--tag", "KB-11");
-        _yard.Line("step", "set", "spring-0001", "told", "ready", "programs-closed", "swapped", "one-library", "opened", "backup", "looked");
+        _yard.WorkSteps("spring-0001");
         _yard.Line("swap", "sign-off", "spring-0001");
         _yard.TryLine("swap", "purge", "spring-0001", "--confirm", "ida").Err.ShouldContain(parcel);
         _yard.Line("swap", "purge", "spring-0001", "--confirm", parcel);

@@ -15,6 +15,8 @@ public sealed class RunningYard : IAsyncLifetime
 
     public string Line(params string[] args) => _yard.Line(args);
 
+    public void WorkSteps(string swap) => _yard.WorkSteps(swap);
+
     public async ValueTask InitializeAsync()
     {
         await _yard.StartServiceAsync();

@@ -31,6 +31,18 @@ public sealed class Yard : IDisposable
         return ran.Exit == 0 ? ran.Out : throw new InvalidOperationException($"yardline {string.Join(' ', args)}: {ran.All}\n{Said}");
     }
 
+    /// <summary>Works the checklist of a change of computer up to the person's look, the scans of tags left out.</summary>
+    public void WorkSteps(string swap)
+    {
+        string[][] claims =
+        [
+            ["told", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "one-library", "mail", "desktop", "backup", "looked"],
+            ["updates", "cleared", "--ran"], ["updates", "cleared"], ["power", "--answer", "desk"], ["screens", "--answer", "2"], ["screens-set"], ["printer", "--answer", "prints"],
+            ["prepared", "restarted", "opened", "--started"], ["prepared", "restarted", "opened"],
+        ];
+        foreach (var claim in claims) Line(["step", "set", swap, .. claim]);
+    }
+
     public Process Start(string name, params string[] args)
     {
         // The program itself, not its starter: what is killed is what works.

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
 using System.Text.Json;
@@ -100,6 +101,33 @@ public abstract class RunningService : IAsyncLifetime
 
     public Task<HttpResponseMessage> RosterAsync(string refresh, string csv, bool dryRun = false) =>
         Kit.PostAsync($"api/refreshes/{refresh}/roster?dryRun={(dryRun ? "true" : "false")}", new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"));
+
+    /// <summary>Claims a step as it stands now.</summary>
+    public async Task<HttpResponseMessage> ClaimAsync(string id, string step, StepChange change)
+    {
+        var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}") { Content = JsonContent.Create(change) };
+        request.Headers.TryAddWithoutValidation("If-Match", $"\"{(await SwapAsync(id)).Checklist.Version}\"");
+        return await Kit.SendAsync(request);
+    }
+
+    /// <summary>Works all open steps, each as its kind wants it, until none is left: an answer may bring more.</summary>
+    public async Task WorkAsync(string id, Func<StepSeen, bool> which)
+    {
+        while ((await SwapAsync(id)).Checklist.Steps.FirstOrDefault(s => s.State is "open" or "under-way" && s.Kind != "automatic" && which(s)) is { } step)
+        {
+            StepChange change = (step.Kind, step.State) switch
+            {
+                ("scan", _) => new("scanned", step.Expects),
+                ("choice", _) => new("answered", Value: step.Options![0]),
+                ("number", _) => new("answered", Value: $"{step.Most}"),
+                ("text", _) => new("answered", Value: "seen"),
+                ("timed" or "restart", "open") => new("started"),
+                ("again", "open") => new("ran"),
+                _ => new("ticked"),
+            };
+            (await ClaimAsync(id, step.Key, change)).StatusCode.ShouldBe(HttpStatusCode.OK, step.Key);
+        }
+    }
 
     public async Task<SwapSeen> SwapAsync(string id) => (await Kit.GetFromJsonAsync<SwapSeen>($"api/swaps/{id}", Json))!;
 

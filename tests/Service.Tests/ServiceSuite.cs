@@ -209,14 +209,12 @@ public abstract class ServiceSuite(RunningService service)
         await service.DoAsync(id, "restore", fresh, RunningService.Result(9, 9));
         var refused = await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json), 409);
         refused["missing"]!.AsArray().Single()!.GetValue<string>().ShouldContain("steps are open");
-        await StepsAsync(id, ["told", "ready", "programs-closed", "swapped", "one-library", "opened", "backup", "looked"], new("ticked"));
-        await StepsAsync(id, ["old-tag"], new("scanned", "KB-1"));
-        await StepsAsync(id, ["new-tag"], new("scanned", "KB-2"));
+        await service.WorkAsync(id, s => s.Phase != "hand-in");
         (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.OK);
         var frozen = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/told") { Content = JsonContent.Create(new StepChange("reopened")) };
         frozen.Headers.TryAddWithoutValidation("If-Match", $"\"{(await service.SwapAsync(id)).Checklist.Version}\"");
         (await RunningService.ProblemAsync(await Kit.SendAsync(frozen), 409))["code"]!.GetValue<string>().ShouldBe("step.frozen");
-        await StepsAsync(id, ["signed-out", "handed-in"], new("ticked"));
+        await service.WorkAsync(id, _ => true);
         (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Coordinator), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync(id)).Swap.Line.Where(l => l.Station != Station.Booked).ShouldAllBe(l => l.At != null);
         var ledger = await LedgerAsync(refresh);
@@ -224,14 +222,61 @@ public abstract class ServiceSuite(RunningService service)
         foreach (var name in new[] { "Ida", "Moreau", "pipe", "no content" }) ledger.ShouldAllBe(e => !e.Json.Contains(name, StringComparison.Ordinal));
     }
 
-    private async Task StepsAsync(string id, string[] steps, StepChange change)
+    [Fact]
+    public async Task Each_kind_of_swap_has_its_own_checklist_and_each_kind_of_step_its_claims()
     {
-        foreach (var step in steps)
-        {
-            var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}") { Content = JsonContent.Create(change) };
-            request.Headers.TryAddWithoutValidation("If-Match", $"\"{(await service.SwapAsync(id)).Checklist.Version}\"");
-            (await Kit.SendAsync(request)).StatusCode.ShouldBe(HttpStatusCode.OK, step);
-        }
+        var refresh = await service.RefreshAsync();
+        var id = $"{refresh}-0001";
+        var templates = (await Kit.GetFromJsonAsync<List<TemplateSeen>>($"api/refreshes/{refresh}/templates", RunningService.Json))!;
+        foreach (var kind in Enum.GetValues<Core.Swaps.SwapKind>()) templates.Count(t => t.Kinds.Contains(kind)).ShouldBe(1, kind.ToString());
+        (await service.SwapAsync(id)).Checklist.Template.ShouldBe("Change of computer");
+
+        async Task<string?> RefusedAsync(string step, StepChange change) => (await RunningService.ProblemAsync(await service.ClaimAsync(id, step, change), 422))["code"]!.GetValue<string>();
+        (await RefusedAsync("screens", new("answered", Value: "7"))).ShouldBe("step.bounds");
+        (await RefusedAsync("restarted", new("ticked"))).ShouldBe("step.not-started");
+        (await RefusedAsync("printer", new("ticked"))).ShouldBe("step.kind");
+        (await service.SwapAsync(id)).Checklist.Steps.ShouldNotContain(s => s.Key == "screens-set");
+        (await service.ClaimAsync(id, "screens", new("answered", Value: "2"))).EnsureSuccessStatusCode();
+        (await service.SwapAsync(id)).Checklist.Steps.ShouldContain(s => s.Key == "screens-set", "a second screen brings its step");
+        for (var run = 0; run < 2; run++) (await service.ClaimAsync(id, "cleared", new("ran"))).EnsureSuccessStatusCode();
+        (await service.ClaimAsync(id, "cleared", new("ticked"))).EnsureSuccessStatusCode();
+        var cleared = (await service.SwapAsync(id)).Checklist.Steps.Single(s => s.Key == "cleared");
+        (cleared.State, cleared.Runs, cleared.StartedAt is not null).ShouldBe(("done", 3, true));
+        LedgerChain.Check(await LedgerAsync(refresh), null).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_swap_moves_to_a_newer_checklist_only_when_it_is_told_to_and_keeps_what_still_fits()
+    {
+        var refresh = await service.RefreshAsync();
+        var id = $"{refresh}-0001";
+        (await service.ClaimAsync(id, "told", new("ticked"))).EnsureSuccessStatusCode();
+        (await service.ClaimAsync(id, "printer", new("answered", Value: "prints"))).EnsureSuccessStatusCode();
+        const string newer = """
+            name: Change of computer
+            kinds: [renew, second]
+            steps:
+              - { key: told, phase: before, title: Told in time, kind: confirmation, marks: told }
+              - { key: printer, phase: swap, title: Printer, kind: choice, options: [prints, later] }
+              - { key: fresh, phase: after, title: Fresh, kind: tick }
+            """;
+        var wrong = await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/template-preview", new TemplateDraft(newer + "\n  - { key: told, phase: soon, title: X, kind: tick }"), RunningService.Json)).Content.ReadFromJsonAsync<TemplatePreview>(RunningService.Json);
+        wrong!.Problems.Count.ShouldBe(2);
+        (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/templates", new { yaml = newer })).EnsureSuccessStatusCode();
+        (await service.SwapAsync(id)).Checklist.TemplateVersion.ShouldBe(1);
+
+        async Task<ChecklistMoved> MoveAsync(bool dryRun) => (await (await Kit.PostAsJsonAsync($"api/swaps/{id}/checklist/version", new ChecklistMove(DryRun: dryRun), RunningService.Json)).EnsureSuccessStatusCode().Content.ReadFromJsonAsync<ChecklistMoved>(RunningService.Json))!;
+        var look = await MoveAsync(dryRun: true);
+        look.Steps.Single(s => s.Key == "told").What.ShouldBe("reworded");
+        look.Steps.Single(s => s.Key == "printer").ShouldBe(new("printer", "Printer", "asks-anew", true));
+        look.Steps.Single(s => s.Key == "fresh").What.ShouldBe("added");
+        (await service.SwapAsync(id)).Checklist.Steps.Single(s => s.Key == "printer").Value.ShouldBe("prints", "a look changes nothing");
+        await MoveAsync(dryRun: false);
+        var moved = (await service.SwapAsync(id)).Checklist;
+        moved.Steps.Select(s => (s.Key, s.State)).ShouldBe([("told", "done"), ("printer", "open"), ("fresh", "open")]);
+        moved.TemplateVersion.ShouldBe(2);
+        await MoveAsync(dryRun: false);
+        (await LedgerAsync(refresh)).Count(e => e.Json.Contains("checklist.moved", StringComparison.Ordinal)).ShouldBe(1, "told twice, moved once");
     }
 
     [Fact]

@@ -106,6 +106,9 @@ function Pages({ refresh }: { refresh: string }) {
       <li>
         <Link to="/capacity">Capacity</Link>
       </li>
+      <li>
+        <Link to="/checklists">Checklists</Link>
+      </li>
     </ul>
   )
 }

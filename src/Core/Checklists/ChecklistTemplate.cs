@@ -18,51 +18,52 @@ public enum Phase
     HandIn,
 }
 
-/// <summary>What the system itself can see about a swap.</summary>
-public enum AutomaticFact
-{
-    /// <summary>A trip without open snags is in the depot and was verified since.</summary>
-    StagedAndVerified,
-
-    /// <summary>All of the parcel is on the new computer, read back.</summary>
-    RestoredAndVerified,
-}
-
-/// <summary>How a step is done.</summary>
-public abstract record StepWork
-{
-    private StepWork()
-    {
-    }
-
-    /// <summary>A person says it is done.</summary>
-    public sealed record Tick : StepWork;
-
-    /// <summary>The asset tag read must be the expected one.</summary>
-    /// <param name="New">True: the new computer's tag; false: the old one's.</param>
-    public sealed record Scan(bool New) : StepWork;
-
-    /// <summary>Done when the fact holds; nobody can tick it.</summary>
-    public sealed record Automatic(AutomaticFact Fact) : StepWork;
-}
-
 /// <summary>One step of a template.</summary>
 /// <param name="Key">Stable within the template: lower-case letters, digits and '-'.</param>
 /// <param name="Marks">The station of the line that is reached when the step is done; null: none.</param>
-/// <param name="Help">What to do, for who does not know; may be empty.</param>
-public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help);
+/// <param name="Help">What to do, for who does not know: Markdown; may be empty.</param>
+/// <param name="When">Where the step is needed; null: everywhere.</param>
+public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null);
 
 /// <summary>A checklist template, one version of it.</summary>
 /// <param name="Kinds">The kinds of swap it is for; empty: all.</param>
 public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kinds, IReadOnlyList<StepTemplate> Steps)
 {
-    /// <summary>The steps that a swap of that kind has: no scan of a computer that is not there, no restore where there is none.</summary>
-    public IEnumerable<StepTemplate> For(SwapKind kind) => Steps.Where(s => s.Work switch
+    /// <summary>Whether a template is for a kind of swap.</summary>
+    public bool IsFor(SwapKind kind) => Kinds.Count == 0 || Kinds.Contains(kind);
+
+    /// <summary>Whether a condition asks for the programs that a survey found.</summary>
+    public bool AsksForPrograms => Steps.Any(s => s.When is { Programs.Count: > 0 });
+
+    /// <summary>
+    /// The steps that a swap has, each with how it stands: those whose condition holds, and no scan of a computer that is not there, no restore where there is none.
+    /// A condition looks at earlier steps only, so one way through is enough.
+    /// </summary>
+    /// <param name="subject">What is known of the swap.</param>
+    /// <param name="stateOf">How a step stands.</param>
+    public IReadOnlyList<StepNow> For(StepSubject subject, Func<StepTemplate, StepState> stateOf)
     {
-        StepWork.Automatic { Fact: AutomaticFact.StagedAndVerified } => kind.Stages(),
-        StepWork.Automatic => kind.Restores(),
+        var steps = new List<StepNow>();
+        var states = new Dictionary<string, StepState>(StringComparer.Ordinal);
+        foreach (var step in Steps)
+        {
+            if (!Has(subject.Kind, step) || step.When?.Holds(subject, states) == false) continue;
+            states[step.Key] = stateOf(step);
+            steps.Add(new(step, states[step.Key]));
+        }
+        return steps;
+    }
+
+    private static bool Has(SwapKind kind, StepTemplate step) => step.Work switch
+    {
+        StepWork.Automatic { Fact: AutomaticFact.StagedAndVerified or AutomaticFact.ClosingTripDone } => kind.Stages(),
+        StepWork.Automatic { Fact: AutomaticFact.RestoredAndVerified } => kind.Restores(),
+        StepWork.Automatic { Fact: AutomaticFact.Surveyed } => kind.NeedsOld(),
         StepWork.Scan { New: true } => kind.NeedsNew() || kind == SwapKind.Reimage,
         StepWork.Scan => kind.NeedsOld(),
-        _ => s.Phase != Phase.HandIn || kind.HandsIn(),
-    });
+        _ => step.Phase != Phase.HandIn || kind.HandsIn(),
+    };
 }
+
+/// <summary>A step with how it stands.</summary>
+public sealed record StepNow(StepTemplate Step, StepState State);

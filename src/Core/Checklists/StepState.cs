@@ -10,11 +10,23 @@ public abstract record StepState
     /// <summary>Nobody has dealt with it.</summary>
     public sealed record Open : StepState;
 
+    /// <summary>Begun and not ended, or run and not yet at its result.</summary>
+    /// <param name="By">Who began it, or ran it last.</param>
+    /// <param name="Since">When it was begun.</param>
+    /// <param name="Runs">How often it was run; 0 for what is begun once.</param>
+    public sealed record UnderWay(string By, DateTimeOffset Since, int Runs) : StepState;
+
     /// <summary>Done by a person, or seen by the system (then <paramref name="By"/> is <c>the system</c>).</summary>
-    public sealed record Done(string By, DateTimeOffset At) : StepState;
+    /// <param name="Value">What was answered; null where nothing is asked.</param>
+    /// <param name="StartedAt">When it was begun, where that was told.</param>
+    /// <param name="Runs">How often it was run; 0 for what is done once.</param>
+    public sealed record Done(string By, DateTimeOffset At, string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0) : StepState;
 
     /// <summary>A person says that it does not apply here, and why.</summary>
     public sealed record NotApplicable(string By, DateTimeOffset At, string Reason) : StepState;
+
+    /// <summary>Whether it still waits for somebody.</summary>
+    public bool IsOpen => this is Open or UnderWay;
 }
 
 /// <summary>What somebody says about a step.</summary>
@@ -27,6 +39,15 @@ public abstract record StepClaim
     /// <summary>It is done.</summary>
     public sealed record Ticked : StepClaim;
 
+    /// <summary>It is begun, and goes on by itself.</summary>
+    public sealed record Started : StepClaim;
+
+    /// <summary>It was run once more, without its result.</summary>
+    public sealed record Ran : StepClaim;
+
+    /// <summary>This was answered.</summary>
+    public sealed record Answered(string Value) : StepClaim;
+
     /// <summary>This tag was read.</summary>
     public sealed record Scanned(string Tag) : StepClaim;
 
@@ -35,26 +56,4 @@ public abstract record StepClaim
 
     /// <summary>It was claimed in error and is open again.</summary>
     public sealed record Reopened : StepClaim;
-}
-
-/// <summary>Decides about claims. Facts before ticks: an automatic step takes none.</summary>
-public static class StepRule
-{
-    /// <summary>The state after a claim, or why it cannot be.</summary>
-    /// <param name="expectedTag">Tag of the computer that a scan must read; null where the swap has none.</param>
-    public static Result<StepState> Claim(StepTemplate step, StepClaim claim, string? expectedTag, string by, DateTimeOffset now) => (step.Work, claim) switch
-    {
-        (StepWork.Automatic, _) => new Problem("step.automatic", $"'{step.Title}' is checked by the system and cannot be set by a person. It is done as soon as the fact is there."),
-        (_, StepClaim.Inapplicable { Reason: var why }) when string.IsNullOrWhiteSpace(why) => new Problem("step.reason", $"'{step.Title}' can only be not applicable with a reason. Say why."),
-        (_, StepClaim.Inapplicable { Reason.Length: > 500 }) => new Problem("step.reason", "The reason is longer than 500 characters. Shorten it."),
-        (_, StepClaim.Inapplicable { Reason: var why }) => new StepState.NotApplicable(by, now, why.Trim()),
-        (_, StepClaim.Reopened) => new StepState.Open(),
-        (StepWork.Tick, StepClaim.Ticked) => new StepState.Done(by, now),
-        (StepWork.Tick, StepClaim.Scanned) => new Problem("step.kind", $"'{step.Title}' is ticked, not scanned."),
-        (StepWork.Scan, StepClaim.Ticked) => new Problem("step.kind", $"'{step.Title}' needs the tag of the computer. Scan or type it."),
-        (StepWork.Scan { New: var isNew }, StepClaim.Scanned { Tag: var tag }) => string.Equals(tag.Trim(), expectedTag, StringComparison.OrdinalIgnoreCase)
-            ? new StepState.Done(by, now)
-            : new Problem("step.wrong-computer", $"Wrong computer: {(tag.Trim().Length == 0 ? "nothing" : tag.Trim())} was read, and the {(isNew ? "new" : "old")} computer of this swap is {expectedTag ?? "not known"}. Look at the label again; do not go on with this one."),
-        _ => throw new System.Diagnostics.UnreachableException(),
-    };
 }

@@ -1,4 +1,6 @@
+using System.Globalization;
 using YamlDotNet.Core;
+using YamlDotNet.Core.Events;
 using YamlDotNet.RepresentationModel;
 using YardRelay.Core.Swaps;
 
@@ -7,14 +9,24 @@ namespace YardRelay.Core.Checklists;
 /// <summary>Reads a checklist template from YAML 1.2 in the form of <c>docs/formats.md</c>. Everything wrong is reported at once, with its line.</summary>
 public static class TemplateReader
 {
-    private const int MostSteps = 300;
+    /// <summary>Steps of a template at most.</summary>
+    public const int MostSteps = 300;
+
+    /// <summary>Characters of a template at most.</summary>
+    public const int MostCharacters = 256 * 1024;
+
+    private const int MostDepth = 16;
+    private const int MostNodes = 20_000;
+    private const int MostFaults = 50;
 
     /// <summary>The template, or all of its faults.</summary>
     public static Result<ChecklistTemplate> Read(string yaml)
     {
+        if (yaml.Length > MostCharacters) return new Problem("checklist.size", $"A checklist has at most {MostCharacters:#,0} characters; this one has {yaml.Length:#,0}.");
         var stream = new YamlStream();
         try
         {
+            if (Measure(yaml) is { } tooMuch) return tooMuch;
             stream.Load(new StringReader(yaml));
         }
         catch (YamlException wrong)
@@ -22,64 +34,178 @@ public static class TemplateReader
             return new Problem("checklist.yaml", $"Checklist line {wrong.Start.Line}: this is not YAML: {wrong.Message}");
         }
         if (stream.Documents.Count != 1 || stream.Documents[0].RootNode is not YamlMappingNode root) return new Problem("checklist.yaml", "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
+        return new Reading().Read(root);
+    }
 
-        var faults = new List<Problem>();
-        void Say(YamlNode at, string message) => faults.Add(new("checklist.form", $"Checklist line {at.Start.Line}: {message}"));
-        string Text(YamlMappingNode node, string key, string fallback = "") => node.Children.TryGetValue(key, out var value) && value is YamlScalarNode { Value: { } text } ? text.Trim() : fallback;
-        void Only(YamlMappingNode node, params string[] known)
+    /// <summary>Looks before the text becomes a tree: what nests or repeats without end is never built.</summary>
+    private static Problem? Measure(string yaml)
+    {
+        var parser = new Parser(new StringReader(yaml));
+        for (var (depth, nodes) = (0, 0); parser.MoveNext();)
+        {
+            depth += parser.Current!.NestingIncrease;
+            if (parser.Current is AnchorAlias) return new Problem("checklist.alias", $"Checklist line {parser.Current.Start.Line}: aliases (*{((AnchorAlias)parser.Current).Value}) are not taken here. Write it out.");
+            // Stream and document count as levels, too.
+            if (depth > MostDepth + 2) return new Problem("checklist.depth", $"Checklist line {parser.Current.Start.Line}: this nests more than {MostDepth} levels deep.");
+            if (++nodes > MostNodes) return new Problem("checklist.size", $"Checklist line {parser.Current.Start.Line}: the checklist has more than {MostNodes:#,0} parts. At most {MostSteps} steps belong into one.");
+        }
+        return null;
+    }
+
+    private sealed class Reading
+    {
+        private readonly List<Problem> _faults = [];
+        private readonly List<(StepTemplate Step, YamlNode At)> _steps = [];
+
+        public Result<ChecklistTemplate> Read(YamlMappingNode root)
+        {
+            Only(root, "name", "kinds", "steps");
+            var title = Text(root, "name");
+            if (title.Length is 0 or > 100) Say(root, "the checklist needs a 'name' of at most 100 characters.");
+            var kinds = Kinds(root, "kinds");
+            var list = root.Children.TryGetValue("steps", out var stepsNode) ? stepsNode as YamlSequenceNode : null;
+            if (list is null || list.Children.Count == 0) Say(root, "the checklist has no 'steps'.");
+            else if (list.Children.Count > MostSteps) Say(list, $"the checklist has {list.Children.Count} steps; at most {MostSteps}.");
+            foreach (var node in list?.Children.Take(MostSteps) ?? [])
+            {
+                if (node is YamlMappingNode step) Step(step);
+                else Say(node, "a step is a mapping with key, phase, title and kind.");
+            }
+            var steps = _steps.OrderBy(s => s.Step.Phase).ToList();
+            for (var i = 0; i < steps.Count; i++)
+                foreach (var asked in steps[i].Step.When?.Answers.Keys ?? [])
+                    if (steps.FindIndex(s => s.Step.Key == asked) is var at && (at < 0 || at >= i))
+                        Say(steps[i].At, at < 0 ? $"step '{steps[i].Step.Key}' asks for the answer of '{asked}', which is no step of this checklist." : $"step '{steps[i].Step.Key}' asks for the answer of '{asked}', which does not come before it. Conditions look back only.");
+            return _faults.Count > 0 ? Result<ChecklistTemplate>.Failed(_faults) : new ChecklistTemplate(title, kinds, [.. steps.Select(s => s.Step)]);
+        }
+
+        private void Step(YamlMappingNode step)
+        {
+            Only(step, "key", "phase", "title", "kind", "expects", "fact", "unit", "least", "most", "options", "until", "marks", "help", "when");
+            var key = Text(step, "key");
+            if (key.Length is 0 or > 60 || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')) Say(step, $"the key '{key}' must have 1 to 60 lower-case letters, digits and '-'.");
+            if (_steps.Exists(s => s.Step.Key == key)) Say(step, $"the key '{key}' stands twice.");
+            if (Text(step, "title").Length is 0 or > 200) Say(step, $"step '{key}' needs a title of at most 200 characters.");
+            if (Text(step, "help").Length > 4000) Say(step, $"the help of step '{key}' is longer than 4,000 characters.");
+            Phase? phase = Text(step, "phase") switch { "before" => Phase.Before, "swap" => Phase.Swap, "after" => Phase.After, "hand-in" => Phase.HandIn, _ => null };
+            if (phase is null) Say(step, $"step '{key}' has the phase '{Text(step, "phase")}'. Use before, swap, after or hand-in.");
+            var work = Work(step, key);
+            var marks = Marks(step, key);
+            var when = step.Children.TryGetValue("when", out var condition) ? Condition(condition, key) : null;
+            if (phase is { } p && work is not null) _steps.Add((new(key, Text(step, "title"), p, work, marks, Text(step, "help"), when), step));
+        }
+
+        private StepWork? Work(YamlMappingNode step, string key)
+        {
+            var kind = Text(step, "kind");
+            string[] own = kind switch { "scan" => ["expects"], "automatic" => ["fact"], "number" => ["unit", "least", "most"], "choice" => ["options"], "again" => ["until"], _ => [] };
+            foreach (var word in new[] { "expects", "fact", "unit", "least", "most", "options", "until" })
+                if (step.Children.ContainsKey(word) && !own.Contains(word)) Say(step, $"step '{key}' of kind '{kind}' has no '{word}'.");
+            switch (kind)
+            {
+                case "tick": return new StepWork.Tick();
+                case "confirmation": return new StepWork.Confirmation();
+                case "text": return new StepWork.Text();
+                case "timed": return new StepWork.Timed(false);
+                case "restart": return new StepWork.Timed(true);
+                case "scan" when Text(step, "expects") is "old" or "new": return new StepWork.Scan(Text(step, "expects") == "new");
+                case "number":
+                    var (least, most) = (Bound(step, key, "least"), Bound(step, key, "most"));
+                    if (least > most) Say(step, $"step '{key}': 'least' is more than 'most'.");
+                    return new StepWork.Number(Text(step, "unit"), least, most);
+                case "choice":
+                    var options = Texts(step, "options");
+                    if (options.Count is < 2 or > 20 || options.Distinct(StringComparer.OrdinalIgnoreCase).Count() != options.Count) Say(step, $"step '{key}' needs 2 to 20 different 'options'.");
+                    return new StepWork.Choice(options);
+                case "again":
+                    if (Text(step, "until").Length is 0 or > 200) Say(step, $"step '{key}' needs 'until': the result that ends it, in at most 200 characters.");
+                    return new StepWork.Again(Text(step, "until"));
+                case "automatic" when Facts.TryGetValue(Text(step, "fact"), out var fact): return new StepWork.Automatic(fact);
+                default:
+                    Say(step, $"step '{key}': use kind tick, confirmation, text, timed or restart; scan with expects old or new; number with unit, least, most; choice with options; again with until; or automatic with fact {string.Join(", ", Facts.Keys)}.");
+                    return null;
+            }
+        }
+
+        private static readonly Dictionary<string, AutomaticFact> Facts = new(StringComparer.Ordinal)
+        {
+            ["surveyed"] = AutomaticFact.Surveyed,
+            ["closing-trip-done"] = AutomaticFact.ClosingTripDone,
+            ["staged-and-verified"] = AutomaticFact.StagedAndVerified,
+            ["restored-and-verified"] = AutomaticFact.RestoredAndVerified,
+        };
+
+        private decimal? Bound(YamlMappingNode step, string key, string word)
+        {
+            if (!step.Children.ContainsKey(word)) return null;
+            if (decimal.TryParse(Text(step, word), NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var bound)) return bound;
+            Say(step, $"step '{key}': '{word}' is '{Text(step, word)}' and must be a number.");
+            return null;
+        }
+
+        private Station? Marks(YamlMappingNode step, string key)
+        {
+            if (!step.Children.ContainsKey("marks")) return null;
+            Station? marks = Text(step, "marks") switch { "told" => Station.Told, "swapped" => Station.Swapped, "accepted" => Station.Accepted, "handed-in" => Station.HandedIn, _ => null };
+            if (marks is null) Say(step, $"step '{key}' marks '{Text(step, "marks")}'. Use told, swapped, accepted or handed-in.");
+            else if (_steps.Exists(s => s.Step.Marks == marks)) Say(step, $"step '{key}' marks a station that another step marks already.");
+            return marks;
+        }
+
+        private StepCondition? Condition(YamlNode node, string key)
+        {
+            if (node is not YamlMappingNode when)
+            {
+                Say(node, $"step '{key}': 'when' is a mapping of kind, site, room, department, old-model, new-model, program or answers.");
+                return null;
+            }
+            Only(when, "kind", "site", "room", "department", "old-model", "new-model", "program", "answers");
+            var answers = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
+            if (when.Children.TryGetValue("answers", out var asked))
+            {
+                if (asked is not YamlMappingNode map) Say(asked, $"step '{key}': 'answers' maps keys of earlier steps to answers.");
+                else foreach (var (name, _) in map.Children)
+                    if (name is YamlScalarNode { Value: { } other }) answers[other] = Texts(map, other);
+            }
+            return new(Kinds(when, "kind"), Texts(when, "site"), Texts(when, "room"), Texts(when, "department"), Texts(when, "old-model"), Texts(when, "new-model"), Texts(when, "program"), answers);
+        }
+
+        private List<SwapKind> Kinds(YamlMappingNode node, string word)
+        {
+            var kinds = new List<SwapKind>();
+            foreach (var text in Texts(node, word))
+            {
+                if (Enum.GetNames<SwapKind>().Any(n => string.Equals(n, text, StringComparison.OrdinalIgnoreCase))) kinds.Add(Enum.Parse<SwapKind>(text, true));
+                else Say(node.Children[word], $"'{text}' is not a kind of swap. Use renew, second, reimage, rescue, leave or issue.");
+            }
+            return kinds;
+        }
+
+        /// <summary>One text, or a list of them.</summary>
+        private List<string> Texts(YamlMappingNode node, string word)
+        {
+            var texts = new List<string>();
+            if (!node.Children.TryGetValue(word, out var value)) return texts;
+            foreach (var item in value is YamlSequenceNode list ? list.Children : [value])
+            {
+                if (item is YamlScalarNode { Value: { } text } && text.Trim().Length is > 0 and <= 200) texts.Add(text.Trim());
+                else Say(item, $"'{word}' takes texts of 1 to 200 characters.");
+            }
+            if (texts.Count > 50) Say(value, $"'{word}' takes at most 50 texts.");
+            return texts;
+        }
+
+        private static string Text(YamlMappingNode node, string key) => node.Children.TryGetValue(key, out var value) && value is YamlScalarNode { Value: { } text } ? text.Trim() : "";
+
+        private void Only(YamlMappingNode node, params string[] known)
         {
             foreach (var (key, _) in node.Children)
                 if (key is not YamlScalarNode { Value: { } name } || !known.Contains(name)) Say(key, $"'{key}' is not known here. Use {string.Join(", ", known)}.");
         }
 
-        Only(root, "name", "kinds", "steps");
-        var title = Text(root, "name");
-        if (title.Length == 0) Say(root, "the checklist has no 'name'.");
-        var kinds = new List<SwapKind>();
-        if (root.Children.TryGetValue("kinds", out var kindsNode))
-            foreach (var item in kindsNode as YamlSequenceNode ?? [])
-            {
-                if (item is YamlScalarNode { Value: { } k } && Enum.TryParse<SwapKind>(k, true, out var kind)) kinds.Add(kind);
-                else Say(item, $"'{item}' is not a kind of swap. Use renew, second, reimage, rescue, leave or issue.");
-            }
-
-        var steps = new List<StepTemplate>();
-        var list = root.Children.TryGetValue("steps", out var stepsNode) ? stepsNode as YamlSequenceNode : null;
-        if (list is null || list.Children.Count == 0) Say(root, "the checklist has no 'steps'.");
-        else if (list.Children.Count > MostSteps) Say(list, $"the checklist has {list.Children.Count} steps; at most {MostSteps}.");
-        foreach (var node in list?.Children ?? [])
+        private void Say(YamlNode at, string message)
         {
-            if (node is not YamlMappingNode step)
-            {
-                Say(node, "a step is a mapping with key, phase, title and kind.");
-                continue;
-            }
-            Only(step, "key", "phase", "title", "kind", "expects", "fact", "marks", "help");
-            var key = Text(step, "key");
-            if (key.Length is 0 or > 60 || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')) Say(step, $"the key '{key}' must have 1 to 60 lower-case letters, digits and '-'.");
-            if (steps.Any(s => s.Key == key)) Say(step, $"the key '{key}' stands twice.");
-            if (Text(step, "title").Length is 0 or > 200) Say(step, $"step '{key}' needs a title of at most 200 characters.");
-            Phase? phase = Text(step, "phase") switch { "before" => Phase.Before, "swap" => Phase.Swap, "after" => Phase.After, "hand-in" => Phase.HandIn, _ => null };
-            if (phase is null) Say(step, $"step '{key}' has the phase '{Text(step, "phase")}'. Use before, swap, after or hand-in.");
-            StepWork? work = (Text(step, "kind"), Text(step, "expects"), Text(step, "fact")) switch
-            {
-                ("tick", "", "") => new StepWork.Tick(),
-                ("scan", "old", "") => new StepWork.Scan(false),
-                ("scan", "new", "") => new StepWork.Scan(true),
-                ("automatic", "", "staged-and-verified") => new StepWork.Automatic(AutomaticFact.StagedAndVerified),
-                ("automatic", "", "restored-and-verified") => new StepWork.Automatic(AutomaticFact.RestoredAndVerified),
-                _ => null,
-            };
-            if (work is null) Say(step, $"step '{key}': use kind tick; or kind scan with expects old or new; or kind automatic with fact staged-and-verified or restored-and-verified.");
-            Station? marks = null;
-            if (step.Children.ContainsKey("marks"))
-            {
-                marks = Text(step, "marks") switch { "told" => Station.Told, "swapped" => Station.Swapped, "accepted" => Station.Accepted, "handed-in" => Station.HandedIn, _ => null };
-                if (marks is null) Say(step, $"step '{key}' marks '{Text(step, "marks")}'. Use told, swapped, accepted or handed-in.");
-                else if (steps.Any(s => s.Marks == marks)) Say(step, $"step '{key}' marks a station that another step marks already.");
-            }
-            if (phase is { } p && work is not null) steps.Add(new(key, Text(step, "title"), p, work, marks, Text(step, "help")));
+            if (_faults.Count < MostFaults) _faults.Add(new("checklist.form", $"Checklist line {at.Start.Line}: {message}"));
         }
-        return faults.Count > 0 ? Result<ChecklistTemplate>.Failed(faults) : new ChecklistTemplate(title, kinds, [.. steps.OrderBy(s => s.Phase)]);
     }
 }

@@ -13,9 +13,6 @@ public enum SignOffPart
     Coordinator,
 }
 
-/// <summary>A step with how it stands.</summary>
-public sealed record StepNow(StepTemplate Step, StepState State);
-
 /// <summary>A sign-off is refused; everything that is missing is said at once.</summary>
 public sealed record SignOffShut(string Swap, IReadOnlyList<string> Missing)
     : Problem("swap.sign-off-shut", $"Swap {Swap} cannot be signed off: {string.Join(' ', Missing)}");
@@ -36,7 +33,7 @@ public static class SignOffRule
         var unexplained = account.Sum(f => f.Unexplained);
         if (unexplained > 0) missing.Add($"{(unexplained == 1 ? "1 file is" : $"{unexplained:#,0} files are")} neither carried nor waived. Run another trip, or waive each snag with a reason.");
         if (openSnags > 0) missing.Add($"{(openSnags == 1 ? "1 snag is" : $"{openSnags} snags are")} open. Retry or waive each.");
-        var needed = steps.Where(s => (part == SignOffPart.Coordinator || s.Step.Phase != Phase.HandIn) && s.State is StepState.Open && s.Step.Work is not StepWork.Automatic).ToList();
+        var needed = steps.Where(s => (part == SignOffPart.Coordinator || s.Step.Phase != Phase.HandIn) && s.State.IsOpen && s.Step.Work is not StepWork.Automatic).ToList();
         if (needed.Count > 0) missing.Add($"{(needed.Count == 1 ? "1 step is" : $"{needed.Count} steps are")} open: {string.Join("; ", needed.Take(6).Select(s => s.Step.Title))}{(needed.Count > 6 ? "; …" : "")}.");
         if (part == SignOffPart.Coordinator && !signed.Contains(SignOffPart.Technician)) missing.Add("The technician has not signed off.");
         return missing;

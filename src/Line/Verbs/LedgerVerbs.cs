@@ -7,7 +7,7 @@ using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary><c>yardline ledger</c> and <c>checklist</c>.</summary>
+/// <summary><c>yardline ledger</c>.</summary>
 internal static class LedgerVerbs
 {
     public static IEnumerable<Command> Create()
@@ -25,13 +25,6 @@ internal static class LedgerVerbs
                 return entries.Count == 0 ? LedgerHead.Empty.ToString() : new LedgerHead(entries[^1].Number, entries[^1].Sha256).ToString();
             }, kept => Tables.Say($"The ledger is whole. Keep its head somewhere else:\n{kept}")),
             Call.Command("show", "Shows the history.", "yardline ledger show", [], (c, r, _, cancel) => AllAsync(c, r, cancel), all => Tables.Show(["Number", "What"], all.Select(e => new[] { $"{e.Number}", e.Words }), 0)),
-        };
-
-        var file = new Argument<string>("file") { Description = "Template as YAML; docs/formats.md has the form." };
-        yield return new Command("checklist", "Checklist templates.")
-        {
-            Call.Command("list", "Lists templates and their versions.", "yardline checklist list", [], (c, r, _, cancel) => c.TemplatesAsync(r, cancel), all => Tables.Show(["Name", "Version", "Steps"], all.Select(t => new[] { t.Name, $"{t.Version}", $"{t.Steps}" }), 1, 2)),
-            Call.Command<TemplateSeen>("add", "Adds a version of a template; swaps that have begun keep theirs.", "yardline checklist add computer-swap.yaml", [file], async (c, r, a, cancel) => File.Exists(a.GetValue(file)) ? await c.AddTemplateAsync(r, await File.ReadAllTextAsync(a.GetValue(file)!, cancel), cancel) : new Problem("checklist.file", $"There is no file '{a.GetValue(file)}'."), t => Tables.Say($"{t.Name}, version {t.Version}, with {t.Steps} steps.")),
         };
     }
 

@@ -40,25 +40,8 @@ internal static class SwapVerbs
                 s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}."), needsRefresh: false),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };
-        foreach (var command in CargoVerbs.Create().Append(PlaceVerbs.CreateFolders()).Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);
+        foreach (var command in CargoVerbs.Create().Append(ChecklistVerbs.CreateForSwap()).Append(PlaceVerbs.CreateFolders()).Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);
         yield return swapCommand;
-
-        var step = new Argument<string[]>("steps") { Description = "Keys of steps; 'yardline swap show' lists them.", Arity = ArgumentArity.OneOrMore };
-        var tag = new Option<string?>("--tag") { Description = "For a scan: the tag that was read." };
-        var reason = new Option<string?>("--not-applicable") { Description = "Why the step does not apply." };
-        var reopen = new Option<bool>("--reopen") { Description = "Open it again." };
-        yield return new Command("step", "Checklist steps.")
-        {
-            Call.Command<ChecklistSeen>("set", "Claims steps of a swap's checklist.", "yardline step set autumn-0012 old-tag --tag KB-1187", [swap, step, tag, reason, reopen], async (c, _, a, cancel) =>
-            {
-                if (!(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
-                StepChange change = a.GetValue(reopen) ? new("reopened") : a.GetValue(reason) is { } why ? new("not-applicable", Reason: why) : a.GetValue(tag) is { } read ? new("scanned", read) : new("ticked");
-                Result<ChecklistSeen> list = seen.Checklist;
-                foreach (var key in a.GetValue(step)!)
-                    if (list.IsOk) list = await c.SetStepAsync(a.GetValue(swap)!, key, change, list.Value.Version, cancel);
-                return list;
-            }, list => Tables.Say($"{list.Steps.Count(s => s.State != "open")} of {list.Steps.Count} steps are dealt with.{(list.Steps.FirstOrDefault(s => s.State == "open" && s.Kind != "automatic") is { } next ? $" Next: {next.Title} ({next.Key})." : "")}"), needsRefresh: false),
-        };
 
         yield return SnagVerbs.Create();
 

@@ -807,8 +807,17 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Reason")
                         .HasColumnType("text");
 
+                    b.Property<int>("Runs")
+                        .HasColumnType("integer");
+
+                    b.Property<long?>("StartedAt")
+                        .HasColumnType("bigint");
+
                     b.Property<string>("State")
                         .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Value")
                         .HasColumnType("text");
 
                     b.HasKey("Swap", "Key");

@@ -23,47 +23,49 @@ internal static class StepEndpoint
         StepClaim? claim = change.Claim switch
         {
             "ticked" => new StepClaim.Ticked(),
+            "started" => new StepClaim.Started(),
+            "ran" => new StepClaim.Ran(),
+            "answered" => new StepClaim.Answered(change.Value ?? ""),
             "scanned" => new StepClaim.Scanned(change.Tag ?? ""),
             "not-applicable" => new StepClaim.Inapplicable(change.Reason ?? ""),
             "reopened" => new StepClaim.Reopened(),
             _ => null,
         };
-        if (claim is null) return new Problem[] { new("step.claim", $"'{change.Claim}' is not a claim. Use ticked, scanned, not-applicable or reopened.") }.ToHttp();
+        if (claim is null) return new Problem[] { new("step.claim", $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.") }.ToHttp();
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         var match = request.Headers.IfMatch.ToString().Trim('"');
         if (match.Length == 0) return new Problem[] { new ServiceProblem("step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428) }.ToHttp();
         var result = await writer.WriteAsync<ChecklistSeen>(SwapEndpoints.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            var template = await TemplateStore.GetAsync(w.Db, row, cancel);
-            var found = template.For(row.Kind).FirstOrDefault(s => s.Key == step);
-            if (found is null) return ServiceProblem.NotFound("step", step);
-            var state = await w.Db.Steps.FirstOrDefaultAsync(s => s.Swap == swap && s.Key == step, cancel);
-            var stepped = StepRule.Claim(found, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, w.Now);
+            var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
+            if (facts.Steps.FirstOrDefault(s => s.Step.Key == step) is not { Step: var found } now) return ServiceProblem.NotFound("step", step);
+            var state = facts.Rows.GetValueOrDefault(step);
+            var stepped = StepRule.Claim(found, now.State, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, w.Now);
             if (match != row.ChecklistVersion.ToString()) return new StaleProblem($"The checklist changed since you looked{(state is null ? "" : $": '{found.Title}' is {state.State} by {state.By}")}. Look again, then decide.", await SeenAsync(w, row));
             if (!stepped.TryGet(out var next, out var problem)) return problem;
             var signed = await w.Db.SignOffs.Where(s => s.Swap == swap).Select(s => s.Part).ToListAsync(cancel);
             if (SwapReader.FrozenPhases(signed).Contains(found.Phase)) return ServiceProblem.Conflict("step.frozen", $"'{found.Title}' is signed off and frozen.");
-            if (state is not null) w.Db.Steps.Remove(state);
-            await w.Db.SaveChangesAsync(cancel);
-            switch (next)
+            // A claim repeated says nothing new.
+            if (next == now.State) return await SeenAsync(w, row);
+            await w.Db.Steps.Where(s => s.Swap == swap && s.Key == step).ExecuteDeleteAsync(cancel);
+            if (ChecklistFacts.RowOf(swap, step, next, w.Now) is { } kept) w.Db.Steps.Add(kept);
+            var (entry, words) = next switch
             {
-                case StepState.Done done:
-                    w.Db.Steps.Add(new() { Swap = swap, Key = step, State = "done", By = done.By, At = done.At });
-                    w.Note("step.done", swap, $"{w.By}: {found.Title}", new() { ["step"] = step });
-                    break;
-                case StepState.NotApplicable no:
-                    w.Db.Steps.Add(new() { Swap = swap, Key = step, State = "not-applicable", By = no.By, At = no.At, Reason = no.Reason });
-                    w.Note("step.not-applicable", swap, $"{w.By}: {found.Title} does not apply: {no.Reason}", new() { ["step"] = step });
-                    break;
-                case StepState.Open:
-                    w.Note("step.reopened", swap, $"{w.By} reopened: {found.Title}", new() { ["step"] = step });
-                    break;
-            }
+                StepState.Done { Value: { } value } => ("step.done", $"{w.By}: {found.Title}: {value}"),
+                StepState.Done { Runs: > 0 and var runs } => ("step.done", $"{w.By}: {found.Title}, after {(runs == 1 ? "1 run" : $"{runs} runs")}"),
+                StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, after {Math.Max(1, (int)(w.Now - since).TotalMinutes)} min"),
+                StepState.Done => ("step.done", $"{w.By}: {found.Title}"),
+                StepState.UnderWay { Runs: > 0 and var runs } => ("step.run", $"{w.By} ran for the {Ordinal(runs)} time: {found.Title}"),
+                StepState.UnderWay => ("step.started", $"{w.By} started: {found.Title}"),
+                StepState.NotApplicable no => ("step.not-applicable", $"{w.By}: {found.Title} does not apply: {no.Reason}"),
+                _ => ("step.reopened", $"{w.By} reopened: {found.Title}"),
+            };
+            w.Note(entry, swap, words, new() { ["step"] = step });
             row.ChecklistVersion++;
             if (found.Marks is { } station)
             {
-                SwapFacts.Reach(row, station, next is StepState.Open ? null : w.Now);
+                SwapFacts.Reach(row, station, next.IsOpen ? null : w.Now);
                 w.WorldChanged();
             }
             return await SeenAsync(w, row);
@@ -77,4 +79,6 @@ internal static class StepEndpoint
         if (result.IsOk) response.Headers.ETag = $"\"{result.Value.Version}\"";
         return result.ToHttp();
     }
+
+    private static string Ordinal(int number) => number switch { 1 => "first", 2 => "second", 3 => "third", _ => $"{number}th" };
 }

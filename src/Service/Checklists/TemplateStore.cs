@@ -1,19 +1,23 @@
+using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Swaps;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Checklists;
 
-/// <summary>The template that the product brings.</summary>
-internal static class BuiltInTemplate
+/// <summary>The templates that the product brings, one for each kind of swap.</summary>
+internal static class BuiltInTemplates
 {
-    public static readonly string Yaml = Read();
+    private const string Folder = "YardRelay.Service.Checklists.Templates.";
 
-    private static string Read()
+    public static readonly IReadOnlyList<string> Yaml = [.. typeof(BuiltInTemplates).Assembly.GetManifestResourceNames().Where(n => n.StartsWith(Folder, StringComparison.Ordinal)).Order(StringComparer.Ordinal).Select(Read)];
+
+    private static string Read(string name)
     {
-        using var stream = typeof(BuiltInTemplate).Assembly.GetManifestResourceStream("YardRelay.Service.Checklists.Templates.computer-swap.yaml")!;
+        using var stream = typeof(BuiltInTemplates).Assembly.GetManifestResourceStream(name)!;
         using var reader = new StreamReader(stream);
         return reader.ReadToEnd();
     }
@@ -22,10 +26,14 @@ internal static class BuiltInTemplate
 /// <summary>Templates as numbered versions.</summary>
 internal static class TemplateStore
 {
+    private const int MostKept = 200;
+    private static readonly ConcurrentDictionary<string, ChecklistTemplate> Parsed = new(StringComparer.Ordinal);
+
     /// <summary>Adds a version, unless the newest says the same.</summary>
     public static async Task<Result<TemplateSeen>> AddAsync(Writing.Writing w, string yaml, CancellationToken cancel)
     {
-        if (!TemplateReader.Read(yaml).TryGet(out var template, out _)) return Result<TemplateSeen>.Failed(TemplateReader.Read(yaml).Problems);
+        var read = TemplateReader.Read(yaml);
+        if (!read.TryGet(out var template, out _)) return Result<TemplateSeen>.Failed(read.Problems);
         var newest = await w.Db.Templates.Where(t => t.Refresh == w.Refresh.Key && t.Name == template.Name).OrderByDescending(t => t.Version).FirstOrDefaultAsync(cancel);
         if (newest?.Yaml == yaml) return Seen(newest);
         var row = new TemplateRow { Refresh = w.Refresh.Key, Name = template.Name, Version = (newest?.Version ?? 0) + 1, Yaml = yaml, Steps = template.Steps.Count, At = w.Now };
@@ -34,11 +42,24 @@ internal static class TemplateStore
         return Seen(row);
     }
 
-    public static TemplateSeen Seen(TemplateRow row) => new(row.Name, row.Version, row.Steps, row.Yaml, row.At);
+    public static TemplateSeen Seen(TemplateRow row) => new(row.Name, row.Version, row.Steps, row.Yaml, row.At, [.. Read(row.Yaml).Kinds]);
 
-    public static async Task<ChecklistTemplate> GetAsync(YardDb db, SwapRow swap, CancellationToken cancel)
+    /// <summary>A template that was taken once, and so is whole.</summary>
+    public static ChecklistTemplate Read(string yaml)
     {
-        var yaml = await db.Templates.AsNoTracking().Where(t => t.Refresh == swap.Refresh && t.Name == swap.Template && t.Version == swap.TemplateVersion).Select(t => t.Yaml).FirstAsync(cancel);
-        return TemplateReader.Read(yaml).Value;
+        if (Parsed.TryGetValue(yaml, out var known)) return known;
+        if (Parsed.Count >= MostKept) Parsed.Clear();
+        return Parsed[yaml] = TemplateReader.Read(yaml).Value;
     }
+
+    public static async Task<ChecklistTemplate> GetAsync(YardDb db, SwapRow swap, CancellationToken cancel) =>
+        Read(await db.Templates.AsNoTracking().Where(t => t.Refresh == swap.Refresh && t.Name == swap.Template && t.Version == swap.TemplateVersion).Select(t => t.Yaml).FirstAsync(cancel));
+
+    /// <summary>The newest version of each template of a refresh.</summary>
+    public static async Task<IReadOnlyList<TemplateRow>> NewestAsync(YardDb db, string refresh, CancellationToken cancel) =>
+        [.. (await db.Templates.AsNoTracking().Where(t => t.Refresh == refresh).OrderByDescending(t => t.Version).ToListAsync(cancel)).DistinctBy(t => t.Name).OrderByDescending(t => t.At)];
+
+    /// <summary>The template for a kind of swap: one that names the kind before one for all, a later one before an earlier one.</summary>
+    public static TemplateRow For(IReadOnlyList<TemplateRow> newest, SwapKind kind) =>
+        newest.FirstOrDefault(t => Read(t.Yaml).Kinds.Contains(kind)) ?? newest.FirstOrDefault(t => Read(t.Yaml).IsFor(kind)) ?? newest[0];
 }

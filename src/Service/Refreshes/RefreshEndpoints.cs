@@ -48,7 +48,7 @@ internal static class RefreshEndpoints
                     : ServiceProblem.Conflict("refresh.taken", $"There is another refresh '{wanted.Key}' already. Choose another key.");
             }
             w.Note("refresh.made", null, $"Refresh {wanted.Name} made");
-            await TemplateStore.AddAsync(w, BuiltInTemplate.Yaml, cancel);
+            foreach (var yaml in BuiltInTemplates.Yaml) await TemplateStore.AddAsync(w, yaml, cancel);
             return new RefreshSeen(wanted.Key, wanted.Name, wanted.Zone, wanted.Starts, wanted.Days, 0, $"{w.Refresh.LedgerNumber}:{w.Refresh.LedgerSha256}");
         }, cancel);
         return made.ToHttp();

@@ -4,6 +4,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
+using YardRelay.Service.Checklists;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
 
@@ -41,7 +42,7 @@ internal static class RosterTaker
 
         var newSites = rows.Select(r => r.Site).Distinct().Except(sites).ToList();
         foreach (var site in newSites) w.Db.Sites.Add(new() { Refresh = refresh, Key = site, Name = site, Benches = 2 });
-        var template = await w.Db.Templates.Where(t => t.Refresh == refresh).OrderByDescending(t => t.At).ThenByDescending(t => t.Version).FirstAsync(cancel);
+        var templates = await TemplateStore.NewestAsync(w.Db, refresh, cancel);
         var (changes, added, changed, dropped) = (new List<RosterChange>(), new List<string>(), new Dictionary<string, RosterFields>(), new List<SwapRow>());
         var (oldPeople, newPeople) = (new List<PersonRow>(), new List<string>());
         var compared = 0;
@@ -57,6 +58,7 @@ internal static class RosterTaker
             (person.Name, person.Mail, person.Department) = (row.Name, row.Mail, row.Department);
             if (!swaps.TryGetValue(row.Key, out var swap))
             {
+                var template = TemplateStore.For(templates, row.Kind);
                 swap = new() { Id = $"{refresh}-{++w.Refresh.LastSwap:0000}", Refresh = refresh, RosterKey = row.Key, Person = row.Person, Name = row.Name, Site = row.Site, Free = [], Template = template.Name, TemplateVersion = template.Version };
                 RosterFields.Of(row, null).Into(swap);
                 w.Db.Swaps.Add(swaps[row.Key] = swap);
@@ -69,6 +71,7 @@ internal static class RosterTaker
             if (before.SameAs(after)) continue;
             changed[swap.Id] = before with { Accounts = [.. before.Accounts], Free = [.. before.Free], Preferred = [.. before.Preferred] };
             after.Into(swap);
+            if (before.Kind != after.Kind && swap.ChecklistVersion == 0 && TemplateStore.For(templates, row.Kind) is var fitting) (swap.Template, swap.TemplateVersion) = (fitting.Name, fitting.Version);
             w.Note("swap.changed", swap.Id, $"Roster changed the swap of {row.Name}: {after}");
             changes.Add(new(swap.Id, row.Name, "changed", $"was {before}; is {after}"));
         }

@@ -76,13 +76,4 @@ internal static class SwapFacts
     /// <summary>Whether all is on the new computer, or somebody decided that nothing is to be.</summary>
     public static bool IsRestored(SwapRow s, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
         s.RestoreSkippedAt is not null || (s.RestoreAt is not null && s.RestoreAt >= s.TripAt && account.All(f => f.OnNew is not null && f.RestoreAddsUp) && !snags.Any(n => n.Side == "new" && n.End == "open"));
-
-    public static StepState StateOf(StepTemplate step, StepRow? row, SwapRow swap) => (step.Work, row?.State) switch
-    {
-        (StepWork.Automatic { Fact: AutomaticFact.StagedAndVerified }, _) => swap.StagedAt is { } at ? new StepState.Done("the system", at) : new StepState.Open(),
-        (StepWork.Automatic, _) => swap.RestoredAt is { } at ? new StepState.Done("the system", at) : new StepState.Open(),
-        (_, "done") => new StepState.Done(row!.By, row.At),
-        (_, "not-applicable") => new StepState.NotApplicable(row!.By, row.At, row.Reason ?? ""),
-        _ => new StepState.Open(),
-    };
 }

@@ -94,12 +94,11 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
 
     public async Task<(ChecklistSeen Checklist, IReadOnlyList<SignOffSeen> SignOffs)> ChecklistAsync(SwapRow swap, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags, CancellationToken cancel)
     {
-        var template = await TemplateStore.GetAsync(db, swap, cancel);
-        var rows = await db.Steps.AsNoTracking().Where(s => s.Swap == swap.Id).ToDictionaryAsync(s => s.Key, cancel);
+        var facts = await ChecklistFacts.ReadAsync(db, swap, cancel);
         var signed = await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap.Id).ToListAsync(cancel);
-        var steps = template.For(swap.Kind).Select(s => new StepNow(s, SwapFacts.StateOf(s, rows.GetValueOrDefault(s.Key), swap))).ToList();
+        var steps = facts.Steps;
         var parts = signed.Select(s => s.Part).ToList();
-        var checklist = new ChecklistSeen(template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => Seen(s, swap))], [.. FrozenPhases(parts).Select(PhaseText)]);
+        var checklist = new ChecklistSeen(facts.Template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => StepView.Of(s, swap))], [.. FrozenPhases(parts).Select(StepView.PhaseText)]);
         return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
             ? new SignOffSeen(part, done.By, done.At, [])
             : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, parts)))]);
@@ -107,25 +106,4 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
 
     public static IEnumerable<Phase> FrozenPhases(IReadOnlyCollection<SignOffPart> signed) =>
         signed.Contains(SignOffPart.Coordinator) ? Enum.GetValues<Phase>() : signed.Contains(SignOffPart.Technician) ? [Phase.Before, Phase.Swap, Phase.After] : [];
-
-    public static string PhaseText(Phase phase) => phase switch { Phase.Before => "before", Phase.Swap => "swap", Phase.After => "after", Phase.HandIn => "hand-in", _ => throw new System.Diagnostics.UnreachableException() };
-
-    private static StepSeen Seen(StepNow s, SwapRow swap)
-    {
-        var (kind, expects) = s.Step.Work switch
-        {
-            StepWork.Tick => ("tick", null),
-            StepWork.Scan scan => ("scan", scan.New ? swap.NewTag : swap.OldTag),
-            StepWork.Automatic => ("automatic", null),
-            _ => throw new System.Diagnostics.UnreachableException(),
-        };
-        (string state, string? by, DateTimeOffset? at, string? reason) = s.State switch
-        {
-            StepState.Open => ("open", (string?)null, (DateTimeOffset?)null, (string?)null),
-            StepState.Done done => ("done", (string?)done.By, (DateTimeOffset?)done.At, (string?)null),
-            StepState.NotApplicable no => ("not-applicable", (string?)no.By, (DateTimeOffset?)no.At, (string?)no.Reason),
-            _ => throw new System.Diagnostics.UnreachableException(),
-        };
-        return new(s.Step.Key, s.Step.Title, PhaseText(s.Step.Phase), kind, expects, s.Step.Help, state, by, at, reason);
-    }
 }

@@ -1,8 +1,11 @@
-import { Button, Menu, Modal, Textarea, TextInput } from '@mantine/core'
-import { type FormEvent, type KeyboardEvent, useRef, useState } from 'react'
+import { Button } from '@mantine/core'
+import { type KeyboardEvent, useRef, useState } from 'react'
 import type { Step, SwapSeen } from '../../api/client'
 import { useClock } from '../../shared/zone'
+import { NewerVersion } from '../checklists/NewerVersion'
 import { useSignOff, useStep } from './queries'
+import { isOpen, StepDialog, type StepSaid } from './StepDialog'
+import { StepRow } from './StepRow'
 
 const phases: Record<string, string> = { before: 'Before', swap: 'Swap', after: 'After', 'hand-in': 'Hand-in' }
 
@@ -10,15 +13,16 @@ const phases: Record<string, string> = { before: 'Before', swap: 'Swap', after: 
 export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
   const { checklist } = seen
   const claim = useStep(seen.swap.id)
-  const [asked, setAsked] = useState<{ step: Step; what: 'scan' | 'reason' } | null>(null)
+  const [asked, setAsked] = useState<{ step: Step; what: 'work' | 'reason' } | null>(null)
   const list = useRef<HTMLDivElement>(null)
-  const done = checklist.steps.filter((s) => s.state !== 'open').length
-  const set = (step: Step, change: { claim: string; tag?: string; reason?: string }, after?: () => void) =>
-    claim.mutate({ step, version: checklist.version, change: { tag: null, reason: null, ...change } }, { onSuccess: after })
+  const done = checklist.steps.filter((s) => !isOpen(s)).length
+  const set = (step: Step, change: StepSaid, after?: () => void) =>
+    claim.mutate({ step, version: checklist.version, change: { tag: null, reason: null, value: null, ...change } }, { onSuccess: after })
   const work = (step: Step) => {
-    if (!works || step.state !== 'open' || step.kind === 'automatic' || checklist.frozen.includes(step.phase)) return
-    if (step.kind === 'scan') setAsked({ step, what: 'scan' })
-    else set(step, { claim: 'ticked' })
+    if (!works || !isOpen(step) || step.kind === 'automatic' || checklist.frozen.includes(step.phase)) return
+    if (step.kind === 'tick' || step.kind === 'confirmation') set(step, { claim: 'ticked' })
+    else if (step.kind === 'timed' || step.kind === 'restart') set(step, { claim: step.state === 'open' ? 'started' : 'ticked' })
+    else setAsked({ step, what: 'work' })
   }
   const onKey = (event: KeyboardEvent) => {
     const buttons = [...(list.current?.querySelectorAll<HTMLElement>('[data-step]') ?? [])]
@@ -29,15 +33,7 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
       buttons[Math.max(0, Math.min(buttons.length - 1, at + move))]?.focus()
     }
     const step = checklist.steps.find((s) => s.key === buttons[at]?.dataset.step)
-    if (
-      event.key.toLowerCase() === 'n' &&
-      !event.ctrlKey &&
-      step &&
-      step.kind !== 'automatic' &&
-      step.state === 'open' &&
-      works &&
-      !asked
-    ) {
+    if (event.key.toLowerCase() === 'n' && !event.ctrlKey && step && step.kind !== 'automatic' && isOpen(step) && works && !asked) {
       event.preventDefault()
       setAsked({ step, what: 'reason' })
     }
@@ -50,6 +46,7 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
           {checklist.template}, version {checklist.templateVersion} · {done} of {checklist.steps.length}
         </span>
       </div>
+      <NewerVersion seen={seen} works={works} />
       <div ref={list}>
         {Object.entries(phases).map(([phase, title]) => {
           const steps = checklist.steps.filter((s) => s.phase === phase)
@@ -58,7 +55,7 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
           return (
             <div key={phase}>
               <h3>
-                {title} · {steps.filter((s) => s.state !== 'open').length} of {steps.length}
+                {title} · {steps.filter((s) => !isOpen(s)).length} of {steps.length}
                 {frozen ? ' · signed off' : ''}
               </h3>
               <ul className="rows">
@@ -79,11 +76,10 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
       </div>
       <SignOffs seen={seen} works={works} leads={leads} />
       {asked && (
-        <Ask
+        <StepDialog
           key={asked.step.key}
           asked={asked}
-          busy={claim.isPending}
-          error={claim.error instanceof Error ? claim.error.message : undefined}
+          claim={claim}
           close={() => {
             claim.reset()
             setAsked(null)
@@ -92,133 +88,6 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
         />
       )}
     </section>
-  )
-}
-
-function StepRow({
-  step,
-  works,
-  work,
-  inapplicable,
-  reopen,
-}: {
-  step: Step
-  works: boolean
-  work: () => void
-  inapplicable: () => void
-  reopen: () => void
-}) {
-  const clock = useClock()
-  const shape = step.state === 'done' ? '✓' : step.state === 'not-applicable' ? '–' : '○'
-  const said = step.state === 'done' ? 'done' : step.state === 'not-applicable' ? 'does not apply' : 'open'
-  const by = step.by
-    ? `${step.by === 'the system' ? 'by itself' : step.by} · ${step.at ? clock.short(step.at) : ''}`
-    : step.kind === 'automatic'
-      ? 'by itself'
-      : step.kind === 'scan'
-        ? (step.expects ?? '')
-        : ''
-  return (
-    <li className={`step step-${step.state}`}>
-      <button
-        type="button"
-        data-step={step.key}
-        className="step-main"
-        onClick={work}
-        aria-disabled={!works || step.state !== 'open' || step.kind === 'automatic'}
-        title={step.help || (step.kind === 'automatic' ? 'The system checks this itself.' : 'Enter works this step; N: it does not apply')}
-      >
-        <span className={`sign sign-${step.state === 'done' ? 'done' : 'ahead'}`} aria-hidden="true">
-          {shape}
-        </span>
-        <span className="unseen">{said}: </span>
-        <span className="step-title">
-          {step.title}
-          {step.reason ? <span className="soft"> ({step.reason})</span> : null}
-        </span>
-        <span className="soft step-by">{by}</span>
-      </button>
-      {works && step.kind !== 'automatic' && (
-        <Menu position="bottom-end">
-          <Menu.Target>
-            <button type="button" className="more" aria-label={`More for: ${step.title}`}>
-              ⋯
-            </button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            {step.state === 'open' ? (
-              <Menu.Item onClick={inapplicable}>Does not apply…</Menu.Item>
-            ) : (
-              <Menu.Item onClick={reopen}>Open again</Menu.Item>
-            )}
-          </Menu.Dropdown>
-        </Menu>
-      )}
-    </li>
-  )
-}
-
-function Ask({
-  asked,
-  busy,
-  error,
-  close,
-  set,
-}: {
-  asked: { step: Step; what: 'scan' | 'reason' }
-  busy: boolean
-  error?: string
-  close: () => void
-  set: (change: { claim: string; tag?: string; reason?: string }) => void
-}) {
-  const [text, setText] = useState('')
-  const scan = asked.what === 'scan'
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    set(scan ? { claim: 'scanned', tag: text } : { claim: 'not-applicable', reason: text })
-  }
-  return (
-    <Modal opened onClose={close} title={asked.step.title} centered>
-      <form onSubmit={submit} className="stack">
-        {asked.step.help && <p className="soft">{asked.step.help}</p>}
-        {scan ? (
-          <TextInput
-            label="Tag on the computer"
-            description={`Expected: ${asked.step.expects ?? 'not known'}. Scan it, or type it.`}
-            value={text}
-            onChange={(e) => setText(e.currentTarget.value)}
-            data-autofocus
-            required
-            autoComplete="off"
-            className="mono"
-          />
-        ) : (
-          <Textarea
-            label="Why does it not apply?"
-            value={text}
-            onChange={(e) => setText(e.currentTarget.value)}
-            data-autofocus
-            required
-            maxLength={500}
-            autosize
-            minRows={2}
-          />
-        )}
-        {error && (
-          <p role="alert" className="problem">
-            <span aria-hidden="true">■</span> {error}
-          </p>
-        )}
-        <div className="actions">
-          <Button variant="default" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" loading={busy} disabled={!text.trim()}>
-            {scan ? 'Check the tag' : 'Does not apply'}
-          </Button>
-        </div>
-      </form>
-    </Modal>
   )
 }
 

@@ -4,7 +4,8 @@ import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-quer
 import { render, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Step, SwapSeen } from '../../api/client'
+import type { Refresh, Step, SwapSeen } from '../../api/client'
+import { RefreshProvider } from '../../shell/refresh'
 import { ChecklistCard } from './ChecklistCard'
 import { swapQuery } from './queries'
 import { Snags } from './Snags'
@@ -42,6 +43,9 @@ class Yard {
   version = 3
   steps = [step('told'), step('ready'), step('tag', { kind: 'scan', expects: 'KB-1' }), step('staged', { kind: 'automatic' })]
   frozen: string[] = []
+  templates: unknown[] = []
+  differences: unknown[] = []
+  said: unknown[] = []
   snags: unknown[] = []
   asked: string[] = []
   /** Called before each claim is looked at: what a colleague does at that moment. */
@@ -75,6 +79,11 @@ class Yard {
         status,
         headers: { 'Content-Type': status < 400 ? 'application/json' : 'application/problem+json' },
       })
+    if (path.endsWith('/templates')) return json(200, this.templates)
+    if (path.endsWith('/checklist/version')) {
+      const { dryRun } = (await request.json()) as { dryRun: boolean }
+      return json(200, { fromTemplate: 'T', fromVersion: 1, toTemplate: 'T', toVersion: 2, steps: this.differences, done: !dryRun })
+    }
     if (request.method === 'GET') return json(200, this.seen())
     if (path.endsWith('/waiver')) return json(422, { code: 'snag.reason', detail: 'A reason has more than spaces.' })
     const change = (await request.json()) as { claim: string; tag: string | null; reason: string | null }
@@ -84,8 +93,12 @@ class Yard {
     if (change.claim === 'scanned' && change.tag !== 'KB-1')
       return json(422, { code: 'step.wrong-tag', detail: `Wrong computer: ${change.tag}` })
     const key = path.split('/').at(-1) as string
+    this.said.push(change)
     this.set(key, {
-      state: change.claim === 'not-applicable' ? 'not-applicable' : 'done',
+      state:
+        change.claim === 'not-applicable' ? 'not-applicable' : change.claim === 'started' || change.claim === 'ran' ? 'under-way' : 'done',
+      runs: change.claim === 'ran' ? 1 : 0,
+      startedAt: change.claim === 'started' ? '2026-11-25T08:55:00Z' : null,
       by: 'kit',
       at: '2026-11-25T09:00:00Z',
       reason: change.reason,
@@ -117,7 +130,9 @@ async function open(works = true) {
     <MantineProvider env="test">
       <Notifications />
       <QueryClientProvider client={queries}>
-        <Page works={works} />
+        <RefreshProvider value={{ key: 'spring' } as Refresh}>
+          <Page works={works} />
+        </RefreshProvider>
       </QueryClientProvider>
     </MantineProvider>,
   )
@@ -125,7 +140,7 @@ async function open(works = true) {
   return userEvent.setup()
 }
 
-const row = (name: string) => screen.getByRole('button', { name: new RegExp(`(open|done|apply):\\s*Step ${name}`) })
+const row = (name: string) => screen.getByRole('button', { name: new RegExp(`(open|under way|done|apply):\\s*Step ${name}`) })
 const claims = () => yard.asked.filter((a) => a.startsWith('PUT'))
 
 describe('the checklist', () => {
@@ -204,6 +219,58 @@ describe('the checklist', () => {
     expect(claims()).toHaveLength(0)
     expect(screen.queryByRole('dialog')).toBeNull()
     expect(screen.getByText(/signed off/)).toBeInTheDocument()
+  })
+
+  it('asks each kind of step for what it wants, and says just that', async () => {
+    yard.steps = [
+      step('told'),
+      step('printer', { kind: 'choice', options: ['prints', 'none needed'] }),
+      step('screens', { kind: 'number', unit: 'screens', least: 0, most: 6 }),
+      step('note', { kind: 'text', help: 'Write it **down**.' }),
+      step('clear', { kind: 'again', expects: 'nothing more goes' }),
+      step('restart', { kind: 'restart' }),
+    ]
+    const user = await open()
+    await user.click(row('printer'))
+    await user.click(await screen.findByRole('button', { name: 'none needed' }))
+    await screen.findByRole('button', { name: /done:\s*Step printer/ })
+    await user.click(row('screens'))
+    await screen.findByText('0 to 6')
+    await user.type(await screen.findByLabelText(/How many screens/), '2{Enter}')
+    await screen.findByRole('button', { name: /done:\s*Step screens/ })
+    await user.click(row('note'))
+    expect((await screen.findByText('down')).tagName).toBe('STRONG')
+    await user.type(screen.getByLabelText(/written down/), 'behind the door')
+    await user.click(screen.getByRole('button', { name: 'Keep it' }))
+    await screen.findByRole('button', { name: /done:\s*Step note/ })
+    await user.click(row('clear'))
+    await user.click(await screen.findByRole('button', { name: 'Ran it, not there yet' }))
+    await screen.findByRole('button', { name: /under way:\s*Step clear.*1 run, not yet/ })
+    await user.click(row('restart'))
+    await screen.findByRole('button', { name: /under way:\s*Step restart/ })
+    await user.click(row('restart'))
+    await screen.findByRole('button', { name: /done:\s*Step restart/ })
+    const nothing = { tag: null, reason: null, value: null }
+    expect(yard.said).toEqual([
+      { ...nothing, claim: 'answered', value: 'none needed' },
+      { ...nothing, claim: 'answered', value: '2' },
+      { ...nothing, claim: 'answered', value: 'behind the door' },
+      { ...nothing, claim: 'ran' },
+      { ...nothing, claim: 'started' },
+      { ...nothing, claim: 'ticked' },
+    ])
+  })
+
+  it('offers a newer version, shows what it would change, and moves only when told to', async () => {
+    yard.templates = [{ name: 'T', version: 2 }]
+    yard.differences = [{ key: 'told', title: 'Step told', what: 'asks-anew', wasDealtWith: true }]
+    const user = await open()
+    await user.click(await screen.findByRole('button', { name: 'What would change?' }))
+    await screen.findByText(/no longer counts/)
+    expect(yard.asked.filter((a) => a.endsWith('/checklist/version'))).toHaveLength(1)
+    await user.click(screen.getByRole('button', { name: 'Move to version 2' }))
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+    expect(yard.asked.filter((a) => a.endsWith('/checklist/version'))).toHaveLength(2)
   })
 
   it('shows an auditor the same without a way to change it', async () => {

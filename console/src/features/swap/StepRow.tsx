@@ -1,0 +1,104 @@
+import { Menu } from '@mantine/core'
+import { useState } from 'react'
+import type { Step } from '../../api/client'
+import { ageText } from '../../shared/amounts'
+import { Prose } from '../../shared/Prose'
+import { useClock } from '../../shared/zone'
+import { isOpen } from './StepDialog'
+
+const waits: [string, string, string] = ['○', 'open', 'ahead']
+const shapes: Record<string, [string, string, string]> = {
+  open: waits,
+  'under-way': ['▸', 'under way', 'moving'],
+  done: ['✓', 'done', 'done'],
+  'not-applicable': ['–', 'does not apply', 'ahead'],
+}
+
+type Props = { step: Step; works: boolean; work: () => void; inapplicable: () => void; reopen: () => void }
+
+/** One step: what it is, how it stands, and what was said about it. */
+export function StepRow({ step, works, work, inapplicable, reopen }: Props) {
+  const [helps, setHelps] = useState(false)
+  const [shape, said, sign] = shapes[step.state] ?? waits
+  const automatic = step.kind === 'automatic'
+  return (
+    <li className={`step step-${step.state}`}>
+      <div className="step-body">
+        <button
+          type="button"
+          data-step={step.key}
+          className="step-main"
+          onClick={work}
+          aria-disabled={!works || !isOpen(step) || automatic}
+          title={automatic ? 'The system checks this itself.' : 'Enter works this step; N: it does not apply'}
+        >
+          <span className={`sign sign-${sign}`} aria-hidden="true">
+            {shape}
+          </span>
+          <span className="unseen">{said}: </span>
+          <span className="step-title">
+            {step.title}
+            {step.value ? (
+              <strong className="step-value">
+                {step.value} {step.unit}
+              </strong>
+            ) : null}
+            {step.reason ? <span className="soft"> ({step.reason})</span> : null}
+          </span>
+          <span className="soft step-by">
+            <By step={step} />
+          </span>
+        </button>
+        {helps && step.help && <Prose text={step.help} />}
+      </div>
+      {step.help && (
+        <button type="button" className="more" aria-expanded={helps} aria-label={`How to: ${step.title}`} onClick={() => setHelps(!helps)}>
+          ?
+        </button>
+      )}
+      {works && !automatic && (
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <button type="button" className="more" aria-label={`More for: ${step.title}`}>
+              ⋯
+            </button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {isOpen(step) && <Menu.Item onClick={inapplicable}>Does not apply…</Menu.Item>}
+            {step.state !== 'open' && <Menu.Item onClick={reopen}>Open again</Menu.Item>}
+          </Menu.Dropdown>
+        </Menu>
+      )}
+    </li>
+  )
+}
+
+const hints: Record<string, string> = {
+  automatic: 'by itself',
+  confirmation: 'ask the person',
+  timed: 'start',
+  restart: 'restart',
+  again: 'repeat',
+}
+
+function By({ step }: { step: Step }) {
+  const clock = useClock()
+  if (step.state === 'open') {
+    if (step.kind === 'scan') return step.expects ?? ''
+    if (step.kind === 'choice') return `${step.options?.length ?? 0} answers`
+    if (step.kind === 'number') return step.unit || 'number'
+    return hints[step.kind] ?? ''
+  }
+  if (step.state === 'under-way') {
+    if (step.runs > 0) return `${step.runs === 1 ? '1 run' : `${step.runs} runs`}, not yet`
+    return `since ${step.startedAt ? clock.time(step.startedAt) : ''}, end it`
+  }
+  const who = step.by === 'the system' ? 'by itself' : step.by
+  const took =
+    step.runs > 0
+      ? `${step.runs === 1 ? '1 run' : `${step.runs} runs`} · `
+      : step.startedAt && step.at
+        ? `${ageText((Date.parse(step.at) - Date.parse(step.startedAt)) / 1000)} · `
+        : ''
+  return `${took}${who} · ${step.at ? clock.short(step.at) : ''}`
+}

@@ -1,0 +1,61 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Core.Checklists;
+using YardRelay.Core.Swaps;
+using YardRelay.Records;
+using YardRelay.Service.CarryLists;
+using YardRelay.Service.Hands;
+
+namespace YardRelay.Service.Checklists;
+
+/// <summary>What a swap's checklist is computed from.</summary>
+internal sealed record ChecklistFacts(SwapRow Swap, ChecklistTemplate Template, StepSubject Subject, IReadOnlyDictionary<string, StepRow> Rows, DateTimeOffset? ClosedAt)
+{
+    public static async Task<ChecklistFacts> ReadAsync(YardDb db, SwapRow swap, CancellationToken cancel)
+    {
+        var template = await TemplateStore.GetAsync(db, swap, cancel);
+        var rows = await db.Steps.AsNoTracking().Where(s => s.Swap == swap.Id).ToDictionaryAsync(s => s.Key, cancel);
+        var closed = await db.Orders.AsNoTracking().Where(o => o.Swap == swap.Id && o.Kind == OrderKinds.ClosingTrip && o.State == OrderStates.Done).Select(o => o.EndedAt).ToListAsync(cancel);
+        return new(swap, template, await SubjectAsync(db, swap, template.AsksForPrograms, cancel), rows, closed.Max());
+    }
+
+    public static async Task<StepSubject> SubjectAsync(YardDb db, SwapRow swap, bool programs, CancellationToken cancel)
+    {
+        var department = await db.People.AsNoTracking().Where(p => p.Refresh == swap.Refresh && p.Key == swap.Person).Select(p => p.Department).FirstOrDefaultAsync(cancel);
+        var found = programs ? KeptInventory.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel))?.Found.Computer.Programs : null;
+        return new(swap.Kind, swap.Site, swap.Room, department, swap.OldModel, swap.NewModel, found is null ? null : [.. found.Select(p => p.Name)]);
+    }
+
+    /// <summary>The steps of the swap, each with how it stands.</summary>
+    public IReadOnlyList<StepNow> Steps => Template.For(Subject, StateOf);
+
+    public StepState StateOf(StepTemplate step)
+    {
+        if (step.Work is StepWork.Automatic { Fact: var fact })
+            return (fact switch
+            {
+                AutomaticFact.Surveyed => Swap.SurveyedAt,
+                AutomaticFact.StagedAndVerified => Swap.StagedAt,
+                AutomaticFact.ClosingTripDone => ClosedAt,
+                AutomaticFact.RestoredAndVerified => Swap.RestoredAt,
+                _ => throw new System.Diagnostics.UnreachableException(),
+            }) is { } at ? new StepState.Done("the system", at) : new StepState.Open();
+        return StateOf(Rows.GetValueOrDefault(step.Key));
+    }
+
+    public static StepState StateOf(StepRow? row) => row?.State switch
+    {
+        "done" => new StepState.Done(row.By, row.At, row.Value, row.StartedAt, row.Runs),
+        "under-way" => new StepState.UnderWay(row.By, row.StartedAt ?? row.At, row.Runs),
+        "not-applicable" => new StepState.NotApplicable(row.By, row.At, row.Reason ?? ""),
+        _ => new StepState.Open(),
+    };
+
+    /// <summary>The record of a state; null: nothing is kept of an open step.</summary>
+    public static StepRow? RowOf(string swap, string key, StepState state, DateTimeOffset now) => state switch
+    {
+        StepState.Done done => new() { Swap = swap, Key = key, State = "done", By = done.By, At = done.At, Value = done.Value, StartedAt = done.StartedAt, Runs = done.Runs },
+        StepState.UnderWay going => new() { Swap = swap, Key = key, State = "under-way", By = going.By, At = now, StartedAt = going.Since, Runs = going.Runs },
+        StepState.NotApplicable no => new() { Swap = swap, Key = key, State = "not-applicable", By = no.By, At = no.At, Reason = no.Reason },
+        _ => null,
+    };
+}
