@@ -1,4 +1,4 @@
-import { createTheme, type MantineColorsTuple } from '@mantine/core'
+import { createTheme, type MantineColorsTuple, Modal, Notification } from '@mantine/core'
 
 const rail: MantineColorsTuple = [
   '#eef5f7',
@@ -35,5 +35,9 @@ export const theme = createTheme({
   fontFamily: "'Atkinson Hyperlegible Next Variable', system-ui, sans-serif",
   fontFamilyMonospace: "'Atkinson Hyperlegible Mono Variable', ui-monospace, monospace",
   defaultRadius: 'md',
+  components: {
+    Modal: Modal.extend({ defaultProps: { closeButtonProps: { 'aria-label': 'Close' } } }),
+    Notification: Notification.extend({ defaultProps: { closeButtonProps: { 'aria-label': 'Close this message' } } }),
+  },
   fontSizes: { sm: '0.84rem', md: '0.9rem' },
 })

@@ -12,8 +12,10 @@ const phases: Record<string, string> = { before: 'Before', swap: 'Swap', after: 
 /** The checklist to work: arrows choose a step, Enter works it, N says it does not apply. */
 export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
   const { checklist } = seen
-  const claim = useStep(seen.swap.id)
+  const open = useRef(false)
+  const claim = useStep(seen.swap.id, () => !open.current)
   const [asked, setAsked] = useState<{ step: Step; what: 'work' | 'reason' } | null>(null)
+  open.current = asked !== null
   const list = useRef<HTMLDivElement>(null)
   const done = checklist.steps.filter((s) => !isOpen(s)).length
   const set = (step: Step, change: StepSaid, after?: () => void) =>

@@ -62,8 +62,10 @@ type StepClaim = { step: Step; version: number; change: Schemas['StepChange'] }
 /**
  * Claims a step as it stands on the screen. A colleague's change to another step is no conflict: the claim is made again
  * on top of it. Only when this very step has changed meanwhile is the claim refused, and the page shows what they did.
+ *
+ * @param tells Whether a refusal is told beside the page; a dialog that is open shows it by itself.
  */
-export function useStep(id: string) {
+export function useStep(id: string, tells: () => boolean = () => true) {
   const queries = useQueryClient()
   const claim = ({ step, version, change }: StepClaim) =>
     take(
@@ -89,7 +91,7 @@ export function useStep(id: string) {
       }
     },
     onSuccess: (checklist) => queries.setQueryData<SwapSeen>(swapKeys.one(id), (seen) => seen && { ...seen, checklist }),
-    onError: tell,
+    onError: (error) => (tells() ? tell(error) : undefined),
     onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
   })
 }
