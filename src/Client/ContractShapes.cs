@@ -98,6 +98,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(TechniciansTaken))]
 [JsonSerializable(typeof(RosterProgress))]
 [JsonSerializable(typeof(SignIn))]
+[JsonSerializable(typeof(ReopeningWanted))]
 [JsonSerializable(typeof(SignOffSeen))]
 [JsonSerializable(typeof(SignOffWanted))]
 [JsonSerializable(typeof(SignSeen))]

@@ -8,6 +8,7 @@ using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Swaps;
 
 namespace YardRelay.Client;
 
@@ -222,6 +223,11 @@ public sealed class YardClient : IDisposable
     public Task<Result<ChecklistSeen>> SetStepAsync(string swap, string step, StepChange change, int version, CancellationToken cancel) => PutAsync<ChecklistSeen>($"api/swaps/{E(swap)}/checklist/steps/{E(step)}", change, cancel, version.ToString());
 
     public Task<Result<SignOffSeen>> SignOffAsync(string swap, SignOffWanted wanted, CancellationToken cancel) => PostAsync<SignOffSeen>($"api/swaps/{E(swap)}/sign-offs", wanted, cancel);
+
+    public Task<Result<SwapSeen>> ReopenAsync(string swap, SignOffPart part, string reason, CancellationToken cancel) => PostAsync<SwapSeen>($"api/swaps/{E(swap)}/sign-offs/{part}/reopening", new ReopeningWanted(reason), cancel);
+
+    /// <summary>What was signed, byte for byte.</summary>
+    public Task<Result<byte[]>> SignOffPaperAsync(string swap, SignOffPart part, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/sign-offs/{part}/paper", cancel);
 
     public Task<Result<SnagSeen>> WaiveAsync(string snag, string reason, CancellationToken cancel) => PostAsync<SnagSeen>($"api/snags/{E(snag)}/waiver", new WaiverWanted(reason), cancel);
 

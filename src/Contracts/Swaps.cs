@@ -52,7 +52,10 @@ public sealed record StepSeen(
 public sealed record ChecklistSeen(string Template, int TemplateVersion, int Version, IReadOnlyList<StepSeen> Steps, IReadOnlyList<string> Frozen);
 
 /// <summary>A sign-off, or what is missing for it.</summary>
-public sealed record SignOffSeen(SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing);
+/// <param name="Facts">SHA-256 of what there is to be seen now; give it with the sign-off, so that nothing else is signed than what was read.</param>
+/// <param name="Sha256">Of what is signed: the digest of its paper, which the ledger holds.</param>
+/// <param name="Statement">What is signed, in words.</param>
+public sealed record SignOffSeen(SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing, string? Facts = null, string? Sha256 = null, string? Statement = null);
 
 /// <summary>A parcel.</summary>
 public sealed record ParcelSeen(string Depot, string Address, string Name, int Trips, bool Verified, bool Sealed, HoldSeen Hold);
@@ -120,7 +123,11 @@ public sealed record StepMoved(string Key, string Title, string What, bool WasDe
 public sealed record ChecklistMoved(string FromTemplate, int FromVersion, string ToTemplate, int ToVersion, IReadOnlyList<StepMoved> Steps, bool Done);
 
 /// <summary>Signs a part off.</summary>
-public sealed record SignOffWanted(SignOffPart Part);
+/// <param name="Facts">What was seen, as <c>facts</c> of the sign-off gives it; where it is another meanwhile, nothing is signed. Null: whatever stands now.</param>
+public sealed record SignOffWanted(SignOffPart Part, string? Facts = null);
+
+/// <summary>Opens a signed part again; signatures that rest on it are void, too.</summary>
+public sealed record ReopeningWanted(string Reason);
 
 /// <summary>Gives up a file, with a reason that stays.</summary>
 public sealed record WaiverWanted(string Reason);

@@ -21,7 +21,7 @@ var root = new RootCommand("""
     PlaceVerbs.Create(),
     PlaceVerbs.CreateBetween(),
 };
-foreach (var command in RefreshVerbs.Create().Concat(WorldVerbs.Create()).Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create().Concat(ChecklistVerbs.Create()))) root.Subcommands.Add(command);
+foreach (var command in RefreshVerbs.Create().Concat(WorldVerbs.Create()).Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create().Concat(ChecklistVerbs.Create()).Append(SignOffVerbs.Create()))) root.Subcommands.Add(command);
 root.Options.Add(Call.Json);
 root.Options.Add(Call.Refresh);
 var parsed = root.Parse(args);

@@ -36,6 +36,7 @@ internal static class Endpoints
         CalendarEndpoint.Map(api);
         SwapEditEndpoint.Map(api);
         SwapEndpoints.Map(api);
+        SignOffEndpoints.Map(api);
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);
         MoveEndpoint.Map(api);

@@ -165,6 +165,12 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         await kit.GetByRole(AriaRole.Button, new() { Name = "Does not apply", Exact = true }).ClickAsync();
         await noor.GetByRole(AriaRole.Button, new() { Name = "Sign off as technician" }).ClickAsync();
         await Expect(kit.GetByText("Technician signed off:")).ToBeVisibleAsync();
+        await noor.GetByRole(AriaRole.Button, new() { Name = "Open again…" }).ClickAsync();
+        await noor.GetByLabel("Why is it opened again?").FillAsync("the printer is another one");
+        await noor.GetByRole(AriaRole.Button, new() { Name = "Open again", Exact = true }).ClickAsync();
+        await Expect(kit.GetByText("Technician signed off:")).ToHaveCountAsync(0);
+        await noor.GetByRole(AriaRole.Button, new() { Name = "Sign off as technician" }).ClickAsync();
+        await Expect(kit.GetByRole(AriaRole.Link, new() { Name = "What was signed" })).ToBeVisibleAsync();
         yard.TryLine("swap", "sign-off", "spring-0001", "--as", "coordinator").Err.ShouldContain("2 steps are open");
         yard.Line("step", "set", "spring-0001", "signed-out", "handed-in");
         await kit.GetByRole(AriaRole.Button, new() { Name = "Sign off as coordinator" }).ClickAsync();

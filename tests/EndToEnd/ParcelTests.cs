@@ -73,6 +73,13 @@ public sealed class ParcelTests : IDisposable
         _yard.Line("step", "set", "spring-0001", "new-tag", "--tag", "KB-11");
         _yard.WorkSteps("spring-0001");
         _yard.Line("swap", "sign-off", "spring-0001");
+        _yard.Line("signoff", "show", "spring-0001", "--to", Folder["signed.json"]);
+        _yard.Line("signoff", "check", Folder["signed.json"]).ShouldContain("Not changed: Kit");
+        await File.WriteAllTextAsync(Folder["forged.json"], (await File.ReadAllTextAsync(Folder["signed.json"], TestContext.Current.CancellationToken)).Replace("\"prints\"", "\"none needed\"", StringComparison.Ordinal), TestContext.Current.CancellationToken);
+        _yard.TryLine("signoff", "check", Folder["forged.json"]).Err.ShouldContain("not what was signed");
+        _yard.Line("signoff", "reopen", "spring-0001", "--reason", "wrong printer").ShouldContain("Not signed as technician");
+        _yard.Line("signoff", "check", Folder["signed.json"]).ShouldContain("void since entry");
+        _yard.Line("swap", "sign-off", "spring-0001");
         _yard.TryLine("swap", "purge", "spring-0001", "--confirm", "ida").Err.ShouldContain(parcel);
         _yard.Line("swap", "purge", "spring-0001", "--confirm", parcel);
         _yard.Line("swap", "wait");

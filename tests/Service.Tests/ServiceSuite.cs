@@ -211,12 +211,26 @@ public abstract class ServiceSuite(RunningService service)
         refused["missing"]!.AsArray().Single()!.GetValue<string>().ShouldContain("steps are open");
         await service.WorkAsync(id, s => s.Phase != "hand-in");
         (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        // Opened again with a reason, what was signed is void; what was read before that is not signed any more.
+        var paper = await Kit.GetStringAsync($"api/swaps/{id}/sign-offs/technician/paper");
+        var first = SignOffPaper.Read(paper).Value;
+        (first.Swap, first.Part, first.Sha256).ShouldBe((id, SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Sha256));
+        (await LedgerAsync(refresh)).ShouldContain(e => e.Json.Contains("swap.signed-off", StringComparison.Ordinal) && e.Json.Contains(first.Sha256, StringComparison.Ordinal));
+        paper.ShouldContain("a pipe has no content");
+        (await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted(" ")), 422))["code"]!.GetValue<string>().ShouldBe("sign-off.reason");
+        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("wrong printer"))).EnsureSuccessStatusCode();
+        var read = (await service.SwapAsync(id)).SignOffs[0];
+        (await service.ClaimAsync(id, "printer", new("answered", Value: "none needed"))).EnsureSuccessStatusCode();
+        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician, read.Facts), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Facts), RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.SwapAsync(id)).SignOffs[0].Sha256.ShouldNotBe(first.Sha256);
         var frozen = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/told") { Content = JsonContent.Create(new StepChange("reopened")) };
         frozen.Headers.TryAddWithoutValidation("If-Match", $"\"{(await service.SwapAsync(id)).Checklist.Version}\"");
         (await RunningService.ProblemAsync(await Kit.SendAsync(frozen), 409))["code"]!.GetValue<string>().ShouldBe("step.frozen");
         await service.WorkAsync(id, _ => true);
         (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Coordinator), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync(id)).Swap.Line.Where(l => l.Station != Station.Booked).ShouldAllBe(l => l.At != null);
+        (await (await service.AccountAsync("reopener", "technician", "North")).PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("no"))).StatusCode.ShouldBe(HttpStatusCode.Forbidden, "the coordinator has signed on top of it");
         var ledger = await LedgerAsync(refresh);
         LedgerChain.Check(ledger, null).ShouldBeEmpty();
         foreach (var name in new[] { "Ida", "Moreau", "pipe", "no content" }) ledger.ShouldAllBe(e => !e.Json.Contains(name, StringComparison.Ordinal));

@@ -28,7 +28,8 @@ internal static class LedgerVerbs
         };
     }
 
-    private static async Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string refresh, CancellationToken cancel)
+    /// <summary>All entries of a refresh's ledger.</summary>
+    public static async Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string refresh, CancellationToken cancel)
     {
         var all = new List<LedgerEntrySeen>();
         string? cursor = null;

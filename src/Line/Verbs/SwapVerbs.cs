@@ -24,7 +24,6 @@ internal static class SwapVerbs
         var byService = new Option<bool>("--by-service") { Description = "Of a verify: the service itself reads the parcel, beside the depot, and no hand. In its own depot it does so by itself." };
         var byNeed = new Option<bool>("--by-need") { Description = "Of a trip: where the depot has less room than there is to carry, what is needed first comes as far as it fits, and the rest is named." };
         var seconds = new Option<int>("--seconds") { Description = "Longest wait.", DefaultValueFactory = _ => 60 };
-        var part = new Option<string>("--as") { Description = "technician or coordinator.", DefaultValueFactory = _ => "technician" };
         var swapCommand = new Command("swap", "Swaps: find them, look at one, order work, sign off.")
         {
             Call.Command("list", "Lists swaps.", "yardline swap list okafor", [query, sort], (c, r, a, cancel) => AllAsync(c, r, a.GetValue(query), a.GetValue(sort), cancel), ShowList),
@@ -35,9 +34,7 @@ internal static class SwapVerbs
                 foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");
                 Tables.Say($"{made.Given} orders given. Follow them with 'yardline today'.");
             }),
-            Call.Command<SignOffSeen>("sign-off", "Signs a part off; says what is missing when it cannot be.", "yardline swap sign-off autumn-0012 --as technician", [swap, part], async (c, _, a, cancel) =>
-                Enum.TryParse<SignOffPart>(a.GetValue(part), true, out var which) ? await c.SignOffAsync(a.GetValue(swap)!, new(which), cancel) : new Problem("sign-off.part", $"'{a.GetValue(part)}' is not a part. Use technician or coordinator."),
-                s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}."), needsRefresh: false),
+            SignOffVerbs.CreateForSwap(),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };
         foreach (var command in CargoVerbs.Create().Append(ChecklistVerbs.CreateForSwap()).Append(PlaceVerbs.CreateFolders()).Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);

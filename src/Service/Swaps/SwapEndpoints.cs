@@ -14,7 +14,7 @@ using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Swaps;
 
-/// <summary>Swaps: find them, look at one, sign one off.</summary>
+/// <summary>Swaps: find them, look at one.</summary>
 internal static class SwapEndpoints
 {
     private const int MostPerPage = 500;
@@ -24,7 +24,6 @@ internal static class SwapEndpoints
         routes.MapGet("/refreshes/{refresh}/swaps", ListAsync).RequireAuthorization(Roles.Reads).WithName("ListSwaps").WithSummary("Swaps in pieces: find (q), filter (site, technician, kind, next), sort (name, time or station).");
         routes.MapGet("/swaps/{swap}", GetAsync).RequireAuthorization(Roles.Reads).WithName("GetSwap").WithSummary("All of one swap.");
         routes.MapGet("/my-swaps", MineAsync).RequireAuthorization(Roles.Anyone).WithName("ListMySwaps").WithSummary("The swaps of the person who asks.");
-        routes.MapPost("/swaps/{swap}/sign-offs", SignOffAsync).RequireAuthorization(Roles.Works).WithName("SignOffSwap").WithSummary("Signs a part off; refused with the list of what is missing.");
     }
 
     private static async Task<Results<Ok<Page<SwapListed>>, ProblemHttpResult>> ListAsync(
@@ -120,26 +119,6 @@ internal static class SwapEndpoints
         var person = user.FindFirstValue("person") ?? "";
         var rows = person.Length == 0 ? [] : await db.Swaps.AsNoTracking().Where(s => s.Person == person).OrderBy(s => s.Id).Take(50).ToListAsync(cancel);
         return TypedResults.Ok(await reader.ListAsync(rows, cancel));
-    }
-
-    private static async Task<Results<Ok<SignOffSeen>, ProblemHttpResult>> SignOffAsync(string swap, SignOffWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
-    {
-        if (wanted.Part == SignOffPart.Coordinator && user.RoleOf() != Roles.Coordinator) return new Problem[] { ServiceProblem.Forbidden("Only a coordinator signs the whole swap off.") }.ToHttp();
-        if (await ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<SignOffSeen>(RefreshOf(swap), async w =>
-        {
-            if (await w.Db.SignOffs.FirstOrDefaultAsync(s => s.Swap == swap && s.Part == wanted.Part, cancel) is { } signed) return new SignOffSeen(wanted.Part, signed.By, signed.At, []);
-            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            var snags = await w.Db.Snags.Where(n => n.Swap == swap).ToListAsync(cancel);
-            var account = SwapFacts.Account(await w.Db.Folders.AsNoTracking().Where(f => f.Swap == swap).ToListAsync(cancel), snags);
-            var (checklist, parts) = await new SwapReader(w.Db, time).ChecklistAsync(row, account, snags, cancel);
-            var missing = parts.First(p => p.Part == wanted.Part).Missing;
-            if (missing.Count > 0) return new SignOffShut(swap, missing);
-            w.Db.SignOffs.Add(new() { Swap = swap, Part = wanted.Part, By = w.By, At = w.Now, Saw = JsonSerializer.Serialize(new { account, checklist.Template, checklist.TemplateVersion, checklist.Steps }) });
-            row.ChecklistVersion++;
-            w.Note("swap.signed-off", swap, $"{w.By} signed off {row.Name} as {wanted.Part.ToString().ToLowerInvariant()}", new() { ["part"] = wanted.Part.ToString().ToLowerInvariant(), ["files"] = account.Sum(f => f.Old.Files), ["bytes"] = account.Sum(f => f.Old.Bytes).ToString(CultureInfo.InvariantCulture) });
-            return new SignOffSeen(wanted.Part, w.By, w.Now, []);
-        }, cancel)).ToHttp();
     }
 
     /// <summary>Brings the automatic stations up to the facts as they stand in this transaction.</summary>

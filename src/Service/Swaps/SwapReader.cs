@@ -99,9 +99,10 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var steps = facts.Steps;
         var parts = signed.Select(s => s.Part).ToList();
         var checklist = new ChecklistSeen(facts.Template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => StepView.Of(s, swap))], [.. FrozenPhases(parts).Select(StepView.PhaseText)]);
+        var seen = SignOffPaper.Sha256Of(SignOffEndpoints.FactsOf(facts, account, snags));
         return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
-            ? new SignOffSeen(part, done.By, done.At, [])
-            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, parts)))]);
+            ? SignOffEndpoints.Seen(done)
+            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, parts), seen, null, SignOffPaper.StatementOf(part)))]);
     }
 
     public static IEnumerable<Phase> FrozenPhases(IReadOnlyCollection<SignOffPart> signed) =>

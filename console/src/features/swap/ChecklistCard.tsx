@@ -1,9 +1,8 @@
-import { Button } from '@mantine/core'
 import { type KeyboardEvent, useRef, useState } from 'react'
 import type { Step, SwapSeen } from '../../api/client'
-import { useClock } from '../../shared/zone'
 import { NewerVersion } from '../checklists/NewerVersion'
-import { useSignOff, useStep } from './queries'
+import { useStep } from './queries'
+import { SignOffs } from './SignOffs'
 import { isOpen, StepDialog, type StepSaid } from './StepDialog'
 import { StepRow } from './StepRow'
 
@@ -90,54 +89,5 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
         />
       )}
     </section>
-  )
-}
-
-function SignOffs({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
-  const sign = useSignOff(seen.swap.id)
-  const clock = useClock()
-  return (
-    <div className="sign-offs">
-      {seen.signOffs.map((part) => {
-        const who = part.part === 'technician' ? 'Technician' : 'Coordinator'
-        if (part.by)
-          return (
-            <p key={part.part}>
-              <span className="sign-done" aria-hidden="true">
-                ✓
-              </span>{' '}
-              <strong>{who} signed off:</strong>{' '}
-              <span className="soft">
-                {part.by}
-                {part.at ? `, ${clock.full(part.at)}` : ''}
-              </span>
-            </p>
-          )
-        const technicianFirst = part.part === 'coordinator' && seen.signOffs.some((s) => s.part === 'technician' && !s.by)
-        if (technicianFirst) return null
-        if (part.missing.length > 0)
-          return (
-            <div key={part.part}>
-              <p>
-                <strong>{part.part === 'technician' ? 'Cannot be signed off yet:' : 'The coordinator cannot sign yet:'}</strong>
-              </p>
-              <ul className="missing soft">
-                {part.missing.map((m) => (
-                  <li key={m}>{m}</li>
-                ))}
-              </ul>
-            </div>
-          )
-        return works && (part.part === 'technician' || leads) ? (
-          <Button key={part.part} fullWidth loading={sign.isPending} onClick={() => sign.mutate(part.part)}>
-            Sign off as {who.toLowerCase()}
-          </Button>
-        ) : (
-          <p key={part.part} className="soft">
-            {who} can sign off now.
-          </p>
-        )
-      })}
-    </div>
   )
 }

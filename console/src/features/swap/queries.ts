@@ -123,12 +123,30 @@ export function useWaiver(id: string) {
   })
 }
 
+/** Signs what was seen: where it is another meanwhile, nothing is signed, and the page shows how it stands. */
 export function useSignOff(id: string) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: (part: Schemas['SignOffPart']) =>
-      take(api.POST('/api/swaps/{swap}/sign-offs', { params: { path: { swap: id } }, headers: repeatKey(), body: { part } })),
+    mutationFn: ({ part, facts }: { part: Schemas['SignOffPart']; facts: string | null }) =>
+      take(api.POST('/api/swaps/{swap}/sign-offs', { params: { path: { swap: id } }, headers: repeatKey(), body: { part, facts } })),
     onError: (error) => tell(error instanceof Refused && error.missing.length ? new Error(error.missing.join(' ')) : error),
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
+/** Opens what was signed again. */
+export function useReopening(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ part, reason }: { part: Schemas['SignOffPart']; reason: string }) =>
+      take(
+        api.POST('/api/swaps/{swap}/sign-offs/{part}/reopening', {
+          params: { path: { swap: id, part } },
+          headers: repeatKey(),
+          body: { reason },
+        }),
+      ),
+    onSuccess: (seen) => queries.setQueryData(swapKeys.one(id), seen),
     onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
   })
 }

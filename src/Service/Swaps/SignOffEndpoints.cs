@@ -1,0 +1,88 @@
+using System.Globalization;
+using System.Security.Claims;
+using System.Security.Cryptography;
+using System.Text.Json.Nodes;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Ledger;
+using YardRelay.Core.Swaps;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Checklists;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Swaps;
+
+/// <summary>Signs parts of a swap off, with what the signer saw; shows the paper; opens a part again.</summary>
+internal static class SignOffEndpoints
+{
+    private const int MostReason = 500;
+
+    public static void Map(IEndpointRouteBuilder routes)
+    {
+        routes.MapPost("/swaps/{swap}/sign-offs", SignAsync).RequireAuthorization(Roles.Works).WithName("SignOffSwap").WithSummary("Signs a part off; refused with the list of what is missing, or where the facts are others than those seen.");
+        routes.MapGet("/swaps/{swap}/sign-offs/{part}/paper", PaperAsync).RequireAuthorization(Roles.Reads).WithName("GetSignOffPaper").WithSummary("What was signed, as canonical JSON (RFC 8785); the ledger holds its SHA-256.");
+        routes.MapPost("/swaps/{swap}/sign-offs/{part}/reopening", ReopenAsync).RequireAuthorization(Roles.Works).WithName("ReopenSwap").WithSummary("Opens a signed part again, with a reason; signatures that rest on it are void, too. The ledger keeps both.");
+    }
+
+    public static SignOffSeen Seen(SignOffRow row) => new(row.Part, row.By, row.At, [], null, LedgerChain.Digest(row.Saw), SignOffPaper.StatementOf(row.Part));
+
+    public static JsonObject FactsOf(ChecklistFacts facts, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
+        SignOffPaper.FactsOf(facts.Template.Name, facts.Swap.TemplateVersion, facts.Steps, [.. account], [.. snags.Select(n => new SignedSnag(n.Path, n.Kind, n.End, n.EndedBy, n.EndReason))]);
+
+    private static async Task<Results<Ok<SignOffSeen>, ProblemHttpResult>> SignAsync(string swap, SignOffWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
+    {
+        if (wanted.Part == SignOffPart.Coordinator && user.RoleOf() != Roles.Coordinator) return new Problem[] { ServiceProblem.Forbidden("Only a coordinator signs the whole swap off.") }.ToHttp();
+        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        return (await writer.WriteAsync<SignOffSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        {
+            if (await w.Db.SignOffs.FirstOrDefaultAsync(s => s.Swap == swap && s.Part == wanted.Part, cancel) is { } signed) return Seen(signed);
+            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+            var snags = await w.Db.Snags.Where(n => n.Swap == swap).ToListAsync(cancel);
+            var account = SwapFacts.Account(await w.Db.Folders.AsNoTracking().Where(f => f.Swap == swap).ToListAsync(cancel), snags);
+            var now = (await new SwapReader(w.Db, time).ChecklistAsync(row, account, snags, cancel)).SignOffs.First(p => p.Part == wanted.Part);
+            if (now.Missing.Count > 0) return new SignOffShut(swap, now.Missing);
+            if (wanted.Facts is { } saw && saw != now.Facts) return new StaleProblem($"Swap {swap} changed while you read it: an account, a step or a snag is not what you saw. Look again, then sign.", now);
+            var paper = SignOffPaper.Write(FactsOf(await ChecklistFacts.ReadAsync(w.Db, row, cancel), account, snags), row.Refresh, swap, row.Name, wanted.Part, w.By, w.Now, Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)));
+            var kept = new SignOffRow { Swap = swap, Part = wanted.Part, By = w.By, At = w.Now, Saw = paper };
+            w.Db.SignOffs.Add(kept);
+            row.ChecklistVersion++;
+            w.Note("swap.signed-off", swap, $"{w.By} signed off {row.Name} as {PartText(wanted.Part)}", new() { ["part"] = PartText(wanted.Part), ["sha256"] = LedgerChain.Digest(paper), ["files"] = account.Sum(f => f.Old.Files), ["bytes"] = account.Sum(f => f.Old.Bytes).ToString(CultureInfo.InvariantCulture) });
+            return Seen(kept);
+        }, cancel)).ToHttp();
+    }
+
+    private static async Task<Results<ContentHttpResult, ProblemHttpResult>> PaperAsync(string swap, string part, YardDb db, CancellationToken cancel) =>
+        PartOf(part) is not { } which ? new Problem[] { ServiceProblem.NotFound("part", part) }.ToHttp()
+        : await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap && s.Part == which).Select(s => s.Saw).FirstOrDefaultAsync(cancel) is { } paper
+            ? TypedResults.Content(paper, "application/json; charset=utf-8")
+            : new Problem[] { new ServiceProblem("sign-off.none", $"Swap {swap} is not signed off as {PartText(which)}.", 404) }.ToHttp();
+
+    private static async Task<Results<Ok<SwapSeen>, ProblemHttpResult>> ReopenAsync(string swap, string part, ReopeningWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, SwapReader reader, CancellationToken cancel)
+    {
+        if (PartOf(part) is not { } which) return new Problem[] { ServiceProblem.NotFound("part", part) }.ToHttp();
+        var reason = wanted.Reason?.Trim() ?? "";
+        if (reason.Length is 0 or > MostReason) return new Problem[] { new("sign-off.reason", $"Say in 1 to {MostReason} characters why what was signed is opened again.") }.ToHttp();
+        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        var done = await writer.WriteAsync<string>(SwapEndpoints.RefreshOf(swap), async w =>
+        {
+            var voided = (await w.Db.SignOffs.Where(s => s.Swap == swap).ToListAsync(cancel)).FindAll(s => s.Part >= which);
+            if (!voided.Exists(s => s.Part == which)) return ServiceProblem.Conflict("sign-off.none", $"Swap {swap} is not signed off as {PartText(which)}, so there is nothing to open again.");
+            if (voided.Exists(s => s.Part == SignOffPart.Coordinator) && user.RoleOf() != Roles.Coordinator) return ServiceProblem.Forbidden("The coordinator has signed the whole swap; only a coordinator opens it again.");
+            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+            w.Db.SignOffs.RemoveRange(voided);
+            row.ChecklistVersion++;
+            w.Note("swap.reopened", swap, $"{w.By} opened what was signed for {row.Name} as {string.Join(" and ", voided.OrderBy(s => s.Part).Select(s => PartText(s.Part)))} again: {reason}", new() { ["part"] = PartText(which), ["void"] = new JsonArray([.. voided.OrderBy(s => s.Part).Select(s => (JsonNode)LedgerChain.Digest(s.Saw))]) });
+            return swap;
+        }, cancel);
+        return done.IsOk ? TypedResults.Ok((await reader.GetAsync(swap, cancel))!) : done.Problems.ToHttp();
+    }
+
+    private static SignOffPart? PartOf(string text) => Enum.GetValues<SignOffPart>().Cast<SignOffPart?>().FirstOrDefault(p => string.Equals(p.ToString(), text, StringComparison.OrdinalIgnoreCase));
+
+    private static string PartText(SignOffPart part) => part.ToString().ToLowerInvariant();
+}
