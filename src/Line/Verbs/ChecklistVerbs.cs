@@ -72,6 +72,11 @@ internal static class ChecklistVerbs
             (c, _, a, cancel) => c.MoveChecklistAsync(a.GetValue(swap)!, new(a.GetValue(template), a.GetValue(version), !a.GetValue(move)), cancel),
             moved =>
             {
+                if ((moved.FromTemplate, moved.FromVersion) == (moved.ToTemplate, moved.ToVersion))
+                {
+                    Tables.Say($"The swap has {moved.FromTemplate}, version {moved.FromVersion}. There is nothing to move.");
+                    return;
+                }
                 Tables.Say($"{moved.FromTemplate}, version {moved.FromVersion} → {moved.ToTemplate}, version {moved.ToVersion}{(moved.Done ? ": moved." : ": not moved yet; --move does it.")}");
                 Tables.Show(["Change", "Step", "Key"], moved.Steps.Select(s => new[] { s.What.Replace('-', ' ') + (s.WasDealtWith ? ", was dealt with" : ""), s.Title, s.Key }));
             }, needsRefresh: false);

@@ -54,7 +54,7 @@ internal static class StepEndpoint
             {
                 StepState.Done { Value: { } value } => ("step.done", $"{w.By}: {found.Title}: {value}"),
                 StepState.Done { Runs: > 0 and var runs } => ("step.done", $"{w.By}: {found.Title}, after {(runs == 1 ? "1 run" : $"{runs} runs")}"),
-                StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, after {Math.Max(1, (int)(w.Now - since).TotalMinutes)} min"),
+                StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, {((w.Now - since).TotalMinutes is >= 1 and var minutes ? $"after {(int)minutes} min" : "within a minute")}"),
                 StepState.Done => ("step.done", $"{w.By}: {found.Title}"),
                 StepState.UnderWay { Runs: > 0 and var runs } => ("step.run", $"{w.By} ran for the {Ordinal(runs)} time: {found.Title}"),
                 StepState.UnderWay => ("step.started", $"{w.By} started: {found.Title}"),

@@ -17,7 +17,7 @@ export function NewerVersion({ seen, works }: { seen: SwapSeen; works: boolean }
   return (
     <p className="soft newer">
       Version {newest} is there.{' '}
-      <button type="button" className="link" onClick={() => setAsks(true)}>
+      <button type="button" className="quiet" onClick={() => setAsks(true)}>
         What would change?
       </button>
       {asks && <MoveDialog swap={seen.swap.id} close={() => setAsks(false)} />}

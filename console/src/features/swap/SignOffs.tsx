@@ -49,7 +49,7 @@ function Signed({ swap, part, mayReopen }: { swap: string; part: Part; mayReopen
       {mayReopen && (
         <>
           {' · '}
-          <button type="button" className="link" onClick={() => setAsks(true)}>
+          <button type="button" className="quiet" onClick={() => setAsks(true)}>
             Open again…
           </button>
         </>
