@@ -73,7 +73,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         if (swap is null) return null;
         var person = await db.People.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel);
         var folders = await db.Folders.AsNoTracking().Where(f => f.Swap == id).ToListAsync(cancel);
-        var snags = await db.Snags.AsNoTracking().Where(n => n.Swap == id).OrderBy(n => n.End == "open" ? 0 : 1).ThenBy(n => n.At).Take(MostSnags).ToListAsync(cancel);
+        var snags = await db.Snags.AsNoTracking().Where(n => n.Swap == id).OrderBy(n => n.End == "open" ? 0 : 1).ThenBy(n => n.At).ToListAsync(cancel);
         var orders = await db.Orders.AsNoTracking().Where(o => o.Swap == id).OrderByDescending(o => o.MadeAt).Take(50).ToListAsync(cancel);
         var history = await db.Ledger.AsNoTracking().Where(l => l.Swap == id).OrderByDescending(l => l.Number).Take(200).Select(l => new HistorySeen(l.Number, l.At, l.By, l.Kind, l.Words)).ToListAsync(cancel);
         var depot = swap.Depot is null ? null : await db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
@@ -82,7 +82,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         return new(
             (await ListAsync([swap], cancel))[0], person?.Mail, person?.Department, swap.OldModel, swap.NewModel, swap.Receiver,
             swap.Parcel is null || depot is null ? null : new(depot.Name, depot.Address, swap.Parcel, swap.Trips, swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt, depot.SealTo.Count > 0, await HoldAsync(swap, cancel)),
-            account, FolderAccount.Total([.. account]), checklist, [.. snags.Select(Seen)], signOffs,
+            account, FolderAccount.Total([.. account]), checklist, [.. snags.Take(MostSnags).Select(Seen)], signOffs,
             [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history, await Parcels.Rescues.ReadAsync(db, swap, cancel),
             swap.RestoreSkippedAt is { } skipped ? new(swap.RestoreSkippedBy ?? "", skipped, swap.RestoreSkipReason ?? "") : null, await Parcels.ReceiverEndpoints.ReadAsync(db, swap, cancel));
     }
