@@ -9,6 +9,7 @@ internal sealed class PosixException(int errno, string what) : IOException($"{wh
     public const int NoEntry = 2;
     public const int InputOutput = 5;
     public const int AccessDenied = 13;
+    public const int Busy = 16;
     public const int Exists = 17;
     public const int CrossDevice = 18;
     public const int NotFolder = 20;

@@ -125,6 +125,9 @@ public sealed class FolderDepot : IDepot
             if (to is null) return Refuse(parentErrno, path, content.Bytes);
             var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
             whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out var renameErrno);
+            // A mounted share says "busy" while its server still lets go of the file that stood there, or of the one just closed.
+            for (var wait = 50; !whole && renameErrno == PosixException.Busy && wait < 10_000 && !cancel.WaitHandle.WaitOne(wait); wait *= 2)
+                whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out renameErrno);
             if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel))
             {
                 whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out renameErrno);
@@ -170,7 +173,7 @@ public sealed class FolderDepot : IDepot
             RemoveTree(aside);
             file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
         }
-        if (file is null && errno == PosixException.InputOutput && Recover(aside.Parent, cancel)) file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
+        if (file is null && errno is PosixException.InputOutput or PosixException.Busy && Recover(aside.Parent, cancel)) file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
         return file;
     }
 
