@@ -50,6 +50,9 @@ internal sealed record NameRule(bool Narrow)
         return Shorten(Store(name), 18) + "=~" + Convert.ToHexString(SHA256.HashData(name))[..16];
     }
 
+    /// <summary>Whether a depot keeps the name as it is, and all of it is ASCII, as nearly every name is.</summary>
+    public bool IsKept(ReadOnlySpan<byte> name) => IsSimple(name) && name.Length <= LongestBytes;
+
     private bool IsSimple(ReadOnlySpan<byte> name)
     {
         foreach (var one in name)

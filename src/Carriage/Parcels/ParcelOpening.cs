@@ -71,9 +71,12 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             if (wish is not null && known.Paths.Seal is null) return new Problem("parcel.open", $"The parcel '{parcel}' was begun open and cannot be sealed any more: what is in it stays readable. Choose another name for a sealed parcel, and purge this one.");
             return known;
         }
-        if ((await depot.ListAsync(_paths.Data, cancel)).Count > 0 || await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Manifest), cancel) is not null)
+        // Over a slow link each answer takes its time: what does not depend on another is asked at once.
+        var (listing, reading, probing) = (depot.ListAsync(_paths.Data, cancel), DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Manifest), cancel), depot.ProbeAsync(cancel));
+        await Task.WhenAll(listing, reading, probing);
+        if ((await listing).Count > 0 || await reading is not null)
             return new ParcelUnknown($"The folder '{parcel}' holds something that is no parcel of ours. Choose another name for the parcel.");
-        var features = await depot.ProbeAsync(cancel);
+        var features = await probing;
         var id = Guid.NewGuid().ToString();
         var paths = wish is null ? _paths : _paths with { Seal = await MakeSealAsync(id, wish, cancel) };
         // Names stay in a sealed parcel's lists and packs, where any name can stand.

@@ -5,16 +5,76 @@ using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trees;
 
-/// <summary>One name found in a source tree.</summary>
-/// <param name="Parent">The folder it stands in; for the root, the root itself. <see cref="FolderHandle.Share"/> to keep it.</param>
-/// <param name="Name">Its name as bytes; empty for the root.</param>
-/// <param name="Raw">Its whole path below the root as bytes.</param>
+/// <summary>A folder of a walk.</summary>
+/// <param name="Handle">Opened.</param>
+/// <param name="Raw">Its path below the root of the walk as bytes.</param>
 /// <param name="Stored">The path it has in a depot.</param>
-/// <param name="Facts">What the system says of it; null when it would not say.</param>
-/// <param name="Trouble">Why a folder cannot be listed or a name not be looked at; null when all is well.</param>
-internal sealed record TreeItem(FolderHandle Parent, byte[] Name, byte[] Raw, DepotPath Stored, NodeFacts? Facts, PosixException? Trouble, PosixHandle? Opened)
+/// <param name="Depth">How many folders it lies below the root: 0 for the root.</param>
+internal sealed record TreeFolder(FolderHandle Handle, byte[] Raw, DepotPath Stored, int Depth);
+
+/// <summary>One name found in a source tree. Paths are put together when somebody asks: a walk that only counts never does.</summary>
+/// <param name="folder">The folder it stands in; for the root, the root itself.</param>
+/// <param name="name">Its name as bytes; empty for the root.</param>
+/// <param name="stored">Its name in a depot; null: the same letters, all of them ASCII.</param>
+/// <param name="facts">What the system says of it.</param>
+/// <param name="errno">Why it says nothing.</param>
+internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, NodeFacts? facts, int errno)
 {
-    public bool IsFolder => Facts?.Kind == NodeKind.Folder;
+    private readonly byte[] _key = stored is null ? name : Encoding.UTF8.GetBytes(stored);
+    private string? _stored = stored;
+    private byte[]? _raw;
+    private DepotPath? _at;
+
+    /// <summary>The folder it stands in; <see cref="FolderHandle.Share"/> to keep it.</summary>
+    public FolderHandle Parent => folder.Handle;
+
+    /// <summary>Its name as bytes; empty for the root.</summary>
+    public byte[] Name => name;
+
+    /// <summary>Its name in a depot.</summary>
+    public string StoredName => _stored ??= Encoding.ASCII.GetString(name);
+
+    /// <summary>How many folders it lies below the root: 0 for the root, 1 for what lies in it.</summary>
+    public int Depth => name.Length == 0 ? 0 : folder.Depth + 1;
+
+    /// <summary>Its whole path below the root as bytes.</summary>
+    public byte[] Raw => _raw ??= folder.Raw.Length == 0 ? name : [.. folder.Raw, (byte)'/', .. name];
+
+    /// <summary>The path below the root as bytes of the folder it stands in.</summary>
+    public byte[] RawOfParent => folder.Raw;
+
+    /// <summary>The path it has in a depot.</summary>
+    public DepotPath Stored => _at ??= name.Length == 0 ? DepotPath.Root : folder.Stored / StoredName;
+
+    /// <summary>What the system says of it; null when it would not say.</summary>
+    public NodeFacts? Facts => facts;
+
+    /// <summary>Why a folder cannot be listed or a name not be looked at; null when all is well.</summary>
+    public PosixException? Trouble => facts is null ? new(errno, "stat") : OpenErrno != 0 ? new(OpenErrno, "open folder") : null;
+
+    /// <summary>Whether it is a folder.</summary>
+    public bool IsFolder => facts?.Kind == NodeKind.Folder;
+
+    /// <summary>The folder itself, opened; null for all else.</summary>
+    public PosixHandle? Opened { get; init; }
+
+    /// <summary>Why the folder cannot be opened; 0: it can.</summary>
+    public int OpenErrno { get; init; }
+
+    /// <summary>By the bytes of the stored name; a folder stands where what is in it stands, as if its name ended with a slash.</summary>
+    public static int InOrder(TreeItem a, TreeItem b)
+    {
+        var same = a._key.AsSpan().CommonPrefixLength(b._key);
+        return a.After(same) - b.After(same);
+    }
+
+    /// <summary>The same name, stored under another one.</summary>
+    public TreeItem As(string other) => new(folder, name, other, facts, errno);
+
+    /// <summary>The same folder, looked into.</summary>
+    public TreeItem With(PosixHandle? opened, int openErrno) => new(folder, name, _stored, facts, errno) { Opened = opened, OpenErrno = openErrno };
+
+    private int After(int at) => at < _key.Length ? _key[at] : at == _key.Length && IsFolder ? '/' : -1;
 }
 
 /// <summary>
@@ -29,83 +89,66 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
     public IEnumerable<TreeItem> Walk(CancellationToken cancel)
     {
         var handle = OpenRoot(root);
-        var top = new FolderHandle(handle);
+        var top = new TreeFolder(new(handle), [], DepotPath.Root, 0);
         try
         {
-            yield return new(top, [], [], DepotPath.Root, PosixFile.Stat(handle), null, handle);
-            foreach (var item in WalkFolder(top, [], DepotPath.Root, cancel)) yield return item;
+            yield return new(top, [], null, PosixFile.Stat(handle), 0) { Opened = handle };
+            foreach (var item in WalkFolder(top, cancel)) yield return item;
         }
         finally
         {
-            top.Release();
+            top.Handle.Release();
         }
     }
 
-    private IEnumerable<TreeItem> WalkFolder(FolderHandle folder, byte[] raw, DepotPath stored, CancellationToken cancel)
+    private IEnumerable<TreeItem> WalkFolder(TreeFolder folder, CancellationToken cancel)
     {
         cancel.ThrowIfCancellationRequested();
         foreach (var found in Sorted(folder))
         {
-            var (name, facts, errno) = (found.Name, found.Facts, found.Errno);
-            byte[] path = raw.Length == 0 ? name : [.. raw, (byte)'/', .. name];
-            var at = stored / found.Stored;
-            if (facts is not { Kind: NodeKind.Folder } f)
+            if (!found.IsFolder)
             {
-                yield return new(folder, name, path, at, facts, facts is null ? new PosixException(errno, "stat") : null, null);
+                yield return found;
                 continue;
             }
-            var open = PosixFile.TryOpen(folder.Number, name, Libc.Directory | Libc.NoFollow | Libc.NoAccessTime, out var openErrno)
-                ?? PosixFile.TryOpen(folder.Number, name, Libc.Directory | Libc.NoFollow, out openErrno);
+            var open = PosixFile.TryOpen(folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow | Libc.NoAccessTime, out var errno)
+                ?? PosixFile.TryOpen(folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow, out errno);
             if (open is null)
             {
-                yield return new(folder, name, path, at, f, new PosixException(openErrno, "open folder"), null);
+                yield return found.With(null, errno);
                 continue;
             }
-            var inside = new FolderHandle(open);
+            var inside = new TreeFolder(new(open), found.Raw, found.Stored, folder.Depth + 1);
             try
             {
-                yield return new(folder, name, path, at, f, null, open);
-                if (descends?.Invoke(at) != false)
-                    foreach (var item in WalkFolder(inside, path, at, cancel)) yield return item;
+                yield return found.With(open, 0);
+                if (descends?.Invoke(inside.Stored) != false)
+                    foreach (var item in WalkFolder(inside, cancel)) yield return item;
             }
             finally
             {
-                inside.Release();
+                inside.Handle.Release();
             }
         }
     }
 
-    private List<Found> Sorted(FolderHandle folder)
+    private List<TreeItem> Sorted(TreeFolder folder)
     {
-        var all = new List<Found>();
-        foreach (var name in PosixFile.Names(folder.Handle))
+        var listed = PosixFile.Names(folder.Handle.Handle);
+        var all = new List<TreeItem>(listed.Count);
+        foreach (var name in listed)
         {
-            var facts = PosixFile.TryStat(folder.Number, name, out var errno);
-            all.Add(new(name, names.Store(name), facts, errno));
+            var facts = PosixFile.TryStat(folder.Handle.Number, name, out var errno);
+            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, errno));
         }
         if (!tellsCase && all.Count > 1)
         {
             all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));
             var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
             for (var i = 0; i < all.Count; i++)
-                if (!taken.Add(all[i].Stored.Normalize(NormalizationForm.FormC))) all[i] = new(all[i].Name, names.StoreBeside(all[i].Name), all[i].Facts, all[i].Errno);
+                if (!taken.Add(all[i].StoredName.Normalize(NormalizationForm.FormC))) all[i] = all[i].As(names.StoreBeside(all[i].Name));
         }
-        all.Sort((a, b) => DepotPath.CompareUtf8(a.Key, b.Key));
+        all.Sort(TreeItem.InOrder);
         return all;
-    }
-
-    /// <summary>One name of a folder. A class: sorting moves references, not all that is known of each name.</summary>
-    private sealed class Found(byte[] name, string stored, NodeFacts? facts, int errno)
-    {
-        public byte[] Name => name;
-
-        public string Stored => stored;
-
-        public NodeFacts? Facts => facts;
-
-        public int Errno => errno;
-
-        /// <summary>Where it stands among its neighbours: a folder by what is in it.</summary>
-        public string Key { get; } = facts?.Kind == NodeKind.Folder ? stored + "/" : stored;
     }
 }

@@ -34,6 +34,8 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         var started = time.GetTimestamp();
         if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
         var found = new Found(progress);
+        // What the platform's own records tell is read beside the walk.
+        var telling = Task.Factory.StartNew(() => ComputerDescription.Of(from) is { } told ? (told.Programs, told.Running) : (ComputerRecords.Programs(from), ComputerRecords.Running(from)), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
         try
         {
             Walk(from, batch => found.Take(batch), () => found.Begin(from, rules ?? PlaceRules.Standard), cancel);
@@ -43,16 +45,18 @@ public sealed class Survey(Odometer progress, TimeProvider time)
             return new SourceUnusable(from, broke.Message + ".");
         }
         var disk = new DriveInfo(Path.GetFullPath(from));
-        return new Inventory(found.Folders(), Computer(from, found.Places()), found.LargestBytes, found.Snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+        var (programs, running) = telling.GetAwaiter().GetResult();
+        return new Inventory(found.Folders(), new(found.Places(), programs, running), found.LargestBytes, found.Snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
     }
 
     /// <summary>Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt with.</summary>
     private static void Walk(string from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
     {
-        const int Batch = 256, Waiting = 64;
+        const int Batch = 256, Waiting = 256;
         using var batches = new BlockingCollection<List<TreeItem>>(Waiting);
         using var broke = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var sorting = Task.Run(() =>
+        // Threads of their own: the walk needs the shared ones, to look ahead.
+        var sorting = Task.Factory.StartNew(() =>
         {
             try
             {
@@ -64,13 +68,13 @@ public sealed class Survey(Odometer progress, TimeProvider time)
                 broke.Cancel();
                 throw;
             }
-        }, CancellationToken.None);
+        }, CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
         try
         {
             var batch = new List<TreeItem>(Batch);
             foreach (var item in new TreeReader(from, NameRule.Plain, true).Walk(cancel))
             {
-                if (item.Raw.Length == 0) continue;
+                if (item.Depth == 0) continue;
                 batch.Add(item);
                 if (batch.Count < Batch) continue;
                 batches.Add(batch, broke.Token);
@@ -89,9 +93,6 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         }
         sorting.GetAwaiter().GetResult();
     }
-
-    private static ComputerFound Computer(string from, IReadOnlyList<PlaceFound> places) =>
-        ComputerDescription.Of(from) is { } told ? new(places, told.Programs, told.Running) : new(places, ComputerRecords.Programs(from), ComputerRecords.Running(from));
 
     internal static DateTimeOffset TimeOf(NodeFacts? facts)
     {
@@ -129,7 +130,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
                     Snags.Add(new(PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
                     sum.Unreadable++;
                 }
-                var (name, depth) = (PercentText.Encode(item.Name), item.Raw.AsSpan().Count((byte)'/') + 1);
+                var (name, depth) = (PercentText.Encode(item.Name), item.Depth);
                 if (item.IsFolder)
                 {
                     _places.Enter(name, depth);
@@ -150,8 +151,9 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         // Names come folder by folder: only where another top folder begins is it looked for.
         private Sum SumOf(TreeItem item)
         {
-            var slash = Array.IndexOf(item.Raw, (byte)'/');
-            var top = slash > 0 ? item.Raw.AsSpan(0, slash) : item.IsFolder ? item.Raw : default;
+            var way = item.Depth == 1 ? item.IsFolder ? item.Name : [] : item.RawOfParent;
+            var slash = Array.IndexOf(way, (byte)'/');
+            var top = slash > 0 ? way.AsSpan(0, slash) : way;
             if (_sum is not null && top.SequenceEqual(_top)) return _sum;
             _top = top.ToArray();
             return _sum = _folders.Of(top.IsEmpty ? "" : PercentText.Encode(top) + "/");

@@ -14,9 +14,17 @@ internal static class SurveyVerb
         var (from, json) = (VerbOptions.From(), VerbOptions.Json());
         var rules = new Option<string?>("--rules") { Description = "Rules of your own for places, as YAML; they come before ours. 'yardhand rules' prints ours." };
         var command = new Command("survey", "Looks at a home, or a disk with several: what lies in which place, what is in a cloud already, what is worth asking about. Reads no content, changes nothing.\n\nExample:\n  yardhand survey --from /home/ida") { from, rules, json };
+        // Without rules of one's own the walk begins at once, and ours are read beside it.
         command.SetAction((args, cancel) => VerbRun.RunAsync(
             "survey", args.GetValue(json),
-            (progress, stop) => Task.Run(() => RulesOf(args.GetValue(rules)) is var read && read.IsOk ? new Survey(progress, TimeProvider.System).Run(args.GetValue(from)!, stop, read.Value) : Result<Inventory>.Failed(read.Problems), stop),
+            (progress, stop) => Task.Run(() => 
+            {
+                if (args.GetValue(rules) is not { } file) return Look(null);
+                var read = RulesOf(file);
+                return read.IsOk ? Look(read.Value) : Result<Inventory>.Failed(read.Problems);
+
+                Result<Inventory> Look(PlaceRules? by) => new Survey(progress, TimeProvider.System).Run(args.GetValue(from)!, stop, by);
+            }, stop),
             Reports.Show, inventory => inventory.Snags.Count == 0, cancel));
         return command;
     }
@@ -29,9 +37,8 @@ internal static class SurveyVerb
         return command;
     }
 
-    private static Result<PlaceRules> RulesOf(string? file)
+    private static Result<PlaceRules> RulesOf(string file)
     {
-        if (file is null) return PlaceRules.Standard;
         if (!File.Exists(file)) return new Problem("places.file", $"There is no file '{file}'.");
         var read = PlaceRules.Read(File.ReadAllText(file));
         return read.IsOk ? PlaceRules.Standard.With(read.Value) : read;

@@ -108,13 +108,14 @@ public sealed partial class WebDavDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
-        using var seen = await PropFindAsync(DepotPath.Root, 0, asFolder: true, cancel);
-        if (seen.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, seen.StatusCode == HttpStatusCode.NotFound ? "there is no folder at that address." : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
         var folder = DepotPath.Of("yard-probe-" + Guid.NewGuid().ToString("N")[..12]);
         var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
+        var making = MakeFoldersAsync(folder, cancel);
         try
         {
-            await MakeFoldersAsync(folder, cancel);
+            using (var seen = await PropFindAsync(DepotPath.Root, 0, asFolder: true, cancel))
+                if (seen.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, seen.StatusCode == HttpStatusCode.NotFound ? "there is no folder at that address." : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
+            await making;
             await Task.WhenAll(new[] { odd, small, large }.Select(async name =>
             {
                 using var saved = await SendAsync(() => Empty(folder / name), cancel);
@@ -125,6 +126,7 @@ public sealed partial class WebDavDepot : IDepot
         }
         finally
         {
+            await making.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
             await RemoveAsync(folder, CancellationToken.None);
         }
 
@@ -240,7 +242,11 @@ public sealed partial class WebDavDepot : IDepot
     public async Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel)
     {
         using var response = await SendAsync(() => Request("MKCOL", folder, folder: true), cancel);
-        if (response.IsSuccessStatusCode) return true;
+        if (response.IsSuccessStatusCode)
+        {
+            _made.Add(folder);
+            return true;
+        }
         if (response.StatusCode is HttpStatusCode.Conflict or HttpStatusCode.NotFound) _made.ForgetAll();
         return response.StatusCode switch
         {

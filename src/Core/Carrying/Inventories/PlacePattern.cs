@@ -5,9 +5,9 @@ namespace YardRelay.Core.Carrying.Inventories;
 /// <summary>A path below a home with <c>*</c> and <c>?</c> inside its parts; <c>**/</c> before it: at any depth.</summary>
 public sealed class PlacePattern
 {
-    private readonly string[] _parts;
+    private readonly NamePattern[] _parts;
 
-    private PlacePattern(string text, bool anywhere, string[] parts) => (Text, IsAnywhere, _parts) = (text, anywhere, parts);
+    private PlacePattern(string text, bool anywhere, string[] parts) => (Text, IsAnywhere, _parts) = (text, anywhere, [.. parts.Select(p => new NamePattern(p))]);
 
     /// <summary>As it was written.</summary>
     public string Text { get; }
@@ -32,37 +32,60 @@ public sealed class PlacePattern
         var skip = path.Count - _parts.Length;
         if (skip < 0 || (skip > 0 && !IsAnywhere)) return false;
         for (var i = _parts.Length - 1; i >= 0; i--)
-            if (!NameMatches(_parts[i], path[skip + i], tellsCase)) return false;
+            if (!_parts[i].Matches(path[skip + i], tellsCase)) return false;
         return true;
     }
 
     /// <summary>The same for a file in a folder, without joining the two.</summary>
     public bool MatchesFile(IReadOnlyList<string> folder, string name, bool tellsCase)
     {
-        if (!NameMatches(_parts[^1], name, tellsCase)) return false;
         var skip = folder.Count + 1 - _parts.Length;
-        if (skip < 0 || (skip > 0 && !IsAnywhere)) return false;
+        if (skip < 0 || (skip > 0 && !IsAnywhere) || !_parts[^1].Matches(name, tellsCase)) return false;
         for (var i = _parts.Length - 2; i >= 0; i--)
-            if (!NameMatches(_parts[i], folder[skip + i], tellsCase)) return false;
+            if (!_parts[i].Matches(folder[skip + i], tellsCase)) return false;
         return true;
     }
 
     /// <summary>Whether a name is one that is meant: <c>*</c> and <c>?</c> stand for anything and for one character.</summary>
-    public static bool NameMatches(string pattern, string name, bool tellsCase)
-    {
-        var by = tellsCase ? StringComparison.Ordinal : StringComparison.OrdinalIgnoreCase;
-        var star = pattern.AsSpan().IndexOfAny('*', '?');
-        if (star < 0) return name.Equals(pattern, by);
-        // What patterns nearly always are, without the cost of all that they could be.
-        if (pattern.Length == 1 && pattern[0] == '*') return true;
-        if (pattern[star] == '*' && pattern.AsSpan(star + 1).IndexOfAny('*', '?') < 0)
-        {
-            if (star == 0) return name.AsSpan().EndsWith(pattern.AsSpan(1), by);
-            if (star == pattern.Length - 1) return name.AsSpan().StartsWith(pattern.AsSpan(0, star), by);
-        }
-        return FileSystemName.MatchesSimpleExpression(pattern, name, ignoreCase: !tellsCase);
-    }
+    public static bool NameMatches(string pattern, string name, bool tellsCase) => new NamePattern(pattern).Matches(name, tellsCase);
 
     /// <inheritdoc/>
     public override string ToString() => Text;
+}
+
+/// <summary>A name with <c>*</c> and <c>?</c> in it, looked at once and then held against many.</summary>
+internal readonly struct NamePattern
+{
+    private enum Form
+    {
+        Plain,
+        Anything,
+        Ending,
+        Beginning,
+        Other,
+    }
+
+    private readonly string _text;
+    private readonly Form _form;
+
+    public NamePattern(string text)
+    {
+        var star = text.AsSpan().IndexOfAny('*', '?');
+        var only = star >= 0 && text[star] == '*' && text.AsSpan(star + 1).IndexOfAny('*', '?') < 0;
+        _form = star < 0 ? Form.Plain : text == "*" ? Form.Anything : only && star == 0 ? Form.Ending : only && star == text.Length - 1 ? Form.Beginning : Form.Other;
+        _text = _form switch { Form.Ending => text[1..], Form.Beginning => text[..^1], _ => text };
+    }
+
+    public bool Matches(string name, bool tellsCase)
+    {
+        var by = tellsCase ? StringComparison.Ordinal : StringComparison.OrdinalIgnoreCase;
+        return _form switch
+        {
+            Form.Plain => name.Length == _text.Length && name.Equals(_text, by),
+            Form.Anything => true,
+            Form.Ending => name.AsSpan().EndsWith(_text, by),
+            Form.Beginning => name.AsSpan().StartsWith(_text, by),
+            _ => FileSystemName.MatchesSimpleExpression(_text, name, ignoreCase: !tellsCase),
+        };
+    }
 }
