@@ -229,6 +229,38 @@ public sealed class YardClient : IDisposable
     /// <summary>What was signed, byte for byte.</summary>
     public Task<Result<byte[]>> SignOffPaperAsync(string swap, SignOffPart part, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/sign-offs/{part}/paper", cancel);
 
+    public Task<Result<RefreshSeen>> HoldOldComputersAsync(string refresh, int days, CancellationToken cancel) => PutAsync<RefreshSeen>($"api/refreshes/{E(refresh)}/old-hold", new OldHoldWanted(days), cancel);
+
+    public Task<Result<RoundSeen>> RoundAsync(string refresh, string? technician, CancellationToken cancel) => GetAsync<RoundSeen>($"api/refreshes/{E(refresh)}/round{(technician is null ? "" : $"?technician={E(technician)}")}", cancel);
+
+    public Task<Result<HandoverSeen>> HandOverAsync(string swap, HandoverWanted wanted, CancellationToken cancel) => PostAsync<HandoverSeen>($"api/swaps/{E(swap)}/handovers", wanted, cancel);
+
+    public Task<Result<DayHandoverSeen>> HandOverDayAsync(string refresh, string technician, DayHandoverWanted wanted, CancellationToken cancel) => PostAsync<DayHandoverSeen>($"api/refreshes/{E(refresh)}/technicians/{E(technician)}/day-handover", wanted, cancel);
+
+    public Task<Result<List<FollowUpSeen>>> FollowUpsAsync(string refresh, string? owner, string? swap, string end, CancellationToken cancel) => GetAsync<List<FollowUpSeen>>($"api/refreshes/{E(refresh)}/follow-ups?end={E(end)}{(owner is null ? "" : $"&owner={E(owner)}")}{(swap is null ? "" : $"&swap={E(swap)}")}", cancel);
+
+    public Task<Result<FollowUpSeen>> OpenFollowUpAsync(string swap, FollowUpWanted wanted, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/follow-ups", wanted, cancel);
+
+    public Task<Result<FollowUpSeen>> RefuseAsync(string swap, string words, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/refusal", new RefusalWanted(words), cancel);
+
+    public Task<Result<FollowUpSeen>> ChangeFollowUpAsync(string followUp, FollowUpChange change, CancellationToken cancel) => PutAsync<FollowUpSeen>($"api/follow-ups/{E(followUp)}", change, cancel);
+
+    public Task<Result<FollowUpSeen>> EndFollowUpAsync(string followUp, string outcome, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/follow-ups/{E(followUp)}/end", new FollowUpEnd(outcome), cancel);
+
+    public Task<Result<Page<OldComputerSeen>>> OldComputersAsync(string refresh, string? find, string? pallet, string? end, string? cursor, CancellationToken cancel) => GetAsync<Page<OldComputerSeen>>($"api/refreshes/{E(refresh)}/old-computers?limit=200&q={E(find ?? "")}&pallet={E(pallet ?? "")}&end={E(end ?? "")}&cursor={E(cursor ?? "")}", cancel);
+
+    public Task<Result<OldComputerHistory>> OldComputerAsync(string refresh, string tag, CancellationToken cancel) => GetAsync<OldComputerHistory>($"api/refreshes/{E(refresh)}/old-computers/{E(tag)}", cancel);
+
+    public Task<Result<OldComputerSeen>> MoveOldComputerAsync(string refresh, string tag, CustodyWanted wanted, CancellationToken cancel) => PostAsync<OldComputerSeen>($"api/refreshes/{E(refresh)}/old-computers/{E(tag)}/moves", wanted, cancel);
+
+    public Task<Result<OldComputerSeen>> WipeAsync(string refresh, string tag, WipeWanted wanted, CancellationToken cancel) => PostAsync<OldComputerSeen>($"api/refreshes/{E(refresh)}/old-computers/{E(tag)}/wipe", wanted, cancel);
+
+    public Task<Result<List<PalletSeen>>> PalletsAsync(string refresh, CancellationToken cancel) => GetAsync<List<PalletSeen>>($"api/refreshes/{E(refresh)}/pallets", cancel);
+
+    public Task<Result<byte[]>> PalletListAsync(string refresh, string pallet, CancellationToken cancel) => FileAsync($"api/refreshes/{E(refresh)}/pallets/{E(pallet)}/list.csv", cancel);
+
+    public Task<Result<PalletSeen>> SendPalletAsync(string refresh, string pallet, PalletDeparture wanted, CancellationToken cancel) => PostAsync<PalletSeen>($"api/refreshes/{E(refresh)}/pallets/{E(pallet)}/departure", wanted, cancel);
+
     public Task<Result<SnagSeen>> WaiveAsync(string snag, string reason, CancellationToken cancel) => PostAsync<SnagSeen>($"api/snags/{E(snag)}/waiver", new WaiverWanted(reason), cancel);
 
     public Task<Result<OrderSeen>> GiveOrderAsync(string swap, OrderWanted wanted, CancellationToken cancel) => PostAsync<OrderSeen>($"api/swaps/{E(swap)}/orders", wanted, cancel);

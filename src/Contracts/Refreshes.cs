@@ -7,7 +7,12 @@ public sealed record NewRefresh(string Key, string Name, string Zone, DateOnly S
 
 /// <summary>A refresh.</summary>
 /// <param name="Head">Head of its ledger, <c>number:sha256</c>.</param>
-public sealed record RefreshSeen(string Key, string Name, string Zone, DateOnly Starts, int Days, long Swaps, string Head);
+/// <param name="OldHoldDays">How many days an old computer is held after the last sign-off.</param>
+public sealed record RefreshSeen(string Key, string Name, string Zone, DateOnly Starts, int Days, long Swaps, string Head, int OldHoldDays);
+
+/// <summary>How long old computers are held.</summary>
+/// <param name="Days">Days after the last sign-off, 0 to 366.</param>
+public sealed record OldHoldWanted(int Days);
 
 /// <summary>A piece of a list.</summary>
 /// <param name="Next">Give this as <c>cursor</c> for the next piece; null: this is the last.</param>

@@ -55,7 +55,9 @@ public sealed record ChecklistSeen(string Template, int TemplateVersion, int Ver
 /// <param name="Facts">SHA-256 of what there is to be seen now; give it with the sign-off, so that nothing else is signed than what was read.</param>
 /// <param name="Sha256">Of what is signed: the digest of its paper, which the ledger holds.</param>
 /// <param name="Statement">What is signed, in words.</param>
-public sealed record SignOffSeen(SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing, string? Facts = null, string? Sha256 = null, string? Statement = null);
+/// <param name="Witness">Of the person's: the technician on whose device it was signed.</param>
+/// <param name="Drawn">The drawn signature as the data of an SVG path.</param>
+public sealed record SignOffSeen(SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing, string? Facts = null, string? Sha256 = null, string? Statement = null, string? Witness = null, string? Drawn = null);
 
 /// <summary>A parcel.</summary>
 public sealed record ParcelSeen(string Depot, string Address, string Name, int Trips, bool Verified, bool Sealed, HoldSeen Hold);
@@ -95,11 +97,14 @@ public sealed record RestoreSkipWanted(string Reason);
 public sealed record ReceiverWanted(string Person, string? Tag = null);
 
 /// <summary>All of one swap.</summary>
+/// <param name="OldComputer">Null: it has none.</param>
+/// <param name="Handover">The newest; null: none.</param>
 public sealed record SwapSeen(
     SwapListed Swap, string? Mail, string? Department, string? OldModel, string? NewModel, string? Receiver, ParcelSeen? Parcel,
     IReadOnlyList<FolderAccount> Account, FolderAccount Total, ChecklistSeen Checklist, IReadOnlyList<SnagSeen> Snags, IReadOnlyList<SignOffSeen> SignOffs,
     IReadOnlyList<OrderSeen> Orders, IReadOnlyList<HistorySeen> History,
-    RescueSeen? Rescue = null, RestoreSkipSeen? RestoreSkip = null, ReceiverSeen? HandingOver = null);
+    RescueSeen? Rescue = null, RestoreSkipSeen? RestoreSkip = null, ReceiverSeen? HandingOver = null,
+    IReadOnlyList<FollowUpSeen>? FollowUps = null, OldComputerSeen? OldComputer = null, HandoverSeen? Handover = null);
 
 /// <summary>A claim about a step.</summary>
 /// <param name="Claim">ticked, started, ran, answered, scanned, not-applicable or reopened.</param>
@@ -124,7 +129,9 @@ public sealed record ChecklistMoved(string FromTemplate, int FromVersion, string
 
 /// <summary>Signs a part off.</summary>
 /// <param name="Facts">What was seen, as <c>facts</c> of the sign-off gives it; where it is another meanwhile, nothing is signed. Null: whatever stands now.</param>
-public sealed record SignOffWanted(SignOffPart Part, string? Facts = null);
+/// <param name="Name">Of the person's: their name, as they write it.</param>
+/// <param name="Drawn">Of the person's: the drawn signature as the data of an SVG path of M, L and numbers; null: none.</param>
+public sealed record SignOffWanted(SignOffPart Part, string? Facts = null, string? Name = null, string? Drawn = null);
 
 /// <summary>Opens a signed part again; signatures that rest on it are void, too.</summary>
 public sealed record ReopeningWanted(string Reason);

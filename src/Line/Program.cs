@@ -20,6 +20,10 @@ var root = new RootCommand("""
     ParcelVerbs.CreateCatalogue(),
     PlaceVerbs.Create(),
     PlaceVerbs.CreateBetween(),
+    RoundVerbs.Create(),
+    FollowUpVerbs.Create(),
+    OldComputerVerbs.Create(),
+    OldComputerVerbs.CreatePallets(),
 };
 foreach (var command in RefreshVerbs.Create().Concat(WorldVerbs.Create()).Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create().Concat(ChecklistVerbs.Create()).Append(SignOffVerbs.Create()))) root.Subcommands.Add(command);
 root.Options.Add(Call.Json);

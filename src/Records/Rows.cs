@@ -22,6 +22,9 @@ public sealed class RefreshRow
     /// <summary>Grows with every change that a plan could feel.</summary>
     public long WorldVersion { get; set; }
 
+    /// <summary>How many days an old computer is held after the last sign-off.</summary>
+    public int OldHoldDays { get; set; } = 14;
+
     /// <summary>Number of the newest plan, draft or published; 0: none yet.</summary>
     public int LastPlan { get; set; }
 }
@@ -297,6 +300,12 @@ public sealed class SignOffRow
 
     /// <summary>The account and the steps as the signer saw them.</summary>
     public required string Saw { get; set; }
+
+    /// <summary>Of the person's: the technician on whose device it was signed.</summary>
+    public string? Witness { get; set; }
+
+    /// <summary>The drawn signature as the data of an SVG path; null: none was drawn.</summary>
+    public string? Drawn { get; set; }
 }
 
 public sealed class AccountRow

@@ -2,6 +2,8 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Custody;
+using YardRelay.Core.FollowUps;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
 
@@ -32,6 +34,10 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<TemplateRow> Templates => Set<TemplateRow>();
     public DbSet<StepRow> Steps => Set<StepRow>();
     public DbSet<SignOffRow> SignOffs => Set<SignOffRow>();
+    public DbSet<HandoverRow> Handovers => Set<HandoverRow>();
+    public DbSet<FollowUpRow> FollowUps => Set<FollowUpRow>();
+    public DbSet<OldComputerRow> OldComputers => Set<OldComputerRow>();
+    public DbSet<CustodyRow> Custody => Set<CustodyRow>();
     public DbSet<AccountRow> Accounts => Set<AccountRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<CodeRow> Codes => Set<CodeRow>();
@@ -60,6 +66,8 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         configuration.Properties<SwapKind>().HaveConversion<string>();
         configuration.Properties<SnagKind>().HaveConversion<string>();
         configuration.Properties<SignOffPart>().HaveConversion<string>();
+        configuration.Properties<FollowUpHold>().HaveConversion<string>();
+        configuration.Properties<CustodyAct>().HaveConversion<string>();
         configuration.Properties<EstimateScope>().HaveConversion<string>();
     }
 
@@ -99,6 +107,28 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         model.Entity<TemplateRow>().HasKey(r => new { r.Refresh, r.Name, r.Version });
         model.Entity<StepRow>().HasKey(r => new { r.Swap, r.Key });
         model.Entity<SignOffRow>().HasKey(r => new { r.Swap, r.Part });
+        model.Entity<HandoverRow>(handover =>
+        {
+            handover.HasKey(r => r.Id);
+            handover.HasIndex(r => new { r.Swap, r.At });
+        });
+        model.Entity<FollowUpRow>(follow =>
+        {
+            follow.HasKey(r => r.Id);
+            follow.HasIndex(r => new { r.Swap, r.DoneAt });
+            follow.HasIndex(r => new { r.Refresh, r.DoneAt, r.Due });
+        });
+        model.Entity<OldComputerRow>(computer =>
+        {
+            computer.HasKey(r => new { r.Refresh, r.Tag });
+            computer.HasIndex(r => new { r.Refresh, r.Pallet });
+            computer.HasIndex(r => r.Swap);
+        });
+        model.Entity<CustodyRow>(custody =>
+        {
+            custody.HasKey(r => r.Id);
+            custody.HasIndex(r => new { r.Refresh, r.Tag, r.At });
+        });
         model.Entity<AccountRow>().HasKey(r => r.Name);
         model.Entity<TokenRow>().HasKey(r => r.Sha256);
         model.Entity<CodeRow>().HasKey(r => r.Sha256);

@@ -32,6 +32,8 @@ builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddDbContextFactory<YardDb>(o => RecordsOptions.Use(o, options.Database));
 builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContext());
 builder.Services.AddScoped<SwapReader>();
+builder.Services.AddScoped<YardRelay.Service.Rounds.RoundReader>();
+builder.Services.AddScoped<YardRelay.Service.OldComputers.OldComputerReader>();
 builder.Services.AddScoped<DepotReader>();
 builder.Services.AddScoped<ReportReader>();
 builder.Services.AddSingleton<ParcelKeys>();

@@ -27,6 +27,7 @@ public static class SignOffPaper
     public static string StatementOf(SignOffPart part) => part switch
     {
         SignOffPart.Technician => "Every file is accounted for as written here, each step is done as written here or does not apply for the reason given, and the person has the use of their computer.",
+        SignOffPart.Person => "I have looked. My files are there as written here, and what is named here as left out or given up stays behind.",
         SignOffPart.Coordinator => "The swap is over. What the technician signed stands, and the old computer is where it belongs.",
         _ => throw new System.Diagnostics.UnreachableException(),
     };
@@ -45,19 +46,27 @@ public static class SignOffPaper
     public static string Sha256Of(JsonObject facts) => LedgerChain.Digest(CanonicalJson.Of(facts));
 
     /// <summary>The paper as canonical text.</summary>
-    public static string Write(JsonObject facts, string refresh, string swap, string person, SignOffPart part, string by, DateTimeOffset at, string salt) => CanonicalJson.Of(new JsonObject
+    /// <param name="witness">Of the person's: on whose device it was signed.</param>
+    /// <param name="drawn">The drawn signature as the data of an SVG path; null: none was drawn.</param>
+    public static string Write(JsonObject facts, string refresh, string swap, string person, SignOffPart part, string by, DateTimeOffset at, string salt, string? witness = null, string? drawn = null)
     {
-        ["format"] = Format,
-        ["refresh"] = refresh,
-        ["swap"] = swap,
-        ["person"] = person,
-        ["part"] = part.ToString(),
-        ["statement"] = StatementOf(part),
-        ["by"] = by,
-        ["at"] = Instant(at),
-        ["saw"] = facts.DeepClone(),
-        ["salt"] = salt,
-    });
+        var paper = new JsonObject
+        {
+            ["format"] = Format,
+            ["refresh"] = refresh,
+            ["swap"] = swap,
+            ["person"] = person,
+            ["part"] = part.ToString(),
+            ["statement"] = StatementOf(part),
+            ["by"] = by,
+            ["at"] = Instant(at),
+            ["saw"] = facts.DeepClone(),
+            ["salt"] = salt,
+        };
+        if (witness is not null) paper["witness"] = witness;
+        if (drawn is not null) paper["drawn"] = drawn;
+        return CanonicalJson.Of(paper);
+    }
 
     /// <summary>Reads a paper, however it is spaced.</summary>
     public static Result<SignedPaper> Read(string text)

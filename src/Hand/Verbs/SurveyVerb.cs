@@ -17,7 +17,7 @@ internal static class SurveyVerb
         // Without rules of one's own the walk begins at once, and ours are read beside it.
         command.SetAction((args, cancel) => VerbRun.RunAsync(
             "survey", args.GetValue(json),
-            (progress, stop) => Task.Run(() => 
+            (progress, stop) => Task.Run(() =>
             {
                 if (args.GetValue(rules) is not { } file) return Look(null);
                 var read = RulesOf(file);

@@ -15,17 +15,18 @@ internal static class SignOffVerbs
 {
     private static readonly Argument<string> Swap = new("swap") { Description = "Swap number." };
 
-    private static Option<SignOffPart> Part() => new("--as") { Description = "technician or coordinator.", DefaultValueFactory = _ => SignOffPart.Technician };
+    private static Option<SignOffPart> Part() => new("--as") { Description = "technician, person or coordinator.", DefaultValueFactory = _ => SignOffPart.Technician };
 
     /// <summary><c>yardline swap sign-off</c></summary>
     public static Command CreateForSwap()
     {
         var part = Part();
-        return Call.Command<SignOffSeen>("sign-off", "Signs a part off; says what is missing when it cannot be.", "yardline swap sign-off autumn-0012 --as technician", [Swap, part], async (c, _, a, cancel) =>
+        var name = new Option<string?>("--name") { Description = "Of the person's sign-off: their name, as they write it on your device." };
+        return Call.Command<SignOffSeen>("sign-off", "Signs a part off; says what is missing when it cannot be.", "yardline swap sign-off autumn-0012 --as person --name 'Ida Bergström'", [Swap, part, name], async (c, _, a, cancel) =>
         {
             // What is signed is what stands at the moment of this look, and nothing that changes behind it.
             if (!(await c.SwapAsync(a.GetValue(Swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
-            return await c.SignOffAsync(a.GetValue(Swap)!, new(a.GetValue(part), seen.SignOffs.First(s => s.Part == a.GetValue(part)).Facts), cancel);
+            return await c.SignOffAsync(a.GetValue(Swap)!, new(a.GetValue(part), seen.SignOffs.First(s => s.Part == a.GetValue(part)).Facts, a.GetValue(name)), cancel);
         }, s => Tables.Say($"Signed off as {s.Part.ToString().ToLowerInvariant()} by {s.By}.\n{s.Statement}\nPaper: {s.Sha256}"), needsRefresh: false);
     }
 

@@ -37,7 +37,7 @@ internal static class SwapVerbs
             SignOffVerbs.CreateForSwap(),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };
-        foreach (var command in CargoVerbs.Create().Append(ChecklistVerbs.CreateForSwap()).Append(PlaceVerbs.CreateFolders()).Concat(ParcelVerbs.Create())) swapCommand.Subcommands.Add(command);
+        foreach (var command in CargoVerbs.Create().Append(ChecklistVerbs.CreateForSwap()).Append(PlaceVerbs.CreateFolders()).Concat(ParcelVerbs.Create()).Append(RoundVerbs.CreateHandover()).Append(FollowUpVerbs.CreateRefusal())) swapCommand.Subcommands.Add(command);
         yield return swapCommand;
 
         yield return SnagVerbs.Create();

@@ -79,6 +79,7 @@ internal static class WorldVerbs
                 if (all.Find(t => t.Key == a.GetValue(key)) is not { } one) return new Problem("technician.not-found", $"There is no technician '{a.GetValue(key)}'. There are {string.Join(", ", all.Select(t => t.Key))}.");
                 return await c.PutTechnicianAsync(r, one.Key, new(one.Name, one.Sites, one.Shifts, one.Skills, [.. one.Absences.Append(a.GetValue(when)!).Distinct()]), cancel);
             }, t => Tables.Say($"{t.Name} is away {string.Join(", ", t.Absences)}. Next: 'yardline plan make', then 'yardline plan compare'.")),
+            RoundVerbs.CreateDayHandover(),
             Drop("technician", "technicians"),
         };
     }

@@ -223,6 +223,44 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Columns");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.CustodyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Recorded")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Tag")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Refresh", "Tag", "At");
+
+                    b.ToTable("Custody");
+                });
+
             modelBuilder.Entity("YardRelay.Records.DeliveryRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -384,6 +422,63 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Folders");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.FollowUpRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Cause")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long?>("DoneAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("DoneBy")
+                        .HasColumnType("text");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Holds")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Outcome")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Owner")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "DoneAt");
+
+                    b.HasIndex("Refresh", "DoneAt", "Due");
+
+                    b.ToTable("FollowUps");
+                });
+
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>
                 {
                     b.Property<string>("Id")
@@ -415,6 +510,45 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasIndex("Refresh", "Tag");
 
                     b.ToTable("Hands");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.HandoverRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "At");
+
+                    b.ToTable("Handovers");
                 });
 
             modelBuilder.Entity("YardRelay.Records.LedgerRow", b =>
@@ -460,6 +594,60 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasIndex("Swap", "Number");
 
                     b.ToTable("Ledger");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.OldComputerRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Tag")
+                        .HasColumnType("text");
+
+                    b.Property<string>("End")
+                        .HasColumnType("text");
+
+                    b.Property<string>("EndedTo")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Holder")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("MovedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Pallet")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Place")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("WipeEvidence")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WipeMethod")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WipeResult")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("WipedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("WipedBy")
+                        .HasColumnType("text");
+
+                    b.HasKey("Refresh", "Tag");
+
+                    b.HasIndex("Swap");
+
+                    b.HasIndex("Refresh", "Pallet");
+
+                    b.ToTable("OldComputers");
                 });
 
             modelBuilder.Entity("YardRelay.Records.OrderRow", b =>
@@ -652,6 +840,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<int>("OldHoldDays")
+                        .HasColumnType("integer");
+
                     b.Property<string>("PlaceRules")
                         .HasColumnType("text");
 
@@ -685,8 +876,14 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Drawn")
+                        .HasColumnType("text");
+
                     b.Property<string>("Saw")
                         .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Witness")
                         .HasColumnType("text");
 
                     b.HasKey("Swap", "Part");

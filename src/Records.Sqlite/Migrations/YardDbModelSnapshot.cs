@@ -215,6 +215,44 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Columns");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.CustodyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Recorded")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Tag")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Refresh", "Tag", "At");
+
+                    b.ToTable("Custody");
+                });
+
             modelBuilder.Entity("YardRelay.Records.DeliveryRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -376,6 +414,63 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Folders");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.FollowUpRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cause")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("DoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("DoneBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Holds")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Outcome")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Owner")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "DoneAt");
+
+                    b.HasIndex("Refresh", "DoneAt", "Due");
+
+                    b.ToTable("FollowUps");
+                });
+
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>
                 {
                     b.Property<string>("Id")
@@ -407,6 +502,45 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("Refresh", "Tag");
 
                     b.ToTable("Hands");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.HandoverRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "At");
+
+                    b.ToTable("Handovers");
                 });
 
             modelBuilder.Entity("YardRelay.Records.LedgerRow", b =>
@@ -452,6 +586,60 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("Swap", "Number");
 
                     b.ToTable("Ledger");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.OldComputerRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Tag")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("End")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("EndedTo")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Holder")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("MovedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Pallet")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Place")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WipeEvidence")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WipeMethod")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WipeResult")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WipedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("WipedBy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Tag");
+
+                    b.HasIndex("Swap");
+
+                    b.HasIndex("Refresh", "Pallet");
+
+                    b.ToTable("OldComputers");
                 });
 
             modelBuilder.Entity("YardRelay.Records.OrderRow", b =>
@@ -644,6 +832,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("OldHoldDays")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("PlaceRules")
                         .HasColumnType("TEXT");
 
@@ -677,8 +868,14 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Drawn")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Saw")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Witness")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Swap", "Part");

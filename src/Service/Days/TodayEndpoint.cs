@@ -39,6 +39,7 @@ internal static class TodayEndpoint
         var visits = visitRows.ConvertAll(s => all[s.Id]);
         var moving = movingRows.Select(s => all[s.Id]).Where(s => s.Moving is not null).ToList();
         var needs = needRows.Select(s => all[s.Id]).Where(s => s.Sign.Sign is "wants" or "stopped").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Take(MostNeeds).Select(s => Need(s, now)).ToList();
+        needs.InsertRange(0, await FollowUpNeedsAsync(db, refresh, until, now, cancel));
         needs.InsertRange(0, await DepotNeedsAsync(db, clock, refresh, now, cancel));
         var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel)).ConvertAll(TechnicianEndpoints.Seen);
         // As things stand: what is late pushes the end by as much.
@@ -46,6 +47,14 @@ internal static class TodayEndpoint
         return TypedResults.Ok(new DaySeen(
             on, row.Zone, now, visits.Count, visits.Select(v => v.Site).Distinct().Count(), visits.Count(v => v.Sign.Sign == "done" || v.Line.Any(l => l is { Station: Core.Swaps.Station.Accepted, At: not null })),
             visits.Count(v => v.Sign.Sign == "moving"), visits.Count(v => v.Sign.Sign == "stopped"), ends, visits, moving, needs, technicians));
+    }
+
+    /// <summary>Follow-ups that are due by the end of the day.</summary>
+    private static async Task<List<NeedSeen>> FollowUpNeedsAsync(YardDb db, string refresh, DateTimeOffset until, DateTimeOffset now, CancellationToken cancel)
+    {
+        var due = await db.FollowUps.AsNoTracking().Where(f => f.Refresh == refresh && f.DoneAt == null && f.Due <= until).OrderBy(f => f.Due).Take(MostNeeds)
+            .Select(f => new { f.Swap, Name = db.Swaps.Where(s => s.Id == f.Swap).Select(s => s.Name).FirstOrDefault(), Owner = db.Accounts.Where(a => a.Name == f.Owner).Select(a => a.Shown).FirstOrDefault(), f.Words, f.Due, f.MadeAt }).ToListAsync(cancel);
+        return due.ConvertAll(f => new NeedSeen(f.Swap, f.Name ?? f.Swap, "wants", $"{f.Words.TrimEnd('.')}. {(f.Due < now ? "Overdue" : "Due today")}, for {f.Owner}", f.MadeAt, "open", "Open swap"));
     }
 
     /// <summary>Depots that delete by themselves before what lies in them is safe.</summary>

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Core;
+using YardRelay.Core.Custody;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Problems;
@@ -15,12 +16,13 @@ internal static class ProblemHttp
         var status = first switch
         {
             ServiceProblem s => s.Status,
-            SignOffShut => 409,
+            SignOffShut or WipeShut => 409,
             _ => first.Code.EndsWith(".not-found", StringComparison.Ordinal) ? 404 : 422,
         };
         var extensions = new Dictionary<string, object?> { ["code"] = first.Code };
         if (problems.Count > 1 || first.Code == "roster.row") extensions["problems"] = problems.Take(MostShown).Select(p => new { p.Code, p.Message }).ToList();
         if (first is SignOffShut shut) extensions["missing"] = shut.Missing;
+        if (first is WipeShut wipe) extensions["missing"] = wipe.Missing;
         if (first is StaleProblem stale) extensions["current"] = stale.Current;
         return TypedResults.Problem(detail: problems.Count > 1 ? $"{first.Message} ({problems.Count} problems in all)" : first.Message, statusCode: status, title: Title(status), type: $"https://yardrelay.example/problems/{first.Code}", extensions: extensions);
     }

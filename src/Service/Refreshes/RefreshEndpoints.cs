@@ -20,12 +20,13 @@ internal static class RefreshEndpoints
         routes.MapGet("/refreshes", ListAsync).RequireAuthorization(Roles.Reads).WithName("ListRefreshes").WithSummary("All refreshes.");
         routes.MapPost("/refreshes", MakeAsync).RequireAuthorization(Roles.Leads).WithName("MakeRefresh").WithSummary("Makes a refresh; the same again changes nothing.");
         routes.MapGet("/refreshes/{refresh}", GetAsync).RequireAuthorization(Roles.Reads).WithName("GetRefresh").WithSummary("One refresh.");
+        routes.MapPut("/refreshes/{refresh}/old-hold", HoldAsync).RequireAuthorization(Roles.Leads).WithName("HoldOldComputers").WithSummary("How many days old computers are held after the last sign-off.");
     }
 
     private static async Task<Ok<List<RefreshSeen>>> ListAsync(YardDb db, CancellationToken cancel) => TypedResults.Ok(await Seen(db, db.Refreshes.OrderBy(r => r.Starts).ThenBy(r => r.Key).Take(1000)).ToListAsync(cancel));
 
     private static IQueryable<RefreshSeen> Seen(YardDb db, IQueryable<RefreshRow> rows) => rows.AsNoTracking()
-        .Select(r => new RefreshSeen(r.Key, r.Name, r.Zone, r.Starts, r.Days, db.Swaps.LongCount(s => s.Refresh == r.Key), r.LedgerNumber + ":" + r.LedgerSha256));
+        .Select(r => new RefreshSeen(r.Key, r.Name, r.Zone, r.Starts, r.Days, db.Swaps.LongCount(s => s.Refresh == r.Key), r.LedgerNumber + ":" + r.LedgerSha256, r.OldHoldDays));
 
     private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(string refresh, YardDb db, CancellationToken cancel) =>
         await Seen(db, db.Refreshes.Where(r => r.Key == refresh)).FirstOrDefaultAsync(cancel) is { } seen ? TypedResults.Ok(seen) : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
@@ -49,9 +50,21 @@ internal static class RefreshEndpoints
             }
             w.Note("refresh.made", null, $"Refresh {wanted.Name} made");
             foreach (var yaml in BuiltInTemplates.Yaml) await TemplateStore.AddAsync(w, yaml, cancel);
-            return new RefreshSeen(wanted.Key, wanted.Name, wanted.Zone, wanted.Starts, wanted.Days, 0, $"{w.Refresh.LedgerNumber}:{w.Refresh.LedgerSha256}");
+            return new RefreshSeen(wanted.Key, wanted.Name, wanted.Zone, wanted.Starts, wanted.Days, 0, $"{w.Refresh.LedgerNumber}:{w.Refresh.LedgerSha256}", w.Refresh.OldHoldDays);
         }, cancel);
         return made.ToHttp();
+    }
+
+    private static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> HoldAsync(string refresh, OldHoldWanted wanted, Writer writer, CancellationToken cancel)
+    {
+        if (wanted.Days is < 0 or > 366) return new Problem[] { new("refresh.hold", $"Old computers are held 0 to 366 days, not {wanted.Days}.") }.ToHttp();
+        return (await writer.WriteAsync<RefreshSeen>(refresh, async w =>
+        {
+            if (w.Refresh.OldHoldDays != wanted.Days) w.Note("refresh.old-hold", null, $"{w.By}: old computers are held {wanted.Days} days, {w.Refresh.OldHoldDays} before", new() { ["days"] = wanted.Days });
+            w.Refresh.OldHoldDays = wanted.Days;
+            await w.Db.SaveChangesAsync(cancel);
+            return await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == refresh)).FirstAsync(cancel);
+        }, cancel)).ToHttp();
     }
 
     public static bool IsKey(string key) => key.Length is > 0 and <= 40 && key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-');

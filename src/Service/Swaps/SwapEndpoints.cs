@@ -34,7 +34,7 @@ internal static class SwapEndpoints
         var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh);
         if (q is { Length: > 0 })
         {
-            var like = "%" + q.Trim().ToLowerInvariant().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+            var like = Like(q);
             swaps = swaps.Where(s => EF.Functions.Like(s.Name.ToLower(), like, "\\") || EF.Functions.Like(s.Id.ToLower(), like, "\\") || EF.Functions.Like((s.OldTag ?? "").ToLower(), like, "\\") || EF.Functions.Like((s.NewTag ?? "").ToLower(), like, "\\") || EF.Functions.Like((s.Room ?? "").ToLower(), like, "\\"));
         }
         if (site is { Length: > 0 }) swaps = swaps.Where(s => s.Site == site);
@@ -135,6 +135,9 @@ internal static class SwapEndpoints
         SwapFacts.Reach(swap, Station.Staged, staged ? swap.StagedAt ?? w.Now : null);
         SwapFacts.Reach(swap, Station.Restored, restored ? swap.RestoredAt ?? w.Now : null);
     }
+
+    /// <summary>A pattern for what contains a text, in small letters; to be used with <c>\</c> as escape.</summary>
+    public static string Like(string text) => "%" + text.Trim().ToLowerInvariant().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
 
     public static string RefreshOf(string swap) => swap.LastIndexOf('-') is > 0 and var dash ? swap[..dash] : "";
 

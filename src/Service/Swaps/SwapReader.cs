@@ -84,7 +84,8 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             swap.Parcel is null || depot is null ? null : new(depot.Name, depot.Address, swap.Parcel, swap.Trips, swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt, depot.SealTo.Count > 0, await HoldAsync(swap, cancel)),
             account, FolderAccount.Total([.. account]), checklist, [.. snags.Take(MostSnags).Select(Seen)], signOffs,
             [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history, await Parcels.Rescues.ReadAsync(db, swap, cancel),
-            swap.RestoreSkippedAt is { } skipped ? new(swap.RestoreSkippedBy ?? "", skipped, swap.RestoreSkipReason ?? "") : null, await Parcels.ReceiverEndpoints.ReadAsync(db, swap, cancel));
+            swap.RestoreSkippedAt is { } skipped ? new(swap.RestoreSkippedBy ?? "", skipped, swap.RestoreSkipReason ?? "") : null, await Parcels.ReceiverEndpoints.ReadAsync(db, swap, cancel),
+            await FollowUps.FollowUpEndpoints.OfSwapAsync(db, id, cancel), (await new OldComputers.OldComputerReader(db, time).ReadAsync([swap], cancel)).FirstOrDefault(), await Rounds.HandoverEndpoints.NewestAsync(db, swap, cancel));
     }
 
     public async Task<HoldSeen> HoldAsync(SwapRow swap, CancellationToken cancel) =>
@@ -98,11 +99,12 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var signed = await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap.Id).ToListAsync(cancel);
         var steps = facts.Steps;
         var parts = signed.Select(s => s.Part).ToList();
+        var followUps = await FollowUps.FollowUpEndpoints.OpenOfAsync(db, swap.Id, cancel);
         var checklist = new ChecklistSeen(facts.Template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => StepView.Of(s, swap))], [.. FrozenPhases(parts).Select(StepView.PhaseText)]);
         var seen = SignOffPaper.Sha256Of(SignOffEndpoints.FactsOf(facts, account, snags));
         return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
             ? SignOffEndpoints.Seen(done)
-            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, parts), seen, null, SignOffPaper.StatementOf(part)))]);
+            : new SignOffSeen(part, null, null, SignOffRule.Missing(part, swap.Kind, steps, [.. account], snags.Count(n => n.End == "open"), swap.StagedAt is not null, swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, parts, followUps), seen, null, SignOffPaper.StatementOf(part)))]);
     }
 
     public static IEnumerable<Phase> FrozenPhases(IReadOnlyCollection<SignOffPart> signed) =>

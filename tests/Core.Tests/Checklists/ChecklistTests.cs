@@ -44,18 +44,18 @@ public sealed class ChecklistTests
     {
         List<StepNow> open = [new(Tick, new StepState.Open()), new(Auto, new StepState.Open()), new(HandIn, new StepState.Open())];
         List<FolderAccount> account = [new("Documents", new(10, 100), new(8, 80), default, new(1, 10), new(1, 10), null, default, default)];
-        var missing = SignOffRule.Missing(SignOffPart.Technician, SwapKind.Renew, open, account, 1, false, false, true, []);
+        var missing = SignOffRule.Missing(SignOffPart.Technician, SwapKind.Renew, open, account, 1, false, false, true, [], []);
         missing.Count.ShouldBe(5);
         missing.ShouldContain(m => m.Contains("1 file is neither carried nor waived"));
         missing.ShouldContain(m => m.Contains("1 step is open: Tick it."));
         List<StepNow> done = [new(Tick, new StepState.Done("Noor", Now)), new(Auto, new StepState.Open()), new(HandIn, new StepState.Open())];
         List<FolderAccount> whole = [new("Documents", new(10, 100), new(9, 90), default, new(1, 10), default, new(9, 90), default, default)];
-        SignOffRule.Missing(SignOffPart.Technician, SwapKind.Renew, done, whole, 0, true, true, true, []).ShouldBeEmpty();
-        SignOffRule.Missing(SignOffPart.Coordinator, SwapKind.Renew, done, whole, 0, true, true, true, []).Count.ShouldBe(2);
-        SignOffRule.Missing(SignOffPart.Technician, SwapKind.Issue, [new(Tick, new StepState.NotApplicable("Noor", Now, "x"))], [], 0, false, false, true, []).ShouldBeEmpty();
+        SignOffRule.Missing(SignOffPart.Technician, SwapKind.Renew, done, whole, 0, true, true, true, [], []).ShouldBeEmpty();
+        SignOffRule.Missing(SignOffPart.Coordinator, SwapKind.Renew, done, whole, 0, true, true, true, [], []).Count.ShouldBe(2);
+        SignOffRule.Missing(SignOffPart.Technician, SwapKind.Issue, [new(Tick, new StepState.NotApplicable("Noor", Now, "x"))], [], 0, false, false, true, [], []).ShouldBeEmpty();
         // A file that vanishes from the sums is unexplained, wherever it vanishes.
         foreach (var leak in new[] { whole[0] with { Old = new(11, 100) }, whole[0] with { OnNew = new Amount(8, 90) }, whole[0] with { InDepot = new(8, 90) } })
-            SignOffRule.Missing(SignOffPart.Technician, SwapKind.Renew, done, [leak], 0, true, true, true, []).ShouldNotBeEmpty();
+            SignOffRule.Missing(SignOffPart.Technician, SwapKind.Renew, done, [leak], 0, true, true, true, [], []).ShouldNotBeEmpty();
     }
 
     [Fact]

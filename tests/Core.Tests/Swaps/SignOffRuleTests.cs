@@ -9,7 +9,7 @@ public sealed class SignOffRuleTests
     private static readonly FolderAccount Whole = new("Documents", new(10, 100), new(10, 100), default, default, default, new(10, 100), default, default);
 
     private static IReadOnlyList<string> Missing(SwapKind kind, FolderAccount account, int snags, bool staged, bool restored, params SignOffPart[] signed) =>
-        SignOffRule.Missing(signed.Length > 0 ? SignOffPart.Coordinator : SignOffPart.Technician, kind, [], [account], snags, staged, restored, true, signed);
+        SignOffRule.Missing(signed.Length > 0 ? SignOffPart.Coordinator : SignOffPart.Technician, kind, [], [account], snags, staged, restored, true, signed, []);
 
     [Fact]
     public void Nothing_is_signed_that_is_not_true_and_a_kind_is_asked_only_for_what_it_has()
@@ -24,9 +24,9 @@ public sealed class SignOffRuleTests
         Missing(SwapKind.Renew, Whole with { InDepot = new(8, 80), OnNew = new(8, 80) }, 0, true, true).Single().ShouldStartWith("2 files are neither carried nor waived.");
         Missing(SwapKind.Renew, Whole with { InDepot = new(9, 90), Waived = new(1, 10), OnNew = new(9, 90) }, 0, true, true).ShouldBeEmpty();
         Missing(SwapKind.Renew, Whole, 1, true, true).Single().ShouldBe("1 snag is open. Retry or waive each.");
-        SignOffRule.Missing(SignOffPart.Coordinator, SwapKind.Renew, [], [Whole], 0, true, true, true, []).Single().ShouldBe("The technician has not signed off.");
+        SignOffRule.Missing(SignOffPart.Coordinator, SwapKind.Renew, [], [Whole], 0, true, true, true, [], []).Single().ShouldBe("The technician has not signed off.");
         Missing(SwapKind.Renew, Whole, 0, true, true, SignOffPart.Technician).ShouldBeEmpty();
-        SignOffRule.Missing(SignOffPart.Technician, SwapKind.Leave, [], [Whole], 0, true, false, false, []).Single().ShouldContain("accepted");
+        SignOffRule.Missing(SignOffPart.Technician, SwapKind.Leave, [], [Whole], 0, true, false, false, [], []).Single().ShouldContain("accepted");
     }
 
     [Fact]

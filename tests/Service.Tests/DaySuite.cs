@@ -1,0 +1,256 @@
+using System.Net;
+using System.Net.Http.Json;
+using System.Text.Json.Nodes;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Custody;
+using YardRelay.Core.FollowUps;
+using YardRelay.Core.Ledger;
+using YardRelay.Core.Swaps;
+
+namespace YardRelay.Service.Tests;
+
+public sealed class SqliteDayTests(OnSqlite service) : DaySuite(service), IClassFixture<OnSqlite>;
+
+public sealed class PostgresDayTests(OnPostgres service) : DaySuite(service), IClassFixture<OnPostgres>;
+
+/// <summary>The day of the swap: rounds, handovers, follow-ups, the person's signature, the old computer's end.</summary>
+public abstract class DaySuite(RunningService service)
+{
+    private const string Roster = "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per Lunde,North,second,KB-5,KB-6\nk4,Una Berg,North,renew,KB-7,KB-8\n";
+
+    private HttpClient Kit => service.Kit;
+
+    /// <summary>A refresh whose day is a working morning now, with three technicians; all swaps are booked on it, an hour apart.</summary>
+    private async Task<string> MorningAsync()
+    {
+        var refresh = await service.RefreshAsync(withRoster: false);
+        var hours = (33 - DateTime.UtcNow.Hour) % 24 is var east && east > 12 ? east - 24 : east;
+        var zone = hours >= 0 ? $"Etc/GMT-{hours}" : $"Etc/GMT+{-hours}";
+        var today = DateOnly.FromDateTime(DateTime.UtcNow.AddHours(hours));
+        await service.WithRecordsAsync(async db => await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.Zone, zone).SetProperty(x => x.Starts, today)));
+        foreach (var (key, name, sites) in new[] { ("noor", "Noor", new[] { "North", "South" }), ("vera", "Vera", ["North", "South"]), ("theo", "Theo", ["South"]) })
+        {
+            (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/technicians/{key}", new TechnicianWanted(name, sites, ["daily 00:15-23:45"]))).EnsureSuccessStatusCode();
+            await service.AccountAsync(key, "technician", sites);
+        }
+        foreach (var site in new[] { "North", "South" }) (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/sites/{site}", new SiteWanted(site, 3, Opens: "daily 00:15-23:45"))).EnsureSuccessStatusCode();
+        (await service.RosterAsync(refresh, Roster)).EnsureSuccessStatusCode();
+        await service.PublishAsync(refresh, new(Steps: 0));
+        return refresh;
+    }
+
+    /// <summary>Books a swap of today so many minutes from the last quarter of an hour, in three parts of 15, 60 and 15 minutes.</summary>
+    private Task BookAsync(string swap, string technician, int minutes) => service.WithRecordsAsync(async db =>
+    {
+        var row = await db.Swaps.FirstAsync(s => s.Id == swap);
+        const long Quarter = 15 * TimeSpan.TicksPerMinute;
+        var start = new DateTimeOffset((DateTimeOffset.UtcNow.Ticks / Quarter * Quarter) + (minutes * TimeSpan.TicksPerMinute), TimeSpan.Zero);
+        (row.Technician, row.Start, row.HandsOnUntil, row.Finish, row.End, row.BookedAt) = (technician, start, start.AddMinutes(15), start.AddMinutes(75), start.AddMinutes(90), DateTimeOffset.UtcNow);
+        (row.BenchTechnician, row.BenchStart, row.BenchHandsOnUntil, row.BenchEnd) = (null, null, null, null);
+        return await db.SaveChangesAsync();
+    });
+
+    private async Task<RoundSeen> RoundAsync(string refresh, string technician) => (await Kit.GetFromJsonAsync<RoundSeen>($"api/refreshes/{refresh}/round?technician={technician}", RunningService.Json))!;
+
+    private static async Task<T> OkAsync<T>(Task<HttpResponseMessage> asked)
+    {
+        var answer = await asked;
+        answer.StatusCode.ShouldBe(HttpStatusCode.OK, await answer.Content.ReadAsStringAsync());
+        return (await answer.Content.ReadFromJsonAsync<T>(RunningService.Json))!;
+    }
+
+    private static async Task<string> RefusedAsync(Task<HttpResponseMessage> asked, int status) => (await RunningService.ProblemAsync(await asked, status))["detail"]!.GetValue<string>();
+
+    private Task<HttpResponseMessage> PostAsync<T>(string path, T body) => Kit.PostAsJsonAsync($"api/{path}", body, RunningService.Json);
+
+    /// <summary>Everything up to the technician's signature.</summary>
+    private async Task FinishAsync(string refresh, string swap, string oldTag, string newTag)
+    {
+        await service.DoAsync(swap, "first-trip", await service.HandAsync(refresh, oldTag), RunningService.Result(10, 10));
+        await service.DoAsync(swap, "verify", await service.HandAsync(refresh, oldTag), new(true, [], [], 0, 0, null));
+        await service.DoAsync(swap, "restore", await service.HandAsync(refresh, newTag), RunningService.Result(10, 10));
+        await service.WorkAsync(swap, s => s.Phase != "hand-in");
+    }
+
+    [Fact]
+    public async Task A_round_follows_the_facts_and_calls_back_when_an_unattended_part_is_over()
+    {
+        var refresh = await MorningAsync();
+        var (ida, sol) = ($"{refresh}-0001", $"{refresh}-0002");
+        foreach (var other in new[] { 3, 4 }) await BookAsync($"{refresh}-000{other}", "vera", 100);
+        await BookAsync(ida, "noor", 0);
+        await BookAsync(sol, "noor", 30);
+        var round = await RoundAsync(refresh, "noor");
+        round.Turns.Select(t => (t.Swap, t.Part)).ShouldBe([(ida, "first"), (sol, "first"), (ida, "back"), (sol, "back")]);
+        (round.Turns[0].StepTitle, round.Alone.Count).ShouldBe(((await service.SwapAsync(ida)).Checklist.Steps.First(s => s.State == "open" && s.Kind != "automatic").Title, 0));
+
+        // Begun, it is in hand; with an order under way hands are free; when that ends, it calls.
+        await service.WorkAsync(ida, s => s.Phase is "before" or "swap" && s.Key is not "swapped");
+        (await RoundAsync(refresh, "noor")).Turns[0].ShouldSatisfyAllConditions(t => t.Swap.ShouldBe(ida), t => t.Part.ShouldBe("go-on"));
+        var hand = await service.HandAsync(refresh, "KB-1");
+        (await PostAsync($"swaps/{ida}/orders", new OrderWanted("first-trip"))).EnsureSuccessStatusCode();
+        var order = await RunningService.TakeAsync(hand);
+        round = await RoundAsync(refresh, "noor");
+        (round.Alone.Single().Swap, round.Turns[0].Swap).ShouldBe((ida, sol));
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
+        await service.DoAsync(ida, "verify", hand, new(true, [], [], 0, 0, null));
+        round = await RoundAsync(refresh, "noor");
+        (round.Turns[0].Swap, round.Turns[0].Part, round.Alone.Count).ShouldBe((ida, "back", 0));
+        round.Turns[0].Words.ShouldContain("over");
+        (await RefusedAsync(Kit.GetAsync($"api/refreshes/{refresh}/round"), 404)).ShouldContain("'kit' is no technician");
+    }
+
+    [Fact]
+    public async Task A_swap_is_handed_over_with_a_note_to_somebody_who_can_and_clashes_are_told()
+    {
+        var refresh = await MorningAsync();
+        var (ida, sol) = ($"{refresh}-0001", $"{refresh}-0002");
+        await BookAsync(ida, "noor", 30);
+        await BookAsync(sol, "vera", 30);
+        foreach (var other in new[] { 3, 4 }) await BookAsync($"{refresh}-000{other}", "theo", 300);
+        (await RefusedAsync(PostAsync($"swaps/{ida}/handovers", new HandoverWanted("theo", "please")), 409)).ShouldContain("North");
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/handovers", new HandoverWanted("vera", " ")), 422);
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/handovers", new HandoverWanted("noor", "again")), 409);
+        var noor = await service.AsAsync("noor");
+        var passed = await OkAsync<HandoverSeen>(noor.PostAsJsonAsync($"api/swaps/{ida}/handovers", new HandoverWanted("vera", "the printer cable is in my bag")));
+        (passed.From, passed.To, passed.By, passed.Clashes.Single()).ShouldSatisfyAllConditions(p => p.Item1.ShouldBe("Noor"), p => p.Item2.ShouldBe("Vera"), p => p.Item3.ShouldBe("noor"), p => p.Item4.ShouldContain("Sol Okafor"));
+        var seen = await service.SwapAsync(ida);
+        (seen.Swap.Appointment!.Technician, seen.Handover!.Note).ShouldBe(("vera", "the printer cable is in my bag"));
+        seen.History[0].Words.ShouldContain("printer cable");
+        (await RoundAsync(refresh, "noor")).Turns.ShouldBeEmpty();
+        (await RoundAsync(refresh, "vera")).Turns.Count.ShouldBe(4);
+    }
+
+    [Fact]
+    public async Task A_whole_day_goes_to_colleagues_by_the_engine_and_a_look_changes_nothing()
+    {
+        var refresh = await MorningAsync();
+        for (var n = 1; n <= 4; n++) await BookAsync($"{refresh}-000{n}", "noor", n == 1 ? -15 : 60 + (15 * n));
+        (await service.ClaimAsync($"{refresh}-0001", "swapped", new("ticked"))).EnsureSuccessStatusCode();
+        async Task<List<(string, DateTimeOffset?)>> StandsAsync() => [.. (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Items.OrderBy(s => s.Id, StringComparer.Ordinal).Select(s => (s.Appointment?.Technician ?? "", s.Appointment?.Start))];
+        var before = await StandsAsync();
+        var wanted = new DayHandoverWanted(["vera", "theo"], "gone home ill", DryRun: true);
+        var looked = await OkAsync<DayHandoverSeen>(PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted));
+        (looked.Done, looked.Swaps.Count).ShouldBe((false, 4));
+        (await StandsAsync()).ShouldBe(before);
+        (await RefusedAsync((await service.AsAsync("theo")).PostAsJsonAsync($"api/refreshes/{refresh}/technicians/noor/day-handover", wanted), 403)).ShouldContain("own day");
+        await RunningService.ProblemAsync(await PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted with { To = ["noor"] }), 404);
+
+        var done = await OkAsync<DayHandoverSeen>((await service.AsAsync("noor")).PostAsJsonAsync($"api/refreshes/{refresh}/technicians/noor/day-handover", wanted with { DryRun = false }));
+        done.Swaps.Select(s => (s.Swap, s.To, s.Start)).ShouldBe(looked.Swaps.Select(s => (s.Swap, s.To, s.Start)));
+        done.Swaps.ShouldAllBe(s => s.To != null);
+        done.Swaps[0].Start.ShouldBe(before[0].Item2, "what is under way goes on where it is");
+        var after = await StandsAsync();
+        after.ShouldAllBe(a => a.Item1 == "vera" || a.Item1 == "theo");
+        // Theo serves the South only, and nobody has two pairs of hands.
+        foreach (var n in new[] { 0, 2, 3 }) after[n].Item1.ShouldBe("vera");
+        var vera = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?technician=vera", RunningService.Json))!.Items.Select(s => s.Appointment!).Where(a => a.Start > DateTimeOffset.UtcNow).ToList();
+        var parts = vera.SelectMany(a => new[] { (a.Start, End: a.HandsOnUntil), (Start: a.Finish, a.End) }).OrderBy(p => p.Start).ToList();
+        for (var i = 1; i < parts.Count; i++) parts[i].Start.ShouldBeGreaterThanOrEqualTo(parts[i - 1].End);
+        (await RefusedAsync(PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted), 409)).ShouldContain("nothing left");
+        // The next plan goes on from there: nobody is moved back.
+        await service.PublishAsync(refresh, new(Steps: 50));
+        (await StandsAsync()).Select(s => s.Item1).ShouldBe(after.Select(s => s.Item1));
+    }
+
+    [Fact]
+    public async Task A_follow_up_has_an_owner_and_a_time_and_holds_what_it_says_until_it_is_ended()
+    {
+        var refresh = await MorningAsync();
+        var swap = $"{refresh}-0001";
+        await FinishAsync(refresh, swap, "KB-1", "KB-2");
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", "nobody")), 422);
+        var person = await service.AccountAsync($"p{refresh}", "person");
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", $"p{refresh}")), 422);
+        var open = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("Printer does not answer", "noor", DateTimeOffset.UtcNow.AddHours(-1), FollowUpHold.SignOff)));
+        (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician)), 409)).ShouldContain("Printer does not answer (noor)");
+        (await Kit.GetFromJsonAsync<List<FollowUpSeen>>($"api/refreshes/{refresh}/follow-ups?owner=noor", RunningService.Json))!.Single().Id.ShouldBe(open.Id);
+        (await Kit.GetFromJsonAsync<DaySeen>($"api/refreshes/{refresh}/today", RunningService.Json))!.Needs.ShouldContain(n => n.Words.Contains("Printer", StringComparison.Ordinal));
+        (await OkAsync<FollowUpSeen>(Kit.PutAsJsonAsync($"api/follow-ups/{open.Id}", new FollowUpChange(Owner: "vera"), RunningService.Json))).Owner.ShouldBe("vera");
+        for (var again = 0; again < 2; again++) (await OkAsync<FollowUpSeen>(PostAsync($"follow-ups/{open.Id}/end", new FollowUpEnd("new cable")))).Outcome.ShouldBe("new cable");
+        (await RefusedAsync(Kit.PutAsJsonAsync($"api/follow-ups/{open.Id}", new FollowUpChange(Owner: "noor")), 409)).ShouldContain("new cable");
+        (await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
+        (await service.SwapAsync(swap)).History.Count(h => h.Kind == "follow-up.done").ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_person_signs_on_the_technicians_device_with_name_and_strokes_or_says_what_is_missing()
+    {
+        var refresh = await MorningAsync();
+        var swap = $"{refresh}-0001";
+        (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau")), 409)).ShouldContain("not staged");
+        await FinishAsync(refresh, swap, "KB-1", "KB-2");
+        (await service.ClaimAsync(swap, "looked", new("reopened"))).EnsureSuccessStatusCode();
+        var refused = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{swap}/refusal", new RefusalWanted("the tide tables are not there")));
+        (refused.Cause, refused.Holds).ShouldBe(("refusal", FollowUpHold.SignOff));
+        (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau")), 409)).ShouldContain("tide tables");
+        (await PostAsync($"follow-ups/{refused.Id}/end", new FollowUpEnd("they lay in another folder"))).EnsureSuccessStatusCode();
+        (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Sol Okafor")), 422)).ShouldContain("Ida Moreau");
+        foreach (var hostile in new[] { "<script>", "M1 1\"/><script>alert(1)</script>", "M" + new string('1', 20_001), "", "url(x)" })
+            (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau", Drawn: hostile)), 422)).ShouldContain("SVG path");
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician, Name: "Ida Moreau")), 422);
+
+        var signed = await OkAsync<SignOffSeen>(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, (await service.SwapAsync(swap)).SignOffs.Single(s => s.Part == SignOffPart.Person).Facts, " ida moreau", "M10 20 L30.5 40 L-3 4")));
+        (signed.By, signed.Witness, signed.Drawn).ShouldBe(("Ida Moreau", "kit", "M10 20 L30.5 40 L-3 4"));
+        var seen = await service.SwapAsync(swap);
+        (seen.Swap.Line.Single(l => l.Station == Station.Accepted).At is not null, seen.Checklist.Steps.Single(s => s.Key == "looked").By).ShouldBe((true, "Ida Moreau"));
+        var paper = await (await Kit.GetAsync($"api/swaps/{swap}/sign-offs/person/paper")).Content.ReadAsStringAsync();
+        (LedgerChain.Digest(paper), (string?)JsonNode.Parse(paper)!["witness"]).ShouldBe((signed.Sha256, "kit"));
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/refusal", new RefusalWanted("and yet")), 409);
+        (await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
+        // What the person signed rests on what the technician signed.
+        (await OkAsync<SwapSeen>(PostAsync($"swaps/{swap}/sign-offs/technician/reopening", new ReopeningWanted("wrong printer")))).SignOffs.ShouldAllBe(s => s.By == null);
+    }
+
+    private Task<HttpResponseMessage> MoveAsync(string refresh, string tag, CustodyAct act, string? where, string? id = null, DateTimeOffset? at = null) => PostAsync($"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/moves", new CustodyWanted(id ?? Guid.NewGuid().ToString(), act, where, at));
+
+    private Task<HttpResponseMessage> WipeAsync(string refresh, string tag, string result = "done") => PostAsync($"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/wipe", new WipeWanted("three passes", result, "=W-0117"));
+
+    [Fact]
+    public async Task An_old_computer_goes_from_hand_to_hand_and_none_is_wiped_or_sent_off_before_its_time()
+    {
+        var refresh = await MorningAsync();
+        var (ida, una) = ($"{refresh}-0001", $"{refresh}-0004");
+        (await RefusedAsync(MoveAsync(refresh, "KB-2", CustodyAct.Taken, null), 404)).ShouldContain("no old computer");
+        (await RefusedAsync(WipeAsync(refresh, "KB-5"), 409)).ShouldContain("stays in use");
+        await FinishAsync(refresh, ida, "KB-1", "KB-2");
+        (await PostAsync($"swaps/{ida}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
+
+        // Reports come late, twice, and from a clock that is wrong.
+        var (id, now) = (Guid.NewGuid().ToString(), DateTimeOffset.UtcNow);
+        for (var again = 0; again < 2; again++) (await OkAsync<OldComputerSeen>(MoveAsync(refresh, "kb-1", CustodyAct.Placed, "Workshop, shelf 3", id))).Place.ShouldBe("Workshop, shelf 3");
+        (await OkAsync<OldComputerSeen>(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Vera", at: now.AddHours(-1)))).Words.ShouldBe("Workshop, shelf 3", "what happened later stands");
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Vera", at: now.AddHours(1)), 422)).ShouldContain("clock");
+        var history = (await Kit.GetFromJsonAsync<OldComputerHistory>($"api/refreshes/{refresh}/old-computers/KB-1", RunningService.Json))!;
+        history.Moves.Select(m => m.Act).ShouldBe([CustodyAct.Placed, CustodyAct.Taken]);
+
+        var shut = await RunningService.ProblemAsync(await WipeAsync(refresh, "KB-1"), 409);
+        shut.ToJsonString().ShouldSatisfyAllConditions(t => t.ShouldContain("held until"), t => t.ShouldContain("hand-in"));
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/old-hold", new OldHoldWanted(0))).EnsureSuccessStatusCode();
+        await service.WorkAsync(ida, s => s.Phase == "hand-in");
+        var held = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{ida}/follow-ups", new FollowUpWanted("look for the tide tables first", "noor", Holds: FollowUpHold.Wipe)));
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("tide tables");
+        (await PostAsync($"follow-ups/{held.Id}/end", new FollowUpEnd("found"))).EnsureSuccessStatusCode();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
+        (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1", "failed"))).State.ShouldBe("wipe-failed");
+        (await service.SwapAsync(ida)).FollowUps!.ShouldContain(f => f.Cause == "wipe" && f.DoneAt == null);
+        for (var again = 0; again < 2; again++) (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1"))).State.ShouldBe("wiped");
+
+        // A pallet leaves whole or not at all, and its list is no program for a spreadsheet.
+        foreach (var tag in new[] { "KB-1", "KB-7" }) (await MoveAsync(refresh, tag, CustodyAct.Loaded, "P-07")).EnsureSuccessStatusCode();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Loaded, "P-08"), 409)).ShouldContain("P-07");
+        (await RefusedAsync(PostAsync($"refreshes/{refresh}/pallets/P-07/departure", new PalletDeparture(CustodyAct.Returned, "the leasing company")), 409)).ShouldContain("KB-7");
+        var csv = await (await Kit.GetAsync($"api/refreshes/{refresh}/pallets/P-07/list.csv")).Content.ReadAsStringAsync();
+        csv.ShouldSatisfyAllConditions(t => t.ShouldContain("KB-7"), t => t.ShouldContain("=W-0117"));
+        (await MoveAsync(refresh, "KB-7", CustodyAct.Unloaded, "Workshop, bench")).EnsureSuccessStatusCode();
+        (await OkAsync<PalletSeen>(PostAsync($"refreshes/{refresh}/pallets/P-07/departure", new PalletDeparture(CustodyAct.Returned, "the leasing company")))).Gone.ShouldBe(1);
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Noor"), 409)).ShouldContain("has left");
+        (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>($"api/refreshes/{refresh}/old-computers?end=gone", RunningService.Json))!.Items.Single().Words.ShouldBe("Returned to the leasing company with pallet P-07");
+        (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>($"api/refreshes/{refresh}/old-computers?q=shelf", RunningService.Json))!.Items.ShouldHaveSingleItem();
+        (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>($"api/refreshes/{refresh}/old-computers?limit=2", RunningService.Json))!.Items.Count.ShouldBe(2);
+        (await service.SwapAsync(una)).OldComputer!.Place.ShouldBe("Workshop, bench");
+        var ledger = (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", RunningService.Json))!.Items.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)).ToList();
+        LedgerChain.Check(ledger, null).ShouldBeEmpty();
+    }
+}
