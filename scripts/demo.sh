@@ -184,7 +184,17 @@ live() {
     work_steps autumn-0001 || true
     line step set autumn-0001 old-tag --tag KB-1180 || true
     line step set autumn-0001 new-tag --tag KB-2040 || true
+    line swap sign-off autumn-0001 --as person --name "$(line swap show autumn-0001 --json | python3 -c 'import json, sys; print(json.load(sys.stdin)["swap"]["name"])')" || true
     line swap sign-off autumn-0001 || true
+    # What is left of it: its old computer on the way to its end, something that could not be settled at the desk.
+    line old hold 10 || true
+    line old take KB-1180 --by "Noor Haddad" || true
+    line old put KB-1180 --at "Workshop, shelf 3" || true
+    line old put KB-1181 --at "Workshop, shelf 3" || true
+    line old load KB-1180 --pallet P-07 || true
+    line follow-up open autumn-0001 "Label printer at the counter prints blank labels" --for noor || true
+    line follow-up open autumn-0003 "Asks for a second screen; ask the office whether one is free" --for vera --holds wipe || true
+    line swap hand-over autumn-0005 --to vera --note "Restore runs until three. The counter must stay open, ask for the key at the desk." || true
     line step set autumn-0002 told ready programs-closed swapped || true
     line step set autumn-0002 old-tag --tag KB-1181 || true
     line step set autumn-0002 new-tag --tag KB-2041 || true

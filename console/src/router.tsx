@@ -1,19 +1,24 @@
 import type { QueryClient } from '@tanstack/react-query'
-import { createRootRoute, createRoute, createRouter, Link } from '@tanstack/react-router'
-import { CapacityPage } from './features/capacity/CapacityPage'
-import { ChecklistsPage } from './features/checklists/ChecklistsPage'
-import { ReportPage } from './features/parcel/ReportPage'
-import { HistoryPage } from './features/plan/HistoryPage'
-import { OutlookPage } from './features/plan/OutlookPage'
-import { PlanPage } from './features/plan/PlanPage'
-import { SheetsPage } from './features/plan/SheetsPage'
-import { RosterPage } from './features/roster/RosterPage'
-import { SnagsPage } from './features/snags/SnagsPage'
+import { createRootRoute, createRoute, createRouter, Link, lazyRouteComponent } from '@tanstack/react-router'
+import { RoundPage } from './features/round/RoundPage'
 import { SwapPage } from './features/swap/SwapPage'
 import { SwapsPage } from './features/swaps/SwapsPage'
 import { TodayPage } from './features/today/TodayPage'
 import { Empty, Failed } from './shared/States'
 import { Shell } from './shell/Shell'
+
+// A technician's pages come first; what a coordinator plans and a page that is rarely opened come when they are asked for.
+const CapacityPage = lazyRouteComponent(() => import('./features/capacity/CapacityPage'), 'CapacityPage')
+const ChecklistsPage = lazyRouteComponent(() => import('./features/checklists/ChecklistsPage'), 'ChecklistsPage')
+const FollowUpsPage = lazyRouteComponent(() => import('./features/follow-ups/FollowUps'), 'FollowUpsPage')
+const OldComputersPage = lazyRouteComponent(() => import('./features/old-computers/OldComputersPage'), 'OldComputersPage')
+const HistoryPage = lazyRouteComponent(() => import('./features/plan/HistoryPage'), 'HistoryPage')
+const OutlookPage = lazyRouteComponent(() => import('./features/plan/OutlookPage'), 'OutlookPage')
+const PlanPage = lazyRouteComponent(() => import('./features/plan/PlanPage'), 'PlanPage')
+const RosterPage = lazyRouteComponent(() => import('./features/roster/RosterPage'), 'RosterPage')
+const ReportPage = lazyRouteComponent(() => import('./features/parcel/ReportPage'), 'ReportPage')
+const SheetsPage = lazyRouteComponent(() => import('./features/plan/SheetsPage'), 'SheetsPage')
+const SnagsPage = lazyRouteComponent(() => import('./features/snags/SnagsPage'), 'SnagsPage')
 
 const root = createRootRoute({
   component: Shell,
@@ -96,13 +101,39 @@ const sheets = createRoute({
     return <SheetsPage {...sheets.useSearch()} />
   },
 })
+const round = createRoute({
+  getParentRoute: () => root,
+  path: '/round',
+  validateSearch: (search: Record<string, unknown>): { technician?: string } => ({ technician: text(search.technician) }),
+  component: function Round() {
+    return <RoundPage {...round.useSearch()} />
+  },
+})
+const followUps = createRoute({ getParentRoute: () => root, path: '/follow-ups', component: FollowUpsPage })
+const oldComputers = createRoute({ getParentRoute: () => root, path: '/old-computers', component: OldComputersPage })
 const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
 const capacity = createRoute({ getParentRoute: () => root, path: '/capacity', component: CapacityPage })
 const checklists = createRoute({ getParentRoute: () => root, path: '/checklists', component: ChecklistsPage })
 
 export const createAppRouter = (_: QueryClient) =>
   createRouter({
-    routeTree: root.addChildren([today, swaps, swap, report, snags, plan, outlook, history, sheets, roster, capacity, checklists]),
+    routeTree: root.addChildren([
+      today,
+      round,
+      followUps,
+      oldComputers,
+      swaps,
+      swap,
+      report,
+      snags,
+      plan,
+      outlook,
+      history,
+      sheets,
+      roster,
+      capacity,
+      checklists,
+    ]),
     defaultPreload: false,
     scrollRestoration: true,
   })

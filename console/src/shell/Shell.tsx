@@ -88,6 +88,11 @@ function Pages({ refresh }: { refresh: string }) {
         </Link>
       </li>
       <li>
+        <Link to="/round" search={{}}>
+          Round
+        </Link>
+      </li>
+      <li>
         <Link to="/plan">Plan</Link>
       </li>
       <li>
@@ -99,6 +104,12 @@ function Pages({ refresh }: { refresh: string }) {
         <Link to="/snags" search={{}}>
           Snags
         </Link>
+      </li>
+      <li>
+        <Link to="/follow-ups">Follow-ups</Link>
+      </li>
+      <li>
+        <Link to="/old-computers">Old computers</Link>
       </li>
       <li>
         <Link to="/roster">Roster</Link>

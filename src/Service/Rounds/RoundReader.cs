@@ -85,8 +85,10 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
         var next = Next(steps.Where(s => s.Step.Phase != Phase.HandIn));
         var begun = HasBegun(steps) || orders.Exists(o => o.Kind is OrderKinds.ClosingTrip or OrderKinds.Restore) || swap.SwappedAt is not null;
         if (!begun) return new(new(swap.Id, swap.Site, new VisitNow.Ahead(start), hands - start, finish - hands, end - finish), swap, next, $"First part at {swap.Room ?? swap.Site}");
-        var last = LastTouched(steps) ?? start;
-        if (listed.Sign.Sign == "stopped" || listed.OpenSnags > 0) return new(new(swap.Id, swap.Site, new VisitNow.CallsBack(listed.Sign.Since ?? last), Short), swap, next, listed.Sign.Words);
+        // What was ticked beforehand, and late, says nothing about where hands are.
+        var last = LastTouched(steps) ?? DateTimeOffset.MinValue;
+        var since = last > DateTimeOffset.MinValue ? last : start;
+        if (listed.Sign.Sign == "stopped" || listed.OpenSnags > 0) return new(new(swap.Id, swap.Site, new VisitNow.CallsBack(listed.Sign.Since ?? since), Short), swap, next, listed.Sign.Words);
         if (orders.Find(o => o.State is OrderStates.UnderWay or OrderStates.Waiting) is { } order)
         {
             var left = order.TotalBytes > order.Bytes && order.BytesPerSecond > 0 ? now + TimeSpan.FromSeconds((order.TotalBytes - order.Bytes) / (double)order.BytesPerSecond) : finish > now ? finish : (DateTimeOffset?)null;
@@ -95,15 +97,15 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
         if (steps.FirstOrDefault(s => s.State is StepState.UnderWay && s.Step.Work is StepWork.Timed) is { State: StepState.UnderWay going } running)
             return new(new(swap.Id, swap.Site, new VisitNow.Alone(going.Since, null), Short), swap, running, running.Step.Title);
         var ended = orders.Max(o => o.EndedAt);
-        if (next is null) return new(new(swap.Id, swap.Site, new VisitNow.InHand(last), Short), swap, null, "All steps are done: sign off");
+        if (next is null) return new(new(swap.Id, swap.Site, new VisitNow.InHand(since), Short), swap, null, "All steps are done: sign off");
         return ended > last
             ? new(new(swap.Id, swap.Site, new VisitNow.CallsBack(ended.Value), end - finish), swap, next, $"{OrderKinds.Words(orders.Find(o => o.EndedAt == ended)!.Kind)} is over")
-            : new(new(swap.Id, swap.Site, new VisitNow.InHand(last), end - finish), swap, next, "In hand");
+            : new(new(swap.Id, swap.Site, new VisitNow.InHand(since), end - finish), swap, next, "In hand");
     }
 
     private static bool HasBegun(IReadOnlyList<StepNow> steps) => steps.Any(s => s.Step.Phase is Phase.Swap or Phase.After && s.Step.Work is not StepWork.Automatic && s.State is not StepState.Open);
 
     private static StepNow? Next(IEnumerable<StepNow> steps) => steps.FirstOrDefault(s => s.State.IsOpen && s.Step.Work is not StepWork.Automatic);
 
-    private static DateTimeOffset? LastTouched(IReadOnlyList<StepNow> steps) => steps.Where(s => s.Step.Work is not StepWork.Automatic).Max(s => s.State switch { StepState.Done done => done.At, StepState.NotApplicable no => no.At, StepState.UnderWay going => going.Since, _ => (DateTimeOffset?)null });
+    private static DateTimeOffset? LastTouched(IReadOnlyList<StepNow> steps) => steps.Where(s => s.Step.Phase is Phase.Swap or Phase.After && s.Step.Work is not StepWork.Automatic).Max(s => s.State switch { StepState.Done done => done.At, StepState.NotApplicable no => no.At, StepState.UnderWay going => going.Since, _ => (DateTimeOffset?)null });
 }

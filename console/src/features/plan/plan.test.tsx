@@ -120,7 +120,9 @@ async function open(role = 'coordinator', seen: Plan = plan()) {
       <Notifications />
       <QueryClientProvider client={queries}>
         <ZoneProvider value="UTC">
-          <RefreshProvider value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a' }}>
+          <RefreshProvider
+            value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
+          >
             {/* biome-ignore lint/suspicious/noExplicitAny: the app's own router is another */}
             <RouterProvider router={router as any} />
           </RefreshProvider>

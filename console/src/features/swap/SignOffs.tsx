@@ -3,11 +3,13 @@ import { useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { useClock } from '../../shared/zone'
 import { FormDialog } from '../parcel/FormDialog'
+import { Drawn } from './Drawing'
+import { PersonSigns } from './PersonSigns'
 import { useReopening, useSignOff } from './queries'
 
 type Part = Schemas['SignOffSeen']
 
-const names: Record<Schemas['SignOffPart'], string> = { technician: 'Technician', coordinator: 'Coordinator' }
+const names: Record<Schemas['SignOffPart'], string> = { technician: 'Technician', person: 'Person', coordinator: 'Coordinator' }
 
 /** Who signed what, what is missing for it, and the way back. */
 export function SignOffs({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
@@ -17,6 +19,10 @@ export function SignOffs({ seen, works, leads }: { seen: SwapSeen; works: boolea
       {seen.signOffs.map((part) =>
         part.by ? (
           <Signed key={part.part} swap={seen.swap.id} part={part} mayReopen={works && (leads || !isSigned('coordinator'))} />
+        ) : part.part === 'person' ? (
+          part.missing.length === 0 && works ? (
+            <PersonSigns key={part.part} seen={seen} part={part} />
+          ) : null
         ) : part.part === 'coordinator' && !isSigned('technician') ? null : (
           <Unsigned key={part.part} swap={seen.swap.id} part={part} maySign={works && (part.part === 'technician' || leads)} />
         ),
@@ -29,7 +35,7 @@ function Signed({ swap, part, mayReopen }: { swap: string; part: Part; mayReopen
   const clock = useClock()
   const [asks, setAsks] = useState(false)
   return (
-    <p>
+    <div>
       <span className="sign-done" aria-hidden="true">
         ✓
       </span>{' '}
@@ -37,6 +43,7 @@ function Signed({ swap, part, mayReopen }: { swap: string; part: Part; mayReopen
       <span className="soft">
         {part.by}
         {part.at ? `, ${clock.full(part.at)}` : ''}
+        {part.witness ? `, on the device of ${part.witness}` : ''}
       </span>{' '}
       <a
         href={`/api/swaps/${swap}/sign-offs/${part.part}/paper`}
@@ -54,8 +61,9 @@ function Signed({ swap, part, mayReopen }: { swap: string; part: Part; mayReopen
           </button>
         </>
       )}
+      {part.drawn && <Drawn path={part.drawn} by={part.by ?? ''} />}
       {asks && <Reopening swap={swap} part={part} close={() => setAsks(false)} />}
-    </p>
+    </div>
   )
 }
 

@@ -1,13 +1,17 @@
 import { Button, Menu } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
+import { useState } from 'react'
 import type { SwapSeen } from '../../api/client'
 import { LargeLine } from '../../shared/Line'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { FollowUpsCard } from '../follow-ups/FollowUps'
+import { OldComputerCard } from '../old-computers/OldComputerCard'
 import { OutcomeCard } from '../parcel/OutcomeCard'
 import { ParcelCard } from '../parcel/ParcelCard'
+import { HandoverDialog } from '../round/HandoverDialog'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
 import { AccountTable } from './AccountTable'
@@ -39,6 +43,8 @@ export function SwapPage({ id }: { id: string }) {
           <OutcomeCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
           <CargoCard seen={seen} works={works} />
           <ParcelCard seen={seen} works={works} />
+          <FollowUpsCard seen={seen} works={works} />
+          <OldComputerCard seen={seen} works={works} />
           <History seen={seen} />
         </div>
         <ChecklistCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
@@ -49,6 +55,7 @@ export function SwapPage({ id }: { id: string }) {
 
 function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
   const clock = useClock()
+  const [passes, setPasses] = useState(false)
   const { swap } = seen
   const a = swap.appointment
   const technicians = useQuery(techniciansQuery(useRefresh().key))
@@ -75,13 +82,24 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
           {a ? ` · ${nameOf(a.technician)}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}` : ' · no appointment yet'}
           {seen.parcel ? ` · parcel on ${seen.parcel.depot}` : ''}
         </p>
+        {seen.handover && (
+          <p className="soft">
+            Handed over by {seen.handover.from} to {seen.handover.to}, {clock.full(seen.handover.at)}: <strong>{seen.handover.note}</strong>
+          </p>
+        )}
       </div>
       <div className="actions">
         <Button variant="default" component={Link} to={`/swaps/${swap.id}/report`}>
           Report
         </Button>
+        {works && a && (
+          <Button variant="default" onClick={() => setPasses(true)}>
+            Hand over…
+          </Button>
+        )}
         {works && <NextOrder seen={seen} />}
       </div>
+      {passes && <HandoverDialog seen={seen} close={() => setPasses(false)} />}
     </header>
   )
 }

@@ -124,12 +124,28 @@ export function useWaiver(id: string) {
 }
 
 /** Signs what was seen: where it is another meanwhile, nothing is signed, and the page shows how it stands. */
-export function useSignOff(id: string) {
+export function useSignOff(id: string, tells = true) {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: ({ part, facts }: { part: Schemas['SignOffPart']; facts: string | null }) =>
-      take(api.POST('/api/swaps/{swap}/sign-offs', { params: { path: { swap: id } }, headers: repeatKey(), body: { part, facts } })),
-    onError: (error) => tell(error instanceof Refused && error.missing.length ? new Error(error.missing.join(' ')) : error),
+    mutationFn: ({
+      part,
+      facts,
+      name = null,
+      drawn = null,
+    }: {
+      part: Schemas['SignOffPart']
+      facts: string | null
+      name?: string | null
+      drawn?: string | null
+    }) =>
+      take(
+        api.POST('/api/swaps/{swap}/sign-offs', {
+          params: { path: { swap: id } },
+          headers: repeatKey(),
+          body: { part, facts, name, drawn },
+        }),
+      ),
+    onError: (error) => tells && tell(error instanceof Refused && error.missing.length ? new Error(error.missing.join(' ')) : error),
     onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
   })
 }
