@@ -18,6 +18,7 @@ const PlanPage = lazyRouteComponent(() => import('./features/plan/PlanPage'), 'P
 const RosterPage = lazyRouteComponent(() => import('./features/roster/RosterPage'), 'RosterPage')
 const ReportPage = lazyRouteComponent(() => import('./features/parcel/ReportPage'), 'ReportPage')
 const SheetsPage = lazyRouteComponent(() => import('./features/plan/SheetsPage'), 'SheetsPage')
+const YardPage = lazyRouteComponent(() => import('./features/yard/YardPage'), 'YardPage')
 const SnagsPage = lazyRouteComponent(() => import('./features/snags/SnagsPage'), 'SnagsPage')
 
 const root = createRootRoute({
@@ -109,6 +110,7 @@ const round = createRoute({
     return <RoundPage {...round.useSearch()} />
   },
 })
+const yard = createRoute({ getParentRoute: () => root, path: '/yard', component: YardPage })
 const followUps = createRoute({ getParentRoute: () => root, path: '/follow-ups', component: FollowUpsPage })
 const oldComputers = createRoute({ getParentRoute: () => root, path: '/old-computers', component: OldComputersPage })
 const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
@@ -120,6 +122,7 @@ export const createAppRouter = (_: QueryClient) =>
     routeTree: root.addChildren([
       today,
       round,
+      yard,
       followUps,
       oldComputers,
       swaps,

@@ -175,4 +175,11 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(PalletDeparture))]
 [JsonSerializable(typeof(Page<OldComputerSeen>))]
 [JsonSerializable(typeof(OldHoldWanted))]
+[JsonSerializable(typeof(YardSeen))]
+[JsonSerializable(typeof(YardSite))]
+[JsonSerializable(typeof(YardCell))]
+[JsonSerializable(typeof(ProgressDay))]
+[JsonSerializable(typeof(ProgressPart))]
+[JsonSerializable(typeof(AgeGroup))]
+[JsonSerializable(typeof(TechnicianLoad))]
 internal sealed partial class ContractShapes : JsonSerializerContext;

@@ -229,6 +229,15 @@ public sealed class YardClient : IDisposable
     /// <summary>What was signed, byte for byte.</summary>
     public Task<Result<byte[]>> SignOffPaperAsync(string swap, SignOffPart part, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/sign-offs/{part}/paper", cancel);
 
+    public Task<Result<YardSeen>> YardAsync(string refresh, CancellationToken cancel) => GetAsync<YardSeen>($"api/refreshes/{E(refresh)}/yard", cancel);
+
+    /// <summary>Progress for the people above.</summary>
+    /// <param name="form">csv or pdf.</param>
+    public Task<Result<byte[]>> ProgressAsync(string refresh, string form, CancellationToken cancel) => FileAsync($"api/refreshes/{E(refresh)}/progress.{E(form)}", cancel);
+
+    /// <summary>The whole swap on paper, as PDF.</summary>
+    public Task<Result<byte[]>> SwapPdfAsync(string swap, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/paper.pdf", cancel);
+
     public Task<Result<RefreshSeen>> HoldOldComputersAsync(string refresh, int days, CancellationToken cancel) => PutAsync<RefreshSeen>($"api/refreshes/{E(refresh)}/old-hold", new OldHoldWanted(days), cancel);
 
     public Task<Result<RoundSeen>> RoundAsync(string refresh, string? technician, CancellationToken cancel) => GetAsync<RoundSeen>($"api/refreshes/{E(refresh)}/round{(technician is null ? "" : $"?technician={E(technician)}")}", cancel);

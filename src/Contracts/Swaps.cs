@@ -42,9 +42,10 @@ public sealed record SnagSeen(string Id, string Swap, string Path, SnagKind Kind
 /// <param name="Unit">Of a number.</param>
 /// <param name="Least">Of a number; null: any.</param>
 /// <param name="Most">Of a number; null: any.</param>
+/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done or restored-and-verified.</param>
 public sealed record StepSeen(
     string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At, string? Reason,
-    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null);
+    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null, string? Fact = null);
 
 /// <summary>The checklist of a swap.</summary>
 /// <param name="Version">Give this as <c>If-Match: "version"</c> with a change.</param>

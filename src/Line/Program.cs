@@ -21,6 +21,7 @@ var root = new RootCommand("""
     PlaceVerbs.Create(),
     PlaceVerbs.CreateBetween(),
     RoundVerbs.Create(),
+    YardVerbs.Create(),
     FollowUpVerbs.Create(),
     OldComputerVerbs.Create(),
     OldComputerVerbs.CreatePallets(),

@@ -15,6 +15,7 @@ using YardRelay.Service.Rounds;
 using YardRelay.Service.Snags;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Worlds;
+using YardRelay.Service.Yards;
 
 namespace YardRelay.Service;
 
@@ -60,6 +61,7 @@ internal static class Endpoints
         HandoverEndpoints.Map(api);
         OldComputerEndpoints.Map(api);
         PalletEndpoints.Map(api);
+        YardEndpoints.Map(api);
         TodayEndpoint.Map(api);
         LedgerEndpoints.Map(api);
         EventsEndpoint.Map(api);

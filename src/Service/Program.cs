@@ -33,6 +33,7 @@ builder.Services.AddDbContextFactory<YardDb>(o => RecordsOptions.Use(o, options.
 builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContext());
 builder.Services.AddScoped<SwapReader>();
 builder.Services.AddScoped<YardRelay.Service.Rounds.RoundReader>();
+builder.Services.AddScoped<YardRelay.Service.Yards.YardReader>();
 builder.Services.AddScoped<YardRelay.Service.OldComputers.OldComputerReader>();
 builder.Services.AddScoped<DepotReader>();
 builder.Services.AddScoped<ReportReader>();

@@ -59,7 +59,7 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         foreach (var (scheme, width) in new[] { (ColorScheme.Light, 1280), (ColorScheme.Dark, 1280), (ColorScheme.Light, 390), (ColorScheme.Dark, 390) })
         {
             var page = await SignInAsync("kit", scheme, width);
-            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/follow-ups", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity", "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page" })
+            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/yard", "/follow-ups", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity", "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page" })
             {
                 await page.GotoAsync(path);
                 await page.GetByRole(AriaRole.Navigation).WaitForAsync();

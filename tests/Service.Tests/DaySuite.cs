@@ -198,6 +198,13 @@ public abstract class DaySuite(RunningService service)
         var paper = await (await Kit.GetAsync($"api/swaps/{swap}/sign-offs/person/paper")).Content.ReadAsStringAsync();
         (LedgerChain.Digest(paper), (string?)JsonNode.Parse(paper)!["witness"]).ShouldBe((signed.Sha256, "kit"));
         await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/refusal", new RefusalWanted("and yet")), 409);
+        using (var folder = new YardRelay.Peers.TempFolder())
+        {
+            await File.WriteAllBytesAsync(folder["swap.pdf"], await Kit.GetByteArrayAsync($"api/swaps/{swap}/paper.pdf"));
+            var text = YardRelay.Peers.Run.Must("pdftotext", "-layout", folder["swap.pdf"], "-");
+            text.ShouldSatisfyAllConditions(t => t.ShouldContain("on the device of kit"), t => t.ShouldContain(signed.Sha256![..60]), t => t.ShouldContain("tide tables"), t => t.ShouldContain("KB-1 → KB-2"));
+            YardRelay.Peers.Run.Must("pdfinfo", folder["swap.pdf"]).ShouldMatch(@"Pages:\s+[123]\n");
+        }
         (await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
         // What the person signed rests on what the technician signed.
         (await OkAsync<SwapSeen>(PostAsync($"swaps/{swap}/sign-offs/technician/reopening", new ReopeningWanted("wrong printer")))).SignOffs.ShouldAllBe(s => s.By == null);
@@ -252,5 +259,34 @@ public abstract class DaySuite(RunningService service)
         (await service.SwapAsync(una)).OldComputer!.Place.ShouldBe("Workshop, bench");
         var ledger = (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", RunningService.Json))!.Items.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)).ToList();
         LedgerChain.Check(ledger, null).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task The_yard_counts_every_swap_once_says_what_is_stuck_and_its_report_has_two_pages()
+    {
+        var refresh = await MorningAsync();
+        var many = "person,name,site,kind,old_tag,new_tag\n" + string.Concat(Enumerable.Range(0, 120).Select(i => $"m{i},Person {i},{(i % 3 == 0 ? "North" : "South")},{(i % 5 == 0 ? "second" : "renew")},O-{i},N-{i}\n"));
+        (await service.RosterAsync(refresh, many)).EnsureSuccessStatusCode();
+        await service.PublishAsync(refresh, new(Steps: 0));
+        await FinishAsync(refresh, $"{refresh}-0001", "KB-1", "KB-2");
+        await service.DoAsync($"{refresh}-0002", "first-trip", await service.HandAsync(refresh, "KB-3"), RunningService.Result(10, 9, new YardRelay.Core.Carrying.Snag("Documents/open.xls", YardRelay.Core.Carrying.SnagKind.ChangedWhileRead, 10, "It changed.")));
+        await BookAsync($"{refresh}-0003", "vera", -300);
+        var yard = (await Kit.GetFromJsonAsync<YardSeen>($"api/refreshes/{refresh}/yard", RunningService.Json))!;
+        var swaps = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?limit=500", RunningService.Json))!.Items;
+        (yard.Swaps, yard.Done, yard.Late, yard.WithoutAppointment).ShouldBe((swaps.Count, 1, 1, swaps.Count(s => s.Appointment is null)));
+        yard.Sites.Sum(s => s.Done + s.Cells.Sum(c => c.Swaps)).ShouldBe(swaps.Count);
+        foreach (var site in yard.Sites)
+            foreach (var cell in site.Cells)
+                cell.Swaps.ShouldBe((int)(await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?site={site.Site}&next={cell.Station}", RunningService.Json))!.Total, $"{site.Site} {cell.Station}");
+        (yard.Stuck.Single().Swap, yard.Sites.Sum(s => s.Cells.Sum(c => c.Stuck)), yard.Ages[0].Snags).ShouldBe(($"{refresh}-0002", 1, 1));
+        (yard.Progress[^1].Planned, yard.Progress.Last(d => d.Done is not null).Done, yard.Progress.Last(d => d.Done is not null).Day).ShouldBe((swaps.Count(s => s.Appointment is not null), 1, yard.Today));
+        yard.Progress.Zip(yard.Progress.Skip(1)).ShouldAllBe(p => p.First.Planned <= p.Second.Planned && p.Second.Day == p.First.Day.AddDays(1));
+        yard.Technicians.Sum(t => t.Ahead).ShouldBe(swaps.Count(s => s.Appointment is not null) - 1);
+        var csv = await (await Kit.GetAsync($"api/refreshes/{refresh}/progress.csv")).Content.ReadAsStringAsync();
+        csv.ShouldContain("stuck,");
+        using var folder = new YardRelay.Peers.TempFolder();
+        await File.WriteAllBytesAsync(folder["progress.pdf"], await Kit.GetByteArrayAsync($"api/refreshes/{refresh}/progress.pdf"));
+        YardRelay.Peers.Run.Must("pdftotext", "-layout", folder["progress.pdf"], "-").ShouldContain($"1 of {swaps.Count} swaps are accepted");
+        YardRelay.Peers.Run.Must("pdfinfo", folder["progress.pdf"]).ShouldMatch(@"Pages:\s+[12]\n");
     }
 }

@@ -93,6 +93,9 @@ function Pages({ refresh }: { refresh: string }) {
         </Link>
       </li>
       <li>
+        <Link to="/yard">Yard</Link>
+      </li>
+      <li>
         <Link to="/plan">Plan</Link>
       </li>
       <li>

@@ -58,6 +58,13 @@ internal static class SignOffVerbs
                 var opened = mine.Find(e => (string?)e.Entry["kind"] == "swap.reopened" && e.Entry["data"]!["void"] is JsonArray voided && voided.Any(v => (string?)v == paper.Sha256));
                 return $"Not changed: {paper.By} signed {paper.Swap} as {paper.Part.ToString().ToLowerInvariant()} at {paper.At}; entry {signed.Number} of the ledger has its digest, and the ledger is whole." + (opened.Entry is null ? "" : $"\nIt is void since entry {opened.Number}: what was signed was opened again.");
             }, Tables.Say, needsRefresh: false),
+            Call.Command<string>("print", "Writes the whole swap to paper, as PDF: what was signed and by whom, with the digests that the ledger holds.", "yardline signoff print autumn-0012 --to ida.pdf", [Swap, to], async (c, _, a, cancel) =>
+            {
+                if (!(await c.SwapPdfAsync(a.GetValue(Swap)!, cancel)).TryGet(out var pdf, out var problem)) return problem;
+                var path = a.GetValue(to) ?? $"{a.GetValue(Swap)}.pdf";
+                await File.WriteAllBytesAsync(path, pdf, cancel);
+                return $"Written to {path}.";
+            }, Tables.Say, needsRefresh: false),
             Call.Command<SwapSeen>("reopen", "Opens a signed part again; signatures that rest on it are void, too.", "yardline signoff reopen autumn-0012 --reason \"wrong printer\"", [Swap, reopened, reason], (c, _, a, cancel) => c.ReopenAsync(a.GetValue(Swap)!, a.GetValue(reopened), a.GetValue(reason)!, cancel),
                 seen => Tables.Say($"{seen.Swap.Name}: open again. {string.Join(" ", seen.SignOffs.Where(s => s.By is null).Select(s => $"Not signed as {s.Part.ToString().ToLowerInvariant()}."))}"), needsRefresh: false),
         };

@@ -28,7 +28,7 @@ internal static class StepView
             _ => throw new System.Diagnostics.UnreachableException(),
         };
         var number = step.Work as StepWork.Number;
-        var seen = new StepSeen(step.Key, step.Title, PhaseText(step.Phase), kind, expects, step.Help, "open", null, null, null, Options: (step.Work as StepWork.Choice)?.Options, Unit: number?.Unit, Least: number?.Least, Most: number?.Most);
+        var seen = new StepSeen(step.Key, step.Title, PhaseText(step.Phase), kind, expects, step.Help, "open", null, null, null, Options: (step.Work as StepWork.Choice)?.Options, Unit: number?.Unit, Least: number?.Least, Most: number?.Most, Fact: (step.Work as StepWork.Automatic)?.Fact is { } fact ? FactText(fact) : null);
         return s.State switch
         {
             StepState.Done done => seen with { State = "done", By = done.By, At = done.At, Value = done.Value, StartedAt = done.StartedAt, Runs = done.Runs },
@@ -37,6 +37,15 @@ internal static class StepView
             _ => seen,
         };
     }
+
+    private static string FactText(AutomaticFact fact) => fact switch
+    {
+        AutomaticFact.Surveyed => "surveyed",
+        AutomaticFact.StagedAndVerified => "staged-and-verified",
+        AutomaticFact.ClosingTripDone => "closing-trip-done",
+        AutomaticFact.RestoredAndVerified => "restored-and-verified",
+        _ => throw new System.Diagnostics.UnreachableException(),
+    };
 
     /// <summary>A condition in words.</summary>
     public static string Words(StepCondition when)

@@ -98,7 +98,8 @@ internal static class FollowUpEndpoints
         };
         w.Db.FollowUps.Add(row);
         await TouchAsync(w, swap, cancel);
-        w.Note("follow-up.opened", swap, $"{w.By}: {row.Words}, for {owner} until {clock.Local(row.Due):ddd d MMM HH:mm}{(holds == FollowUpHold.Nothing ? "" : holds == FollowUpHold.Wipe ? "; holds the wipe" : "; holds the sign-offs")}", new() { ["followUp"] = row.Id, ["holds"] = holds.ToString() });
+        var shown = await w.Db.Accounts.Where(a => a.Name == owner).Select(a => a.Shown).FirstAsync(cancel);
+        w.Note("follow-up.opened", swap, $"{w.By}: {row.Words}, for {shown} until {clock.Local(row.Due):ddd d MMM HH:mm}{(holds == FollowUpHold.Nothing ? "" : holds == FollowUpHold.Wipe ? "; holds the wipe" : "; holds the sign-offs")}", new() { ["followUp"] = row.Id, ["holds"] = holds.ToString() });
         await w.Db.SaveChangesAsync(cancel);
         return (await SeenAsync(w.Db, [row], cancel))[0];
     }

@@ -1,3 +1,4 @@
+using System.Globalization;
 using PdfSharp;
 using PdfSharp.Drawing;
 using PdfSharp.Pdf;
@@ -60,6 +61,59 @@ internal sealed class Sheet : IDisposable
     }
 
     public void Paragraph(string text, bool strong = false) => Line(text, Plain, strong, Ink, Width);
+
+    /// <summary>Strokes of a drawing, such as a signature, within a box.</summary>
+    /// <param name="path">Data of an SVG path with M and L only.</param>
+    /// <param name="wide">Units of the drawing that fill the box's width.</param>
+    /// <param name="high">Units of the drawing that fill its height.</param>
+    public void Drawing(string path, double wide, double high)
+    {
+        const double Box = 130;
+        var scale = Box / wide;
+        if (_y + (high * scale) > Bottom) Turn();
+        var pen = new XPen(Ink, 1) { LineCap = XLineCap.Round };
+        foreach (var stroke in path.Split('M', StringSplitOptions.RemoveEmptyEntries))
+        {
+            var points = stroke.Split('L').Select(p => p.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)).Where(p => p.Length == 2)
+                .Select(p => (double.TryParse(p[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var x), x, double.TryParse(p[1], NumberStyles.Float, CultureInfo.InvariantCulture, out var y), y)).Where(p => p.Item1 && p.Item3)
+                .Select(p => new XPoint(Margin + (Math.Clamp(p.x, 0, wide) * scale), _y + (Math.Clamp(p.y, 0, high) * scale))).ToArray();
+            if (points.Length > 1) _draw.DrawLines(pen, points);
+        }
+        _y += (high * scale) + 2;
+    }
+
+    /// <summary>Two lines that grow from left to right: what was planned, thin, and what is done, thick and not further than today.</summary>
+    /// <param name="done">As long as the first, or shorter.</param>
+    public void Plot(IReadOnlyList<double> planned, IReadOnlyList<double> done, string first, string last, string plannedName, string doneName)
+    {
+        const double High = 120, Left = 34;
+        if (_y + High + 30 > Bottom) Turn();
+        var (top, wide) = (_y + 6, Width - Left);
+        var most = Math.Max(1, Math.Max(planned.DefaultIfEmpty().Max(), done.DefaultIfEmpty().Max()));
+        XPoint At(int i, double value) => new(Margin + Left + (planned.Count < 2 ? 0 : wide * i / (planned.Count - 1)), top + High - (High * value / most));
+        var (font, soft) = (Font(7.5, false), new XSolidBrush(Soft));
+        foreach (var part in new[] { 0, 0.5, 1 })
+        {
+            var y = top + High - (High * part);
+            _draw.DrawLine(new XPen(Rule, 0.5), Margin + Left, y, Margin + Width, y);
+            var text = $"{most * part:#,0}";
+            _draw.DrawString(text, font, soft, Margin + Left - 6 - _draw.MeasureString(text, font).Width, y + 3);
+        }
+        Curve(planned, new XPen(Soft, 1) { DashStyle = XDashStyle.Dash });
+        Curve(done, new XPen(Rail, 2.2) { LineJoin = XLineJoin.Round });
+        _draw.DrawString(first, font, soft, Margin + Left, top + High + 11);
+        _draw.DrawString(last, font, soft, Margin + Width - _draw.MeasureString(last, font).Width, top + High + 11);
+        var key = $"dashed: {plannedName}, line: {doneName}";
+        _draw.DrawString(key, font, soft, Margin + Left + ((wide - _draw.MeasureString(key, font).Width) / 2), top + High + 11);
+        _y = top + High + 20;
+
+        void Curve(IReadOnlyList<double> values, XPen pen)
+        {
+            var points = values.Select((v, i) => At(i, v)).ToArray();
+            if (points.Length > 1) _draw.DrawLines(pen, points);
+            else if (points.Length == 1) _draw.DrawEllipse(new XSolidBrush(pen.Color), points[0].X - 2, points[0].Y - 2, 4, 4);
+        }
+    }
 
     /// <summary>A table; its head stands again on each page.</summary>
     public void Table(IReadOnlyList<PaperColumn> columns, IReadOnlyList<IReadOnlyList<string>> rows, bool lastIsTotal = false)

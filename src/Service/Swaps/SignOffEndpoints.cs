@@ -13,6 +13,7 @@ using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Problems;
+using YardRelay.Service.Refreshes;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Swaps;
@@ -27,6 +28,7 @@ internal static class SignOffEndpoints
     {
         routes.MapPost("/swaps/{swap}/sign-offs", SignAsync).RequireAuthorization(Roles.Works).WithName("SignOffSwap").WithSummary("Signs a part off; refused with the list of what is missing, or where the facts are others than those seen.");
         routes.MapGet("/swaps/{swap}/sign-offs/{part}/paper", PaperAsync).RequireAuthorization(Roles.Reads).WithName("GetSignOffPaper").WithSummary("What was signed, as canonical JSON (RFC 8785); the ledger holds its SHA-256.");
+        routes.MapGet("/swaps/{swap}/paper.pdf", PdfAsync).RequireAuthorization(Roles.Reads).WithName("GetSwapPdf").WithSummary("The whole swap on paper, with who signed what and its digest, and a code that leads to its page.").Produces(200, contentType: "application/pdf");
         routes.MapPost("/swaps/{swap}/sign-offs/{part}/reopening", ReopenAsync).RequireAuthorization(Roles.Works).WithName("ReopenSwap").WithSummary("Opens a signed part again, with a reason; signatures that rest on it are void, too. The ledger keeps both.");
     }
 
@@ -76,6 +78,15 @@ internal static class SignOffEndpoints
         : await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap && s.Part == which).Select(s => s.Saw).FirstOrDefaultAsync(cancel) is { } paper
             ? TypedResults.Content(paper, "application/json; charset=utf-8")
             : new Problem[] { new ServiceProblem("sign-off.none", $"Swap {swap} is not signed off as {PartText(which)}.", 404) }.ToHttp();
+
+    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(string swap, HttpRequest request, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel)
+    {
+        if (await reader.GetAsync(swap, cancel) is not { } seen) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        var refresh = SwapEndpoints.RefreshOf(swap);
+        var clock = new RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == refresh, cancel));
+        var page = $"{request.Scheme}://{request.Host}{request.PathBase}/swaps/{Uri.EscapeDataString(swap)}";
+        return SwapPaper.TryWrite(seen, clock, time.GetUtcNow(), page).TryGet(out var pdf, out var problem) ? TypedResults.File(pdf, "application/pdf", $"{swap}.pdf") : new[] { problem }.ToHttp();
+    }
 
     private static async Task<Results<Ok<SwapSeen>, ProblemHttpResult>> ReopenAsync(string swap, string part, ReopeningWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, SwapReader reader, CancellationToken cancel)
     {

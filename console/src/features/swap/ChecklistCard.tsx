@@ -1,6 +1,7 @@
 import { type KeyboardEvent, useRef, useState } from 'react'
 import type { Step, SwapSeen } from '../../api/client'
 import { NewerVersion } from '../checklists/NewerVersion'
+import { DataStep } from './DataStep'
 import { useStep } from './queries'
 import { SignOffs } from './SignOffs'
 import { isOpen, StepDialog, type StepSaid } from './StepDialog'
@@ -16,6 +17,8 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
   const [asked, setAsked] = useState<{ step: Step; what: 'work' | 'reason' } | null>(null)
   open.current = asked !== null
   const list = useRef<HTMLDivElement>(null)
+  // Of the facts that the system waits for, the first is the one to work on.
+  const running = checklist.steps.find((s) => s.fact && isOpen(s))?.key
   const done = checklist.steps.filter((s) => !isOpen(s)).length
   const set = (step: Step, change: StepSaid, after?: () => void) =>
     claim.mutate({ step, version: checklist.version, change: { tag: null, reason: null, value: null, ...change } }, { onSuccess: after })
@@ -68,7 +71,9 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
                     work={() => work(step)}
                     inapplicable={() => setAsked({ step, what: 'reason' })}
                     reopen={() => set(step, { claim: 'reopened' })}
-                  />
+                  >
+                    {step.fact && isOpen(step) && step.key === running && <DataStep step={step} seen={seen} works={works && !frozen} />}
+                  </StepRow>
                 ))}
               </ul>
             </div>

@@ -27,6 +27,11 @@ export function SignOffs({ seen, works, leads }: { seen: SwapSeen; works: boolea
           <Unsigned key={part.part} swap={seen.swap.id} part={part} maySign={works && (part.part === 'technician' || leads)} />
         ),
       )}
+      <p>
+        <a href={`/api/swaps/${seen.swap.id}/paper.pdf`} target="_blank" rel="noreferrer">
+          The whole swap on paper
+        </a>
+      </p>
     </div>
   )
 }

@@ -1,5 +1,5 @@
 import { Menu } from '@mantine/core'
-import { useState } from 'react'
+import { type ReactNode, useState } from 'react'
 import type { Step } from '../../api/client'
 import { ageText } from '../../shared/amounts'
 import { Prose } from '../../shared/Prose'
@@ -14,10 +14,10 @@ const shapes: Record<string, [string, string, string]> = {
   'not-applicable': ['–', 'does not apply', 'ahead'],
 }
 
-type Props = { step: Step; works: boolean; work: () => void; inapplicable: () => void; reopen: () => void }
+type Props = { step: Step; works: boolean; work: () => void; inapplicable: () => void; reopen: () => void; children?: ReactNode }
 
 /** One step: what it is, how it stands, and what was said about it. */
-export function StepRow({ step, works, work, inapplicable, reopen }: Props) {
+export function StepRow({ step, works, work, inapplicable, reopen, children }: Props) {
   const [helps, setHelps] = useState(false)
   const [shape, said, sign] = shapes[step.state] ?? waits
   const automatic = step.kind === 'automatic'
@@ -50,6 +50,7 @@ export function StepRow({ step, works, work, inapplicable, reopen }: Props) {
           </span>
         </button>
         {helps && step.help && <Prose text={step.help} />}
+        {children}
       </div>
       {step.help && (
         <button type="button" className="more" aria-expanded={helps} aria-label={`How to: ${step.title}`} onClick={() => setHelps(!helps)}>

@@ -1,0 +1,49 @@
+import { CartesianGrid, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
+import type { Schemas } from '../../api/client'
+import { dayText } from '../plan/time'
+
+/** What was planned to be accepted by each day, and what is. Loaded with its page only. */
+export default function ProgressPlot({ yard }: { yard: Schemas['YardSeen'] }) {
+  const text = (day: string) => dayText(day, { day: 'numeric', month: 'short' })
+  const days = yard.progress.map((d) => ({ day: text(d.day), planned: d.planned, done: d.done }))
+  return (
+    <figure className="plot" aria-label={`${yard.done} of ${yard.swaps} accepted`}>
+      <ResponsiveContainer width="100%" height={210}>
+        <ComposedChart data={days} margin={{ top: 12, right: 12, bottom: 0, left: 0 }}>
+          <CartesianGrid stroke="var(--hair)" vertical={false} />
+          <XAxis dataKey="day" tick={{ fill: 'var(--soft)', fontSize: 12 }} stroke="var(--hair)" minTickGap={16} />
+          <YAxis width={44} allowDecimals={false} tick={{ fill: 'var(--soft)', fontSize: 12 }} stroke="var(--hair)" />
+          <Tooltip
+            contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--hair)', borderRadius: 8 }}
+            labelStyle={{ color: 'var(--ink)' }}
+            itemStyle={{ color: 'var(--ink)' }}
+          />
+          <ReferenceLine
+            x={text(yard.today)}
+            stroke="var(--soft)"
+            strokeDasharray="2 3"
+            label={{ value: 'today', position: 'insideTopLeft', fill: 'var(--soft)', fontSize: 12 }}
+          />
+          <Line
+            dataKey="planned"
+            name="planned"
+            stroke="var(--soft)"
+            strokeWidth={1.6}
+            strokeDasharray="6 4"
+            dot={false}
+            isAnimationActive={false}
+          />
+          <Line
+            dataKey="done"
+            name="accepted"
+            stroke="var(--rail)"
+            strokeWidth={2.8}
+            dot={{ r: 3, fill: 'var(--rail)', strokeWidth: 0 }}
+            isAnimationActive={false}
+          />
+        </ComposedChart>
+      </ResponsiveContainer>
+      <figcaption className="soft">Dashed: planned to be over by the end of the day. Line: accepted by the person.</figcaption>
+    </figure>
+  )
+}
