@@ -1,8 +1,54 @@
 import react from '@vitejs/plugin-react'
+import { VitePWA } from 'vite-plugin-pwa'
 import { defineConfig } from 'vitest/config'
 
+const day = 24 * 60 * 60
+
 export default defineConfig({
-  plugins: [react()],
+  plugins: [
+    react(),
+    // What a technician needs at a desk without a network: the pages, and the answers that were read last.
+    VitePWA({
+      registerType: 'autoUpdate',
+      injectRegister: false,
+      manifest: {
+        name: 'Yard Relay',
+        short_name: 'Yard Relay',
+        description: 'Swaps of computers, from desk to desk.',
+        start_url: '/round',
+        display: 'standalone',
+        background_color: '#F4F2EC',
+        theme_color: '#24566B',
+        icons: [
+          { src: '/favicon.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'any' },
+          { src: '/icon-maskable.svg', sizes: 'any', type: 'image/svg+xml', purpose: 'maskable' },
+        ],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        // Plots are for a desk with a network.
+        globIgnores: ['**/OutlookPlot-*.js', '**/ProgressPlot-*.js', '**/CartesianGrid-*.js', '**/Line-*.js'],
+        maximumFileSizeToCacheInBytes: 2_000_000,
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//, /^\/health\//, /^\/dav\//],
+        cleanupOutdatedCaches: true,
+        runtimeCaching: [
+          {
+            urlPattern: ({ url, request }) =>
+              request.method === 'GET' &&
+              /^\/api\/(me|refreshes|refreshes\/[^/]+\/(round|technicians|today|sites)|swaps\/[^/]+)$/.test(url.pathname),
+            handler: 'NetworkFirst',
+            options: {
+              cacheName: 'yard-answers',
+              networkTimeoutSeconds: 5,
+              cacheableResponse: { statuses: [200] },
+              expiration: { maxEntries: 200, maxAgeSeconds: 3 * day, purgeOnQuotaError: true },
+            },
+          },
+        ],
+      },
+    }),
+  ],
   build: { outDir: 'dist', chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
   test: { environment: 'jsdom', setupFiles: ['src/test-setup.ts'], testTimeout: 30_000 },

@@ -16,7 +16,10 @@ import { theme } from './theme'
 
 const queries = new QueryClient({
   defaultOptions: {
+    // Without a network the service worker has the last answers; nobody is left waiting for one.
+    mutations: { networkMode: 'always' },
     queries: {
+      networkMode: 'always',
       staleTime: 2_000,
       retry: (failures, error) => !(error instanceof Refused && error.status < 500) && failures < 3,
     },
@@ -37,3 +40,7 @@ createRoot(root).render(
     </MantineProvider>
   </StrictMode>,
 )
+
+// Installed after the first page stands: it takes the pages along for desks without a network.
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  window.addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))

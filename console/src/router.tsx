@@ -1,5 +1,6 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { createRootRoute, createRoute, createRouter, Link, lazyRouteComponent } from '@tanstack/react-router'
+import { FollowUpsPage } from './features/follow-ups/FollowUps'
 import { RoundPage } from './features/round/RoundPage'
 import { SwapPage } from './features/swap/SwapPage'
 import { SwapsPage } from './features/swaps/SwapsPage'
@@ -10,7 +11,6 @@ import { Shell } from './shell/Shell'
 // A technician's pages come first; what a coordinator plans and a page that is rarely opened come when they are asked for.
 const CapacityPage = lazyRouteComponent(() => import('./features/capacity/CapacityPage'), 'CapacityPage')
 const ChecklistsPage = lazyRouteComponent(() => import('./features/checklists/ChecklistsPage'), 'ChecklistsPage')
-const FollowUpsPage = lazyRouteComponent(() => import('./features/follow-ups/FollowUps'), 'FollowUpsPage')
 const OldComputersPage = lazyRouteComponent(() => import('./features/old-computers/OldComputersPage'), 'OldComputersPage')
 const HistoryPage = lazyRouteComponent(() => import('./features/plan/HistoryPage'), 'HistoryPage')
 const OutlookPage = lazyRouteComponent(() => import('./features/plan/OutlookPage'), 'OutlookPage')

@@ -112,7 +112,8 @@ public sealed record SwapSeen(
 /// <param name="Tag">The tag that was scanned.</param>
 /// <param name="Reason">Why it does not apply.</param>
 /// <param name="Value">What is answered.</param>
-public sealed record StepChange(string Claim, string? Tag = null, string? Reason = null, string? Value = null);
+/// <param name="AgeSeconds">How long ago it was done, at most seven days; null: now. Told as an age, so that a device's clock may be wrong.</param>
+public sealed record StepChange(string Claim, string? Tag = null, string? Reason = null, string? Value = null, int? AgeSeconds = null);
 
 /// <summary>Moves a swap to another version of a checklist template, or to another template.</summary>
 /// <param name="Template">Name of the template; null: the one that the swap has.</param>

@@ -99,7 +99,7 @@ app.Use((context, next) =>
 });
 app.Map(BuiltInDepot.Path, depot => depot.Run(app.Services.GetRequiredService<BuiltInDepot>().HandleAsync));
 app.UseDefaultFiles();
-app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = file.File.Name == "index.html" ? "no-cache" : "public, max-age=31536000, immutable" });
+app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache" });
 app.UseAuthentication();
 app.UseAuthorization();
 app.MapOpenApi().AllowAnonymous();

@@ -7,24 +7,29 @@ import { SignInPage } from '../features/session/SignInPage'
 import { todayQuery } from '../features/today/queries'
 import { useLive } from '../shared/live'
 import { Coming, Empty, Failed } from '../shared/States'
+import { useSending } from '../shared/sending'
 import { ZoneProvider } from '../shared/zone'
 import { Mark } from './Mark'
+import { Outbox } from './Outbox'
 import { RefreshProvider } from './refresh'
 
 export function Shell() {
   const me = useQuery(meQuery)
   if (me.isPending) return <Coming />
   if (me.isError) return <Failed error={me.error} retry={() => me.refetch()} />
-  return me.data ? <SignedIn name={me.data.shown} role={me.data.role} /> : <SignInPage />
+  return me.data ? <SignedIn account={me.data.name} name={me.data.shown} role={me.data.role} /> : <SignInPage />
 }
 
-function SignedIn({ name, role }: { name: string; role: string }) {
+function SignedIn({ account, name, role }: { account: string; name: string; role: string }) {
   const refreshes = useQuery({ ...refreshesQuery, enabled: role !== 'person' })
   const refresh = refreshes.data?.[0]
   const live = useLive(refresh?.key)
+  useSending(account, name)
   const queries = useQueryClient()
   const signOut = async () => {
     await api.DELETE('/api/sessions/current')
+    // The next person at this device must not find what this one read.
+    if ('caches' in window) await caches.delete('yard-answers')
     queries.clear()
     queries.setQueryData(meQuery.queryKey, null)
   }
@@ -47,11 +52,7 @@ function SignedIn({ name, role }: { name: string; role: string }) {
             </div>
           </nav>
           <main id="page">
-            {!live && (
-              <p className="offline" role="status">
-                <span aria-hidden="true">○</span> No live connection. What you see may be old; it is asked for again by itself.
-              </p>
-            )}
+            <Outbox account={account} live={live} />
             {refresh ? (
               <Outlet />
             ) : role === 'person' ? (

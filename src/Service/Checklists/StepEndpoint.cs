@@ -7,6 +7,7 @@ using YardRelay.Core.Checklists;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
+using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
 
@@ -15,6 +16,8 @@ namespace YardRelay.Service.Checklists;
 /// <summary>Works a step of a swap's checklist. Two technicians never overwrite each other: the second is told what the first did.</summary>
 internal static class StepEndpoint
 {
+    private const int MostAgeSeconds = 7 * 24 * 3600;
+
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapPut("/swaps/{swap}/checklist/steps/{step}", HandleAsync).RequireAuthorization(Roles.Works).WithName("SetStep").WithSummary("Claims a step. If-Match: the checklist's version as the caller saw it.");
 
@@ -32,6 +35,7 @@ internal static class StepEndpoint
             _ => null,
         };
         if (claim is null) return new Problem[] { new("step.claim", $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.") }.ToHttp();
+        if (change.AgeSeconds is < 0 or > MostAgeSeconds) return new Problem[] { new("step.age", $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {change.AgeSeconds}. Look at the clock of the device.") }.ToHttp();
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         var match = request.Headers.IfMatch.ToString().Trim('"');
         if (match.Length == 0) return new Problem[] { new ServiceProblem("step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428) }.ToHttp();
@@ -41,7 +45,8 @@ internal static class StepEndpoint
             var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
             if (facts.Steps.FirstOrDefault(s => s.Step.Key == step) is not { Step: var found } now) return ServiceProblem.NotFound("step", step);
             var state = facts.Rows.GetValueOrDefault(step);
-            var stepped = StepRule.Claim(found, now.State, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, w.Now);
+            var at = w.Now - TimeSpan.FromSeconds(change.AgeSeconds ?? 0);
+            var stepped = StepRule.Claim(found, now.State, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, at);
             if (match != row.ChecklistVersion.ToString()) return new StaleProblem($"The checklist changed since you looked{(state is null ? "" : $": '{found.Title}' is {state.State} by {state.By}")}. Look again, then decide.", await SeenAsync(w, row));
             if (!stepped.TryGet(out var next, out var problem)) return problem;
             var signed = await w.Db.SignOffs.Where(s => s.Swap == swap).Select(s => s.Part).ToListAsync(cancel);
@@ -49,23 +54,24 @@ internal static class StepEndpoint
             // A claim repeated says nothing new.
             if (next == now.State) return await SeenAsync(w, row);
             await w.Db.Steps.Where(s => s.Swap == swap && s.Key == step).ExecuteDeleteAsync(cancel);
-            if (ChecklistFacts.RowOf(swap, step, next, w.Now) is { } kept) w.Db.Steps.Add(kept);
+            if (ChecklistFacts.RowOf(swap, step, next, at) is { } kept) w.Db.Steps.Add(kept);
             var (entry, words) = next switch
             {
                 StepState.Done { Value: { } value } => ("step.done", $"{w.By}: {found.Title}: {value}"),
                 StepState.Done { Runs: > 0 and var runs } => ("step.done", $"{w.By}: {found.Title}, after {(runs == 1 ? "1 run" : $"{runs} runs")}"),
-                StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, {((w.Now - since).TotalMinutes is >= 1 and var minutes ? $"after {(int)minutes} min" : "within a minute")}"),
+                StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, {((at - since).TotalMinutes is >= 1 and var minutes ? $"after {(int)minutes} min" : "within a minute")}"),
                 StepState.Done => ("step.done", $"{w.By}: {found.Title}"),
                 StepState.UnderWay { Runs: > 0 and var runs } => ("step.run", $"{w.By} ran for the {Ordinal(runs)} time: {found.Title}"),
                 StepState.UnderWay => ("step.started", $"{w.By} started: {found.Title}"),
                 StepState.NotApplicable no => ("step.not-applicable", $"{w.By}: {found.Title} does not apply: {no.Reason}"),
                 _ => ("step.reopened", $"{w.By} reopened: {found.Title}"),
             };
+            if (change.AgeSeconds >= 60) words += $", at {new RefreshClock(w.Refresh).Local(at):HH:mm}";
             w.Note(entry, swap, words, new() { ["step"] = step });
             row.ChecklistVersion++;
             if (found.Marks is { } station)
             {
-                SwapFacts.Reach(row, station, next.IsOpen ? null : w.Now);
+                SwapFacts.Reach(row, station, next.IsOpen ? null : at);
                 w.WorldChanged();
             }
             return await SeenAsync(w, row);

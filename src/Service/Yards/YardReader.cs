@@ -70,7 +70,8 @@ internal sealed class YardReader(YardDb db, SwapReader reader)
         var days = planned.Keys.Concat(done.Keys).Append(refresh.Starts).ToList();
         var (first, last) = (days.Min(), days.Max() is var latest && latest > today ? latest : today);
         var (sum, sumDone, list) = (0, 0, new List<ProgressDay>());
-        for (var day = first; day <= last && list.Count < MostDays; day = day.AddDays(1))
+        // Both begin at nothing, the evening before.
+        for (var day = first.AddDays(-1); day <= last && list.Count < MostDays; day = day.AddDays(1))
         {
             (sum, sumDone) = (sum + planned.GetValueOrDefault(day), sumDone + done.GetValueOrDefault(day));
             list.Add(new(day, sum, day <= today ? sumDone : null));

@@ -1,7 +1,7 @@
 import { Button, Select } from '@mantine/core'
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
-import { useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { ageText } from '../../shared/amounts'
 import { Sign } from '../../shared/Sign'
@@ -9,6 +9,7 @@ import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
+import { swapQuery } from '../swap/queries'
 import { techniciansQuery } from '../swaps/queries'
 import { DayHandoverDialog } from './DayHandoverDialog'
 import { roundQuery } from './queries'
@@ -28,6 +29,7 @@ export function RoundPage({ technician }: { technician?: string }) {
   const mine = technicians.data?.find((t) => t.key === me.data?.name)
   const key = chosen || mine?.key || technicians.data?.[0]?.key || ''
   const round = useQuery(roundQuery(refresh.key, key))
+  useTakeAlong(round.data)
   if (technicians.isPending || me.isPending) return <Coming rows={6} />
   if (technicians.isError) return <Failed error={technicians.error} retry={() => technicians.refetch()} />
   if (key === '')
@@ -71,6 +73,25 @@ export function RoundPage({ technician }: { technician?: string }) {
       {leaves && <DayHandoverDialog technician={key} close={() => setLeaves(false)} />}
     </>
   )
+}
+
+/** Reads the checklists of the round ahead, so that they are there at a desk without a network. */
+function useTakeAlong(round: Schemas['RoundSeen'] | undefined) {
+  const queries = useQueryClient()
+  const swaps = [...new Set([...(round?.turns ?? []), ...(round?.alone ?? [])].map((t) => t.swap))].sort().join(' ')
+  useEffect(() => {
+    let stopped = false
+    const read = async () => {
+      for (const swap of swaps.split(' ').filter(Boolean)) {
+        if (stopped) return
+        await queries.prefetchQuery({ ...swapQuery(swap), staleTime: 60_000 })
+      }
+    }
+    void read()
+    return () => {
+      stopped = true
+    }
+  }, [swaps, queries])
 }
 
 function Standing({ round }: { round: Schemas['RoundSeen'] }) {

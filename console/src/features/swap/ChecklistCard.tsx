@@ -1,5 +1,6 @@
 import { type KeyboardEvent, useRef, useState } from 'react'
 import type { Step, SwapSeen } from '../../api/client'
+import { useOutbox, withWaiting } from '../../shared/outbox'
 import { NewerVersion } from '../checklists/NewerVersion'
 import { DataStep } from './DataStep'
 import { useStep } from './queries'
@@ -11,7 +12,7 @@ const phases: Record<string, string> = { before: 'Before', swap: 'Swap', after: 
 
 /** The checklist to work: arrows choose a step, Enter works it, N says it does not apply. */
 export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
-  const { checklist } = seen
+  const checklist = withWaiting(seen.checklist, seen.swap.id, useOutbox())
   const open = useRef(false)
   const claim = useStep(seen.swap.id, () => !open.current)
   const [asked, setAsked] = useState<{ step: Step; what: 'work' | 'reason' } | null>(null)

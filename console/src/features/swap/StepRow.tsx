@@ -2,6 +2,7 @@ import { Menu } from '@mantine/core'
 import { type ReactNode, useState } from 'react'
 import type { Step } from '../../api/client'
 import { ageText } from '../../shared/amounts'
+import { notSent } from '../../shared/outbox'
 import { Prose } from '../../shared/Prose'
 import { useClock } from '../../shared/zone'
 import { isOpen } from './StepDialog'
@@ -44,6 +45,7 @@ export function StepRow({ step, works, work, inapplicable, reopen, children }: P
               </strong>
             ) : null}
             {step.reason ? <span className="soft"> ({step.reason})</span> : null}
+            {step.by === notSent ? <strong className="unsent"> not sent yet</strong> : null}
           </span>
           <span className="soft step-by">
             <By step={step} />
@@ -94,7 +96,7 @@ function By({ step }: { step: Step }) {
     if (step.runs > 0) return `${step.runs === 1 ? '1 run' : `${step.runs} runs`}, not yet`
     return `since ${step.startedAt ? clock.time(step.startedAt) : ''}, end it`
   }
-  const who = step.by === 'the system' ? 'by itself' : step.by
+  const who = step.by === 'the system' ? 'by itself' : step.by === notSent ? 'you' : step.by
   const took =
     step.runs > 0
       ? `${step.runs === 1 ? '1 run' : `${step.runs} runs`} · `

@@ -1,6 +1,7 @@
 import { notifications } from '@mantine/notifications'
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, Refused, repeatKey, type Schemas, type Step, type SwapSeen, take } from '../../api/client'
+import { api, type Checklist, type Me, newName, Refused, repeatKey, type Schemas, type Step, type SwapSeen, take } from '../../api/client'
+import { outbox, type Waiting } from '../../shared/outbox'
 import { swapKeys } from '../swaps/queries'
 
 export const swapQuery = (id: string) =>
@@ -75,13 +76,38 @@ export function useStep(id: string, tells: () => boolean = () => true) {
         body: change,
       }),
     )
+  /** No network: what was said is kept on the device, with its time, and sent later. */
+  const keep = async ({ step, change }: StepClaim): Promise<Checklist> => {
+    const me = queries.getQueryData<Me | null>(['me'])
+    const seen = queries.getQueryData<SwapSeen>(swapKeys.one(id))
+    if (!me || !seen) throw new Refused(0, 'offline', 'The service cannot be reached. Try again when the network is back.')
+    if (change.claim === 'scanned' && step.expects && change.tag?.trim().toUpperCase() !== step.expects.toUpperCase())
+      throw new Refused(0, 'step.wrong-tag', `Wrong computer: ${change.tag} was read, ${step.expects} is expected.`)
+    const waiting: Waiting = {
+      id: newName(),
+      account: me.name,
+      swap: id,
+      person: seen.swap.name,
+      step: { key: step.key, title: step.title },
+      change: { claim: change.claim, tag: change.tag ?? null, reason: change.reason ?? null, value: change.value ?? null },
+      doneAt: Date.now(),
+      seen: { state: step.state, at: step.at },
+      over: false,
+      stuck: null,
+    }
+    await outbox.add(waiting)
+    return seen.checklist
+  }
   return useMutation({
     mutationFn: async (wanted: StepClaim) => {
+      // What was said before it must arrive before it.
+      if (outbox.all().some((w) => w.swap === id && w.step.key === wanted.step.key && !w.stuck)) return keep(wanted)
       let { version } = wanted
       for (let turn = 1; ; turn++) {
         try {
           return await claim({ ...wanted, version })
         } catch (refused) {
+          if (refused instanceof Refused && refused.code === 'offline') return keep(wanted)
           if (!(refused instanceof Refused && refused.status === 412) || turn === 5) throw refused
           const { checklist } = await queries.fetchQuery({ ...swapQuery(id), staleTime: 0 })
           const now = checklist.steps.find((s) => s.key === wanted.step.key)
