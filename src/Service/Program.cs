@@ -24,7 +24,12 @@ var isDocumented = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.I
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory, WebRootPath = "console" });
 var options = ServiceOptions.Read(builder.Configuration);
 builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", (Serilog.Events.LogEventLevel)Math.Max((int)options.LogLevel, (int)Serilog.Events.LogEventLevel.Warning)).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
-builder.WebHost.ConfigureKestrel(kestrel => kestrel.Limits.MaxRequestBodySize = 32 << 20);
+builder.WebHost.ConfigureKestrel(kestrel =>
+{
+    kestrel.Limits.MaxRequestBodySize = 32 << 20;
+    // Browsers give a page offline work and the camera only over TLS, or from their own computer.
+    if (options.Certificate is { } certificate) kestrel.ConfigureHttpsDefaults(https => https.ServerCertificate = System.Security.Cryptography.X509Certificates.X509Certificate2.CreateFromPemFile(certificate, options.CertificateKey));
+});
 if (!isDocumented) builder.WebHost.UseUrls(options.Urls);
 
 builder.Services.AddSingleton(options);

@@ -7,7 +7,9 @@ namespace YardRelay.Service;
 /// <param name="Database">Connection string. Default: SQLite in the state folder.</param>
 /// <param name="FirstAccount">Name and password of the coordinator that is made in an empty database, as <c>name:password</c>.</param>
 /// <param name="DepotFolder">Folder of the built-in depot; one that all processes see, where there are several. Default: depot in the state folder.</param>
-internal sealed record ServiceOptions(string Urls, string Database, string? FirstAccount, string DepotFolder, LogEventLevel LogLevel)
+/// <param name="Certificate">PEM file of the certificate for https addresses, with its chain; null: TLS is somebody else's.</param>
+/// <param name="CertificateKey">PEM file of its key; null: it is in the same file.</param>
+internal sealed record ServiceOptions(string Urls, string Database, string? FirstAccount, string DepotFolder, LogEventLevel LogLevel, string? Certificate, string? CertificateKey)
 {
     public static ServiceOptions Read(IConfiguration configuration)
     {
@@ -19,6 +21,6 @@ internal sealed record ServiceOptions(string Urls, string Database, string? Firs
             Directory.CreateDirectory(state);
             database = $"Data Source={Path.Combine(Path.GetFullPath(state), "yardrelay.db")}";
         }
-        return new(Get("urls") ?? "http://127.0.0.1:8420", database, Get("first"), Path.GetFullPath(Get("depot") ?? Path.Combine(state, "depot")), Enum.TryParse<LogEventLevel>(Get("log"), true, out var level) ? level : LogEventLevel.Information);
+        return new(Get("urls") ?? "http://127.0.0.1:8420", database, Get("first"), Path.GetFullPath(Get("depot") ?? Path.Combine(state, "depot")), Enum.TryParse<LogEventLevel>(Get("log"), true, out var level) ? level : LogEventLevel.Information, Get("certificate"), configuration["certificate-key"] ?? Environment.GetEnvironmentVariable("YARD_CERTIFICATE_KEY"));
     }
 }
