@@ -1,9 +1,9 @@
 #!/usr/bin/env bash
 # Speed and memory as ratios against a baseline in the same run, in turns, medians.
-# Usage: scripts/bench.sh [--rounds N] [--small] [--only carry,names,big,share,memory,sealed,service,plans]
+# Usage: scripts/bench.sh [--rounds N] [--small] [--only carry,names,big,share,memory,sealed,service,day,plans]
 # scripts/bench/ has a file for each part; docs/benchmarks.md the figures and how they were got.
 source "$(dirname "$0")/lib.sh"
-rounds=3 files=50000 only=carry,names,big,share,memory,sealed,service,plans
+rounds=3 files=50000 only=carry,names,big,share,memory,sealed,service,day,plans
 while [ $# -gt 0 ]; do
   case "$1" in
     --rounds) rounds=${2:?}; shift ;;
@@ -13,7 +13,7 @@ while [ $# -gt 0 ]; do
   esac
   shift
 done
-need curl=curl python3=python3 /usr/bin/time=time openssl=openssl age=age
+need curl=curl python3=python3 /usr/bin/time=time openssl=openssl age=age setpriv=util-linux /usr/lib/postgresql/15/bin/initdb=postgresql-15
 scripts/build.sh
 work=$(mktemp -d "${TMPDIR:-/tmp}/yard-bench.XXXXXX"); pids=()
 trap 'for p in "${pids[@]}"; do kill "$p" 2>/dev/null || true; done; rm -rf "$work"' EXIT

@@ -26,9 +26,9 @@ public sealed record AgeGroup(int? UpToDays, int Snags, int FollowUps);
 
 /// <summary>A technician's load.</summary>
 /// <param name="TodayMinutes">Hands-on minutes of today's appointments.</param>
-/// <param name="AheadMinutes">Hands-on minutes of all that are not over.</param>
+/// <param name="Ahead">Appointments that are not over, today's among them.</param>
 /// <param name="FollowUps">Open ones that wait for them.</param>
-public sealed record TechnicianLoad(string Key, string Name, int Today, int TodayMinutes, int Ahead, int AheadMinutes, int FollowUps);
+public sealed record TechnicianLoad(string Key, string Name, int Today, int TodayMinutes, int Ahead, int FollowUps);
 
 /// <summary>The whole yard: where every swap is, what is stuck and why, how far the refresh is.</summary>
 /// <param name="WithoutAppointment">Swaps that have none and are not over.</param>

@@ -93,6 +93,8 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             swap.HasIndex(r => new { r.Refresh, r.RosterKey }).IsUnique();
             swap.HasIndex(r => new { r.Refresh, r.Start });
             swap.HasIndex(r => new { r.Refresh, r.Name, r.Id });
+            // All that the yard counts, so that counting reads this and not the rows.
+            swap.HasIndex(r => new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt });
         });
         model.Entity<FolderRow>().HasKey(r => new { r.Swap, r.Folder });
         model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.LeftOut).Ignore(r => r.Depot);

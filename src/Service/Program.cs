@@ -50,6 +50,7 @@ builder.Services.AddSingleton<Writer>();
 builder.Services.AddSingleton<OrderReports>();
 builder.Services.AddSingleton<FolderDesk>();
 if (!isDocumented) builder.Services.AddHostedService<ServiceHand>();
+if (!isDocumented) builder.Services.AddHostedService<MemoryKeeper>();
 builder.Services.AddSingleton<DraftDesk>();
 builder.Services.AddSingleton<RosterDesk>();
 builder.Services.AddHttpContextAccessor();

@@ -1230,6 +1230,8 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.HasIndex("Refresh", "Name", "Id");
 
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt");
+
                     b.ToTable("Swaps");
                 });
 

@@ -1222,6 +1222,8 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.HasIndex("Refresh", "Name", "Id");
 
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt");
+
                     b.ToTable("Swaps");
                 });
 

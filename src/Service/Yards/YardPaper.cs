@@ -33,7 +33,7 @@ internal static class YardPaper
         sheet.Heading("Open for how long");
         sheet.Table([new("Age", 2), new("Snags", 1, true), new("Follow-ups", 1, true)], [.. seen.Ages.Select((a, i) => (IReadOnlyList<string>)[a.UpToDays is { } days ? $"under {days} {(days == 1 ? "day" : "days")}" : $"{seen.Ages[i - 1].UpToDays} days and more", Count(a.Snags), Count(a.FollowUps)])]);
         sheet.Heading("Technicians");
-        sheet.Table([new("Name", 2), new("Swaps today", 1, true), new("Hands-on today", 1.2, true), new("Swaps ahead", 1, true), new("Follow-ups", 1, true)], [.. seen.Technicians.OrderByDescending(t => t.AheadMinutes).Take(MostLines).Select(t => (IReadOnlyList<string>)[t.Name, Count(t.Today), t.TodayMinutes == 0 ? "–" : $"{t.TodayMinutes / 60} h {t.TodayMinutes % 60:00}", Count(t.Ahead), Count(t.FollowUps)])]);
+        sheet.Table([new("Name", 2), new("Swaps today", 1, true), new("Hands-on today", 1.2, true), new("Swaps ahead", 1, true), new("Follow-ups", 1, true)], [.. seen.Technicians.OrderByDescending(t => t.Ahead).Take(MostLines).Select(t => (IReadOnlyList<string>)[t.Name, Count(t.Today), t.TodayMinutes == 0 ? "–" : $"{t.TodayMinutes / 60} h {t.TodayMinutes % 60:00}", Count(t.Ahead), Count(t.FollowUps)])]);
         if (seen.Technicians.Count > MostLines) sheet.Paragraph($"The {MostLines} with most ahead of them, of {seen.Technicians.Count}.");
         return sheet.Save();
 

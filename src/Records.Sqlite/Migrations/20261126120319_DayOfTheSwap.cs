@@ -113,6 +113,11 @@ namespace YardRelay.Records.Sqlite.Migrations
                 });
 
             migrationBuilder.CreateIndex(
+                name: "IX_Swaps_Refresh_Site_Kind_Next_Wave_Technician_Start_End_AcceptedAt",
+                table: "Swaps",
+                columns: new[] { "Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt" });
+
+            migrationBuilder.CreateIndex(
                 name: "IX_Custody_Refresh_Tag_At",
                 table: "Custody",
                 columns: new[] { "Refresh", "Tag", "At" });
@@ -157,6 +162,10 @@ namespace YardRelay.Records.Sqlite.Migrations
 
             migrationBuilder.DropTable(
                 name: "OldComputers");
+
+            migrationBuilder.DropIndex(
+                name: "IX_Swaps_Refresh_Site_Kind_Next_Wave_Technician_Start_End_AcceptedAt",
+                table: "Swaps");
 
             migrationBuilder.DropColumn(
                 name: "Drawn",

@@ -13,7 +13,7 @@ using YardRelay.Records;
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261126104115_DayOfTheSwap")]
+    [Migration("20261126120322_DayOfTheSwap")]
     partial class DayOfTheSwap
     {
         /// <inheritdoc />
@@ -1232,6 +1232,8 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasIndex("Refresh", "Start");
 
                     b.HasIndex("Refresh", "Name", "Id");
+
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt");
 
                     b.ToTable("Swaps");
                 });

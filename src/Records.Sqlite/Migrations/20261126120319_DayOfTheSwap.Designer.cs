@@ -11,7 +11,7 @@ using YardRelay.Records;
 namespace YardRelay.Records.Sqlite.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261126104112_DayOfTheSwap")]
+    [Migration("20261126120319_DayOfTheSwap")]
     partial class DayOfTheSwap
     {
         /// <inheritdoc />
@@ -1224,6 +1224,8 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("Refresh", "Start");
 
                     b.HasIndex("Refresh", "Name", "Id");
+
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt");
 
                     b.ToTable("Swaps");
                 });
