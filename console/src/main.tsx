@@ -41,6 +41,9 @@ createRoot(root).render(
   </StrictMode>,
 )
 
+// A page of an older build that the service has no more: the newer one is loaded instead.
+window.addEventListener('vite:preloadError', () => window.location.reload())
+
 // Installed after the first page stands: it takes the pages along for desks without a network.
 if (import.meta.env.PROD && 'serviceWorker' in navigator)
   window.addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))

@@ -41,6 +41,8 @@ public sealed class FaultTests : IDisposable
     public async Task A_hand_and_a_service_that_are_killed_in_the_middle_go_on_and_every_file_is_accounted_for()
     {
         await SetUpAsync();
+        // Some 15 MB at so much in a second: however fast the hand is, both ways take long enough to be broken off in the middle.
+        _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--limit", "30");
         var hand = _yard.Work();
         _yard.Line("swap", "order", "survey");
         _yard.Line("swap", "wait");

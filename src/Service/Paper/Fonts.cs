@@ -1,4 +1,5 @@
 using PdfSharp.Fonts;
+using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Paper;
 
@@ -16,6 +17,9 @@ internal sealed class Fonts : IFontResolver
         lock (Gate) GlobalFontSettings.FontResolver ??= new Fonts();
         return true;
     }
+
+    /// <summary>What is said where they are not.</summary>
+    public static readonly ServiceProblem Missing = new("report.fonts", "The computer of the service lacks the fonts for paper. Install the package fonts-dejavu-core there; page and table have all of it already.", 503);
 
     public byte[] GetFont(string faceName) => File.ReadAllBytes(Path.Combine(Folder, faceName));
 

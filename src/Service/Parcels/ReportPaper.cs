@@ -2,7 +2,6 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Service.Paper;
-using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Parcels;
 
@@ -15,7 +14,7 @@ internal static class ReportPaper
     /// <summary>The PDF; or what the service's computer lacks for it.</summary>
     public static Result<byte[]> TryWrite(ParcelReport report, string page)
     {
-        if (!Fonts.AreThere()) return new ServiceProblem("report.fonts", "The computer of the service lacks the fonts for paper. Install the package fonts-dejavu-core there; the page and the table have all of it already.", 503);
+        if (!Fonts.AreThere()) return Fonts.Missing;
         using var sheet = new Sheet($"What came along: {report.Name}", $"{report.Swap} · {report.Refresh} · as of {report.At:yyyy-MM-dd HH:mm} UTC");
         sheet.Head(report.Name, $"{report.Swap} · {report.OldTag ?? "no old computer"} → {report.NewTag ?? "no new computer"} · {report.Refresh}", page);
         sheet.Paragraph(report.Words, strong: true);

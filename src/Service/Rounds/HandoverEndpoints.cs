@@ -3,15 +3,11 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
-using YardRelay.Core.Planning;
-using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
-using YardRelay.Service.Worlds;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Rounds;
@@ -53,7 +49,8 @@ internal static class HandoverEndpoints
         }, cancel)).ToHttp();
     }
 
-    private static async Task<HandoverSeen> PassAsync(Writing.Writing w, SwapRow row, string from, TechnicianRow to, string note, CancellationToken cancel)
+    /// <summary>Passes a swap on at its time.</summary>
+    public static async Task<HandoverSeen> PassAsync(Writing.Writing w, SwapRow row, string from, TechnicianRow to, string note, CancellationToken cancel)
     {
         var clock = new RefreshClock(w.Refresh);
         var clashes = (await w.Db.Swaps.AsNoTracking().Where(s => s.Refresh == row.Refresh && s.Id != row.Id && s.Technician == to.Key && s.Start < row.End && s.End > row.Start).OrderBy(s => s.Start).ToListAsync(cancel))
@@ -83,7 +80,7 @@ internal static class HandoverEndpoints
         if (user.RoleOf() == Roles.Technician && user.NameOf() != technician) return new Problem[] { ServiceProblem.Forbidden("A technician hands over their own day; a coordinator anybody's.") }.ToHttp();
         if (wanted.To is not { Count: > 0 and <= 20 }) return new Problem[] { new("handover.to", "Name 1 to 20 technicians who take it over.") }.ToHttp();
         DayHandoverSeen? looked = null;
-        var done = await writer.WriteAsync<DayHandoverSeen>(refresh, async w =>
+        var answer = await writer.WriteAsync<DayHandoverSeen>(refresh, async w =>
         {
             var clock = new RefreshClock(w.Refresh);
             var all = await w.Db.Technicians.Where(t => t.Refresh == refresh).ToDictionaryAsync(t => t.Key, cancel);
@@ -92,77 +89,12 @@ internal static class HandoverEndpoints
                 if (!all.ContainsKey(key) || key == technician) return ServiceProblem.NotFound("technician", key);
             var day = clock.DayOf(w.Now);
             var until = clock.StartOf(day.AddDays(1));
-            var open = (await w.Db.Swaps.Where(s => s.Refresh == refresh && s.Technician == technician && s.Start >= clock.StartOf(day) && s.Start < until).OrderBy(s => s.Start).ToListAsync(cancel)).FindAll(s => s.AcceptedAt is null);
-            if (open.Count == 0) return ServiceProblem.Conflict("handover.nothing", $"{mine.Name} has nothing left today.");
-            var takers = wanted.To.Distinct().Select(k => all[k]).ToList();
-            var (lines, moved) = (new List<DayHandoverLine>(), false);
-
-            // What is under way goes on where it is, in other hands.
-            foreach (var swap in open.Where(s => SwapFacts.IsUnderWay(s) || s.Start <= w.Now))
-            {
-                var able = takers.Where(t => t.Sites.Contains(swap.Site) && swap.Skills.All(t.Skills.Contains)).ToList();
-                var to = able.Find(t => !open.Exists(o => o.Technician == t.Key)) ?? able.FirstOrDefault();
-                if (to is null)
-                {
-                    lines.Add(new(swap.Id, swap.Name, null, swap.Start, swap.Start, $"Under way, and none of them works at {swap.Site} with what it asks for. Hand it to somebody else."));
-                    continue;
-                }
-                var passed = await PassAsync(w, swap, technician, to, wanted.Note.Trim(), cancel);
-                lines.Add(new(swap.Id, swap.Name, to.Name, swap.Start, swap.Start, $"Under way; {to.Name} goes on.{(passed.Clashes.Count > 0 ? $" {passed.Clashes[0]}" : "")}"));
-            }
-
-            // What is only promised is placed anew by the engine: at the same time with one of them, else later that day, else it waits for the next plan.
-            var ahead = open.FindAll(s => !(SwapFacts.IsUnderWay(s) || s.Start <= w.Now));
-            var nowMinute = Math.Max(0, clock.MinuteOf(w.Now));
-            var left = $"{day:yyyy-MM-dd} {clock.Local(w.Now):HH:mm}..{day:yyyy-MM-dd} 23:59";
-            if (LocalSpan.Parse(left).IsOk && !mine.Absences.Contains(left)) mine.Absences = [.. mine.Absences, left];
-            await w.Db.SaveChangesAsync(cancel);
-            var posed = WorldProblem.Pose(await WorldReader.ReadAsync(w.Db, w.Refresh, cancel), nowMinute);
-            if (!posed.TryGet(out var problem, out _)) return Result<DayHandoverSeen>.Failed(posed.Problems);
-            var reader = await PlanReader.OfAsync(w.Db, problem, w.Refresh, cancel);
-            var row = await PlanReader.RowAsync(w.Db, refresh, "published", cancel);
-            var body = row is null ? new Plan([], []) : PlanReader.BodyOf(row);
-            var ids = ahead.Select(s => s.Id).ToHashSet();
-            var board = PlanBoard.Lay(problem.Problem, body with { Placed = [.. body.Placed.Where(p => !ids.Contains(p.Id) && problem.Problem.VisitOf.ContainsKey(p.Id) && problem.Problem.TechnicianOf.ContainsKey(p.Technician))] }, out _);
-            foreach (var swap in ahead)
-            {
-                var was = swap.Start!.Value;
-                var start = clock.MinuteOf(was);
-                MoveAnswer? best = null;
-                for (var at = start; problem.Problem.VisitOf.ContainsKey(swap.Id) && best is null && Minutes.DayOf(at) == Minutes.DayOf(start); at += problem.World.Grid)
-                    best = takers.Select(t => board.Try(swap.Id, t.Key, at)).Where(a => a.IsAllowed).MinBy(a => a.CostAfter);
-                if (best is not null && board.Move(swap.Id, best.At.Technician, best.At.Start) is { IsAllowed: true } taken)
-                {
-                    moved = true;
-                    var to = all[taken.At.Technician];
-                    w.Db.Handovers.Add(new() { Id = Guid.CreateVersion7(w.Now).ToString(), Refresh = refresh, Swap = swap.Id, From = technician, To = to.Key, Note = wanted.Note.Trim(), By = w.By, At = w.Now });
-                    var begins = clock.At(taken.At.Start);
-                    lines.Add(new(swap.Id, swap.Name, to.Name, was, begins, begins == was ? $"Stays at {clock.Local(begins):HH:mm}, with {to.Name}." : $"Moves from {clock.Local(was):HH:mm} to {clock.Local(begins):HH:mm}, with {to.Name}."));
-                }
-                else
-                {
-                    moved = true;
-                    lines.Add(new(swap.Id, swap.Name, null, was, null, "None of them has room for it today. It waits for the next plan."));
-                }
-            }
-            var seen = new DayHandoverSeen(technician, mine.Name, !wanted.DryRun, lines);
-            if (wanted.DryRun)
-            {
-                looked = seen;
-                return new Problem("handover.looked", "Only looked.");
-            }
-            if (moved)
-            {
-                var placed = ids.Where(problem.Problem.VisitOf.ContainsKey).Select(board.At).OfType<Placed>().ToList();
-                var without = ahead.Where(s => placed.All(p => p.Id != s.Id)).Select(s => new Unplaced(s.Id, "Its technician's day was handed over, and nobody else had room."));
-                await Booking.BookAsync(w, reader, problem.Problem, new([.. placed], [.. without]), cancel);
-                // The plan on record follows; what else of it no longer fits is left for the next plan to mend.
-                if (row is not null) row.Body = PlanFile.Write(new([.. body.Placed.Where(p => !ids.Contains(p.Id)), .. placed], [.. body.Unplaced.Where(u => !ids.Contains(u.Id)), .. without]));
-            }
-            w.WorldChanged();
-            w.Note("day.handed-over", null, $"{mine.Name} is away for the rest of {day:ddd d MMM}: {lines.Count(l => l.To is not null)} swaps handed over, {lines.Count(l => l.To is null)} not: {wanted.Note.Trim()}", new() { ["technician"] = technician, ["swaps"] = lines.Count });
-            return seen;
+            var done = await new DayHandover(w, clock, mine, wanted.To.Distinct().Select(k => all[k]).ToList(), wanted.Note.Trim()).RunAsync(cancel);
+            if (!wanted.DryRun || !done.TryGet(out var lines, out _)) return done.IsOk ? new DayHandoverSeen(technician, mine.Name, true, done.Value) : Result<DayHandoverSeen>.Failed(done.Problems);
+            // A look goes the whole way, and then nothing of it is kept.
+            looked = new(technician, mine.Name, false, lines);
+            return new Problem("handover.looked", "Only looked.");
         }, cancel);
-        return looked is not null ? TypedResults.Ok(looked) : done.ToHttp();
+        return looked is not null ? TypedResults.Ok(looked) : answer.ToHttp();
     }
 }

@@ -3,7 +3,6 @@ using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 using YardRelay.Service.Paper;
-using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
 
 namespace YardRelay.Service.Swaps;
@@ -19,7 +18,7 @@ internal static class SwapPaper
     /// <summary>The PDF; or what the service's computer lacks for it.</summary>
     public static Result<byte[]> TryWrite(SwapSeen seen, RefreshClock clock, DateTimeOffset now, string page)
     {
-        if (!Fonts.AreThere()) return new ServiceProblem("report.fonts", "The computer of the service lacks the fonts for paper. Install the package fonts-dejavu-core there; the page has all of it already.", 503);
+        if (!Fonts.AreThere()) return Fonts.Missing;
         var swap = seen.Swap;
         string At(DateTimeOffset at) => $"{clock.Local(at):d MMM yyyy HH:mm}";
         using var sheet = new Sheet($"Swap of {swap.Name}", $"{swap.Id} · as of {At(now)}");

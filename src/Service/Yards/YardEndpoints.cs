@@ -47,7 +47,7 @@ internal static class YardEndpoints
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(string refresh, HttpRequest request, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel)
     {
         if (await ReadAsync(refresh, db, reader, time, cancel) is not var (row, seen)) return None(refresh);
-        if (!Fonts.AreThere()) return new Problem[] { new ServiceProblem("report.fonts", "The computer of the service lacks the fonts for paper. Install the package fonts-dejavu-core there; the page and the table have all of it already.", 503) }.ToHttp();
+        if (!Fonts.AreThere()) return new Problem[] { Fonts.Missing }.ToHttp();
         return TypedResults.File(YardPaper.Write(row, seen, new RefreshClock(row), $"{request.Scheme}://{request.Host}{request.PathBase}/yard"), "application/pdf", $"{refresh}-progress.pdf");
     }
 }
