@@ -23,6 +23,12 @@ using YardRelay.Service.Writing;
 var isDocumented = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
 var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory, WebRootPath = "console" });
 var options = ServiceOptions.Read(builder.Configuration);
+if (new[] { options.Certificate, options.CertificateKey }.FirstOrDefault(f => f is not null && !File.Exists(f)) is { } missing)
+{
+    Console.Error.WriteLine($"There is no file '{missing}'. 'certificate' and 'certificate-key' name PEM files.");
+    Environment.ExitCode = 2;
+    return;
+}
 builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", (Serilog.Events.LogEventLevel)Math.Max((int)options.LogLevel, (int)Serilog.Events.LogEventLevel.Warning)).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
