@@ -1,4 +1,8 @@
+using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
+
+// All that crosses over is plain numbers and pointers: the calls can be compiled ahead.
+[assembly: DisableRuntimeMarshalling]
 
 namespace YardRelay.Carriage.Posix;
 

@@ -78,9 +78,13 @@ internal static unsafe class PosixFile
         Span<byte> ended = name.Length < 1024 ? stackalloc byte[name.Length + 1] : new byte[name.Length + 1];
         name.CopyTo(ended);
         ended[name.Length] = 0;
+        fixed (byte* at = ended) return Facts(folder, at, name.IsEmpty ? Libc.AtEmptyPath : 0, out errno);
+    }
+
+    private static NodeFacts? Facts(int folder, byte* name, int flags, out int errno)
+    {
         Libc.StatX s;
-        int done;
-        fixed (byte* at = ended) done = Libc.statx(folder, at, Libc.AtNoFollow | (name.IsEmpty ? Libc.AtEmptyPath : 0), BasicStats, &s);
+        var done = Libc.statx(folder, name, Libc.AtNoFollow | flags, BasicStats, &s);
         errno = done < 0 ? Marshal.GetLastPInvokeError() : 0;
         if (done < 0) return null;
         var kind = (s.Mode & 0xF000) switch
@@ -102,6 +106,26 @@ internal static unsafe class PosixFile
     public static List<byte[]> Names(PosixHandle folder)
     {
         var names = new List<byte[]>();
+        List(folder, at => names.Add(NameAt(at)));
+        return names;
+    }
+
+    /// <summary>The same with what the system says of each, or why it says nothing.</summary>
+    public static void Look(PosixHandle folder, Action<byte[], NodeFacts?, int> found)
+    {
+        var number = folder.Number;
+        List(folder, at =>
+        {
+            var facts = Facts(number, (byte*)at, 0, out var errno);
+            found(NameAt(at), facts, errno);
+        });
+    }
+
+    private static byte[] NameAt(nint at) => MemoryMarshal.CreateReadOnlySpanFromNullTerminated((byte*)at).ToArray();
+
+    /// <summary>Has <paramref name="found"/> told where in memory each name stands, ended by NUL, for as long as the call lasts.</summary>
+    private static void List(PosixHandle folder, Action<nint> found)
+    {
         var buffer = ArrayPool<byte>.Shared.Rent(64 * 1024);
         try
         {
@@ -111,12 +135,12 @@ internal static unsafe class PosixFile
                 {
                     var got = Libc.getdents64(folder.Number, at, (nuint)buffer.Length);
                     if (got < 0) throw PosixException.Last("list folder");
-                    if (got == 0) return names;
+                    if (got == 0) return;
                     // struct linux_dirent64: inode 8, offset 8, record length 2, type 1, name ended by NUL.
                     for (var offset = 0; offset < got; offset += *(ushort*)(at + offset + 16))
                     {
-                        var name = MemoryMarshal.CreateReadOnlySpanFromNullTerminated(at + offset + 19);
-                        if (!name.SequenceEqual("."u8) && !name.SequenceEqual(".."u8)) names.Add(name.ToArray());
+                        var name = at + offset + 19;
+                        if (*name != '.' || !(name[1] == 0 || (name[1] == '.' && name[2] == 0))) found((nint)name);
                     }
                 }
             }

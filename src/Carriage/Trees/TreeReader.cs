@@ -78,11 +78,12 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
 }
 
 /// <summary>
-/// Walks a source tree in the order of the stored paths' bytes, each folder before what is in it, so that two walks can be merged in bounded memory.
+/// Walks a source tree, each folder before what is in it; in the order of the stored paths' bytes where asked, so that two walks can be merged in bounded memory.
 /// Reads nothing but names and facts, follows no link.
 /// </summary>
 /// <param name="descends">Whether to go into a folder; null: into each.</param>
-internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null)
+/// <param name="inOrder">Whether names come in order; else as the system tells them, which is quicker for who only counts.</param>
+internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null, bool inOrder = true)
 {
     public static PosixHandle OpenRoot(string root) => PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(root), Libc.Directory);
 
@@ -104,7 +105,7 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
     private IEnumerable<TreeItem> WalkFolder(TreeFolder folder, CancellationToken cancel)
     {
         cancel.ThrowIfCancellationRequested();
-        foreach (var found in Sorted(folder))
+        foreach (var found in All(folder))
         {
             if (!found.IsFolder)
             {
@@ -132,15 +133,10 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
         }
     }
 
-    private List<TreeItem> Sorted(TreeFolder folder)
+    private List<TreeItem> All(TreeFolder folder)
     {
-        var listed = PosixFile.Names(folder.Handle.Handle);
-        var all = new List<TreeItem>(listed.Count);
-        foreach (var name in listed)
-        {
-            var facts = PosixFile.TryStat(folder.Handle.Number, name, out var errno);
-            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, errno));
-        }
+        var all = new List<TreeItem>();
+        PosixFile.Look(folder.Handle.Handle, (name, facts, errno) => all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, errno)));
         if (!tellsCase && all.Count > 1)
         {
             all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));
@@ -148,7 +144,7 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
             for (var i = 0; i < all.Count; i++)
                 if (!taken.Add(all[i].StoredName.Normalize(NormalizationForm.FormC))) all[i] = all[i].As(names.StoreBeside(all[i].Name));
         }
-        all.Sort(TreeItem.InOrder);
+        if (inOrder) all.Sort(TreeItem.InOrder);
         return all;
     }
 }

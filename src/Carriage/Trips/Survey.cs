@@ -1,4 +1,4 @@
-using System.Collections.Concurrent;
+using System.Threading.Channels;
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Posix;
@@ -52,46 +52,49 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     /// <summary>Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt with.</summary>
     private static void Walk(string from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
     {
-        const int Batch = 256, Waiting = 256;
-        using var batches = new BlockingCollection<List<TreeItem>>(Waiting);
-        using var broke = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        // Threads of their own: the walk needs the shared ones, to look ahead.
-        var sorting = Task.Factory.StartNew(() =>
+        const int Batch = 256, Waiting = 64;
+        // Not a collection that blocks: its waiting spins, and takes the processor from what it waits for.
+        var batches = Channel.CreateBounded<List<TreeItem>>(new BoundedChannelOptions(Waiting) { SingleReader = true, SingleWriter = true });
+        var sorting = Task.Run(async () =>
         {
             try
             {
                 begin();
-                foreach (var batch in batches.GetConsumingEnumerable(cancel)) take(batch);
+                await foreach (var batch in batches.Reader.ReadAllAsync(cancel)) take(batch);
             }
-            catch
+            catch (Exception broke)
             {
-                broke.Cancel();
+                batches.Writer.TryComplete(broke);
                 throw;
             }
-        }, CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+        }, CancellationToken.None);
         try
         {
             var batch = new List<TreeItem>(Batch);
-            foreach (var item in new TreeReader(from, NameRule.Plain, true).Walk(cancel))
+            foreach (var item in new TreeReader(from, NameRule.Plain, true, inOrder: false).Walk(cancel))
             {
                 if (item.Depth == 0) continue;
                 batch.Add(item);
                 if (batch.Count < Batch) continue;
-                batches.Add(batch, broke.Token);
+                if (!Add(batch)) break;
                 batch = new(Batch);
             }
-            batches.Add(batch, broke.Token);
-        }
-        catch (OperationCanceledException) when (sorting.IsFaulted && !cancel.IsCancellationRequested)
-        {
-            // What the other thread broke with comes out below.
+            Add(batch);
         }
         finally
         {
-            batches.CompleteAdding();
+            batches.Writer.TryComplete();
             sorting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing).GetAwaiter().GetResult();
         }
         sorting.GetAwaiter().GetResult();
+
+        // False where the other side broke: what it broke with comes out at the end.
+        bool Add(List<TreeItem> batch)
+        {
+            while (!batches.Writer.TryWrite(batch))
+                if (!batches.Writer.WaitToWriteAsync(cancel).AsTask().ContinueWith(t => t.IsCompletedSuccessfully && t.Result, TaskScheduler.Default).GetAwaiter().GetResult()) return false;
+            return true;
+        }
     }
 
     internal static DateTimeOffset TimeOf(NodeFacts? facts)
@@ -105,7 +108,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     private sealed class Found(Odometer progress)
     {
         private readonly PerFolder<Sum> _folders = new();
-        private byte[] _top = [];
+        private byte[] _top = [], _way = [];
         private Sum? _sum;
         private InventoryTaker _places = null!;
 
@@ -152,6 +155,8 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         private Sum SumOf(TreeItem item)
         {
             var way = item.Depth == 1 ? item.IsFolder ? item.Name : [] : item.RawOfParent;
+            if (_sum is not null && ReferenceEquals(way, _way)) return _sum;
+            _way = way;
             var slash = Array.IndexOf(way, (byte)'/');
             var top = slash > 0 ? way.AsSpan(0, slash) : way;
             if (_sum is not null && top.SequenceEqual(_top)) return _sum;

@@ -16,7 +16,10 @@ public sealed record CarryRule(string Path, bool Carries, string Reason, string 
 
 /// <summary>Files of a name that stay behind wherever they lie, but not inside of what is carried whole.</summary>
 /// <param name="Names">May hold <c>*</c> and <c>?</c>; letters count the same in either case.</param>
-public sealed record NamesLeftOut(string Names, string Reason);
+public sealed record NamesLeftOut(string Names, string Reason)
+{
+    internal NamePattern Pattern { get; } = new(Names);
+}
 
 /// <summary>What a carry list says of one path.</summary>
 public enum CarryVerdict
@@ -120,7 +123,7 @@ public sealed class CarryList
         var name = path[(path.LastIndexOf('/') + 1)..];
         foreach (var names in Names)
         {
-            if (!PlacePattern.NameMatches(names.Names, name, tellsCase: false)) continue;
+            if (!names.Pattern.Matches(name, tellsCase: false)) continue;
             if (Whole.Any(w => path.StartsWith(w + "/", StringComparison.Ordinal)) || _rules.GetValueOrDefault(path) is { Carries: true }) return CarryVerdict.Carry;
             because = names.Reason;
             return CarryVerdict.Leave;

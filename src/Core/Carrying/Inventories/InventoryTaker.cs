@@ -51,7 +51,7 @@ public sealed class InventoryTaker
         var frame = _stack[^1];
         frame.Saw(name);
         var sum = frame.Own;
-        if (frame.Home is { } home && _rules[home.Platform].Files is { Length: > 0 } rules && frame.FileRule(name, rules, home.Platform) is { } rule) sum = frame.OfFiles(rule);
+        if (frame.FileRule(name) is { } rule) sum = frame.OfFiles(rule);
         sum.Add(bytes, byNameOnly, modified);
     }
 
@@ -103,24 +103,32 @@ public sealed class InventoryTaker
         private readonly List<(PlaceRule Rule, PlacePattern By)> _candidates = [];
         private readonly Dictionary<PlaceRule, Sum> _files = [];
         private readonly List<PlaceFound> _inner = [];
-        private readonly string[] _marks;
+        private readonly List<(PlaceRule Rule, NamePattern Name)> _marks = [], _fileRules = [];
+        private readonly bool _tellsCase;
         private string? _saw;
 
         public Frame(string name, string path, Frame? parent, Home? home, string[] parts, InventoryTaker taker)
         {
             (_name, Path, _parent, Home, Parts) = (name, path, parent, home, parts);
+            if (home is not null)
+            {
+                _tellsCase = TellsCase(home.Platform);
+                foreach (var rule in taker._rules[home.Platform].Files)
+                    foreach (var pattern in rule.Paths[home.Platform])
+                        if (pattern.NameIn(parts, _tellsCase) is { } meant) _fileRules.Add((rule, meant));
+            }
             if (home is not null && parts.Length > 0)
             {
                 foreach (var rule in taker._rules[home.Platform].Folders)
                 {
-                    if (rule.Paths[home.Platform].FirstOrDefault(p => p.Matches(parts, TellsCase(home.Platform))) is not { } by) continue;
+                    if (rule.Paths[home.Platform].FirstOrDefault(p => p.Matches(parts, _tellsCase)) is not { } by) continue;
                     _candidates.Add((rule, by));
                     if (rule.Marks.Count == 0) break;
                 }
                 Known = taker._folders[home].GetValueOrDefault(parts.Length == 1 ? name : string.Join('/', parts));
             }
-            else if (home is not null) Known = null;
-            _marks = [.. _candidates.SelectMany(c => c.Rule.Marks)];
+            foreach (var (rule, _) in _candidates)
+                foreach (var mark in rule.MarkNames) _marks.Add((rule, mark));
             IsHome = home is not null && parts.Length == 0;
         }
 
@@ -137,20 +145,18 @@ public sealed class InventoryTaker
 
         public Sum Own { get; } = new();
 
-        private readonly HashSet<string> _seenMarks = [];
+        private readonly HashSet<PlaceRule> _marked = new(ReferenceEqualityComparer.Instance);
 
         public void Saw(string name)
         {
-            if (_marks.Length == 0) return;
-            foreach (var mark in _marks)
-                if (PlacePattern.NameMatches(mark, name, tellsCase: false) && _seenMarks.Add(mark)) _saw ??= name;
+            foreach (var (rule, mark) in _marks)
+                if (mark.Matches(name, tellsCase: false) && _marked.Add(rule)) _saw ??= name;
         }
 
-        public PlaceRule? FileRule(string name, PlaceRule[] rules, HomePlatform platform)
+        public PlaceRule? FileRule(string name)
         {
-            foreach (var rule in rules)
-                foreach (var pattern in rule.Paths[platform])
-                    if (pattern.MatchesFile(Parts, name, TellsCase(platform))) return rule;
+            foreach (var (rule, meant) in _fileRules)
+                if (meant.Matches(name, _tellsCase)) return rule;
             return null;
         }
 
@@ -160,7 +166,7 @@ public sealed class InventoryTaker
         {
             var (account, home) = (Home?.Account ?? "", Home?.Path ?? "");
             var at = string.Join('/', Parts);
-            var (rule, by) = _candidates.FirstOrDefault(c => c.Rule.Marks.Count == 0 || c.Rule.Marks.Any(_seenMarks.Contains));
+            var (rule, by) = _candidates.FirstOrDefault(c => c.Rule.Marks.Count == 0 || _marked.Contains(c.Rule));
             if (rule is { Kind: PlaceKind.Library or PlaceKind.Cloud or PlaceKind.Clutter })
             {
                 foreach (var sum in _files.Values) Own.Add(sum.Files, sum.ByNameOnly, sum.Newest);

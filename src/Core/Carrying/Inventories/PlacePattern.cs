@@ -36,18 +36,18 @@ public sealed class PlacePattern
         return true;
     }
 
-    /// <summary>The same for a file in a folder, without joining the two.</summary>
-    public bool MatchesFile(IReadOnlyList<string> folder, string name, bool tellsCase)
+    /// <summary>What a file in a folder must be called to be meant; null: none that lies directly in this folder is.</summary>
+    internal NamePattern? NameIn(IReadOnlyList<string> folder, bool tellsCase)
     {
         var skip = folder.Count + 1 - _parts.Length;
-        if (skip < 0 || (skip > 0 && !IsAnywhere) || !_parts[^1].Matches(name, tellsCase)) return false;
+        if (skip < 0 || (skip > 0 && !IsAnywhere)) return null;
         for (var i = _parts.Length - 2; i >= 0; i--)
-            if (!_parts[i].Matches(folder[skip + i], tellsCase)) return false;
-        return true;
+            if (!_parts[i].Matches(folder[skip + i], tellsCase)) return null;
+        return _parts[^1];
     }
 
-    /// <summary>Whether a name is one that is meant: <c>*</c> and <c>?</c> stand for anything and for one character.</summary>
-    public static bool NameMatches(string pattern, string name, bool tellsCase) => new NamePattern(pattern).Matches(name, tellsCase);
+    /// <summary>Whether a file in a folder is one that is meant.</summary>
+    public bool MatchesFile(IReadOnlyList<string> folder, string name, bool tellsCase) => NameIn(folder, tellsCase)?.Matches(name, tellsCase) == true;
 
     /// <inheritdoc/>
     public override string ToString() => Text;
@@ -62,18 +62,20 @@ internal readonly struct NamePattern
         Anything,
         Ending,
         Beginning,
+        Around,
         Other,
     }
 
     private readonly string _text;
+    private readonly string _ending;
     private readonly Form _form;
 
     public NamePattern(string text)
     {
         var star = text.AsSpan().IndexOfAny('*', '?');
         var only = star >= 0 && text[star] == '*' && text.AsSpan(star + 1).IndexOfAny('*', '?') < 0;
-        _form = star < 0 ? Form.Plain : text == "*" ? Form.Anything : only && star == 0 ? Form.Ending : only && star == text.Length - 1 ? Form.Beginning : Form.Other;
-        _text = _form switch { Form.Ending => text[1..], Form.Beginning => text[..^1], _ => text };
+        _form = star < 0 ? Form.Plain : text == "*" ? Form.Anything : !only ? Form.Other : star == 0 ? Form.Ending : star == text.Length - 1 ? Form.Beginning : Form.Around;
+        (_text, _ending) = _form is Form.Plain or Form.Other ? (text, "") : (text[..star], text[(star + 1)..]);
     }
 
     public bool Matches(string name, bool tellsCase)
@@ -83,8 +85,9 @@ internal readonly struct NamePattern
         {
             Form.Plain => name.Length == _text.Length && name.Equals(_text, by),
             Form.Anything => true,
-            Form.Ending => name.AsSpan().EndsWith(_text, by),
-            Form.Beginning => name.AsSpan().StartsWith(_text, by),
+            Form.Ending => name.EndsWith(_ending, by),
+            Form.Beginning => name.StartsWith(_text, by),
+            Form.Around => name.Length >= _text.Length + _ending.Length && name.StartsWith(_text, by) && name.EndsWith(_ending, by),
             _ => FileSystemName.MatchesSimpleExpression(_text, name, ignoreCase: !tellsCase),
         };
     }

@@ -1,3 +1,5 @@
+using System.IO.Enumeration;
+using CsCheck;
 using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Core.Tests.Carrying.Inventories;
@@ -23,6 +25,11 @@ public sealed class PlaceRulesTests
         PlacePattern.Parse(pattern).Value.Matches(parts, tellsCase).ShouldBe(matches);
         PlacePattern.Parse(pattern).Value.MatchesFile(parts[..^1], parts[^1], tellsCase).ShouldBe(matches);
     }
+
+    [Fact]
+    public void A_name_matches_as_the_platforms_own_expressions_do() =>
+        Gen.Select(Gen.Char["aA.*?"].Array[1, 6], Gen.Char["aAb."].Array[1, 8], Gen.Bool).Sample(
+            (pattern, name, tellsCase) => new NamePattern(new(pattern)).Matches(new(name), tellsCase).ShouldBe(FileSystemName.MatchesSimpleExpression(new string(pattern), new string(name), ignoreCase: !tellsCase)), iter: 20_000);
 
     [Theory]
     [InlineData("a//b")]
@@ -50,7 +57,8 @@ public sealed class PlaceRulesTests
         wrong.ShouldContain("Rule 2 'a': it has no path. Give 'linux', 'windows', 'mac', or 'anywhere' for all three.");
         wrong.ShouldContain("Rule 3: a library says what it is a library 'of', such as photos.");
         PlaceRules.Read("version: 2").Problem.Code.ShouldBe("places.version");
-        PlaceRules.Read("version: 1\nplaces: [{key: a, kimd: b}]").Problem.Message.ShouldContain("line 2");
+        PlaceRules.Read("version: 1\nplaces: [{key: a, kimd: b}]").Problem.Message.ShouldBe("The rules cannot be read: line 2: 'kimd' is not known here. Use key, kind, name, anywhere, linux, windows, mac, marks, files, needs, whose or of.");
+        PlaceRules.Read("version: 1\nplaces: [{key: a, marks: x}]").Problem.Message.ShouldContain("line 2: A list is expected here.");
         PlaceRules.Read(": [").Problem.Code.ShouldBe("places.form");
     }
 
