@@ -248,6 +248,12 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<List<FollowUpSeen>>> FollowUpsAsync(string refresh, string? owner, string? swap, string end, CancellationToken cancel) => GetAsync<List<FollowUpSeen>>($"api/refreshes/{E(refresh)}/follow-ups?end={E(end)}{(owner is null ? "" : $"&owner={E(owner)}")}{(swap is null ? "" : $"&swap={E(swap)}")}", cancel);
 
+    public Task<Result<DetourTaken>> TakeDetourAsync(string swap, DetourTold told, CancellationToken cancel) => PostAsync<DetourTaken>($"api/swaps/{E(swap)}/detours", told, cancel);
+
+    public Task<Result<SpareSeen>> PutSpareAsync(string refresh, string tag, SpareWanted wanted, CancellationToken cancel) => PutAsync<SpareSeen>($"api/refreshes/{E(refresh)}/spares/{E(tag)}", wanted, cancel);
+
+    public Task<Result<ChecklistSeen>> TakePhotoAsync(string swap, string step, byte[] photo, int version, CancellationToken cancel) => SendAsync<ChecklistSeen>(HttpMethod.Put, $"api/swaps/{E(swap)}/checklist/steps/{E(step)}/photo", () => new ByteArrayContent(photo), cancel, version.ToString());
+
     public Task<Result<FollowUpSeen>> OpenFollowUpAsync(string swap, FollowUpWanted wanted, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/follow-ups", wanted, cancel);
 
     public Task<Result<FollowUpSeen>> RefuseAsync(string swap, string words, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/refusal", new RefusalWanted(words), cancel);

@@ -16,7 +16,7 @@ public sealed record EnrolWanted(string Code, string Tag, string Host);
 public sealed record Enrolled(string Hand, string Token, string Tag);
 
 /// <summary>Asks for work to be done by a hand.</summary>
-/// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify, look, restore, part-restore or purge.</param>
+/// <param name="Kind">survey, survey-new, first-trip, top-up-trip, closing-trip, verify, look, restore, part-restore, adopt, folders or purge.</param>
 /// <param name="Only">Of a part restore: the folders or files that are wanted.</param>
 /// <param name="Confirm">Of a purge: the name of the parcel once more.</param>
 /// <param name="ByNeed">Of a trip: where there is less room than data, what is needed first comes as far as it fits, and the rest is named. Null: such a trip is refused by the hand.</param>
@@ -54,7 +54,8 @@ public sealed record OrderSeen(string Id, string Kind, string Tag, string State,
 public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null, bool? ByNeed = null, string? PlaceRules = null);
 
 /// <summary>How far an order is.</summary>
-public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond);
+/// <param name="FirstIsThere">Of a restore: the folders that are needed first are there, while the rest still comes.</param>
+public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, bool? FirstIsThere = null);
 
 /// <summary>One folder in a result.</summary>
 /// <param name="Seen">Survey and trip: at the source. Restore: in the depot.</param>

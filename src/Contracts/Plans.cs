@@ -9,6 +9,7 @@ public sealed record PlanWanted(long Steps = 20_000, int Seed = 1, double? Secon
 /// <summary>An appointment: first hands-on part, unattended part, last hands-on part.</summary>
 /// <param name="Technician">Key.</param>
 /// <param name="TechnicianName">Name.</param>
+/// <param name="Swap">Id of the swap; of a return visit with <c>/return</c> behind it.</param>
 /// <param name="IsBench">The bench preparation before the visit.</param>
 /// <param name="IsPinned">Fixed in time or technician.</param>
 public sealed record AppointmentSeen(

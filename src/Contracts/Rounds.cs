@@ -1,7 +1,7 @@
 namespace YardRelay.Contracts;
 
 /// <summary>One thing to do in a technician's round.</summary>
-/// <param name="Part">bench, first, go-on or back.</param>
+/// <param name="Part">bench, first, go-on, back, or return for a return visit.</param>
 /// <param name="Start">When it begins as things stand.</param>
 /// <param name="Promised">What the person was told; null: nobody was told a time.</param>
 /// <param name="LateMinutes">How long somebody waits beyond what was promised.</param>

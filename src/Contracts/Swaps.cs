@@ -1,10 +1,11 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Detours;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Contracts;
 
 /// <summary>One of the four signs, with its words.</summary>
-/// <param name="Sign">moving, wants, stopped, done or ahead.</param>
+/// <param name="Sign">moving, wants, stopped, done, ahead or off.</param>
 /// <param name="Since">Since when it is so; what waits has an age.</param>
 public sealed record SignSeen(string Sign, string Words, DateTimeOffset? Since);
 
@@ -31,18 +32,18 @@ public sealed record SwapListed(
 public sealed record SnagSeen(string Id, string Swap, string Path, SnagKind Kind, string Side, long Bytes, string Reason, bool CountsAsFile, string End, string? EndedBy, string? EndReason, DateTimeOffset At, DateTimeOffset? EndedAt);
 
 /// <summary>A step of a swap's checklist.</summary>
-/// <param name="Kind">tick, confirmation, text, number, choice, again, timed, restart, scan or automatic.</param>
-/// <param name="Expects">For a scan: the tag that must be read. For a step that is run again: the result that ends it.</param>
+/// <param name="Kind">tick, confirmation, text, number, choice, again, timed, restart, scan, photo or automatic.</param>
+/// <param name="Expects">For a scan: the tag that must be read. For an automatic one: what must be found. For a step that is run again: the result that ends it.</param>
 /// <param name="Help">Markdown; may be empty.</param>
 /// <param name="State">open, under-way, done or not-applicable.</param>
-/// <param name="Value">What was answered.</param>
+/// <param name="Value">What was answered; of a photo: its SHA-256.</param>
 /// <param name="StartedAt">When it was begun, where that was told.</param>
 /// <param name="Runs">How often it was run; 0 for what is done once.</param>
 /// <param name="Options">Of a choice.</param>
 /// <param name="Unit">Of a number.</param>
 /// <param name="Least">Of a number; null: any.</param>
 /// <param name="Most">Of a number; null: any.</param>
-/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done or restored-and-verified.</param>
+/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done, restored-and-verified, account-closed, signed-out, programs-found or free-disk.</param>
 public sealed record StepSeen(
     string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At, string? Reason,
     string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null, string? Fact = null);
@@ -100,12 +101,15 @@ public sealed record ReceiverWanted(string Person, string? Tag = null);
 /// <summary>All of one swap.</summary>
 /// <param name="OldComputer">Null: it has none.</param>
 /// <param name="Handover">The newest; null: none.</param>
+/// <param name="Detours">What went otherwise than planned, the newest first.</param>
+/// <param name="MayDetour">What can be said of it now to go otherwise.</param>
 public sealed record SwapSeen(
     SwapListed Swap, string? Mail, string? Department, string? OldModel, string? NewModel, string? Receiver, ParcelSeen? Parcel,
     IReadOnlyList<FolderAccount> Account, FolderAccount Total, ChecklistSeen Checklist, IReadOnlyList<SnagSeen> Snags, IReadOnlyList<SignOffSeen> SignOffs,
     IReadOnlyList<OrderSeen> Orders, IReadOnlyList<HistorySeen> History,
     RescueSeen? Rescue = null, RestoreSkipSeen? RestoreSkip = null, ReceiverSeen? HandingOver = null,
-    IReadOnlyList<FollowUpSeen>? FollowUps = null, OldComputerSeen? OldComputer = null, HandoverSeen? Handover = null);
+    IReadOnlyList<FollowUpSeen>? FollowUps = null, OldComputerSeen? OldComputer = null, HandoverSeen? Handover = null,
+    IReadOnlyList<DetourSeen>? Detours = null, IReadOnlyList<DetourKind>? MayDetour = null);
 
 /// <summary>A claim about a step.</summary>
 /// <param name="Claim">ticked, started, ran, answered, scanned, not-applicable or reopened.</param>

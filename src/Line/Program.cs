@@ -23,6 +23,7 @@ var root = new RootCommand("""
     RoundVerbs.Create(),
     YardVerbs.Create(),
     FollowUpVerbs.Create(),
+    DetourVerbs.Create(),
     OldComputerVerbs.Create(),
     OldComputerVerbs.CreatePallets(),
 };

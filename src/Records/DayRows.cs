@@ -1,4 +1,5 @@
 using YardRelay.Core.Custody;
+using YardRelay.Core.Detours;
 using YardRelay.Core.FollowUps;
 
 namespace YardRelay.Records;
@@ -33,13 +34,64 @@ public sealed class FollowUpRow
     public DateTimeOffset Due { get; set; }
     public FollowUpHold Holds { get; set; }
 
-    /// <summary>What it came from: <c>problem</c>, <c>refusal</c>, <c>wipe</c>.</summary>
+    /// <summary>What it came from: <c>problem</c>, <c>refusal</c>, <c>wipe</c>, <c>detour</c>.</summary>
     public required string Cause { get; set; }
     public required string MadeBy { get; set; }
     public DateTimeOffset MadeAt { get; set; }
     public string? DoneBy { get; set; }
     public DateTimeOffset? DoneAt { get; set; }
     public string? Outcome { get; set; }
+
+    /// <summary>Minutes that somebody must come back for; null: nobody must.</summary>
+    public int? VisitMinutes { get; set; }
+
+    // The return visit, as the engine planned it; all or nothing.
+    public string? VisitTechnician { get; set; }
+    public DateTimeOffset? VisitStart { get; set; }
+    public DateTimeOffset? VisitEnd { get; set; }
+}
+
+/// <summary>Something of a swap went otherwise than planned.</summary>
+public sealed class DetourRow
+{
+    public required string Id { get; set; }
+    public required string Refresh { get; set; }
+    public required string Swap { get; set; }
+    public DetourKind Kind { get; set; }
+    public required string Words { get; set; }
+    public required string By { get; set; }
+    public DateTimeOffset At { get; set; }
+}
+
+/// <summary>A new computer that no swap has: it stands in for one that is dead, wrong or late.</summary>
+public sealed class SpareRow
+{
+    public required string Refresh { get; set; }
+
+    /// <summary>Asset tag.</summary>
+    public required string Key { get; set; }
+    public string? Model { get; set; }
+    public required string Site { get; set; }
+
+    /// <summary>Why it cannot be given out; null: it can.</summary>
+    public string? Trouble { get; set; }
+}
+
+/// <summary>A photo that a step of a checklist was done with. Its content is read only when it is shown.</summary>
+public sealed class PhotoRow
+{
+    /// <summary>SHA-256 of the content, in hexadecimal.</summary>
+    public required string Sha256 { get; set; }
+    public required string Swap { get; set; }
+    public required string Step { get; set; }
+
+    /// <summary>image/jpeg, image/png or image/webp.</summary>
+    public required string Kind { get; set; }
+    public int Width { get; set; }
+    public int Height { get; set; }
+    public required byte[] Content { get; set; }
+    public required string By { get; set; }
+    public DateTimeOffset At { get; set; }
 }
 
 /// <summary>An old computer: where it is now, and how it ended. Computed from its moves, kept for lists.</summary>

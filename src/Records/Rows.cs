@@ -94,6 +94,9 @@ public sealed class PersonRow
     public required string Name { get; set; }
     public string? Mail { get; set; }
     public string? Department { get; set; }
+
+    /// <summary>What they do, as the roster calls it.</summary>
+    public string? Role { get; set; }
 }
 
 public sealed class SwapRow
@@ -111,6 +114,10 @@ public sealed class SwapRow
     public string? OldModel { get; set; }
     public string? NewTag { get; set; }
     public string? NewModel { get; set; }
+
+    // The systems of the two, as the roster says it or a survey found it: Linux, Windows, Mac.
+    public string? OldPlatform { get; set; }
+    public string? NewPlatform { get; set; }
     public string? Receiver { get; set; }
     public required List<string> Free { get; set; }
 
@@ -145,6 +152,16 @@ public sealed class SwapRow
     public DateTimeOffset? End { get; set; }
     public string? LeftOutBecause { get; set; }
 
+    /// <summary>How often the person was not there at the time that was promised.</summary>
+    public int Missed { get; set; }
+
+    /// <summary>The new computer stands prepared, though its appointment is still to be found.</summary>
+    public bool Prepared { get; set; }
+
+    // Called off, all or nothing.
+    public DateTimeOffset? CalledOffAt { get; set; }
+    public string? CalledOffBecause { get; set; }
+
     // The stations, as facts reached them.
     public DateTimeOffset? ToldAt { get; set; }
     public DateTimeOffset? SurveyedAt { get; set; }
@@ -167,6 +184,12 @@ public sealed class SwapRow
     public bool VerifiedWhole { get; set; }
     public DateTimeOffset? RestoreAt { get; set; }
     public bool RestoreWhole { get; set; }
+
+    /// <summary>When the folders that are needed first were on the new computer, while the rest still came.</summary>
+    public DateTimeOffset? UrgentReadyAt { get; set; }
+
+    /// <summary>When the old computer's disk died; what was carried before is what there is.</summary>
+    public DateTimeOffset? OldDiedAt { get; set; }
     public DateTimeOffset? PurgedAt { get; set; }
 
     /// <summary>Of a rescue: the swap whose parcel serves it.</summary>
@@ -198,6 +221,9 @@ public sealed class CargoRow
 
     /// <summary>What the last survey found, as JSON; totals only. Null: no survey yet.</summary>
     public string? Inventory { get; set; }
+
+    /// <summary>What the last look at the new computer found, as JSON: programs and room. Null: none yet.</summary>
+    public string? NewComputer { get; set; }
 
     /// <summary>What people decided, as JSON. Null: nothing, the rules hold.</summary>
     public string? CarryList { get; set; }

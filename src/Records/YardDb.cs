@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Custody;
+using YardRelay.Core.Detours;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
@@ -36,6 +37,9 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<SignOffRow> SignOffs => Set<SignOffRow>();
     public DbSet<HandoverRow> Handovers => Set<HandoverRow>();
     public DbSet<FollowUpRow> FollowUps => Set<FollowUpRow>();
+    public DbSet<DetourRow> Detours => Set<DetourRow>();
+    public DbSet<SpareRow> Spares => Set<SpareRow>();
+    public DbSet<PhotoRow> Photos => Set<PhotoRow>();
     public DbSet<OldComputerRow> OldComputers => Set<OldComputerRow>();
     public DbSet<CustodyRow> Custody => Set<CustodyRow>();
     public DbSet<AccountRow> Accounts => Set<AccountRow>();
@@ -67,6 +71,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         configuration.Properties<SnagKind>().HaveConversion<string>();
         configuration.Properties<SignOffPart>().HaveConversion<string>();
         configuration.Properties<FollowUpHold>().HaveConversion<string>();
+        configuration.Properties<DetourKind>().HaveConversion<string>();
         configuration.Properties<CustodyAct>().HaveConversion<string>();
         configuration.Properties<EstimateScope>().HaveConversion<string>();
     }
@@ -94,7 +99,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             swap.HasIndex(r => new { r.Refresh, r.Start });
             swap.HasIndex(r => new { r.Refresh, r.Name, r.Id });
             // All that the yard counts, so that counting reads this and not the rows.
-            swap.HasIndex(r => new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt });
+            swap.HasIndex(r => new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt, r.CalledOffAt });
         });
         model.Entity<FolderRow>().HasKey(r => new { r.Swap, r.Folder });
         model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.LeftOut).Ignore(r => r.Depot);
@@ -114,6 +119,13 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             handover.HasKey(r => r.Id);
             handover.HasIndex(r => new { r.Swap, r.At });
         });
+        model.Entity<DetourRow>(detour =>
+        {
+            detour.HasKey(r => r.Id);
+            detour.HasIndex(r => new { r.Swap, r.At });
+        });
+        model.Entity<SpareRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<PhotoRow>().HasKey(r => new { r.Swap, r.Step, r.Sha256 });
         model.Entity<FollowUpRow>(follow =>
         {
             follow.HasKey(r => r.Id);

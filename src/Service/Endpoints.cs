@@ -2,6 +2,7 @@ using YardRelay.Service.Accounts;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Days;
+using YardRelay.Service.Detours;
 using YardRelay.Service.FollowUps;
 using YardRelay.Service.Hands;
 using YardRelay.Service.Ledgers;
@@ -31,6 +32,7 @@ internal static class Endpoints
         SiteEndpoints.Map(api);
         TechnicianEndpoints.Map(api);
         DateEndpoints.Map(api);
+        SpareEndpoints.Map(api);
         DepotEndpoints.Map(api);
         EstimateEndpoints.Map(api);
         PlanEndpoints.Map(api);
@@ -43,6 +45,7 @@ internal static class Endpoints
         SignOffEndpoints.Map(api);
         TemplateEndpoints.Map(api);
         StepEndpoint.Map(api);
+        PhotoEndpoints.Map(api);
         MoveEndpoint.Map(api);
         CarryListEndpoints.Map(api);
         FolderEndpoints.Map(api);
@@ -59,6 +62,7 @@ internal static class Endpoints
         FollowUpEndpoints.Map(api);
         RoundEndpoint.Map(api);
         HandoverEndpoints.Map(api);
+        DetourEndpoints.Map(api);
         OldComputerEndpoints.Map(api);
         PalletEndpoints.Map(api);
         YardEndpoints.Map(api);

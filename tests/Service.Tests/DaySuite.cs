@@ -15,64 +15,8 @@ public sealed class SqliteDayTests(OnSqlite service) : DaySuite(service), IClass
 public sealed class PostgresDayTests(OnPostgres service) : DaySuite(service), IClassFixture<OnPostgres>;
 
 /// <summary>The day of the swap: rounds, handovers, follow-ups, the person's signature, the old computer's end.</summary>
-public abstract class DaySuite(RunningService service)
+public abstract class DaySuite(RunningService service) : Morning(service)
 {
-    private const string Roster = "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per Lunde,North,second,KB-5,KB-6\nk4,Una Berg,North,renew,KB-7,KB-8\n";
-
-    private HttpClient Kit => service.Kit;
-
-    /// <summary>A refresh whose day is a working morning now, with three technicians; all swaps are booked on it, an hour apart.</summary>
-    private async Task<string> MorningAsync()
-    {
-        var refresh = await service.RefreshAsync(withRoster: false);
-        var hours = (33 - DateTime.UtcNow.Hour) % 24 is var east && east > 12 ? east - 24 : east;
-        var zone = hours >= 0 ? $"Etc/GMT-{hours}" : $"Etc/GMT+{-hours}";
-        var today = DateOnly.FromDateTime(DateTime.UtcNow.AddHours(hours));
-        await service.WithRecordsAsync(async db => await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.Zone, zone).SetProperty(x => x.Starts, today)));
-        foreach (var (key, name, sites) in new[] { ("noor", "Noor", new[] { "North", "South" }), ("vera", "Vera", ["North", "South"]), ("theo", "Theo", ["South"]) })
-        {
-            (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/technicians/{key}", new TechnicianWanted(name, sites, ["daily 00:15-23:45"]))).EnsureSuccessStatusCode();
-            await service.AccountAsync(key, "technician", sites);
-        }
-        foreach (var site in new[] { "North", "South" }) (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/sites/{site}", new SiteWanted(site, 3, Opens: "daily 00:15-23:45"))).EnsureSuccessStatusCode();
-        (await service.RosterAsync(refresh, Roster)).EnsureSuccessStatusCode();
-        await service.PublishAsync(refresh, new(Steps: 0));
-        return refresh;
-    }
-
-    /// <summary>Books a swap of today so many minutes from the last quarter of an hour, in three parts of 15, 60 and 15 minutes.</summary>
-    private Task BookAsync(string swap, string technician, int minutes) => service.WithRecordsAsync(async db =>
-    {
-        var row = await db.Swaps.FirstAsync(s => s.Id == swap);
-        const long Quarter = 15 * TimeSpan.TicksPerMinute;
-        var start = new DateTimeOffset((DateTimeOffset.UtcNow.Ticks / Quarter * Quarter) + (minutes * TimeSpan.TicksPerMinute), TimeSpan.Zero);
-        (row.Technician, row.Start, row.HandsOnUntil, row.Finish, row.End, row.BookedAt) = (technician, start, start.AddMinutes(15), start.AddMinutes(75), start.AddMinutes(90), DateTimeOffset.UtcNow);
-        (row.BenchTechnician, row.BenchStart, row.BenchHandsOnUntil, row.BenchEnd) = (null, null, null, null);
-        return await db.SaveChangesAsync();
-    });
-
-    private async Task<RoundSeen> RoundAsync(string refresh, string technician) => (await Kit.GetFromJsonAsync<RoundSeen>($"api/refreshes/{refresh}/round?technician={technician}", RunningService.Json))!;
-
-    private static async Task<T> OkAsync<T>(Task<HttpResponseMessage> asked)
-    {
-        var answer = await asked;
-        answer.StatusCode.ShouldBe(HttpStatusCode.OK, await answer.Content.ReadAsStringAsync());
-        return (await answer.Content.ReadFromJsonAsync<T>(RunningService.Json))!;
-    }
-
-    private static async Task<string> RefusedAsync(Task<HttpResponseMessage> asked, int status) => (await RunningService.ProblemAsync(await asked, status))["detail"]!.GetValue<string>();
-
-    private Task<HttpResponseMessage> PostAsync<T>(string path, T body) => Kit.PostAsJsonAsync($"api/{path}", body, RunningService.Json);
-
-    /// <summary>Everything up to the technician's signature.</summary>
-    private async Task FinishAsync(string refresh, string swap, string oldTag, string newTag)
-    {
-        await service.DoAsync(swap, "first-trip", await service.HandAsync(refresh, oldTag), RunningService.Result(10, 10));
-        await service.DoAsync(swap, "verify", await service.HandAsync(refresh, oldTag), new(true, [], [], 0, 0, null));
-        await service.DoAsync(swap, "restore", await service.HandAsync(refresh, newTag), RunningService.Result(10, 10));
-        await service.WorkAsync(swap, s => s.Phase != "hand-in");
-    }
-
     [Fact]
     public async Task A_round_follows_the_facts_and_calls_back_when_an_unattended_part_is_over()
     {
@@ -83,18 +27,18 @@ public abstract class DaySuite(RunningService service)
         await BookAsync(sol, "noor", 30);
         var round = await RoundAsync(refresh, "noor");
         round.Turns.Select(t => (t.Swap, t.Part)).ShouldBe([(ida, "first"), (sol, "first"), (ida, "back"), (sol, "back")]);
-        (round.Turns[0].StepTitle, round.Alone.Count).ShouldBe(((await service.SwapAsync(ida)).Checklist.Steps.First(s => s.State == "open" && s.Kind != "automatic").Title, 0));
+        (round.Turns[0].StepTitle, round.Alone.Count).ShouldBe(((await Service.SwapAsync(ida)).Checklist.Steps.First(s => s.State == "open" && s.Kind != "automatic").Title, 0));
 
         // Begun, it is in hand; with an order under way hands are free; when that ends, it calls.
-        await service.WorkAsync(ida, s => s.Phase is "before" or "swap" && s.Key is not "swapped");
+        await Service.WorkAsync(ida, s => s.Phase is "before" or "swap" && s.Key is not "swapped");
         (await RoundAsync(refresh, "noor")).Turns[0].ShouldSatisfyAllConditions(t => t.Swap.ShouldBe(ida), t => t.Part.ShouldBe("go-on"));
-        var hand = await service.HandAsync(refresh, "KB-1");
+        var hand = await Service.HandAsync(refresh, "KB-1");
         (await PostAsync($"swaps/{ida}/orders", new OrderWanted("first-trip"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         round = await RoundAsync(refresh, "noor");
         (round.Alone.Single().Swap, round.Turns[0].Swap).ShouldBe((ida, sol));
         (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
-        await service.DoAsync(ida, "verify", hand, new(true, [], [], 0, 0, null));
+        await Service.DoAsync(ida, "verify", hand, new(true, [], [], 0, 0, null));
         round = await RoundAsync(refresh, "noor");
         (round.Turns[0].Swap, round.Turns[0].Part, round.Alone.Count).ShouldBe((ida, "back", 0));
         round.Turns[0].Words.ShouldContain("over");
@@ -112,10 +56,10 @@ public abstract class DaySuite(RunningService service)
         (await RefusedAsync(PostAsync($"swaps/{ida}/handovers", new HandoverWanted("theo", "please")), 409)).ShouldContain("North");
         await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/handovers", new HandoverWanted("vera", " ")), 422);
         await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/handovers", new HandoverWanted("noor", "again")), 409);
-        var noor = await service.AsAsync("noor");
+        var noor = await Service.AsAsync("noor");
         var passed = await OkAsync<HandoverSeen>(noor.PostAsJsonAsync($"api/swaps/{ida}/handovers", new HandoverWanted("vera", "the printer cable is in my bag")));
         (passed.From, passed.To, passed.By, passed.Clashes.Single()).ShouldSatisfyAllConditions(p => p.Item1.ShouldBe("Noor"), p => p.Item2.ShouldBe("Vera"), p => p.Item3.ShouldBe("noor"), p => p.Item4.ShouldContain("Sol Okafor"));
-        var seen = await service.SwapAsync(ida);
+        var seen = await Service.SwapAsync(ida);
         (seen.Swap.Appointment!.Technician, seen.Handover!.Note).ShouldBe(("vera", "the printer cable is in my bag"));
         seen.History[0].Words.ShouldContain("printer cable");
         (await RoundAsync(refresh, "noor")).Turns.ShouldBeEmpty();
@@ -127,17 +71,17 @@ public abstract class DaySuite(RunningService service)
     {
         var refresh = await MorningAsync();
         for (var n = 1; n <= 4; n++) await BookAsync($"{refresh}-000{n}", "noor", n == 1 ? -15 : 60 + (15 * n));
-        (await service.ClaimAsync($"{refresh}-0001", "swapped", new("ticked"))).EnsureSuccessStatusCode();
+        (await Service.ClaimAsync($"{refresh}-0001", "swapped", new("ticked"))).EnsureSuccessStatusCode();
         async Task<List<(string, DateTimeOffset?)>> StandsAsync() => [.. (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Items.OrderBy(s => s.Id, StringComparer.Ordinal).Select(s => (s.Appointment?.Technician ?? "", s.Appointment?.Start))];
         var before = await StandsAsync();
         var wanted = new DayHandoverWanted(["vera", "theo"], "gone home ill", DryRun: true);
         var looked = await OkAsync<DayHandoverSeen>(PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted));
         (looked.Done, looked.Swaps.Count).ShouldBe((false, 4));
         (await StandsAsync()).ShouldBe(before);
-        (await RefusedAsync((await service.AsAsync("theo")).PostAsJsonAsync($"api/refreshes/{refresh}/technicians/noor/day-handover", wanted), 403)).ShouldContain("own day");
+        (await RefusedAsync((await Service.AsAsync("theo")).PostAsJsonAsync($"api/refreshes/{refresh}/technicians/noor/day-handover", wanted), 403)).ShouldContain("own day");
         await RunningService.ProblemAsync(await PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted with { To = ["noor"] }), 404);
 
-        var done = await OkAsync<DayHandoverSeen>((await service.AsAsync("noor")).PostAsJsonAsync($"api/refreshes/{refresh}/technicians/noor/day-handover", wanted with { DryRun = false }));
+        var done = await OkAsync<DayHandoverSeen>((await Service.AsAsync("noor")).PostAsJsonAsync($"api/refreshes/{refresh}/technicians/noor/day-handover", wanted with { DryRun = false }));
         done.Swaps.Select(s => (s.Swap, s.To, s.Start)).ShouldBe(looked.Swaps.Select(s => (s.Swap, s.To, s.Start)));
         done.Swaps.ShouldAllBe(s => s.To != null);
         done.Swaps[0].Start.ShouldBe(before[0].Item2, "what is under way goes on where it is");
@@ -150,7 +94,7 @@ public abstract class DaySuite(RunningService service)
         for (var i = 1; i < parts.Count; i++) parts[i].Start.ShouldBeGreaterThanOrEqualTo(parts[i - 1].End);
         (await RefusedAsync(PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted), 409)).ShouldContain("nothing left");
         // The next plan goes on from there: nobody is moved back.
-        await service.PublishAsync(refresh, new(Steps: 50));
+        await Service.PublishAsync(refresh, new(Steps: 50));
         (await StandsAsync()).Select(s => s.Item1).ShouldBe(after.Select(s => s.Item1));
     }
 
@@ -161,7 +105,7 @@ public abstract class DaySuite(RunningService service)
         var swap = $"{refresh}-0001";
         await FinishAsync(refresh, swap, "KB-1", "KB-2");
         await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", "nobody")), 422);
-        var person = await service.AccountAsync($"p{refresh}", "person");
+        var person = await Service.AccountAsync($"p{refresh}", "person");
         await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", $"p{refresh}")), 422);
         var open = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("Printer does not answer", "noor", DateTimeOffset.UtcNow.AddHours(-1), FollowUpHold.SignOff)));
         (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician)), 409)).ShouldContain("Printer does not answer (noor)");
@@ -171,7 +115,7 @@ public abstract class DaySuite(RunningService service)
         for (var again = 0; again < 2; again++) (await OkAsync<FollowUpSeen>(PostAsync($"follow-ups/{open.Id}/end", new FollowUpEnd("new cable")))).Outcome.ShouldBe("new cable");
         (await RefusedAsync(Kit.PutAsJsonAsync($"api/follow-ups/{open.Id}", new FollowUpChange(Owner: "noor")), 409)).ShouldContain("new cable");
         (await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
-        (await service.SwapAsync(swap)).History.Count(h => h.Kind == "follow-up.done").ShouldBe(1);
+        (await Service.SwapAsync(swap)).History.Count(h => h.Kind == "follow-up.done").ShouldBe(1);
     }
 
     [Fact]
@@ -181,7 +125,7 @@ public abstract class DaySuite(RunningService service)
         var swap = $"{refresh}-0001";
         (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau")), 409)).ShouldContain("not staged");
         await FinishAsync(refresh, swap, "KB-1", "KB-2");
-        (await service.ClaimAsync(swap, "looked", new("reopened"))).EnsureSuccessStatusCode();
+        (await Service.ClaimAsync(swap, "looked", new("reopened"))).EnsureSuccessStatusCode();
         var refused = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{swap}/refusal", new RefusalWanted("the tide tables are not there")));
         (refused.Cause, refused.Holds).ShouldBe(("refusal", FollowUpHold.SignOff));
         (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau")), 409)).ShouldContain("tide tables");
@@ -191,9 +135,9 @@ public abstract class DaySuite(RunningService service)
             (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau", Drawn: hostile)), 422)).ShouldContain("SVG path");
         await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician, Name: "Ida Moreau")), 422);
 
-        var signed = await OkAsync<SignOffSeen>(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, (await service.SwapAsync(swap)).SignOffs.Single(s => s.Part == SignOffPart.Person).Facts, " ida moreau", "M10 20 L30.5 40 L-3 4")));
+        var signed = await OkAsync<SignOffSeen>(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, (await Service.SwapAsync(swap)).SignOffs.Single(s => s.Part == SignOffPart.Person).Facts, " ida moreau", "M10 20 L30.5 40 L-3 4")));
         (signed.By, signed.Witness, signed.Drawn).ShouldBe(("Ida Moreau", "kit", "M10 20 L30.5 40 L-3 4"));
-        var seen = await service.SwapAsync(swap);
+        var seen = await Service.SwapAsync(swap);
         (seen.Swap.Line.Single(l => l.Station == Station.Accepted).At is not null, seen.Checklist.Steps.Single(s => s.Key == "looked").By).ShouldBe((true, "Ida Moreau"));
         var paper = await (await Kit.GetAsync($"api/swaps/{swap}/sign-offs/person/paper")).Content.ReadAsStringAsync();
         (LedgerChain.Digest(paper), (string?)JsonNode.Parse(paper)!["witness"]).ShouldBe((signed.Sha256, "kit"));
@@ -235,13 +179,13 @@ public abstract class DaySuite(RunningService service)
         var shut = await RunningService.ProblemAsync(await WipeAsync(refresh, "KB-1"), 409);
         shut.ToJsonString().ShouldSatisfyAllConditions(t => t.ShouldContain("held until"), t => t.ShouldContain("hand-in"));
         (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/old-hold", new OldHoldWanted(0))).EnsureSuccessStatusCode();
-        await service.WorkAsync(ida, s => s.Phase == "hand-in");
+        await Service.WorkAsync(ida, s => s.Phase == "hand-in");
         var held = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{ida}/follow-ups", new FollowUpWanted("look for the tide tables first", "noor", Holds: FollowUpHold.Wipe)));
         (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("tide tables");
         (await PostAsync($"follow-ups/{held.Id}/end", new FollowUpEnd("found"))).EnsureSuccessStatusCode();
         (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
         (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1", "failed"))).State.ShouldBe("wipe-failed");
-        (await service.SwapAsync(ida)).FollowUps!.ShouldContain(f => f.Cause == "wipe" && f.DoneAt == null);
+        (await Service.SwapAsync(ida)).FollowUps!.ShouldContain(f => f.Cause == "wipe" && f.DoneAt == null);
         for (var again = 0; again < 2; again++) (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1"))).State.ShouldBe("wiped");
 
         // A pallet leaves whole or not at all, and its list is no program for a spreadsheet.
@@ -256,7 +200,7 @@ public abstract class DaySuite(RunningService service)
         (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>($"api/refreshes/{refresh}/old-computers?end=gone", RunningService.Json))!.Items.Single().Words.ShouldBe("Returned to the leasing company with pallet P-07");
         (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>($"api/refreshes/{refresh}/old-computers?q=shelf", RunningService.Json))!.Items.ShouldHaveSingleItem();
         (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>($"api/refreshes/{refresh}/old-computers?limit=2", RunningService.Json))!.Items.Count.ShouldBe(2);
-        (await service.SwapAsync(una)).OldComputer!.Place.ShouldBe("Workshop, bench");
+        (await Service.SwapAsync(una)).OldComputer!.Place.ShouldBe("Workshop, bench");
         var ledger = (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", RunningService.Json))!.Items.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)).ToList();
         LedgerChain.Check(ledger, null).ShouldBeEmpty();
     }
@@ -266,10 +210,10 @@ public abstract class DaySuite(RunningService service)
     {
         var refresh = await MorningAsync();
         var many = "person,name,site,kind,old_tag,new_tag\n" + string.Concat(Enumerable.Range(0, 120).Select(i => $"m{i},Person {i},{(i % 3 == 0 ? "North" : "South")},{(i % 5 == 0 ? "second" : "renew")},O-{i},N-{i}\n"));
-        (await service.RosterAsync(refresh, many)).EnsureSuccessStatusCode();
-        await service.PublishAsync(refresh, new(Steps: 0));
+        (await Service.RosterAsync(refresh, many)).EnsureSuccessStatusCode();
+        await Service.PublishAsync(refresh, new(Steps: 0));
         await FinishAsync(refresh, $"{refresh}-0001", "KB-1", "KB-2");
-        await service.DoAsync($"{refresh}-0002", "first-trip", await service.HandAsync(refresh, "KB-3"), RunningService.Result(10, 9, new YardRelay.Core.Carrying.Snag("Documents/open.xls", YardRelay.Core.Carrying.SnagKind.ChangedWhileRead, 10, "It changed.")));
+        await Service.DoAsync($"{refresh}-0002", "first-trip", await Service.HandAsync(refresh, "KB-3"), RunningService.Result(10, 9, new YardRelay.Core.Carrying.Snag("Documents/open.xls", YardRelay.Core.Carrying.SnagKind.ChangedWhileRead, 10, "It changed.")));
         await BookAsync($"{refresh}-0003", "vera", -300);
         var yard = (await Kit.GetFromJsonAsync<YardSeen>($"api/refreshes/{refresh}/yard", RunningService.Json))!;
         var swaps = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?limit=500", RunningService.Json))!.Items;

@@ -12,7 +12,7 @@ export type Step = Schemas['StepSeen']
 export type Snag = Schemas['SnagSeen']
 export type Folder = Schemas['FolderAccount']
 export type Refresh = Schemas['RefreshSeen']
-export type SignName = 'moving' | 'wants' | 'stopped' | 'done' | 'ahead'
+export type SignName = 'moving' | 'wants' | 'stopped' | 'done' | 'ahead' | 'off'
 
 /** What the service said instead of doing what was asked. */
 export class Refused extends Error {

@@ -1,7 +1,14 @@
 import type { SignName } from '../api/client'
 
-const shapes: Record<SignName, string> = { moving: '●', wants: '▲', stopped: '■', done: '✓', ahead: '○' }
-const words: Record<SignName, string> = { moving: 'moving', wants: 'wants somebody', stopped: 'stopped', done: 'done', ahead: 'not yet' }
+const shapes: Record<SignName, string> = { moving: '●', wants: '▲', stopped: '■', done: '✓', ahead: '○', off: '⊘' }
+const words: Record<SignName, string> = {
+  moving: 'moving',
+  wants: 'wants somebody',
+  stopped: 'stopped',
+  done: 'done',
+  ahead: 'not yet',
+  off: 'called off',
+}
 
 export const signName = (sign: string): SignName => (sign in shapes ? (sign as SignName) : 'ahead')
 

@@ -10,7 +10,7 @@ export type Waiting = {
   swap: string
   person: string
   step: { key: string; title: string }
-  change: { claim: string; tag: string | null; reason: string | null; value: string | null }
+  change: { claim: string; tag?: string | null; reason?: string | null; value?: string | null; photo?: Blob }
   /** By this device's clock, in milliseconds; only how long ago it was is told. */
   doneAt: number
   /** How the step stood when it was said. */
@@ -86,7 +86,7 @@ const after = (step: Step, waiting: Waiting): Step => {
     case 'ran':
       return { ...step, state: 'under-way', by, at, runs: Number(step.runs) + 1 }
     case 'not-applicable':
-      return { ...step, state: 'not-applicable', by, at, reason: waiting.change.reason }
+      return { ...step, state: 'not-applicable', by, at, reason: waiting.change.reason ?? null }
     default:
       return { ...step, state: 'done', by, at, value: waiting.change.value ?? step.value }
   }

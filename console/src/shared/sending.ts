@@ -11,15 +11,35 @@ const said = (step: Step) =>
     ? 'it is open'
     : `${step.by}: ${step.state === 'not-applicable' ? `does not apply, ${step.reason}` : step.state === 'under-way' ? 'under way' : (step.value ?? 'done')}`
 
-async function claim(waiting: Waiting, version: number | string, what: Waiting['change']) {
+/** Tells the service what was said about a step; with an age where it was said earlier. */
+export const sendClaim = (
+  swap: string,
+  step: string,
+  version: number | string,
+  { photo, ...change }: Waiting['change'],
+  ageSeconds?: number,
+) => {
+  const headers = { 'If-Match': `"${version}"` }
+  if (photo)
+    return take(
+      api.PUT('/api/swaps/{swap}/checklist/steps/{step}/photo', {
+        params: { path: { swap, step }, query: { ageSeconds } },
+        headers,
+        body: photo as never,
+        bodySerializer: (body: unknown) => body as Blob,
+      }),
+    )
   return take(
     api.PUT('/api/swaps/{swap}/checklist/steps/{step}', {
-      params: { path: { swap: waiting.swap, step: waiting.step.key } },
-      headers: { 'If-Match': `"${version}"` },
-      body: { ...what, ageSeconds: Math.max(0, Math.round((Date.now() - waiting.doneAt) / 1000)) },
+      params: { path: { swap, step } },
+      headers,
+      body: { tag: null, reason: null, value: null, ...change, ...(ageSeconds === undefined ? {} : { ageSeconds }) },
     }),
   )
 }
+
+const claim = (waiting: Waiting, version: number | string, what: Waiting['change']) =>
+  sendClaim(waiting.swap, waiting.step.key, version, what, Math.max(0, Math.round((Date.now() - waiting.doneAt) / 1000)))
 
 /** Sends one; true: the next may follow. What does not fit is kept, with why, until somebody decides. */
 async function send(waiting: Waiting, mine: string): Promise<boolean> {
@@ -45,8 +65,7 @@ async function send(waiting: Waiting, mine: string): Promise<boolean> {
         }
       }
       let { version } = checklist
-      if (waiting.over && step.state !== 'open')
-        version = (await claim(waiting, version, { claim: 'reopened', tag: null, reason: null, value: null })).version
+      if (waiting.over && step.state !== 'open') version = (await claim(waiting, version, { claim: 'reopened' })).version
       const now = await claim(waiting, version, waiting.change)
       const done = now.steps.find((s) => s.key === waiting.step.key)
       await outbox.settle(waiting, { state: done?.state ?? 'open', at: done?.at ?? null })

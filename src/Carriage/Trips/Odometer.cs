@@ -24,6 +24,11 @@ public sealed class Odometer
     /// <summary>The file being worked on; stays on the computer.</summary>
     public string At => Volatile.Read(ref _at);
 
+    /// <summary>Whether what is needed first is there, while the rest still comes; of a restore that has such.</summary>
+    public bool FirstIsThere { get; private set; }
+
+    internal void Reached() => FirstIsThere = true;
+
     internal void Moved(long bytes) => Interlocked.Add(ref _bytes, bytes);
 
     internal void Done(long files = 1) => Interlocked.Add(ref _files, files);

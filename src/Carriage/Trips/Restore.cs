@@ -116,6 +116,11 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         {
             await foreach (var step in steps.Reader.ReadAllAsync(cancel))
             {
+                if (step.Frame is null)
+                {
+                    progress.Reached();
+                    continue;
+                }
                 if (step.EndOfFrame)
                 {
                     Finish(step.Frame);
@@ -172,7 +177,12 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
             using (var ahead = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, null, cancel))
                 for (; ahead.Current is { } entry; await ahead.NextAsync(cancel))
                     if (entry is { SameAs: { } first, GoneSince: null }) _wanted.Add(first);
-            for (var round = 0; round < _plan.Rounds; round++) await RoundAsync(round);
+            for (var round = 0; round < _plan.Rounds; round++)
+            {
+                await RoundAsync(round);
+                // All of this comes before what is needed first is said to be there.
+                if (round == _plan.First.Count - 1) await steps.WriteAsync(new(null!, null!, [], null, null, false), cancel);
+            }
             steps.Complete();
         }
         catch (Exception broke)

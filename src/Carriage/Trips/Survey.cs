@@ -46,7 +46,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         }
         var disk = new DriveInfo(Path.GetFullPath(from));
         var (programs, running) = telling.GetAwaiter().GetResult();
-        return new Inventory(found.Folders(), new(found.Places(), programs, running), found.LargestBytes, found.Snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+        return new Inventory(found.Folders(), new(found.Places(), programs, running, found.Platform), found.LargestBytes, found.Snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
     }
 
     /// <summary>Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt with.</summary>
@@ -121,6 +121,8 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         public FolderFound[] Folders() => [.. _folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))];
 
         public IReadOnlyList<PlaceFound> Places() => _places.Finish();
+
+        public HomePlatform? Platform => _places.Platform;
 
         public void Take(List<TreeItem> batch)
         {

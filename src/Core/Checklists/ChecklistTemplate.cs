@@ -23,7 +23,8 @@ public enum Phase
 /// <param name="Marks">The station of the line that is reached when the step is done; null: none.</param>
 /// <param name="Help">What to do, for who does not know: Markdown; may be empty.</param>
 /// <param name="When">Where the step is needed; null: everywhere.</param>
-public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null);
+/// <param name="IsOnNew">It is done to the new computer: where another one takes its place, it is to be done again.</param>
+public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null, bool IsOnNew = false);
 
 /// <summary>A checklist template, one version of it.</summary>
 /// <param name="Kinds">The kinds of swap it is for; empty: all.</param>
@@ -58,7 +59,9 @@ public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kind
     {
         StepWork.Automatic { Fact: AutomaticFact.StagedAndVerified or AutomaticFact.ClosingTripDone } => kind.Stages(),
         StepWork.Automatic { Fact: AutomaticFact.RestoredAndVerified } => kind.Restores(),
-        StepWork.Automatic { Fact: AutomaticFact.Surveyed } => kind.NeedsOld(),
+        StepWork.Automatic { Fact: AutomaticFact.Surveyed or AutomaticFact.SignedOut } => kind.NeedsOld(),
+        StepWork.Automatic { Fact: AutomaticFact.ProgramsFound or AutomaticFact.FreeDisk } => kind.NeedsNew() || kind == SwapKind.Reimage,
+        StepWork.Automatic { Fact: AutomaticFact.AccountClosed } => kind.Stages() || kind.Restores(),
         StepWork.Scan { New: true } => kind.NeedsNew() || kind == SwapKind.Reimage,
         StepWork.Scan => kind.NeedsOld(),
         _ => step.Phase != Phase.HandIn || kind.HandsIn(),

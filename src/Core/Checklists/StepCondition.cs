@@ -3,8 +3,11 @@ using YardRelay.Core.Swaps;
 namespace YardRelay.Core.Checklists;
 
 /// <summary>What is known of a swap that a step's condition may ask for.</summary>
+/// <param name="Role">What the person does; null: not known.</param>
+/// <param name="OldPlatform">linux, windows or mac, as the roster says it or a survey found it; null: not known.</param>
+/// <param name="NewPlatform">The same of the new computer.</param>
 /// <param name="Programs">Names of the programs that the survey found on the old computer; empty: none, or not looked at.</param>
-public sealed record StepSubject(SwapKind Kind, string? Site = null, string? Room = null, string? Department = null, string? OldModel = null, string? NewModel = null, IReadOnlyList<string>? Programs = null);
+public sealed record StepSubject(SwapKind Kind, string? Site = null, string? Room = null, string? Department = null, string? OldModel = null, string? NewModel = null, IReadOnlyList<string>? Programs = null, string? Role = null, string? OldPlatform = null, string? NewPlatform = null);
 
 /// <summary>
 /// Where a step is needed: all that is asked for must hold, and of each list one entry is enough. Texts are compared without case; <c>*</c> stands for any characters.
@@ -12,13 +15,14 @@ public sealed record StepSubject(SwapKind Kind, string? Site = null, string? Roo
 /// <param name="Answers">Answers of earlier steps by their key. Of a step without an answer: <c>done</c> or <c>not-applicable</c>. One that this swap has not has no answer.</param>
 public sealed record StepCondition(
     IReadOnlyList<SwapKind> Kinds, IReadOnlyList<string> Sites, IReadOnlyList<string> Rooms, IReadOnlyList<string> Departments, IReadOnlyList<string> OldModels, IReadOnlyList<string> NewModels,
-    IReadOnlyList<string> Programs, IReadOnlyDictionary<string, IReadOnlyList<string>> Answers)
+    IReadOnlyList<string> Programs, IReadOnlyDictionary<string, IReadOnlyList<string>> Answers, IReadOnlyList<string> Roles, IReadOnlyList<string> OldPlatforms, IReadOnlyList<string> NewPlatforms)
 {
     /// <summary>Whether it holds.</summary>
     /// <param name="earlier">How the earlier steps of the swap stand.</param>
     public bool Holds(StepSubject subject, IReadOnlyDictionary<string, StepState> earlier) =>
         (Kinds.Count == 0 || Kinds.Contains(subject.Kind))
         && Any(Sites, subject.Site) && Any(Rooms, subject.Room) && Any(Departments, subject.Department) && Any(OldModels, subject.OldModel) && Any(NewModels, subject.NewModel)
+        && Any(Roles, subject.Role) && Any(OldPlatforms, subject.OldPlatform) && Any(NewPlatforms, subject.NewPlatform)
         && (Programs.Count == 0 || Programs.Any(p => subject.Programs?.Any(found => Fits(p, found)) == true))
         && Answers.All(a => earlier.TryGetValue(a.Key, out var state) && AnswerOf(state) is { } answer && Any(a.Value, answer));
 

@@ -27,6 +27,7 @@ public static class StepRule
         (StepWork.Scan { New: var isNew }, StepClaim.Scanned { Tag: var tag }) => string.Equals(tag.Trim(), expectedTag, StringComparison.OrdinalIgnoreCase)
             ? new StepState.Done(by, at)
             : new Problem("step.wrong-computer", $"Wrong computer: {(tag.Trim().Length == 0 ? "nothing" : tag.Trim())} was read, and the {(isNew ? "new" : "old")} computer of this swap is {expectedTag ?? "not known"}. Look at the label again; do not go on with this one."),
+        (StepWork.Photo, StepClaim.Photographed { Sha256: var sha256 }) => new StepState.Done(by, at, sha256),
         (StepWork.Text or StepWork.Number or StepWork.Choice, StepClaim.Answered { Value: var value }) => Answer(step, value.Trim()).TryGet(out var answer, out var wrong) ? new StepState.Done(by, at, answer) : wrong,
         _ => new Problem("step.kind", $"'{step.Title}' cannot be claimed like that: {Asks(step.Work)}"),
     };
@@ -67,6 +68,7 @@ public static class StepRule
         StepWork.Again again => $"it is run again until: {again.Until}. Then it is ticked.",
         StepWork.Timed { IsRestart: true } => "the restart is started, and ticked when the computer is back.",
         StepWork.Timed => "it is started, and ticked when it has ended.",
+        StepWork.Photo => "it needs a photo. Take or choose one.",
         StepWork.Scan => "it needs the tag of the computer. Scan or type it.",
         _ => "the system checks it.",
     };

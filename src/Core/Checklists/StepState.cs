@@ -51,6 +51,10 @@ public abstract record StepClaim
     /// <summary>This tag was read.</summary>
     public sealed record Scanned(string Tag) : StepClaim;
 
+    /// <summary>This photo was taken.</summary>
+    /// <param name="Sha256">Of the photo as it is kept, in hexadecimal.</param>
+    public sealed record Photographed(string Sha256) : StepClaim;
+
     /// <summary>It does not apply.</summary>
     public sealed record Inapplicable(string Reason) : StepClaim;
 

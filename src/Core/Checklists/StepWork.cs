@@ -14,6 +14,18 @@ public enum AutomaticFact
 
     /// <summary>All of the parcel is on the new computer, read back.</summary>
     RestoredAndVerified,
+
+    /// <summary>Every folder's account adds up with nothing open, on both sides where something is restored.</summary>
+    AccountClosed,
+
+    /// <summary>A survey after the change found no cloud's folder on the old computer any more.</summary>
+    SignedOut,
+
+    /// <summary>A survey of the new computer found the programs that are asked for.</summary>
+    ProgramsFound,
+
+    /// <summary>A survey of the new computer found as much room as is asked for.</summary>
+    FreeDisk,
 }
 
 /// <summary>How a step is done.</summary>
@@ -53,6 +65,14 @@ public abstract record StepWork
     /// <param name="New">True: the new computer's tag; false: the old one's.</param>
     public sealed record Scan(bool New) : StepWork;
 
+    /// <summary>A photo is taken.</summary>
+    public sealed record Photo : StepWork;
+
     /// <summary>Done when the fact holds; nobody can tick it.</summary>
-    public sealed record Automatic(AutomaticFact Fact) : StepWork;
+    /// <param name="LeastGigabytes">Of free disk: room that there must be, in 1,000,000,000 bytes.</param>
+    public sealed record Automatic(AutomaticFact Fact, int LeastGigabytes = 0) : StepWork
+    {
+        /// <summary>Of programs: the ones that must be there; <c>*</c> stands for any characters. None: those of the old computer that the catalogue knows.</summary>
+        public IReadOnlyList<string> Programs { get; init; } = [];
+    }
 }

@@ -46,6 +46,7 @@ public static class TemplateChange
     public static bool SameWork(StepWork a, StepWork b) => (a, b) switch
     {
         (StepWork.Choice x, StepWork.Choice y) => x.Options.SequenceEqual(y.Options),
+        (StepWork.Automatic x, StepWork.Automatic y) => x.Fact == y.Fact,
         _ => a == b,
     };
 }

@@ -81,7 +81,7 @@ public static class TemplateReader
 
         private void Step(YamlMappingNode step)
         {
-            Only(step, "key", "phase", "title", "kind", "expects", "fact", "unit", "least", "most", "options", "until", "marks", "help", "when");
+            Only(step, "key", "phase", "title", "kind", "expects", "fact", "programs", "unit", "least", "most", "options", "until", "marks", "help", "when", "on");
             var key = Text(step, "key");
             if (key.Length is 0 or > 60 || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')) Say(step, $"the key '{key}' must have 1 to 60 lower-case letters, digits and '-'.");
             if (_steps.Exists(s => s.Step.Key == key)) Say(step, $"the key '{key}' stands twice.");
@@ -91,21 +91,24 @@ public static class TemplateReader
             if (phase is null) Say(step, $"step '{key}' has the phase '{Text(step, "phase")}'. Use before, swap, after or hand-in.");
             var work = Work(step, key);
             var marks = Marks(step, key);
+            var on = Text(step, "on");
+            if (on is not ("" or "new" or "old")) Say(step, $"step '{key}' is on '{on}'. Use on: new or on: old, for the computer that it is done to.");
             var when = step.Children.TryGetValue("when", out var condition) ? Condition(condition, key) : null;
-            if (phase is { } p && work is not null) _steps.Add((new(key, Text(step, "title"), p, work, marks, Text(step, "help"), when), step));
+            if (phase is { } p && work is not null) _steps.Add((new(key, Text(step, "title"), p, work, marks, Text(step, "help"), when, on == "new" || work is StepWork.Scan { New: true }), step));
         }
 
         private StepWork? Work(YamlMappingNode step, string key)
         {
             var kind = Text(step, "kind");
-            string[] own = kind switch { "scan" => ["expects"], "automatic" => ["fact"], "number" => ["unit", "least", "most"], "choice" => ["options"], "again" => ["until"], _ => [] };
-            foreach (var word in new[] { "expects", "fact", "unit", "least", "most", "options", "until" })
+            string[] own = kind switch { "scan" => ["expects"], "automatic" => Text(step, "fact") switch { "programs-found" => ["fact", "programs"], "free-disk" => ["fact", "least"], _ => ["fact"] }, "number" => ["unit", "least", "most"], "choice" => ["options"], "again" => ["until"], _ => [] };
+            foreach (var word in new[] { "expects", "fact", "programs", "unit", "least", "most", "options", "until" })
                 if (step.Children.ContainsKey(word) && !own.Contains(word)) Say(step, $"step '{key}' of kind '{kind}' has no '{word}'.");
             switch (kind)
             {
                 case "tick": return new StepWork.Tick();
                 case "confirmation": return new StepWork.Confirmation();
                 case "text": return new StepWork.Text();
+                case "photo": return new StepWork.Photo();
                 case "timed": return new StepWork.Timed(false);
                 case "restart": return new StepWork.Timed(true);
                 case "scan" when Text(step, "expects") is "old" or "new": return new StepWork.Scan(Text(step, "expects") == "new");
@@ -120,9 +123,12 @@ public static class TemplateReader
                 case "again":
                     if (Text(step, "until").Length is 0 or > 200) Say(step, $"step '{key}' needs 'until': the result that ends it, in at most 200 characters.");
                     return new StepWork.Again(Text(step, "until"));
-                case "automatic" when Facts.TryGetValue(Text(step, "fact"), out var fact): return new StepWork.Automatic(fact);
+                case "automatic" when Facts.TryGetValue(Text(step, "fact"), out var fact):
+                    var room = fact == AutomaticFact.FreeDisk ? Bound(step, key, "least") : 0;
+                    if (room is null or < 0 or > 1_000_000 || room != Math.Floor(room.Value)) Say(step, $"step '{key}' needs 'least': the gigabytes that must be free, such as 20.");
+                    return new StepWork.Automatic(fact, (int)Math.Clamp(room ?? 0, 0, 1_000_000)) { Programs = Texts(step, "programs") };
                 default:
-                    Say(step, $"step '{key}': use kind tick, confirmation, text, timed or restart; scan with expects old or new; number with unit, least, most; choice with options; again with until; or automatic with fact {string.Join(", ", Facts.Keys)}.");
+                    Say(step, $"step '{key}': use kind tick, confirmation, text, photo, timed or restart; scan with expects old or new; number with unit, least, most; choice with options; again with until; or automatic with fact {string.Join(", ", Facts.Keys)}.");
                     return null;
             }
         }
@@ -133,6 +139,10 @@ public static class TemplateReader
             ["closing-trip-done"] = AutomaticFact.ClosingTripDone,
             ["staged-and-verified"] = AutomaticFact.StagedAndVerified,
             ["restored-and-verified"] = AutomaticFact.RestoredAndVerified,
+            ["account-closed"] = AutomaticFact.AccountClosed,
+            ["signed-out"] = AutomaticFact.SignedOut,
+            ["programs-found"] = AutomaticFact.ProgramsFound,
+            ["free-disk"] = AutomaticFact.FreeDisk,
         };
 
         private decimal? Bound(YamlMappingNode step, string key, string word)
@@ -156,10 +166,10 @@ public static class TemplateReader
         {
             if (node is not YamlMappingNode when)
             {
-                Say(node, $"step '{key}': 'when' is a mapping of kind, site, room, department, old-model, new-model, program or answers.");
+                Say(node, $"step '{key}': 'when' is a mapping of kind, site, room, department, role, old-model, new-model, old-platform, new-platform, program or answers.");
                 return null;
             }
-            Only(when, "kind", "site", "room", "department", "old-model", "new-model", "program", "answers");
+            Only(when, "kind", "site", "room", "department", "role", "old-model", "new-model", "old-platform", "new-platform", "program", "answers");
             var answers = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
             if (when.Children.TryGetValue("answers", out var asked))
             {
@@ -167,7 +177,8 @@ public static class TemplateReader
                 else foreach (var (name, _) in map.Children)
                     if (name is YamlScalarNode { Value: { } other }) answers[other] = Texts(map, other);
             }
-            return new(Kinds(when, "kind"), Texts(when, "site"), Texts(when, "room"), Texts(when, "department"), Texts(when, "old-model"), Texts(when, "new-model"), Texts(when, "program"), answers);
+            return new(Kinds(when, "kind"), Texts(when, "site"), Texts(when, "room"), Texts(when, "department"), Texts(when, "old-model"), Texts(when, "new-model"), Texts(when, "program"), answers,
+                Texts(when, "role"), Platforms(when, "old-platform"), Platforms(when, "new-platform"));
         }
 
         private List<SwapKind> Kinds(YamlMappingNode node, string word)
@@ -179,6 +190,13 @@ public static class TemplateReader
                 else Say(node.Children[word], $"'{text}' is not a kind of swap. Use renew, second, reimage, rescue, leave or issue.");
             }
             return kinds;
+        }
+
+        private List<string> Platforms(YamlMappingNode node, string word)
+        {
+            var texts = Texts(node, word);
+            foreach (var text in texts.Where(t => !Enum.GetNames<Carrying.Inventories.HomePlatform>().Contains(t, StringComparer.OrdinalIgnoreCase))) Say(node.Children[word], $"'{text}' is no system. Use linux, windows or mac.");
+            return texts;
         }
 
         /// <summary>One text, or a list of them.</summary>

@@ -13,7 +13,7 @@ public static class RosterColumns
     public static readonly IReadOnlyList<string> Needed = ["person", "name", "site"];
 
     /// <summary>All columns, in the order of the template.</summary>
-    public static readonly IReadOnlyList<string> All = ["person", "name", "mail", "department", "site", "room", "kind", "old_tag", "old_model", "new_tag", "new_model", "receiver", "closes", "accounts", "free", "preferred", "wave"];
+    public static readonly IReadOnlyList<string> All = ["person", "name", "mail", "department", "role", "site", "room", "kind", "old_tag", "old_model", "old_platform", "new_tag", "new_model", "new_platform", "receiver", "closes", "accounts", "free", "preferred", "wave"];
 
     private static readonly Dictionary<string, string[]> Called = new(StringComparer.Ordinal)
     {
@@ -21,13 +21,16 @@ public static class RosterColumns
         ["name"] = ["full_name", "display_name", "person_name", "employee", "employee_name", "staff_name", "mitarbeiter"],
         ["mail"] = ["email", "e_mail", "mail_address", "email_address", "e_mail_address"],
         ["department"] = ["dept", "team", "unit", "abteilung", "group"],
+        ["role"] = ["job", "job_title", "title", "position", "function", "funktion"],
         ["site"] = ["location", "building", "office", "campus", "standort", "place"],
         ["room"] = ["desk", "room_number", "seat", "raum"],
         ["kind"] = ["type", "swap", "swap_kind", "swap_type", "action", "art"],
         ["old_tag"] = ["old_asset_tag", "old_asset", "old_computer", "asset_tag", "asset", "current_tag", "current_computer", "inventory_number", "old_inventory_number", "serial", "old_serial", "tag"],
         ["old_model"] = ["model", "current_model", "old_computer_model"],
+        ["old_platform"] = ["old_os", "old_system", "os", "operating_system", "platform", "betriebssystem"],
         ["new_tag"] = ["new_asset_tag", "new_asset", "new_computer", "replacement_tag", "replacement", "new_inventory_number", "new_serial"],
         ["new_model"] = ["replacement_model", "new_computer_model"],
+        ["new_platform"] = ["new_os", "new_system", "replacement_platform"],
         ["receiver"] = ["data_to", "receives_data", "successor", "data_receiver"],
         ["closes"] = ["account_closes", "last_day", "leaves_on", "leaving_date", "end_date"],
         ["accounts"] = ["other_accounts", "shared_with", "profiles", "accounts_on_it"],

@@ -1,3 +1,4 @@
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Roster;
@@ -100,9 +101,19 @@ public static class RosterReader
             closes = RosterText.DateOf(last, dayFirst);
             if (closes is null) Say("closes", last, "this is not a date.", "Write 2026-11-25.");
         }
+        HomePlatform? Platform(string column)
+        {
+            if (Field(column) is not { } text) return null;
+            HomePlatform? platform = text.ToLowerInvariant() switch { var t when t.StartsWith("win", StringComparison.Ordinal) => HomePlatform.Windows, var t when t.StartsWith("mac", StringComparison.Ordinal) || t is "os x" => HomePlatform.Mac, var t when t.Contains("linux", StringComparison.Ordinal) => HomePlatform.Linux, _ => null };
+            if (platform is null) Say(column, text, "this system is not known.", "Use linux, windows or mac, or leave it empty.");
+            return platform;
+        }
+
+        var (role, oldPlatform, newPlatform) = (Field("role"), Platform("old_platform"), Platform("new_platform"));
+        if (role?.Length > 200) Say("role", role, "it is longer than 200 characters.", "Shorten it.");
         var accounts = (Field("accounts") ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries).Distinct().ToList();
         var (free, preferred) = (Times("free"), Times("preferred"));
-        return faults.Count > before ? null : new(line, person, name, mail, Field("department"), site, Field("room"), kind, old, Field("old_model"), fresh, Field("new_model"), receiver, closes, accounts, free, preferred, Field("wave"));
+        return faults.Count > before ? null : new(line, person, name, mail, Field("department"), site, Field("room"), kind, old, Field("old_model"), fresh, Field("new_model"), receiver, closes, accounts, free, preferred, Field("wave"), role, oldPlatform, newPlatform);
 
         List<FreeTime> Times(string column)
         {

@@ -112,13 +112,13 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         }
     }
 
-    private static OrderProgress Progress(Odometer odometer, long rate) => new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, rate);
+    private static OrderProgress Progress(Odometer odometer, long rate) => new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, rate, odometer.FirstIsThere ? true : null);
 
     private async Task<OrderResult> WorkAsync(OrderTaken order, Odometer odometer, RateGate gate, CancellationToken cancel)
     {
         try
         {
-            if (order.Kind == "survey")
+            if (order.Kind is "survey" or "survey-new")
             {
                 var rules = order.PlaceRules is { } own ? PlaceRules.Read(own) : Result<PlaceRules>.Of(PlaceRules.Standard);
                 if (!rules.IsOk) return Failed(string.Join(' ', rules.Problems.Select(p => p.Message)));

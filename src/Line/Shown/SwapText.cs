@@ -17,6 +17,7 @@ internal static class SwapText
         if (seen.HandingOver is { } to) Tables.Say($"Received by {to.Name}{(to.Tag is null ? "" : $" at {to.Tag}")}: {(to.AcceptedAt is { } when ? $"accepted {when.LocalDateTime:d MMM HH:mm}, written down by {to.AcceptedBy}" : "not accepted yet")}");
         if (seen.RestoreSkip is { } skip) Tables.Say($"Nothing is restored, decided by {skip.By} {skip.At.LocalDateTime:d MMM HH:mm}: {skip.Reason}");
         if (seen.Handover is { } passed) Tables.Say($"Handed over by {passed.From} to {passed.To} {passed.At.LocalDateTime:d MMM HH:mm}: {passed.Note}");
+        foreach (var detour in (seen.Detours ?? []).Take(5)) Tables.Say($"↷ {detour.At.LocalDateTime:d MMM HH:mm} {detour.Words}");
         Account(seen);
         Tables.Show(["", "Step", "Phase", "By", "Key"], seen.Checklist.Steps.Select(step => new[] { step.State switch { "done" => "✓", "not-applicable" => "–", "under-way" => "▸", _ => "○" }, step.Title, step.Phase, step.By is null ? "" : $"{step.By} {step.At?.LocalDateTime:HH:mm}{(step.Runs > 0 ? $", {step.Runs} {(step.Runs == 1 ? "run" : "runs")}" : "")}{((step.Reason ?? step.Value) is { } said ? ": " + said : "")}", step.Key }));
         foreach (var snag in seen.Snags.Where(n => n.End != "retried")) Tables.Say($"{(snag.End == "open" ? "■ snag" : "– waived")} {snag.Id[..8]}  {snag.Path}: {snag.Reason}{(snag.End == "waived" ? $" Waived by {snag.EndedBy}: {snag.EndReason}" : "")}");

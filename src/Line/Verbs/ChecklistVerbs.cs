@@ -46,6 +46,8 @@ internal static class ChecklistVerbs
         var ran = new Option<bool>("--ran") { Description = "For what is done again and again: it was run once more, without its result; without this the result is reached." };
         var reason = new Option<string?>("--not-applicable") { Description = "Why the step does not apply." };
         var reopen = new Option<bool>("--reopen") { Description = "Open it again." };
+        var one = new Argument<string>("step") { Description = "Key of the step." };
+        var photo = new Argument<string>("photo") { Description = "The file." };
         yield return new Command("step", "Checklist steps.")
         {
             Call.Command<ChecklistSeen>("set", "Claims steps of a swap's checklist.", "yardline step set autumn-0012 old-tag --tag KB-1187\n  yardline step set autumn-0012 screens --answer 2\n  yardline step set autumn-0012 restarted --started", [swap, step, tag, answer, started, ran, reason, reopen], async (c, _, a, cancel) =>
@@ -57,9 +59,15 @@ internal static class ChecklistVerbs
                 foreach (var key in a.GetValue(step)!)
                     if (list.IsOk) list = await c.SetStepAsync(a.GetValue(swap)!, key, change, list.Value.Version, cancel);
                 return list;
-            }, list => Tables.Say($"{list.Steps.Count(s => s.State is "done" or "not-applicable")} of {list.Steps.Count} steps are dealt with.{(list.Steps.FirstOrDefault(s => s.State is "open" or "under-way" && s.Kind != "automatic") is { } next ? $" Next: {next.Title} ({next.Key})." : "")}"), needsRefresh: false),
+            }, Dealt, needsRefresh: false),
+            Call.Command<ChecklistSeen>("photo", "Does a step with a photo: JPEG, PNG or WebP. Place and camera are taken out of it.", "yardline step photo autumn-0012 desk desk.jpg", [swap, one, photo], async (c, _, a, cancel) =>
+                !File.Exists(a.GetValue(photo)) ? new Problem("photo.file", $"There is no file '{a.GetValue(photo)}'.")
+                : !(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem) ? problem
+                : await c.TakePhotoAsync(a.GetValue(swap)!, a.GetValue(one)!, await File.ReadAllBytesAsync(a.GetValue(photo)!, cancel), seen.Checklist.Version, cancel), Dealt, needsRefresh: false),
         };
     }
+
+    private static void Dealt(ChecklistSeen list) => Tables.Say($"{list.Steps.Count(s => s.State is "done" or "not-applicable")} of {list.Steps.Count} steps are dealt with.{(list.Steps.FirstOrDefault(s => s.State is "open" or "under-way" && s.Kind != "automatic") is { } next ? $" Next: {next.Title} ({next.Key})." : "")}");
 
     /// <summary><c>yardline swap checklist</c></summary>
     public static Command CreateForSwap()

@@ -8,7 +8,7 @@ using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary>What a plan is made from: <c>yardline site</c>, <c>technician</c>, <c>way</c>, <c>closure</c>, <c>delivery</c>, <c>wave</c>, <c>depot</c>, <c>estimate</c>.</summary>
+/// <summary>What a plan is made from: <c>yardline site</c>, <c>technician</c>, <c>way</c>, <c>closure</c>, <c>delivery</c>, <c>spare</c>, <c>wave</c>, <c>depot</c>, <c>estimate</c>.</summary>
 internal static class WorldVerbs
 {
     private static Argument<string> Key => new("key") { Description = "Key of the thing: short, without '/'." };
@@ -17,7 +17,7 @@ internal static class WorldVerbs
 
     private static Option<string[]> Many(string name, string description, params string[] otherwise) => new(name) { Description = description, AllowMultipleArgumentsPerToken = true, DefaultValueFactory = _ => otherwise };
 
-    public static IEnumerable<Command> Create() => [Site(), Technician(), Way(), Closure(), Delivery(), Wave(), Depot(), Estimate()];
+    public static IEnumerable<Command> Create() => [Site(), Technician(), Way(), Closure(), Delivery(), Spare(), Wave(), Depot(), Estimate()];
 
     private static Command Drop(string what, string plural) =>
         Key is var key ? Call.Command("drop", $"Takes a {what} out.", $"yardline {what} drop KEY", [key], (c, r, a, cancel) => c.DropAsync(r, plural, a.GetValue(key)!, cancel), (JsonElement _) => Tables.Say($"That {what} is out.")) : throw new System.Diagnostics.UnreachableException();
@@ -125,6 +125,20 @@ internal static class WorldVerbs
             List("deliveries", "yardline delivery list", w => w.Deliveries, ["Key", "Name", "Arrives", "Computers", "Tags"], d => [d.Key, d.Name, d.Arrives, $"{d.Tags.Count}", string.Join(" ", d.Tags)], 3),
             Call.Command("set", "Makes or changes a batch of new computers. No swap comes before its computer.", "yardline delivery set second --name 'Second batch' --arrives '2026-11-26 10:00' --tag KB-2050 KB-2051", [key, name, arrives, tags], (c, r, a, cancel) => c.PutDeliveryAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(arrives)!, a.GetValue(tags)!), cancel), d => Tables.Say($"{d.Name} brings {d.Tags.Count} computers on {d.Arrives}.")),
             Drop("delivery", "deliveries"),
+        };
+    }
+
+    private static Command Spare()
+    {
+        var tag = new Argument<string>("tag") { Description = "Its asset tag." };
+        var site = new Option<string>("--site") { Description = "Where it lies.", Required = true };
+        var model = new Option<string?>("--model") { Description = "Its model; one of the same model is given out first." };
+        var trouble = new Option<string?>("--trouble") { Description = "Why it cannot be given out; left out: it can." };
+        return new Command("spare", "Spare computers: list them, set one, take one out.")
+        {
+            List("spare computers", "yardline spare list", w => w.Spares, ["Tag", "Model", "Site", "Not given out because"], s => [s.Key, s.Model ?? "", s.Site, s.Trouble ?? ""]),
+            Call.Command("set", "Makes or changes a spare computer.", "yardline spare set KB-2099 --site 'North Quay' --model 'Gannet 14'", [tag, site, model, trouble], (c, r, a, cancel) => c.PutSpareAsync(r, a.GetValue(tag)!, new(a.GetValue(site)!, a.GetValue(model), a.GetValue(trouble)), cancel), s => Tables.Say($"{s.Key} is a spare at {s.Site}{(s.Trouble is null ? "" : $", not given out: {s.Trouble}")}.")),
+            Drop("spare", "spares"),
         };
     }
 

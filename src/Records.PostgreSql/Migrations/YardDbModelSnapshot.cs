@@ -123,6 +123,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("LeftOutBy")
                         .HasColumnType("text");
 
+                    b.Property<string>("NewComputer")
+                        .HasColumnType("text");
+
                     b.Property<string>("ParcelKey")
                         .HasColumnType("text");
 
@@ -345,6 +348,41 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Depots");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.DetourRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "At");
+
+                    b.ToTable("Detours");
+                });
+
             modelBuilder.Entity("YardRelay.Records.EstimateRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -464,6 +502,18 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<string>("Swap")
                         .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long?>("VisitEnd")
+                        .HasColumnType("bigint");
+
+                    b.Property<int?>("VisitMinutes")
+                        .HasColumnType("integer");
+
+                    b.Property<long?>("VisitStart")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("VisitTechnician")
                         .HasColumnType("text");
 
                     b.Property<string>("Words")
@@ -757,9 +807,49 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Role")
+                        .HasColumnType("text");
+
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("People");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.PhotoRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Step")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.Property<int>("Height")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Width")
+                        .HasColumnType("integer");
+
+                    b.HasKey("Swap", "Step", "Sha256");
+
+                    b.ToTable("Photos");
                 });
 
             modelBuilder.Entity("YardRelay.Records.PlanRow", b =>
@@ -986,6 +1076,29 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Snags");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.SpareRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Model")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("text");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Spares");
+                });
+
             modelBuilder.Entity("YardRelay.Records.StepRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -1049,6 +1162,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long?>("BookedAt")
                         .HasColumnType("bigint");
 
+                    b.Property<long?>("CalledOffAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("CalledOffBecause")
+                        .HasColumnType("text");
+
                     b.Property<int>("ChecklistVersion")
                         .HasColumnType("integer");
 
@@ -1081,11 +1200,17 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("LeftOutBecause")
                         .HasColumnType("text");
 
+                    b.Property<int>("Missed")
+                        .HasColumnType("integer");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
 
                     b.Property<string>("NewModel")
+                        .HasColumnType("text");
+
+                    b.Property<string>("NewPlatform")
                         .HasColumnType("text");
 
                     b.Property<string>("NewTag")
@@ -1094,7 +1219,13 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("Next")
                         .HasColumnType("integer");
 
+                    b.Property<long?>("OldDiedAt")
+                        .HasColumnType("bigint");
+
                     b.Property<string>("OldModel")
+                        .HasColumnType("text");
+
+                    b.Property<string>("OldPlatform")
                         .HasColumnType("text");
 
                     b.Property<string>("OldTag")
@@ -1119,6 +1250,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.PrimitiveCollection<List<string>>("Preferred")
                         .IsRequired()
                         .HasColumnType("text[]");
+
+                    b.Property<bool>("Prepared")
+                        .HasColumnType("boolean");
 
                     b.Property<long?>("PurgedAt")
                         .HasColumnType("bigint");
@@ -1209,6 +1343,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("Trips")
                         .HasColumnType("integer");
 
+                    b.Property<long?>("UrgentReadyAt")
+                        .HasColumnType("bigint");
+
                     b.Property<long?>("VerifiedAt")
                         .HasColumnType("bigint");
 
@@ -1230,7 +1367,7 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.HasIndex("Refresh", "Name", "Id");
 
-                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt");
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt", "CalledOffAt");
 
                     b.ToTable("Swaps");
                 });

@@ -115,6 +115,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("LeftOutBy")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("NewComputer")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("ParcelKey")
                         .HasColumnType("TEXT");
 
@@ -337,6 +340,41 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Depots");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.DetourRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "At");
+
+                    b.ToTable("Detours");
+                });
+
             modelBuilder.Entity("YardRelay.Records.EstimateRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -456,6 +494,18 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<string>("Swap")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("VisitEnd")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("VisitMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("VisitStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("VisitTechnician")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Words")
@@ -749,9 +799,49 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Role")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("People");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.PhotoRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Step")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<int>("Height")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Width")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Swap", "Step", "Sha256");
+
+                    b.ToTable("Photos");
                 });
 
             modelBuilder.Entity("YardRelay.Records.PlanRow", b =>
@@ -978,6 +1068,29 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Snags");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.SpareRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Model")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Spares");
+                });
+
             modelBuilder.Entity("YardRelay.Records.StepRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -1041,6 +1154,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("BookedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("CalledOffAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("CalledOffBecause")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("ChecklistVersion")
                         .HasColumnType("INTEGER");
 
@@ -1073,11 +1192,17 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("LeftOutBecause")
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Missed")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("NewModel")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("NewPlatform")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("NewTag")
@@ -1086,7 +1211,13 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Next")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("OldDiedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("OldModel")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OldPlatform")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("OldTag")
@@ -1111,6 +1242,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.PrimitiveCollection<string>("Preferred")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("Prepared")
+                        .HasColumnType("INTEGER");
 
                     b.Property<long?>("PurgedAt")
                         .HasColumnType("INTEGER");
@@ -1201,6 +1335,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Trips")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("UrgentReadyAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long?>("VerifiedAt")
                         .HasColumnType("INTEGER");
 
@@ -1222,7 +1359,7 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.HasIndex("Refresh", "Name", "Id");
 
-                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt");
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt", "CalledOffAt");
 
                     b.ToTable("Swaps");
                 });

@@ -8,21 +8,21 @@ using YardRelay.Service.Hands;
 namespace YardRelay.Service.Checklists;
 
 /// <summary>What a swap's checklist is computed from.</summary>
-internal sealed record ChecklistFacts(SwapRow Swap, ChecklistTemplate Template, StepSubject Subject, IReadOnlyDictionary<string, StepRow> Rows, DateTimeOffset? ClosedAt)
+internal sealed record ChecklistFacts(SwapRow Swap, ChecklistTemplate Template, StepSubject Subject, IReadOnlyDictionary<string, StepRow> Rows, DateTimeOffset? ClosedAt, SeenOfComputers Seen)
 {
     public static async Task<ChecklistFacts> ReadAsync(YardDb db, SwapRow swap, CancellationToken cancel)
     {
         var template = await TemplateStore.GetAsync(db, swap, cancel);
         var rows = await db.Steps.AsNoTracking().Where(s => s.Swap == swap.Id).ToDictionaryAsync(s => s.Key, cancel);
         var closed = await db.Orders.AsNoTracking().Where(o => o.Swap == swap.Id && o.Kind == OrderKinds.ClosingTrip && o.State == OrderStates.Done).Select(o => o.EndedAt).ToListAsync(cancel);
-        return new(swap, template, await SubjectAsync(db, swap, template.AsksForPrograms, cancel), rows, closed.Max());
+        return new(swap, template, await SubjectAsync(db, swap, template.AsksForPrograms, cancel), rows, closed.Max(), await SeenOfComputers.ReadAsync(db, swap, template, cancel));
     }
 
     public static async Task<StepSubject> SubjectAsync(YardDb db, SwapRow swap, bool programs, CancellationToken cancel)
     {
-        var department = await db.People.AsNoTracking().Where(p => p.Refresh == swap.Refresh && p.Key == swap.Person).Select(p => p.Department).FirstOrDefaultAsync(cancel);
+        var person = await db.People.AsNoTracking().Where(p => p.Refresh == swap.Refresh && p.Key == swap.Person).Select(p => new { p.Department, p.Role }).FirstOrDefaultAsync(cancel);
         var found = programs ? KeptInventory.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel))?.Found.Computer.Programs : null;
-        return new(swap.Kind, swap.Site, swap.Room, department, swap.OldModel, swap.NewModel, found is null ? null : [.. found.Select(p => p.Name)]);
+        return new(swap.Kind, swap.Site, swap.Room, person?.Department, swap.OldModel, swap.NewModel, found is null ? null : [.. found.Select(p => p.Name)], person?.Role, swap.OldPlatform, swap.NewPlatform);
     }
 
     /// <summary>The steps of the swap, each with how it stands.</summary>
@@ -30,14 +30,14 @@ internal sealed record ChecklistFacts(SwapRow Swap, ChecklistTemplate Template, 
 
     public StepState StateOf(StepTemplate step)
     {
-        if (step.Work is StepWork.Automatic { Fact: var fact })
+        if (step.Work is StepWork.Automatic { Fact: var fact } work)
             return (fact switch
             {
                 AutomaticFact.Surveyed => Swap.SurveyedAt,
                 AutomaticFact.StagedAndVerified => Swap.StagedAt,
                 AutomaticFact.ClosingTripDone => ClosedAt,
                 AutomaticFact.RestoredAndVerified => Swap.RestoredAt,
-                _ => throw new System.Diagnostics.UnreachableException(),
+                _ => Seen.Since(work),
             }) is { } at ? new StepState.Done("the system", at) : new StepState.Open();
         return StateOf(Rows.GetValueOrDefault(step.Key));
     }

@@ -36,16 +36,30 @@ internal static class MoveEndpoint
             var moved = new ChecklistMoved(row.Template, row.TemplateVersion, target.Name, target.Version, [.. differences.Select(d => new StepMoved(d.Key, d.Title, d.What switch { StepChangeKind.Added => "added", StepChangeKind.Dropped => "dropped", StepChangeKind.Reworded => "reworded", _ => "asks-anew" }, d.WasDealtWith))], !wanted.DryRun);
             if (wanted.DryRun || (row.Template, row.TemplateVersion) == (target.Name, target.Version)) return moved;
             if (await w.Db.SignOffs.AnyAsync(s => s.Swap == swap, cancel)) return ServiceProblem.Conflict("checklist.frozen", $"Parts of swap {swap} are signed off, so its checklist stays as it was signed.");
-            foreach (var lost in differences.Where(d => d.What is StepChangeKind.AsksAnew or StepChangeKind.Dropped))
-            {
-                await w.Db.Steps.Where(s => s.Swap == swap && s.Key == lost.Key).ExecuteDeleteAsync(cancel);
-                if (facts.Template.Steps.First(s => s.Key == lost.Key).Marks is { } station) SwapFacts.Reach(row, station, null);
-            }
-            (row.Template, row.TemplateVersion) = (target.Name, target.Version);
-            row.ChecklistVersion++;
-            w.WorldChanged();
+            await MoveAsync(w, row, facts, target, differences, cancel);
             w.Note("checklist.moved", swap, $"{w.By} moved {row.Name} from {moved.FromTemplate} {moved.FromVersion} to {moved.ToTemplate} {moved.ToVersion}", new() { ["from"] = moved.FromVersion, ["to"] = moved.ToVersion, ["changed"] = differences.Count });
             return moved;
         }, cancel)).ToHttp();
+    }
+
+    /// <summary>Moves a swap of another kind than before to the checklist of that kind; steps that both have keep how they stand.</summary>
+    public static async Task ToKindAsync(Writing.Writing w, SwapRow row, ChecklistFacts facts, CancellationToken cancel)
+    {
+        var target = TemplateStore.For(await TemplateStore.NewestAsync(w.Db, row.Refresh, cancel), row.Kind);
+        if (target.Name == row.Template) return;
+        var byKey = facts.Steps.ToDictionary(s => s.Step.Key, s => s.State);
+        await MoveAsync(w, row, facts, target, TemplateChange.Between(facts.Template, TemplateStore.Read(target.Yaml), facts.Subject with { Kind = row.Kind }, key => byKey.GetValueOrDefault(key, new StepState.Open())), cancel);
+    }
+
+    private static async Task MoveAsync(Writing.Writing w, SwapRow row, ChecklistFacts facts, TemplateRow target, IReadOnlyList<StepDifference> differences, CancellationToken cancel)
+    {
+        foreach (var lost in differences.Where(d => d.What is StepChangeKind.AsksAnew or StepChangeKind.Dropped))
+        {
+            await w.Db.Steps.Where(s => s.Swap == row.Id && s.Key == lost.Key).ExecuteDeleteAsync(cancel);
+            if (facts.Template.Steps.First(s => s.Key == lost.Key).Marks is { } station) SwapFacts.Reach(row, station, null);
+        }
+        (row.Template, row.TemplateVersion) = (target.Name, target.Version);
+        row.ChecklistVersion++;
+        w.WorldChanged();
     }
 }

@@ -1,4 +1,5 @@
 using System.Security.Claims;
+using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
@@ -35,17 +36,25 @@ internal static class StepEndpoint
             _ => null,
         };
         if (claim is null) return new Problem[] { new("step.claim", $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.") }.ToHttp();
-        if (change.AgeSeconds is < 0 or > MostAgeSeconds) return new Problem[] { new("step.age", $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {change.AgeSeconds}. Look at the clock of the device.") }.ToHttp();
+        return await WorkAsync(swap, step, claim, change.AgeSeconds, request, response, user, db, writer, time, null, cancel);
+    }
+
+    /// <summary>Claims a step.</summary>
+    /// <param name="also">What is kept with the claim; not called where the claim says nothing new.</param>
+    public static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> WorkAsync(string swap, string step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time, Func<Writing.Writing, DateTimeOffset, Task>? also, CancellationToken cancel)
+    {
+        if (ageSeconds is < 0 or > MostAgeSeconds) return new Problem[] { new("step.age", $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {ageSeconds}. Look at the clock of the device.") }.ToHttp();
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         var match = request.Headers.IfMatch.ToString().Trim('"');
         if (match.Length == 0) return new Problem[] { new ServiceProblem("step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428) }.ToHttp();
         var result = await writer.WriteAsync<ChecklistSeen>(SwapEndpoints.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+            if (SwapFacts.Closed(row) is { } closed) return closed;
             var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
             if (facts.Steps.FirstOrDefault(s => s.Step.Key == step) is not { Step: var found } now) return ServiceProblem.NotFound("step", step);
             var state = facts.Rows.GetValueOrDefault(step);
-            var at = w.Now - TimeSpan.FromSeconds(change.AgeSeconds ?? 0);
+            var at = w.Now - TimeSpan.FromSeconds(ageSeconds ?? 0);
             var stepped = StepRule.Claim(found, now.State, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, at);
             if (match != row.ChecklistVersion.ToString()) return new StaleProblem($"The checklist changed since you looked{(state is null ? "" : $": '{found.Title}' is {state.State} by {state.By}")}. Look again, then decide.", await SeenAsync(w, row));
             if (!stepped.TryGet(out var next, out var problem)) return problem;
@@ -55,8 +64,10 @@ internal static class StepEndpoint
             if (next == now.State) return await SeenAsync(w, row);
             await w.Db.Steps.Where(s => s.Swap == swap && s.Key == step).ExecuteDeleteAsync(cancel);
             if (ChecklistFacts.RowOf(swap, step, next, at) is { } kept) w.Db.Steps.Add(kept);
+            if (also is not null) await also(w, at);
             var (entry, words) = next switch
             {
+                StepState.Done when found.Work is StepWork.Photo => ("step.done", $"{w.By}: {found.Title}, with a photo"),
                 StepState.Done { Value: { } value } => ("step.done", $"{w.By}: {found.Title}: {value}"),
                 StepState.Done { Runs: > 0 and var runs } => ("step.done", $"{w.By}: {found.Title}, after {(runs == 1 ? "1 run" : $"{runs} runs")}"),
                 StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, {((at - since).TotalMinutes is >= 1 and var minutes ? $"after {(int)minutes} min" : "within a minute")}"),
@@ -66,8 +77,10 @@ internal static class StepEndpoint
                 StepState.NotApplicable no => ("step.not-applicable", $"{w.By}: {found.Title} does not apply: {no.Reason}"),
                 _ => ("step.reopened", $"{w.By} reopened: {found.Title}"),
             };
-            if (change.AgeSeconds >= 60) words += $", at {new RefreshClock(w.Refresh).Local(at):HH:mm}";
-            w.Note(entry, swap, words, new() { ["step"] = step });
+            if (ageSeconds >= 60) words += $", at {new RefreshClock(w.Refresh).Local(at):HH:mm}";
+            var data = new JsonObject { ["step"] = step };
+            if (next is StepState.Done { Value: { } sha256 } && found.Work is StepWork.Photo) data["photo"] = sha256;
+            w.Note(entry, swap, words, data);
             row.ChecklistVersion++;
             if (found.Marks is { } station)
             {

@@ -24,6 +24,9 @@ internal static class StepView
             StepWork.Timed { IsRestart: true } => ("restart", null),
             StepWork.Timed => ("timed", null),
             StepWork.Scan scan => ("scan", scan.New ? swap?.NewTag : swap?.OldTag),
+            StepWork.Photo => ("photo", null),
+            StepWork.Automatic { Fact: AutomaticFact.ProgramsFound, Programs: { Count: > 0 } programs } => ("automatic", string.Join(", ", programs)),
+            StepWork.Automatic { Fact: AutomaticFact.FreeDisk, LeastGigabytes: var room } => ("automatic", $"{room} GB free"),
             StepWork.Automatic => ("automatic", null),
             _ => throw new System.Diagnostics.UnreachableException(),
         };
@@ -44,6 +47,10 @@ internal static class StepView
         AutomaticFact.StagedAndVerified => "staged-and-verified",
         AutomaticFact.ClosingTripDone => "closing-trip-done",
         AutomaticFact.RestoredAndVerified => "restored-and-verified",
+        AutomaticFact.AccountClosed => "account-closed",
+        AutomaticFact.SignedOut => "signed-out",
+        AutomaticFact.ProgramsFound => "programs-found",
+        AutomaticFact.FreeDisk => "free-disk",
         _ => throw new System.Diagnostics.UnreachableException(),
     };
 
@@ -59,8 +66,11 @@ internal static class StepView
         Say("site", when.Sites);
         Say("room", when.Rooms);
         Say("department", when.Departments);
+        Say("role", when.Roles);
         Say("old model", when.OldModels);
         Say("new model", when.NewModels);
+        Say("old system", when.OldPlatforms);
+        Say("new system", when.NewPlatforms);
         Say("program", when.Programs);
         foreach (var (key, answers) in when.Answers) Say($"{key}:", answers);
         return string.Join(", ", parts);

@@ -30,7 +30,7 @@ internal static class TodayEndpoint
         var now = time.GetUtcNow();
         var on = day ?? clock.DayOf(now);
         var (from, until) = (clock.StartOf(on), clock.StartOf(on.AddDays(1)));
-        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh);
+        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.CalledOffAt == null);
         var visitRows = await swaps.Where(s => s.Start >= from && s.Start < until).OrderBy(s => s.Start).ThenBy(s => s.Id).Take(MostVisits).ToListAsync(cancel);
         var movingRows = await swaps.Where(s => db.Orders.Any(o => o.Swap == s.Id && o.State == OrderStates.UnderWay)).OrderBy(s => s.Start).ThenBy(s => s.Id).Take(MostVisits).ToListAsync(cancel);
         var needRows = await swaps.Where(s => db.Snags.Any(n => n.Swap == s.Id && n.End == "open") || db.Orders.Any(o => o.Swap == s.Id && (o.State == OrderStates.Failed || (o.State == OrderStates.UnderWay && o.LeaseUntil < now))) || s.LeftOutBecause != null || (s.RestoredAt != null && s.AcceptedAt == null))

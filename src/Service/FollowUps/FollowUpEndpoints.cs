@@ -4,8 +4,10 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
@@ -19,6 +21,8 @@ internal static class FollowUpEndpoints
     private const int MostWords = 500;
     private const int MostOpen = 50;
     private const int MostListed = 500;
+    private const int MostVisitMinutes = 240;
+    private const int LeastNoticeMinutes = 30;
 
     public static void Map(IEndpointRouteBuilder routes)
     {
@@ -41,8 +45,10 @@ internal static class FollowUpEndpoints
     {
         var (ids, owners) = (rows.Select(r => r.Swap).Distinct().ToList(), rows.Select(r => r.Owner).Distinct().ToList());
         var swaps = await db.Swaps.AsNoTracking().Where(s => ids.Contains(s.Id)).Select(s => new { s.Id, s.Name, s.Site }).ToDictionaryAsync(s => s.Id, cancel);
+        var visiting = rows.Select(r => r.VisitTechnician).OfType<string>().Distinct().ToList();
+        var technicians = visiting.Count == 0 ? [] : (await db.Technicians.AsNoTracking().Where(t => visiting.Contains(t.Key)).Select(t => new { t.Key, t.Name }).ToListAsync(cancel)).DistinctBy(t => t.Key).ToDictionary(t => t.Key, t => t.Name);
         var names = await db.Accounts.AsNoTracking().Where(a => owners.Contains(a.Name)).ToDictionaryAsync(a => a.Name, a => a.Shown, cancel);
-        return rows.ConvertAll(r => new FollowUpSeen(r.Id, r.Swap, swaps.GetValueOrDefault(r.Swap)?.Name ?? r.Swap, swaps.GetValueOrDefault(r.Swap)?.Site ?? "", r.Words, r.Owner, names.GetValueOrDefault(r.Owner, r.Owner), r.Due, r.Holds, r.Cause, r.MadeBy, r.MadeAt, r.DoneBy, r.DoneAt, r.Outcome));
+        return rows.ConvertAll(r => new FollowUpSeen(r.Id, r.Swap, swaps.GetValueOrDefault(r.Swap)?.Name ?? r.Swap, swaps.GetValueOrDefault(r.Swap)?.Site ?? "", r.Words, r.Owner, names.GetValueOrDefault(r.Owner, r.Owner), r.Due, r.Holds, r.Cause, r.MadeBy, r.MadeAt, r.DoneBy, r.DoneAt, r.Outcome, r.VisitMinutes is { } minutes ? new(minutes, r.VisitTechnician is { } who ? technicians.GetValueOrDefault(who, who) : null, r.VisitStart, r.VisitEnd) : null));
     }
 
     private static async Task<Results<Ok<List<FollowUpSeen>>, ProblemHttpResult>> ListAsync(string refresh, YardDb db, CancellationToken cancel, string? owner = null, string? swap = null, string end = "open")
@@ -59,9 +65,10 @@ internal static class FollowUpEndpoints
     private static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> OpenAsync(string swap, FollowUpWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
         if (WordsFault(wanted.Words, "what is to be done") is { } fault) return new[] { fault }.ToHttp();
+        if (wanted.VisitMinutes is < 5 or > MostVisitMinutes) return new Problem[] { new("follow-up.visit", $"A return visit takes 5 to {MostVisitMinutes} minutes.") }.ToHttp();
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         return (await writer.WriteAsync<FollowUpSeen>(SwapEndpoints.RefreshOf(swap), async w =>
-            await AddAsync(w, swap, wanted.Words.Trim(), wanted.Owner ?? user.NameOf(), wanted.Due, wanted.Holds ?? FollowUpHold.Nothing, "problem", cancel), cancel)).ToHttp();
+            await AddAsync(w, swap, wanted.Words.Trim(), wanted.Owner ?? user.NameOf(), wanted.Due, wanted.Holds ?? FollowUpHold.Nothing, "problem", cancel, wanted.VisitMinutes), cancel)).ToHttp();
     }
 
     private static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> RefuseAsync(string swap, RefusalWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
@@ -78,8 +85,9 @@ internal static class FollowUpEndpoints
     }
 
     /// <summary>Opens a follow-up within a change.</summary>
-    public static async Task<Result<FollowUpSeen>> AddAsync(Writing.Writing w, string swap, string words, string owner, DateTimeOffset? due, FollowUpHold holds, string cause, CancellationToken cancel)
+    public static async Task<Result<FollowUpSeen>> AddAsync(Writing.Writing w, string swap, string words, string owner, DateTimeOffset? due, FollowUpHold holds, string cause, CancellationToken cancel, int? visitMinutes = null)
     {
+        if (visitMinutes is not null && await w.Db.FollowUps.FirstOrDefaultAsync(f => f.Swap == swap && f.DoneAt == null && f.VisitMinutes != null, cancel) is { } other) return ServiceProblem.Conflict("follow-up.visit", $"Somebody comes back to {swap} already, for: {other.Words} Do both at once, or end that one first.");
         if (!await w.Db.Accounts.AnyAsync(a => a.Name == owner && a.Role != Roles.Person && a.Role != Roles.Auditor, cancel)) return new Problem("follow-up.owner", $"'{owner}' is no coordinator or technician. Name the account of somebody who can do it.");
         if (await w.Db.FollowUps.CountAsync(f => f.Swap == swap && f.DoneAt == null, cancel) >= MostOpen) return ServiceProblem.Conflict("follow-up.many", $"{swap} has {MostOpen} open follow-ups. End some first.");
         var clock = new RefreshClock(w.Refresh);
@@ -95,13 +103,30 @@ internal static class FollowUpEndpoints
             Cause = cause,
             MadeBy = w.By,
             MadeAt = w.Now,
+            VisitMinutes = visitMinutes,
         };
         w.Db.FollowUps.Add(row);
         await TouchAsync(w, swap, cancel);
         var shown = await w.Db.Accounts.Where(a => a.Name == owner).Select(a => a.Shown).FirstAsync(cancel);
         w.Note("follow-up.opened", swap, $"{w.By}: {row.Words}, for {shown} until {clock.Local(row.Due):ddd d MMM HH:mm}{(holds == FollowUpHold.Nothing ? "" : holds == FollowUpHold.Wipe ? "; holds the wipe" : "; holds the sign-offs")}", new() { ["followUp"] = row.Id, ["holds"] = holds.ToString() });
         await w.Db.SaveChangesAsync(cancel);
+        if (visitMinutes is not null) await FindVisitAsync(w, row, clock, cancel);
         return (await SeenAsync(w.Db, [row], cancel))[0];
+    }
+
+    /// <summary>The first time at which somebody who can do it has room; where there is none, the next plan looks again.</summary>
+    private static async Task FindVisitAsync(Writing.Writing w, FollowUpRow row, RefreshClock clock, CancellationToken cancel)
+    {
+        w.WorldChanged();
+        var (visit, site) = (row.Swap + WorldProblem.ReturnSuffix, await w.Db.Swaps.Where(s => s.Id == row.Swap).Select(s => s.Site).FirstAsync(cancel));
+        if (!(await BoardDesk.LayAsync(w, clock, [visit], cancel)).TryGet(out var desk, out _)) return;
+        var from = clock.MinuteOf(w.Now) + LeastNoticeMinutes;
+        var last = w.Refresh.Days * Core.Planning.Minutes.PerDay;
+        var who = desk.WhoWorksAt(site);
+        // Whoever it waits for comes, where they can by the time it is due.
+        if (!who.Contains(row.Owner) || desk.Soonest(visit, [row.Owner], from, Math.Min(last, clock.MinuteOf(row.Due))) is null) desk.Soonest(visit, who, from, last);
+        await desk.BookAsync("Nobody has room for the return visit.", cancel);
+        await w.Db.SaveChangesAsync(cancel);
     }
 
     // Gates are part of what a checklist's reader sees.
@@ -135,6 +160,7 @@ internal static class FollowUpEndpoints
             if (row.DoneAt is null)
             {
                 (row.DoneBy, row.DoneAt, row.Outcome) = (w.By, w.Now, end.Outcome.Trim());
+                if (row.VisitMinutes is not null) w.WorldChanged();
                 await TouchAsync(w, row.Swap, cancel);
                 w.Note("follow-up.done", row.Swap, $"{w.By} ended: {row.Words}. {row.Outcome}", new() { ["followUp"] = row.Id });
             }

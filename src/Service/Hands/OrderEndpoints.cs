@@ -66,7 +66,7 @@ internal static class OrderEndpoints
         var kind = wanted.Kind;
         var (tag, refusal) = OrderKinds.For(kind, swap);
         if (refusal is not null || tag is null) return new ServiceProblem("order.not-now", $"{OrderKinds.Words(kind)} cannot be ordered for {swap.Id}: {refusal ?? "it has no such computer"}.", 409);
-        if (swap.Depot is null && kind is not (OrderKinds.Survey or OrderKinds.Folders))
+        if (swap.Depot is null && kind is not (OrderKinds.Survey or OrderKinds.Folders or OrderKinds.SurveyNew))
         {
             var depot = await w.Db.Depots.Where(d => d.Refresh == swap.Refresh).OrderBy(d => d.Key).FirstOrDefaultAsync(cancel);
             if (depot is null) return new ServiceProblem("order.no-depot", "The refresh has no depot yet. Add one with 'yardline depot set'.", 409);
@@ -102,6 +102,7 @@ internal static class OrderEndpoints
         if (open is not null)
             return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
         var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing, Folder = folder, ByNeed = OrderKinds.IsTrip(kind) && wanted.ByNeed == true };
+        if (kind == OrderKinds.Restore) swap.UrgentReadyAt = null;
         w.Db.Orders.Add(order);
         w.HandsToWake.Add(tag);
         w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}{(order.ByNeed ? ", by need as far as there is room" : "")}", new() { ["order"] = order.Id, ["kind"] = kind });

@@ -40,8 +40,22 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
         Show(row, report.Progress);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
+        if (report.Progress?.FirstIsThere == true && row.Kind == OrderKinds.Restore) await FirstIsThereAsync(refresh, row.Swap, cancel);
         await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
         return new ReportTaken(row.NextBatch, row.LeaseUntil.Value, row.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(db, row.Swap, time.GetUtcNow(), cancel));
+    }
+
+    /// <summary>The person can begin to work while the rest still comes: that is a fact, said once.</summary>
+    private async Task FirstIsThereAsync(string refresh, string swap, CancellationToken cancel)
+    {
+        await using var db = await records.CreateDbContextAsync(cancel);
+        if (!await db.Swaps.AnyAsync(s => s.Id == swap && s.UrgentReadyAt == null, cancel)) return;
+        await writer.WriteAsync<bool>(refresh, async w =>
+        {
+            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+            await ResultTaker.FirstIsThereAsync(w, row, cancel);
+            return true;
+        }, cancel);
     }
 
     private static void Show(OrderRow row, OrderProgress? progress)

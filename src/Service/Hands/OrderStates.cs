@@ -27,23 +27,27 @@ internal static class OrderKinds
     public const string Purge = "purge";
     public const string Adopt = "adopt";
     public const string Folders = "folders";
+    public const string SurveyNew = "survey-new";
 
-    public static readonly IReadOnlyList<string> All = [Survey, FirstTrip, TopUpTrip, ClosingTrip, Verify, Look, Restore, PartRestore, Purge, Adopt, Folders];
+    public static readonly IReadOnlyList<string> All = [Survey, FirstTrip, TopUpTrip, ClosingTrip, Verify, Look, Restore, PartRestore, Purge, Adopt, Folders, SurveyNew];
 
     /// <summary>Orders of the new computer, which read the parcel.</summary>
     public static bool Lands(string kind) => kind is Look or Restore or PartRestore;
 
     public static bool IsTrip(string kind) => kind is FirstTrip or TopUpTrip or ClosingTrip;
 
-    public static string Words(string kind) => kind switch { Survey => "Survey", FirstTrip => "First trip", TopUpTrip => "Top-up trip", ClosingTrip => "Closing trip", Verify => "Verify", Look => "Look before a restore", Restore => "Restore", PartRestore => "Restore of a part", Purge => "Purge", Adopt => "Adopt a folder", Folders => "Look at folders", _ => kind };
+    public static string Words(string kind) => kind switch { Survey => "Survey", FirstTrip => "First trip", TopUpTrip => "Top-up trip", ClosingTrip => "Closing trip", Verify => "Verify", Look => "Look before a restore", Restore => "Restore", PartRestore => "Restore of a part", Purge => "Purge", Adopt => "Adopt a folder", Folders => "Look at folders", SurveyNew => "Survey of the new computer", _ => kind };
 
     /// <summary>The computer that does it, or why the swap cannot have such an order.</summary>
     public static (string? Tag, string? Refusal) For(string kind, SwapRow swap)
     {
         if (swap.PurgedAt is not null && kind is not (Survey or Folders)) return (null, "its parcel is purged");
+        if (swap.CalledOffAt is not null && kind is not (Verify or Look or PartRestore or Purge)) return (null, "it is called off");
+        if (swap.OldDiedAt is not null && (kind is Survey or Folders or Adopt || IsTrip(kind))) return (null, $"the disk of {swap.OldTag} died");
         if (kind == Purge) return swap.Trips > 0 ? (swap.NewTag ?? swap.OldTag, null) : (null, "nothing is staged");
         if (swap.Kind == SwapKind.Rescue && swap.Trips > 0 && kind == Verify) return (swap.NewTag, null);
-        if (!swap.Kind.Stages() && !Lands(kind)) return (null, $"a swap of kind {swap.Kind.ToString().ToLowerInvariant()} has no old computer to read");
+        if (!swap.Kind.Stages() && !Lands(kind) && kind != SurveyNew) return (null, $"a swap of kind {swap.Kind.ToString().ToLowerInvariant()} has no old computer to read");
+        if (kind == SurveyNew) return (swap.NewTag, null);
         if (kind is Survey or Folders) return (swap.OldTag, null);
         if (kind == FirstTrip && swap.Trips > 0) return (null, "its first trip is made; order a top-up or closing trip");
         if (kind == Adopt) return swap.Trips == 0 ? (swap.OldTag, null) : (null, "it has a parcel already");

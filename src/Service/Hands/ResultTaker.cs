@@ -17,7 +17,7 @@ internal static class ResultTaker
     {
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == order.Swap, cancel);
         var what = OrderKinds.Words(order.Kind);
-        if (order.Kind is not (OrderKinds.Survey or OrderKinds.Folders) && await w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel) is { } depot && (result.Failure is null || result.DepotTrouble is not null))
+        if (order.Kind is not (OrderKinds.Survey or OrderKinds.Folders or OrderKinds.SurveyNew) && await w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel) is { } depot && (result.Failure is null || result.DepotTrouble is not null))
             (depot.HeardAt, depot.Trouble, depot.FreeBytes) = (w.Now, result.DepotTrouble is { Length: > 500 } longer ? longer[..500] : result.DepotTrouble, result.DepotFreeBytes ?? depot.FreeBytes);
         if (result.Failure is { } failure)
         {
@@ -31,6 +31,18 @@ internal static class ResultTaker
         {
             order.Words = $"{ByteText.Files(seen.Files)}, {ByteText.Of(seen.Bytes)}";
             await SurveyedAsync(w, swap, result, cancel);
+        }
+        else if (order.Kind == OrderKinds.SurveyNew)
+        {
+            var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+            if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+            if (result.Survey is { } found)
+            {
+                if (found.Computer.Platform is { } platform) swap.NewPlatform = platform.ToString();
+                cargo.NewComputer = new Checklists.KeptNewComputer(w.Now, found.Computer.Programs, found.DiskBytes, found.FreeBytes).Write();
+            }
+            swap.ChecklistVersion++;
+            order.Words = $"{result.Survey?.Computer.Programs.Count ?? 0:#,0} programs{(result.Survey?.FreeBytes is { } free ? $", {ByteText.Of(free)} free" : "")}";
         }
         else if (order.Kind == OrderKinds.Folders)
         {
@@ -112,6 +124,7 @@ internal static class ResultTaker
         var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
         if (result.Survey is { } found)
         {
+            if (found.Computer.Platform is { } platform) swap.OldPlatform = platform.ToString();
             var before = KeptInventory.Of(cargo);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
             cargo.Inventory = new KeptInventory(w.Now, found.Computer.Total, found, before is null ? null : new(before.At, before.Total)).Write();
@@ -148,7 +161,17 @@ internal static class ResultTaker
             (row.NewFiles, row.NewBytes) = (f.Arrived.Files, f.Arrived.Bytes);
         }
         (swap.RestoreAt, swap.RestoreWhole) = (w.Now, result.IsWhole);
+        await FirstIsThereAsync(w, swap, cancel);
         await EnterSnagsAsync(w, swap, "new", result.Snags, "the restore", cancel);
+    }
+
+    /// <summary>The folders that are needed first are on the new computer; where none is named, there is nothing to say.</summary>
+    public static async Task FirstIsThereAsync(Writing.Writing w, SwapRow swap, CancellationToken cancel)
+    {
+        var first = Parcels.KeptLanding.Of(await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel)).Plan.First;
+        if (swap.UrgentReadyAt is not null || first.Count == 0) return;
+        swap.UrgentReadyAt = w.Now;
+        w.Note("swap.first-ready", swap.Id, $"{swap.Name} can begin to work: {string.Join(", ", first)} {(first.Count == 1 ? "is" : "are")} on the new computer", new() { ["folders"] = first.Count });
     }
 
     /// <summary>Snags that are gone ended by a retry; those that a person waived stay waived while the file still fails.</summary>

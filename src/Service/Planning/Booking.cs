@@ -19,6 +19,33 @@ internal static class Booking
             if (swaps.TryGetValue(placed.Id, out var swap) && !SwapFacts.IsUnderWay(swap) && Set(w, reader, swap, problem.VisitOf[placed.Id], placed, benches.GetValueOrDefault(placed.Id) is { } bench ? (problem.VisitOf[bench.Id], bench) : null)) affected++;
         foreach (var left in plan.Unplaced.Where(u => !WorldProblem.IsPreparation(u.Id)))
             if (swaps.TryGetValue(left.Id, out var swap) && !SwapFacts.IsUnderWay(swap) && LeaveOut(w, swap, reader.Words(left.Because))) affected++;
+        return affected + await BookReturnsAsync(w, reader, problem, plan, cancel);
+    }
+
+    private static async Task<int> BookReturnsAsync(Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
+    {
+        var placed = plan.Placed.Where(p => WorldProblem.IsReturn(p.Id)).ToDictionary(p => WorldProblem.SwapOf(p.Id));
+        var without = plan.Unplaced.Where(u => WorldProblem.IsReturn(u.Id)).Select(u => WorldProblem.SwapOf(u.Id)).ToHashSet();
+        if (placed.Count + without.Count == 0) return 0;
+        var affected = 0;
+        foreach (var row in await w.Db.FollowUps.Where(f => f.Refresh == w.Refresh.Key && f.DoneAt == null && f.VisitMinutes != null).ToListAsync(cancel))
+        {
+            var name = reader.Name(row.Swap);
+            if (placed.TryGetValue(row.Swap, out var at))
+            {
+                var (start, end) = (reader.Clock.At(at.Start), reader.Clock.At(at.Start + problem.VisitOf[at.Id].Before));
+                if (row.VisitStart == start && row.VisitTechnician == at.Technician) continue;
+                (row.VisitTechnician, row.VisitStart, row.VisitEnd) = (at.Technician, start, end);
+                w.Note("follow-up.visit", row.Swap, $"Return visit to {name} on {reader.Clock.Local(start):ddd d MMM HH:mm} with {reader.Seen(at).TechnicianName}", new() { ["followUp"] = row.Id });
+            }
+            else if (without.Contains(row.Swap) && row.VisitStart is not null)
+            {
+                (row.VisitTechnician, row.VisitStart, row.VisitEnd) = (null, null, null);
+                w.Note("follow-up.visit", row.Swap, $"The return visit to {name} has no time any more", new() { ["followUp"] = row.Id });
+            }
+            else continue;
+            affected++;
+        }
         return affected;
     }
 
@@ -44,7 +71,8 @@ internal static class Booking
         return true;
     }
 
-    private static bool LeaveOut(Writing.Writing w, SwapRow swap, string because)
+    /// <summary>Takes the appointment away, and says why.</summary>
+    public static bool LeaveOut(Writing.Writing w, SwapRow swap, string because)
     {
         if (swap.LeftOutBecause == because && swap.Start is null) return false;
         var had = swap.Start is not null;

@@ -60,7 +60,8 @@ internal static class FeedEndpoints
         var swaps = await db.Swaps.AsNoTracking().Where(s => s.Refresh == feed.Refresh).ToListAsync(cancel);
         var names = await db.Technicians.AsNoTracking().Where(t => t.Refresh == feed.Refresh).ToDictionaryAsync(t => t.Key, t => t.Name, cancel);
         bool Wanted(AppointmentSeen a) => (feed.Site is null || a.Site == feed.Site) && (feed.Technician is null || a.Technician == feed.Technician);
-        var stand = swaps.SelectMany(s => Of(s, names)).Where(e => Wanted(e.At)).ToList();
+        var returns = await db.FollowUps.AsNoTracking().Where(f => f.Refresh == feed.Refresh && f.DoneAt == null && f.VisitStart != null).ToListAsync(cancel);
+        var stand = swaps.SelectMany(s => Of(s, names)).Concat(Of(returns, swaps, names)).Where(e => Wanted(e.At)).ToList();
         var name = $"{refresh.Name}{(feed.Site is null ? "" : $", {feed.Site}")}{(feed.Technician is null ? "" : $", {names.GetValueOrDefault(feed.Technician, feed.Technician)}")}";
         var file = $"plan-{refresh.Key}{(feed.Technician is null ? "" : "-" + feed.Technician)}";
         return form switch
@@ -71,6 +72,11 @@ internal static class FeedEndpoints
             _ => new Problem[] { new("plan.form", $"'{form}' is no form of a plan. Use ics, csv or xlsx.") }.ToHttp(),
         };
     }
+
+    private static IEnumerable<CalendarEntry> Of(List<FollowUpRow> returns, List<SwapRow> swaps, Dictionary<string, string> names) =>
+        from f in returns
+        join s in swaps on f.Swap equals s.Id
+        select new CalendarEntry(new(s.Id + WorldProblem.ReturnSuffix, $"{s.Name} (return visit: {f.Words})", s.Site, s.Room, f.VisitTechnician!, names.GetValueOrDefault(f.VisitTechnician!, f.VisitTechnician!), f.VisitStart!.Value, f.VisitEnd!.Value, f.VisitEnd.Value, f.VisitEnd.Value), s.Sequence, f.MadeAt, false);
 
     private static IEnumerable<CalendarEntry> Of(SwapRow s, Dictionary<string, string> names)
     {
@@ -91,6 +97,7 @@ internal static class FeedEndpoints
                 if (!rows.TryGetValue(WorldProblem.SwapOf(placed.Id), out var swap)) continue;
                 var (start, finish) = (clock.At(placed.Start), clock.At(placed.Finish));
                 var at = new AppointmentSeen(swap.Id, swap.Name, swap.Site, swap.Room, placed.Technician, names.GetValueOrDefault(placed.Technician, placed.Technician), start, finish, finish, finish.AddMinutes(15), WorldProblem.IsPreparation(placed.Id));
+                if (WorldProblem.IsReturn(placed.Id)) at = at with { Swap = placed.Id };
                 found.TryAdd((placed.Id, placed.Technician), new(at, swap.Sequence, past.PublishedAt ?? past.MadeAt, true));
             }
         return [.. found.Values];

@@ -36,7 +36,7 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
         var visit = posed.Problem.VisitOf.GetValueOrDefault(placed.Id);
         var (handsOn, end) = (placed.Start + (visit?.Before ?? 0), placed.Finish + (visit?.After ?? 0));
         return new(
-            swap, who?.Name ?? swap, visit?.Site ?? "", who?.Room, placed.Technician, _technicians.GetValueOrDefault(placed.Technician, placed.Technician),
+            WorldProblem.IsReturn(placed.Id) ? placed.Id : swap, WorldProblem.IsReturn(placed.Id) ? $"{who?.Name ?? swap}, return visit" : who?.Name ?? swap, visit?.Site ?? "", who?.Room, placed.Technician, _technicians.GetValueOrDefault(placed.Technician, placed.Technician),
             _clock.At(placed.Start), _clock.At(handsOn), _clock.At(placed.Finish), _clock.At(end), WorldProblem.IsPreparation(placed.Id), visit?.Pinned is not null && !_underWay.Contains(swap));
     }
 
@@ -48,7 +48,7 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
     public string Words(string words)
     {
         foreach (var visit in words.Split(' ', '\'', ',', '.').Where(w => posed.Problem.VisitOf.ContainsKey(w)).Distinct().ToList())
-            words = words.Replace(visit, WorldProblem.IsPreparation(visit) ? $"{Name(visit)}'s bench preparation" : Name(visit), StringComparison.Ordinal);
+            words = words.Replace(visit, WorldProblem.IsPreparation(visit) ? $"{Name(visit)}'s bench preparation" : WorldProblem.IsReturn(visit) ? $"the return visit to {Name(visit)}" : Name(visit), StringComparison.Ordinal);
         return WorldProblem.Dated(words, posed.World);
     }
 
@@ -89,7 +89,7 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
     public PlanChangeSeen Seen(PlanChange change)
     {
         var (before, after) = (change.Before is { } b ? Seen(b) : null, change.After is { } a ? Seen(a) : null);
-        var name = Name(change.Visit) + (WorldProblem.IsPreparation(change.Visit) ? " (bench)" : "");
+        var name = Name(change.Visit) + (WorldProblem.IsPreparation(change.Visit) ? " (bench)" : WorldProblem.IsReturn(change.Visit) ? " (return visit)" : "");
         string At(AppointmentSeen s) => $"{_clock.Local(s.Start):ddd d MMM HH:mm} with {s.TechnicianName}";
         var words = (before, after) switch
         {

@@ -18,9 +18,9 @@ internal static class RosterEndpoint
 
     private static readonly string[][] Sample =
     [
-        ["kb900", "Ines Falk", "ines.falk@kestrelbay.example", "Ticketing", "North Quay", "Ticket hall", "renew", "KB-9001", "Fulmar 13", "KB-9101", "Gannet 14", "", "", "", "2026-11-25 08:00-12:00; 2026-11-26 13:00-16:00", "2026-11-25 09:00-11:00", ""],
-        ["kb901", "Jonas Weck", "jonas.weck@kestrelbay.example", "Crew desk", "Lantern Point", "Freight desk", "issue", "", "", "KB-9102", "Gannet 14", "", "", "", "", "", ""],
-        ["kb902", "Mara Thole", "mara.thole@kestrelbay.example", "Workshop", "Workshop", "", "leave", "KB-9003", "Fulmar 13", "", "", "kb900", "2026-12-31", "workshop; stores", "", "", ""],
+        ["kb900", "Ines Falk", "ines.falk@kestrelbay.example", "Ticketing", "Ticket clerk", "North Quay", "Ticket hall", "renew", "KB-9001", "Fulmar 13", "windows", "KB-9101", "Gannet 14", "linux", "", "", "", "2026-11-25 08:00-12:00; 2026-11-26 13:00-16:00", "2026-11-25 09:00-11:00", ""],
+        ["kb901", "Jonas Weck", "jonas.weck@kestrelbay.example", "Crew desk", "Deck hand", "Lantern Point", "Freight desk", "issue", "", "", "", "KB-9102", "Gannet 14", "linux", "", "", "", "", "", ""],
+        ["kb902", "Mara Thole", "mara.thole@kestrelbay.example", "Workshop", "Fitter", "Workshop", "", "leave", "KB-9003", "Fulmar 13", "", "", "", "", "kb900", "2026-12-31", "workshop; stores", "", "", ""],
     ];
 
     public static void Map(IEndpointRouteBuilder routes)

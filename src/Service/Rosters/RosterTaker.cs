@@ -2,6 +2,7 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Detours;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
@@ -44,6 +45,7 @@ internal static class RosterTaker
         foreach (var site in newSites) w.Db.Sites.Add(new() { Refresh = refresh, Key = site, Name = site, Benches = 2 });
         var templates = await TemplateStore.NewestAsync(w.Db, refresh, cancel);
         var (changes, added, changed, dropped) = (new List<RosterChange>(), new List<string>(), new Dictionary<string, RosterFields>(), new List<SwapRow>());
+        var otherwise = (await w.Db.Detours.Where(d => d.Refresh == refresh && d.Kind != DetourKind.NoShow && d.Kind != DetourKind.Late).Select(d => d.Swap).ToListAsync(cancel)).ToHashSet();
         var (oldPeople, newPeople) = (new List<PersonRow>(), new List<string>());
         var compared = 0;
         foreach (var row in rows)
@@ -54,8 +56,8 @@ internal static class RosterTaker
                 newPeople.Add(row.Person);
                 w.Db.People.Add(people[row.Person] = person = new() { Refresh = refresh, Key = row.Person, Name = row.Name });
             }
-            else if ((person.Name, person.Mail, person.Department) != (row.Name, row.Mail, row.Department)) oldPeople.Add(new() { Refresh = refresh, Key = person.Key, Name = person.Name, Mail = person.Mail, Department = person.Department });
-            (person.Name, person.Mail, person.Department) = (row.Name, row.Mail, row.Department);
+            else if ((person.Name, person.Mail, person.Department, person.Role) != (row.Name, row.Mail, row.Department, row.Role)) oldPeople.Add(new() { Refresh = refresh, Key = person.Key, Name = person.Name, Mail = person.Mail, Department = person.Department, Role = person.Role });
+            (person.Name, person.Mail, person.Department, person.Role) = (row.Name, row.Mail, row.Department, row.Role);
             if (!swaps.TryGetValue(row.Key, out var swap))
             {
                 var template = TemplateStore.For(templates, row.Kind);
@@ -68,6 +70,8 @@ internal static class RosterTaker
                 continue;
             }
             var (before, after) = (RosterFields.Of(swap), RosterFields.Of(row, swap));
+            // What went otherwise on the day is a fact; the file still says what was planned.
+            if (otherwise.Contains(swap.Id)) after = after with { Kind = before.Kind, NewTag = before.NewTag, NewModel = before.NewModel, Receiver = before.Receiver };
             if (before.SameAs(after)) continue;
             changed[swap.Id] = before with { Accounts = [.. before.Accounts], Free = [.. before.Free], Preferred = [.. before.Preferred] };
             after.Into(swap);
@@ -145,7 +149,7 @@ internal static class RosterTaker
         foreach (var person in await w.Db.People.Where(p => p.Refresh == refresh).ToListAsync(cancel))
         {
             if (before.NewPeople.Contains(person.Key)) w.Db.People.Remove(person);
-            else if (before.People.FirstOrDefault(p => p.Key == person.Key) is { } was) (person.Name, person.Mail, person.Department) = (was.Name, was.Mail, was.Department);
+            else if (before.People.FirstOrDefault(p => p.Key == person.Key) is { } was) (person.Name, person.Mail, person.Department, person.Role) = (was.Name, was.Mail, was.Department, was.Role);
         }
         var used = swaps.Values.Where(s => !before.Added.Contains(s.Id)).Select(s => s.Site).Concat((await w.Db.Technicians.Where(t => t.Refresh == refresh).ToListAsync(cancel)).SelectMany(t => t.Sites)).ToHashSet();
         w.Db.Sites.RemoveRange((await w.Db.Sites.Where(s => s.Refresh == refresh).ToListAsync(cancel)).Where(s => before.NewSites.Contains(s.Key) && !used.Contains(s.Key)));

@@ -8,7 +8,6 @@ using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
-using YardRelay.Service.Worlds;
 
 namespace YardRelay.Service.Rounds;
 
@@ -56,34 +55,20 @@ internal sealed class DayHandover(Writing.Writing w, RefreshClock clock, Technic
     private async Task<IReadOnlyList<Problem>> PlaceAheadAsync(List<SwapRow> ahead, CancellationToken cancel)
     {
         if (ahead.Count == 0) return [];
-        var posed = WorldProblem.Pose(await WorldReader.ReadAsync(w.Db, w.Refresh, cancel), Math.Max(0, clock.MinuteOf(w.Now)));
-        if (!posed.TryGet(out var world, out _)) return posed.Problems;
-        var problem = world.Problem;
-        var row = await PlanReader.RowAsync(w.Db, w.Refresh.Key, "published", cancel);
-        var body = row is null ? new Plan([], []) : PlanReader.BodyOf(row);
-        var ids = ahead.Select(s => s.Id).ToHashSet();
-        var board = PlanBoard.Lay(problem, body with { Placed = [.. body.Placed.Where(p => !ids.Contains(p.Id) && problem.VisitOf.ContainsKey(p.Id) && problem.TechnicianOf.ContainsKey(p.Technician))] }, out _);
-        foreach (var swap in ahead) _lines.Add(Place(board, world, swap));
-
-        var placed = ids.Where(problem.VisitOf.ContainsKey).Select(board.At).OfType<Placed>().ToList();
-        var without = ahead.FindAll(s => placed.TrueForAll(p => p.Id != s.Id)).ConvertAll(s => new Unplaced(s.Id, "Its technician's day was handed over, and nobody else had room."));
-        await Booking.BookAsync(w, await PlanReader.OfAsync(w.Db, world, w.Refresh, cancel), problem, new(placed, without), cancel);
-        // The plan on record follows; what else of it no longer fits is left for the next plan to mend.
-        if (row is not null) row.Body = PlanFile.Write(new([.. body.Placed.Where(p => !ids.Contains(p.Id)), .. placed], [.. body.Unplaced.Where(u => !ids.Contains(u.Id)), .. without]));
+        if (!(await BoardDesk.LayAsync(w, clock, [.. ahead.Select(s => s.Id)], cancel)).TryGet(out var desk, out var problem)) return [problem];
+        foreach (var swap in ahead) _lines.Add(Place(desk, swap));
+        await desk.BookAsync("Its technician's day was handed over, and nobody else had room.", cancel);
         return [];
     }
 
-    private DayHandoverLine Place(PlanBoard board, WorldProblem world, SwapRow swap)
+    private DayHandoverLine Place(BoardDesk desk, SwapRow swap)
     {
         var was = swap.Start!.Value;
         var start = clock.MinuteOf(was);
-        MoveAnswer? best = null;
-        for (var at = start; world.Problem.VisitOf.ContainsKey(swap.Id) && best is null && Minutes.DayOf(at) == Minutes.DayOf(start); at += world.World.Grid)
-            best = takers.Select(t => board.Try(swap.Id, t.Key, at)).Where(a => a.IsAllowed).MinBy(a => a.CostAfter);
-        if (best is null || board.Move(swap.Id, best.At.Technician, best.At.Start) is not { IsAllowed: true } taken) return new(swap.Id, swap.Name, null, was, null, "None of them has room for it today. It waits for the next plan.");
-        var to = takers.First(t => t.Key == taken.At.Technician);
+        if (desk.Soonest(swap.Id, [.. takers.Select(t => t.Key)], start, (Minutes.DayOf(start) + 1) * Minutes.PerDay) is not { } taken) return new(swap.Id, swap.Name, null, was, null, "None of them has room for it today. It waits for the next plan.");
+        var to = takers.First(t => t.Key == taken.Technician);
         w.Db.Handovers.Add(new() { Id = Guid.CreateVersion7(w.Now).ToString(), Refresh = w.Refresh.Key, Swap = swap.Id, From = mine.Key, To = to.Key, Note = note, By = w.By, At = w.Now });
-        var begins = clock.At(taken.At.Start);
+        var begins = clock.At(taken.Start);
         return new(swap.Id, swap.Name, to.Name, was, begins, begins == was ? $"Stays at {clock.Local(begins):HH:mm}, with {to.Name}." : $"Moves from {clock.Local(was):HH:mm} to {clock.Local(begins):HH:mm}, with {to.Name}.");
     }
 }

@@ -1,6 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Rounds;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
@@ -14,7 +15,8 @@ namespace YardRelay.Service.Rounds;
 internal sealed class RoundReader(YardDb db, SwapReader reader)
 {
     private const int MostVisits = 60;
-    private const string Bench = "/bench";
+    private const string Bench = WorldProblem.PreparationSuffix;
+    private const string Return = WorldProblem.ReturnSuffix;
 
     // What is begun and not over is not forgotten over a weekend.
     private static readonly TimeSpan LeftOver = TimeSpan.FromDays(7);
@@ -48,6 +50,12 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
             else if (isMine && Visit(swap, facts.Steps, mine, listed[swap.Id], now) is { } visit) items.Add(visit);
             if (swap.BenchTechnician == technician.Key && swap.BenchStart >= from && swap.BenchStart < until && Preparation(swap, facts.Steps) is { } bench) items.Add(bench);
         }
+        foreach (var back in await db.FollowUps.AsNoTracking().Where(f => f.Refresh == refresh.Key && f.VisitTechnician == technician.Key && f.DoneAt == null && f.VisitStart >= from && f.VisitStart < until).OrderBy(f => f.VisitStart).Take(MostVisits).ToListAsync(cancel))
+        {
+            if (await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == back.Swap, cancel) is not { } swap) continue;
+            if (!listed.ContainsKey(swap.Id)) listed[swap.Id] = (await reader.ListAsync([swap], cancel))[0];
+            items.Add(new(new(swap.Id + Return, swap.Site, new VisitNow.Ahead(back.VisitStart!.Value), back.VisitEnd!.Value - back.VisitStart.Value), swap, null, back.Words));
+        }
         var here = items.Where(i => i.Visit.Now is VisitNow.InHand).Select(i => i.Visit.Site).FirstOrDefault();
         var byKey = items.ToDictionary(i => i.Visit.Key);
         var turns = Round.Of(items.Select(i => i.Visit), now, here, Way).Where(t => byKey[t.Key].Visit.Now is not VisitNow.Alone || t.Start <= until);
@@ -59,7 +67,7 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
                 var swap = item.Swap;
                 var isReturn = t.Part == RoundPart.Back && item.Visit.Now is VisitNow.Ahead or VisitNow.Alone;
                 return new RoundTurnSeen(
-                    swap.Id, swap.Name, swap.Site, swap.Room, t.Key.EndsWith(Bench, StringComparison.Ordinal) ? "bench" : t.Part switch { RoundPart.First => "first", RoundPart.GoOn => "go-on", _ => "back" }, t.Start, t.End, t.Promised, (int)t.Late.TotalMinutes,
+                    swap.Id, swap.Name, swap.Site, swap.Room, t.Key.EndsWith(Bench, StringComparison.Ordinal) ? "bench" : t.Key.EndsWith(Return, StringComparison.Ordinal) ? "return" : t.Part switch { RoundPart.First => "first", RoundPart.GoOn => "go-on", _ => "back" }, t.Start, t.End, t.Promised, (int)t.Late.TotalMinutes,
                     isReturn && later ? "Back when what goes on by itself has ended" : item.Words, item.Next?.Step.Key, item.Next?.Step.Title, listed[swap.Id].Sign);
             })],
             [.. items.Where(i => i.Visit.Now is VisitNow.Alone).Select(i =>

@@ -47,6 +47,7 @@ internal static class SignOffEndpoints
         {
             if (await w.Db.SignOffs.FirstOrDefaultAsync(s => s.Swap == swap && s.Part == wanted.Part, cancel) is { } signed) return Seen(signed);
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+            if (SwapFacts.Closed(row) is { } closed) return closed;
             var isPerson = wanted.Part == SignOffPart.Person;
             if (isPerson && !string.Equals(wanted.Name?.Trim(), row.Name, StringComparison.OrdinalIgnoreCase)) return new Problem("sign-off.name", $"This is the swap of {row.Name}. Whoever signs writes that name.");
             var snags = await w.Db.Snags.Where(n => n.Swap == swap).ToListAsync(cancel);

@@ -45,7 +45,13 @@ internal static class SwapFacts
     }
 
     /// <summary>Brings the index of the next stop up to the facts.</summary>
-    public static void Settle(SwapRow s) => s.Next = SwapLine.Next(SwapLine.Of(s.Kind, Reached(s)));
+    public static void Settle(SwapRow s) => s.Next = s.CalledOffAt is null ? SwapLine.Next(SwapLine.Of(s.Kind, Reached(s))) : NoStop;
+
+    // Behind every line's last stop: what is called off waits for nothing.
+    private const int NoStop = 100;
+
+    /// <summary>Why nothing is worked or signed any more; null: it may be.</summary>
+    public static Core.Problem? Closed(SwapRow s) => s.CalledOffAt is null ? null : Problems.ServiceProblem.Conflict("swap.called-off", $"The swap of {s.Name} is called off: {s.CalledOffBecause} Resume it first.");
 
     /// <summary>Anything was done for it beyond planning.</summary>
     public static bool HasBegun(SwapRow s) => s.SurveyedAt is not null || s.Trips > 0 || s.SwappedAt is not null;

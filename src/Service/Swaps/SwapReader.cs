@@ -51,12 +51,13 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
 
     private static SignSeen SignOf(SwapRow s, List<OrderRow> orders, int openSnags, string? oneSnag, DateTimeOffset? snagSince, DateTimeOffset now)
     {
+        if (s.CalledOffAt is { } off) return new("off", $"Called off: {s.CalledOffBecause}", off);
         if (SwapFacts.IsOver(s)) return new("done", "Done", s.HandedInAt ?? s.AcceptedAt);
         // A failure counts until a later order of any kind stands.
         if (orders.FirstOrDefault() is { State: OrderStates.Failed } failed) return new("stopped", $"{OrderKinds.Words(failed.Kind)} failed: {failed.Words}", failed.EndedAt);
         if (openSnags > 0) return new("wants", openSnags == 1 ? oneSnag! : $"{openSnags} snags: retry or waive each", snagSince);
         if (orders.FirstOrDefault(o => o.State == OrderStates.UnderWay) is { } moving)
-            return moving.LeaseUntil < now ? new("wants", $"{OrderKinds.Words(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt) : new("moving", OrderKinds.Words(moving.Kind), moving.TakenAt);
+            return moving.LeaseUntil < now ? new("wants", $"{OrderKinds.Words(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt) : new("moving", moving.Kind == OrderKinds.Restore && s.UrgentReadyAt is not null ? "Restore: what is needed first is there" : OrderKinds.Words(moving.Kind), moving.TakenAt);
         if (orders.FirstOrDefault(o => o.State == OrderStates.Waiting) is { } waiting) return new("ahead", $"{OrderKinds.Words(waiting.Kind)} waits for the hand at {waiting.Tag}", waiting.MadeAt);
         if (s.LeftOutBecause is { } because) return new("wants", $"No appointment. {because}", null);
         if (s.Start < now && s.SwappedAt is null && s.End < now) return new("wants", "Its time has passed and nothing was swapped", s.End);
@@ -85,7 +86,8 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             account, FolderAccount.Total([.. account]), checklist, [.. snags.Take(MostSnags).Select(Seen)], signOffs,
             [.. orders.Select(o => new OrderSeen(o.Id, o.Kind, o.Tag, o.State, o.MadeAt, o.MadeBy, o.EndedAt, o.Words))], history, await Parcels.Rescues.ReadAsync(db, swap, cancel),
             swap.RestoreSkippedAt is { } skipped ? new(swap.RestoreSkippedBy ?? "", skipped, swap.RestoreSkipReason ?? "") : null, await Parcels.ReceiverEndpoints.ReadAsync(db, swap, cancel),
-            await FollowUps.FollowUpEndpoints.OfSwapAsync(db, id, cancel), (await new OldComputers.OldComputerReader(db, time).ReadAsync([swap], cancel)).FirstOrDefault(), await Rounds.HandoverEndpoints.NewestAsync(db, swap, cancel));
+            await FollowUps.FollowUpEndpoints.OfSwapAsync(db, id, cancel), (await new OldComputers.OldComputerReader(db, time).ReadAsync([swap], cancel)).FirstOrDefault(), await Rounds.HandoverEndpoints.NewestAsync(db, swap, cancel),
+            await Detours.DetourEndpoints.OfSwapAsync(db, id, cancel), Core.Detours.DetourRule.Open(Detours.DetourEndpoints.FactsOf(swap, signOffs.Any(s => s.Part == SignOffPart.Technician && s.By is not null)), time.GetUtcNow()));
     }
 
     public async Task<HoldSeen> HoldAsync(SwapRow swap, CancellationToken cancel) =>

@@ -28,6 +28,7 @@ internal static class WorldReader
         var depots = await db.Depots.AsNoTracking().Where(d => d.Refresh == key).OrderBy(d => d.Key).ToListAsync(cancel);
         var rules = await db.Estimates.AsNoTracking().Where(e => e.Refresh == key).OrderBy(e => e.Scope).ThenBy(e => e.Of).ToListAsync(cancel);
         var cargo = await CargoAsync(db, key, cancel);
+        var returns = await db.FollowUps.AsNoTracking().Where(f => f.Refresh == key && f.DoneAt == null && f.VisitMinutes != null).OrderBy(f => f.Swap).Join(db.Swaps, f => f.Swap, s => s.Id, (f, s) => new { f.Swap, s.Site, s.Skills, f.VisitMinutes, f.Due, f.VisitTechnician, f.VisitStart, f.VisitEnd }).ToListAsync(cancel);
         var swaps = await db.Swaps.AsNoTracking().Where(s => s.Refresh == key).OrderBy(s => s.Id).ToListAsync(cancel);
         return new(
             key, refresh.Starts, refresh.Days, TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone), Grid,
@@ -39,7 +40,9 @@ internal static class WorldReader
             [.. waves.Select(v => new Wave(v.Key, v.Name, v.From, v.Until))],
             [.. depots.Select(d => new WorldDepot(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotEndpoints.RateOf(d)))],
             [.. rules.Select(RuleOf)],
-            [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))]);
+            [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
+            [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(0, clock.MinuteOf(r.Due))),
+                r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end } ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end)) : null))]);
     }
 
     /// <summary>What the survey found on each computer of a refresh, or of one swap.</summary>
@@ -60,7 +63,7 @@ internal static class WorldReader
         var underWay = SwapFacts.IsUnderWay(s);
         return new(
             s.Id, s.Name, s.Site, s.Kind, s.Skills, s.Weight, s.NewTag, s.NewModel, s.Wave, s.Depot, cargo, [.. s.Free.Select(FreeOf)], [.. s.Preferred.Select(FreeOf)], pin, appointment, bench,
-            underWay, underWay);
+            underWay, underWay || s.Prepared);
     }
 
     public static FreeTime FreeOf(string text) => TryFree(text) ?? throw new FormatException($"'{text}' is no free time.");

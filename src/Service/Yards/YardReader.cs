@@ -21,7 +21,7 @@ internal sealed class YardReader(YardDb db, SwapReader reader)
     {
         var (key, clock) = (refresh.Key, new RefreshClock(refresh));
         var today = clock.DayOf(now);
-        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == key);
+        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == key && s.CalledOffAt == null);
         // Counted where they are kept: only what differs comes here. Done is done for the person; what comes after is about the old computer.
         var groups = (await swaps.GroupBy(s => new { s.Site, s.Kind, s.Next, s.Wave, Done = s.AcceptedAt != null, Late = s.AcceptedAt == null && s.End < now, Booked = s.Start != null }).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel))
             .ConvertAll(g => new Group(g.Key.Site, g.Key.Kind, g.Key.Next, g.Key.Wave, g.Key.Done, g.Key.Late, g.Key.Booked, g.Count));

@@ -36,6 +36,7 @@ const world: Schemas['WorldSeen'] = {
   ways: [{ from: 'North Quay', to: 'South', minutes: 25 }],
   closures: [{ key: 'feast', name: 'Feast', site: null, at: '2026-12-24..2026-12-26' }],
   deliveries: [{ key: 'd/1', name: 'First', arrives: '2026-12-08 12:00', tags: ['KB-1', 'KB-2'] }],
+  spares: [{ key: 'KB-90', model: 'Gannet 14', site: 'North Quay', trouble: null }],
   waves: [{ key: 'w', name: 'Office', from: '2026-12-07', until: '2026-12-09', swaps: 4 }],
   depots: [
     {
@@ -109,6 +110,7 @@ const told: Record<string, [string, unknown]> = {
   Ways: ['/ways', { from: 'North Quay', to: 'South', minutes: 25 }],
   'Closed days': ['/closures/feast', { name: 'Feast', site: null, at: '2026-12-24..2026-12-26' }],
   Deliveries: ['/deliveries/d/1', { name: 'First', arrives: '2026-12-08 12:00', tags: ['KB-1', 'KB-2'] }],
+  Spares: ['/spares/KB-90', { site: 'North Quay', model: 'Gannet 14', trouble: null }],
   Waves: ['/waves/w', { name: 'Office', from: '2026-12-07', until: '2026-12-09' }],
   Depots: [
     '/depots/k',

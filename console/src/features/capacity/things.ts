@@ -218,6 +218,33 @@ export const things: Thing[] = [
     drop: (refresh, k) => take(api.DELETE('/api/refreshes/{refresh}/deliveries/{key}', at(refresh, k))),
   },
   {
+    name: 'Spares',
+    one: 'spare',
+    why: 'New computers that no swap has. One of the same model takes the place of one that is dead on arrival.',
+    heads: ['Tag', 'Model', 'Site', 'Not given out because'],
+    rows: (w) =>
+      w.spares.map((s) => ({
+        key: s.key,
+        cells: [s.key, s.model ?? '', s.site, s.trouble ?? ''],
+        values: { key: s.key, model: s.model ?? '', site: s.site, trouble: s.trouble ?? '' },
+      })),
+    fields: [
+      { ...key, label: 'Tag', help: 'As it is printed on the computer' },
+      { key: 'model', label: 'Model', as: 'text' },
+      { key: 'site', label: 'Site', help: 'Where it lies', as: 'site', needed: true },
+      { key: 'trouble', label: 'Not given out because', help: 'Left empty: it can be', as: 'text' },
+    ],
+    fresh: {},
+    put: (refresh, v) =>
+      take(
+        api.PUT('/api/refreshes/{refresh}/spares/{key}', {
+          ...at(refresh, v.key),
+          body: { site: v.site ?? '', model: v.model || null, trouble: v.trouble || null },
+        }),
+      ),
+    drop: (refresh, k) => take(api.DELETE('/api/refreshes/{refresh}/spares/{key}', at(refresh, k))),
+  },
+  {
     name: 'Waves',
     one: 'wave',
     why: 'Parts of the refresh that go together between two days.',

@@ -148,6 +148,7 @@ function Editor({ refresh, template, kept }: { refresh: string; template: Templa
                 <ul className="rows">
                   {steps.map((step) => (
                     <StepRow
+                      swap=""
                       key={step.key}
                       step={shown.conditions[step.key] ? { ...step, reason: `only ${shown.conditions[step.key]}` } : step}
                       works={false}

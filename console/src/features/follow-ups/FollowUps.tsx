@@ -1,4 +1,4 @@
-import { Button, SegmentedControl, Select, Textarea, TextInput } from '@mantine/core'
+import { Button, NumberInput, SegmentedControl, Select, Textarea, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
@@ -95,6 +95,13 @@ export function FollowUpsCard({ seen, works }: { seen: SwapSeen; works: boolean 
   )
 }
 
+const backText = (f: FollowUp, clock: ReturnType<typeof useClock>) =>
+  f.visit
+    ? f.visit.start
+      ? `${f.visit.technician} comes back ${clock.full(f.visit.start)}, ${f.visit.minutes} min · `
+      : `somebody must come back for ${f.visit.minutes} min, and nobody has room yet · `
+    : ''
+
 function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?: boolean }) {
   const clock = useClock()
   const [ends, setEnds] = useState(false)
@@ -112,7 +119,7 @@ function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?:
         <p className="soft">
           {f.doneAt
             ? `${f.doneBy}, ${clock.full(f.doneAt)}: ${f.outcome}`
-            : `${f.ownerName}, ${late ? 'was due' : 'until'} ${clock.full(f.due)}${f.holds === 'nothing' ? '' : ` · ${holds[f.holds]}`}`}
+            : `${backText(f, clock)}${f.ownerName}, ${late ? 'was due' : 'until'} ${clock.full(f.due)}${f.holds === 'nothing' ? '' : ` · ${holds[f.holds]}`}`}
         </p>
       </div>
       {works && !f.doneAt && (
@@ -159,6 +166,7 @@ function OpenDialog({ seen, close }: { seen: SwapSeen; close: () => void }) {
   const [words, setWords] = useState('')
   const [owner, setOwner] = useState<string | null>(null)
   const [due, setDue] = useState('')
+  const [back, setBack] = useState<number | string>('')
   const [hold, setHold] = useState<Schemas['FollowUpHold']>('nothing')
   const who = [
     ...(me.data ? [{ value: me.data.name, label: `${me.data.shown} (you)` }] : []),
@@ -171,7 +179,13 @@ function OpenDialog({ seen, close }: { seen: SwapSeen; close: () => void }) {
       change={open}
       send={() =>
         open.mutate(
-          { words, owner: owner ?? me.data?.name ?? null, due: due ? new Date(due).toISOString() : null, holds: hold },
+          {
+            words,
+            owner: owner ?? me.data?.name ?? null,
+            due: due ? new Date(due).toISOString() : null,
+            holds: hold,
+            visitMinutes: back === '' ? null : Number(back),
+          },
           { onSuccess: close },
         )
       }
@@ -195,6 +209,15 @@ function OpenDialog({ seen, close }: { seen: SwapSeen; close: () => void }) {
         description="Left empty: the end of tomorrow."
         value={due}
         onChange={(e) => setDue(e.currentTarget.value)}
+      />
+      <NumberInput
+        label="Must somebody come back?"
+        description="For how many minutes; the first time that fits is promised at once. Left empty: nobody must."
+        min={5}
+        max={240}
+        step={5}
+        value={back}
+        onChange={setBack}
       />
       <Select
         label="What does it hold up?"

@@ -35,7 +35,7 @@ export function Tray({ refresh, plan, canMove, pickUp }: Props) {
         {plan.leftOut.map((l) => (
           <li key={l.swap} className="tray-row">
             <div>
-              <Link to="/swaps/$swap" params={{ swap: l.swap }}>
+              <Link to="/swaps/$swap" params={{ swap: l.swap.split('/')[0] ?? l.swap }}>
                 {l.person}
               </Link>
               <p className="soft">{l.because}</p>

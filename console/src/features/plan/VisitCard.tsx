@@ -13,8 +13,11 @@ type Props = { refresh: string; visit: Appointment; canMove: boolean; put: (move
 export function VisitCard({ refresh, visit, canMove, put, pickUp, close }: Props) {
   const clock = useClock()
   const pin = usePin(refresh)
+  // A return visit bears its swap's id with '/return' behind it.
+  const [swap = '', isReturn] = visit.swap.split('/')
   const estimate = useQuery({
     queryKey: ['estimate', visit.swap],
+    enabled: !isReturn,
     queryFn: ({ signal }) => take(api.GET('/api/swaps/{swap}/estimate', { params: { path: { swap: visit.swap } }, signal })),
   })
   const e = estimate.data?.estimate
@@ -22,7 +25,7 @@ export function VisitCard({ refresh, visit, canMove, put, pickUp, close }: Props
     <section className="card visit-card" aria-label={`Visit of ${visit.person}`}>
       <div className="card-head">
         <h2>
-          <Link to="/swaps/$swap" params={{ swap: visit.swap }}>
+          <Link to="/swaps/$swap" params={{ swap }}>
             {visit.person}
           </Link>
           {visit.isBench && ', bench preparation'}
@@ -40,7 +43,7 @@ export function VisitCard({ refresh, visit, canMove, put, pickUp, close }: Props
           <Button size="compact-sm" variant="default" onClick={pickUp} title="M on the visit">
             Move
           </Button>
-          {!visit.isBench && (
+          {!visit.isBench && !isReturn && (
             <Button
               size="compact-sm"
               variant="default"

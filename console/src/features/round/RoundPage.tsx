@@ -17,7 +17,13 @@ import { roundQuery } from './queries'
 type Turn = Schemas['RoundTurnSeen']
 type Alone = Schemas['RoundAlone']
 
-const parts: Record<string, string> = { bench: 'bench preparation', first: 'first part', 'go-on': 'in hand', back: 'back' }
+const parts: Record<string, string> = {
+  bench: 'bench preparation',
+  first: 'first part',
+  'go-on': 'in hand',
+  back: 'back',
+  return: 'return visit',
+}
 
 /** What to do now, what comes after it, what goes on by itself: for one technician, as facts change. */
 export function RoundPage({ technician }: { technician?: string }) {

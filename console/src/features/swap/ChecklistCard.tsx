@@ -22,7 +22,7 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
   const running = checklist.steps.find((s) => s.fact && isOpen(s))?.key
   const done = checklist.steps.filter((s) => !isOpen(s)).length
   const set = (step: Step, change: StepSaid, after?: () => void) =>
-    claim.mutate({ step, version: checklist.version, change: { tag: null, reason: null, value: null, ...change } }, { onSuccess: after })
+    claim.mutate({ step, version: checklist.version, change }, { onSuccess: after })
   const work = (step: Step) => {
     if (!works || !isOpen(step) || step.kind === 'automatic' || checklist.frozen.includes(step.phase)) return
     if (step.kind === 'tick' || step.kind === 'confirmation') set(step, { claim: 'ticked' })
@@ -67,6 +67,7 @@ export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: b
                 {steps.map((step) => (
                   <StepRow
                     key={step.key}
+                    swap={seen.swap.id}
                     step={step}
                     works={works && !frozen}
                     work={() => work(step)}

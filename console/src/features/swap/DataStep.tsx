@@ -9,12 +9,18 @@ const sides: Record<string, 'old' | 'new'> = {
   'staged-and-verified': 'old',
   'closing-trip-done': 'old',
   'restored-and-verified': 'new',
+  'account-closed': 'new',
+  'programs-found': 'new',
+  'free-disk': 'new',
+  'signed-out': 'old',
 }
 
 /** What has to run before the system sees this fact; null: nothing can be ordered for it now. */
 function orderFor(fact: string, seen: SwapSeen): [kind: string, words: string] | null {
   const has = (station: string) => seen.swap.line.some((stop) => stop.station === station && stop.at)
   if (fact === 'surveyed') return ['survey', 'Survey the old computer']
+  if (fact === 'signed-out') return has('swapped') ? ['survey', 'Look at the old computer again'] : null
+  if (fact === 'programs-found' || fact === 'free-disk') return seen.swap.newTag ? ['survey-new', 'Look at the new computer'] : null
   if (fact === 'closing-trip-done') return ['closing-trip', 'Start the closing trip']
   if (fact === 'staged-and-verified')
     return seen.parcel?.trips
@@ -28,6 +34,7 @@ function orderFor(fact: string, seen: SwapSeen): [kind: string, words: string] |
 
 const words: Record<string, string> = {
   survey: 'Survey',
+  'survey-new': 'Survey of the new computer',
   'first-trip': 'First trip',
   'top-up-trip': 'Top-up trip',
   'closing-trip': 'Closing trip',
@@ -43,7 +50,7 @@ export function DataStep({ step, seen, works }: { step: Step; seen: SwapSeen; wo
   const m = seen.swap.moving
   const side = sides[fact]
   const stuck = seen.snags.some((snag) => snag.end === 'open' && snag.side === side)
-  const mine = !!m && (side === 'new') === m.kind.endsWith('restore')
+  const mine = !!m && (side === 'new') === (m.kind.endsWith('restore') || m.kind === 'survey-new')
   if (!works && !mine && !stuck) return null
   const left =
     m && m.totalBytes > m.bytes && m.bytesPerSecond > 0 ? `, about ${ageText((m.totalBytes - m.bytes) / m.bytesPerSecond)} more` : ''

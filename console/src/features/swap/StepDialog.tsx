@@ -1,11 +1,13 @@
-import { Button, Modal, NumberInput, Textarea, TextInput } from '@mantine/core'
+import { Button, Modal, NumberInput, Textarea } from '@mantine/core'
 import { useState } from 'react'
 import type { Step } from '../../api/client'
 import { Prose } from '../../shared/Prose'
 import { FormDialog } from '../parcel/FormDialog'
+import { PhotoField } from './PhotoField'
+import { ScanField } from './ScanField'
 
 /** What is said about a step. */
-export type StepSaid = { claim: string; tag?: string; reason?: string; value?: string }
+export type StepSaid = { claim: string; tag?: string; reason?: string; value?: string; photo?: Blob }
 
 /** Whether a step still waits for somebody. */
 export const isOpen = (step: Step) => step.state === 'open' || step.state === 'under-way'
@@ -20,6 +22,7 @@ type Props = {
 /** Asks what a step wants to know. */
 export function StepDialog({ asked: { step, what }, claim, close, set }: Props) {
   const [text, setText] = useState('')
+  const [photo, setPhoto] = useState<Blob | null>(null)
   const shared = { title: step.title, close, change: claim, ready: !!text.trim() }
   const help = step.help ? <Prose text={step.help} /> : null
   const field = { value: text, 'data-autofocus': true, required: true, autoComplete: 'off' } as const
@@ -41,13 +44,20 @@ export function StepDialog({ asked: { step, what }, claim, close, set }: Props) 
       return (
         <FormDialog {...shared} send={() => set({ claim: 'scanned', tag: text })} action="Check the tag">
           {help}
-          <TextInput
+          <ScanField
             label="Tag on the computer"
             description={`Expected: ${step.expects ?? 'not known'}. Scan it, or type it.`}
-            {...field}
-            onChange={(e) => setText(e.currentTarget.value)}
-            className="mono"
+            value={text}
+            onChange={setText}
+            read={(tag) => set({ claim: 'scanned', tag })}
           />
+        </FormDialog>
+      )
+    case 'photo':
+      return (
+        <FormDialog {...shared} ready={!!photo} send={() => photo && set({ claim: 'photographed', photo })} action="Keep it">
+          {help}
+          <PhotoField photo={photo} take={setPhoto} />
         </FormDialog>
       )
     case 'number':

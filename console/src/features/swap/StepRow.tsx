@@ -15,10 +15,18 @@ const shapes: Record<string, [string, string, string]> = {
   'not-applicable': ['–', 'does not apply', 'ahead'],
 }
 
-type Props = { step: Step; works: boolean; work: () => void; inapplicable: () => void; reopen: () => void; children?: ReactNode }
+type Props = {
+  swap: string
+  step: Step
+  works: boolean
+  work: () => void
+  inapplicable: () => void
+  reopen: () => void
+  children?: ReactNode
+}
 
 /** One step: what it is, how it stands, and what was said about it. */
-export function StepRow({ step, works, work, inapplicable, reopen, children }: Props) {
+export function StepRow({ swap, step, works, work, inapplicable, reopen, children }: Props) {
   const [helps, setHelps] = useState(false)
   const [shape, said, sign] = shapes[step.state] ?? waits
   const automatic = step.kind === 'automatic'
@@ -39,7 +47,7 @@ export function StepRow({ step, works, work, inapplicable, reopen, children }: P
           <span className="unseen">{said}: </span>
           <span className="step-title">
             {step.title}
-            {step.value ? (
+            {step.value && step.kind !== 'photo' ? (
               <strong className="step-value">
                 {step.value} {step.unit}
               </strong>
@@ -51,6 +59,11 @@ export function StepRow({ step, works, work, inapplicable, reopen, children }: P
             <By step={step} />
           </span>
         </button>
+        {step.kind === 'photo' && step.value && step.by !== notSent && (
+          <a className="step-photo" href={`/api/swaps/${swap}/photos/${step.value}`} target="_blank" rel="noreferrer">
+            <img src={`/api/swaps/${swap}/photos/${step.value}`} alt={`Taken for: ${step.title}`} loading="lazy" />
+          </a>
+        )}
         {helps && step.help && <Prose text={step.help} />}
         {children}
       </div>
@@ -82,12 +95,13 @@ const hints: Record<string, string> = {
   timed: 'start',
   restart: 'restart',
   again: 'repeat',
+  photo: 'take a photo',
 }
 
 function By({ step }: { step: Step }) {
   const clock = useClock()
   if (step.state === 'open') {
-    if (step.kind === 'scan') return step.expects ?? ''
+    if (step.kind === 'scan' || (step.kind === 'automatic' && step.expects)) return step.expects ?? ''
     if (step.kind === 'choice') return `${step.options?.length ?? 0} answers`
     if (step.kind === 'number') return step.unit || 'number'
     return hints[step.kind] ?? ''

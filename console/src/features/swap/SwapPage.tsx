@@ -7,6 +7,7 @@ import { LargeLine } from '../../shared/Line'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { DetourDialog, detours } from '../detours/DetourDialog'
 import { FollowUpsCard } from '../follow-ups/FollowUps'
 import { OldComputerCard } from '../old-computers/OldComputerCard'
 import { OutcomeCard } from '../parcel/OutcomeCard'
@@ -30,7 +31,7 @@ export function SwapPage({ id }: { id: string }) {
   const works = me.data?.role === 'coordinator' || (me.data?.role === 'technician' && me.data.sites.includes(seen.swap.site))
   return (
     <>
-      <Head seen={seen} works={works} />
+      <Head seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
       <section className="card" aria-label="Line of this swap">
         <LargeLine swap={seen.swap} />
       </section>
@@ -53,10 +54,12 @@ export function SwapPage({ id }: { id: string }) {
   )
 }
 
-function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
+function Head({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
   const clock = useClock()
   const [passes, setPasses] = useState(false)
+  const [turns, setTurns] = useState(false)
   const { swap } = seen
+  const off = swapIsOff(seen)
   const a = swap.appointment
   const technicians = useQuery(techniciansQuery(useRefresh().key))
   const nameOf = (key: string) => technicians.data?.find((t) => t.key === key)?.name ?? key
@@ -79,7 +82,11 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
           <span className="mono">
             {swap.oldTag ?? '–'} → {swap.newTag ?? (seen.receiver ? `for ${seen.receiver}` : '–')}
           </span>
-          {a ? ` · ${nameOf(a.technician)}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}` : ' · no appointment yet'}
+          {a
+            ? ` · ${nameOf(a.technician)}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}`
+            : off
+              ? ` · ${seen.swap.sign.words}`
+              : ' · no appointment yet'}
           {seen.parcel ? ` · parcel on ${seen.parcel.depot}` : ''}
         </p>
         {seen.handover && (
@@ -87,6 +94,12 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
             Handed over by {seen.handover.from} to {seen.handover.to}, {clock.full(seen.handover.at)}: <strong>{seen.handover.note}</strong>
           </p>
         )}
+        {seen.detours?.slice(0, 3).map((detour) => (
+          <p key={detour.at} className="soft detour">
+            <span aria-hidden="true">↷</span>
+            <span className="unseen">{detours[detour.kind][0]}: </span> {detour.words}, {clock.full(detour.at)}
+          </p>
+        ))}
       </div>
       <div className="actions">
         <Button variant="default" component={Link} to={`/swaps/${swap.id}/report`}>
@@ -97,12 +110,20 @@ function Head({ seen, works }: { seen: SwapSeen; works: boolean }) {
             Hand over…
           </Button>
         )}
-        {works && <NextOrder seen={seen} />}
+        {works && !!seen.mayDetour?.length && (
+          <Button variant="default" onClick={() => setTurns(true)}>
+            {off ? 'Resume…' : 'Goes otherwise…'}
+          </Button>
+        )}
+        {works && !off && <NextOrder seen={seen} />}
       </div>
+      {turns && <DetourDialog seen={seen} leads={leads} close={() => setTurns(false)} />}
       {passes && <HandoverDialog seen={seen} close={() => setPasses(false)} />}
     </header>
   )
 }
+
+const swapIsOff = (seen: SwapSeen) => seen.swap.sign.sign === 'off'
 
 const orders = [
   ['survey', 'Survey the old computer'],
@@ -113,6 +134,7 @@ const orders = [
   ['verify', 'Verify the parcel'],
   ['verify-by-service', 'Verify beside the depot, by the service'],
   ['restore', 'Restore to the new computer'],
+  ['survey-new', 'Look at the new computer'],
 ] as const
 
 /** The one order that comes next, and the others behind a menu. */

@@ -2,6 +2,7 @@ import { notifications } from '@mantine/notifications'
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, type Checklist, type Me, newName, Refused, repeatKey, type Schemas, type Step, type SwapSeen, take } from '../../api/client'
 import { outbox, type Waiting } from '../../shared/outbox'
+import { sendClaim } from '../../shared/sending'
 import { swapKeys } from '../swaps/queries'
 
 export const swapQuery = (id: string) =>
@@ -58,7 +59,7 @@ const tell = (error: unknown) =>
     autoClose: 12_000,
   })
 
-type StepClaim = { step: Step; version: number; change: Schemas['StepChange'] }
+type StepClaim = { step: Step; version: number; change: Waiting['change'] }
 
 /**
  * Claims a step as it stands on the screen. A colleague's change to another step is no conflict: the claim is made again
@@ -68,14 +69,7 @@ type StepClaim = { step: Step; version: number; change: Schemas['StepChange'] }
  */
 export function useStep(id: string, tells: () => boolean = () => true) {
   const queries = useQueryClient()
-  const claim = ({ step, version, change }: StepClaim) =>
-    take(
-      api.PUT('/api/swaps/{swap}/checklist/steps/{step}', {
-        params: { path: { swap: id, step: step.key } },
-        headers: { 'If-Match': `"${version}"` },
-        body: change,
-      }),
-    )
+  const claim = ({ step, version, change }: StepClaim) => sendClaim(id, step.key, version, change)
   /** No network: what was said is kept on the device, with its time, and sent later. */
   const keep = async ({ step, change }: StepClaim): Promise<Checklist> => {
     const me = queries.getQueryData<Me | null>(['me'])
@@ -89,7 +83,7 @@ export function useStep(id: string, tells: () => boolean = () => true) {
       swap: id,
       person: seen.swap.name,
       step: { key: step.key, title: step.title },
-      change: { claim: change.claim, tag: change.tag ?? null, reason: change.reason ?? null, value: change.value ?? null },
+      change,
       doneAt: Date.now(),
       seen: { state: step.state, at: step.at },
       over: false,

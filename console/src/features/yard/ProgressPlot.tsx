@@ -2,10 +2,30 @@ import { CartesianGrid, ComposedChart, Line, ReferenceLine, ResponsiveContainer,
 import type { Schemas } from '../../api/client'
 import { dayText } from '../plan/time'
 
-/** What was planned to be accepted by each day, and what is. Loaded with its page only. */
-export default function ProgressPlot({ yard }: { yard: Schemas['YardSeen'] }) {
+type Point = { day: string; planned?: number | null; done?: number | null; even?: number; sure?: number }
+
+/** The days of the plot: what was planned and done, and two straight ways from today to the days on which all may be over. */
+export function pointsOf(yard: Schemas['YardSeen'], outlook: Schemas['OutlookSeen'] | undefined): Point[] {
+  const points = new Map<string, Point>(yard.progress.map((d) => [d.day, { day: d.day, planned: d.planned, done: d.done }]))
+  const put = (day: string, more: Partial<Point>) => points.set(day, { ...(points.get(day) ?? { day }), ...more })
+  const even = outlook?.days.find((d) => d.doneBy >= 0.5)?.day
+  const sure = outlook?.sureDay
+  // What has no appointment is over on no day that a forecast of appointments can tell.
+  const all = yard.swaps - yard.withoutAppointment
+  if (even && even > yard.today && yard.done < all) {
+    put(yard.today, { even: yard.done, sure: yard.done })
+    put(even, { even: all })
+    if (sure) put(sure, { sure: all })
+  }
+  return [...points.values()].sort((a, b) => a.day.localeCompare(b.day))
+}
+
+/** What was planned to be accepted by each day, what is, and when all may be over. Loaded with its page only. */
+export default function ProgressPlot({ yard, outlook }: { yard: Schemas['YardSeen']; outlook: Schemas['OutlookSeen'] | undefined }) {
   const text = (day: string) => dayText(day, { day: 'numeric', month: 'short' })
-  const days = yard.progress.map((d) => ({ day: text(d.day), planned: d.planned, done: d.done }))
+  const points = pointsOf(yard, outlook)
+  const days = points.map((d) => ({ ...d, day: text(d.day) }))
+  const even = points.find((d) => d.even !== undefined && d.day > yard.today)
   return (
     <figure className="plot" aria-label={`${yard.done} of ${yard.swaps} accepted`}>
       <ResponsiveContainer width="100%" height={210}>
@@ -33,6 +53,30 @@ export default function ProgressPlot({ yard }: { yard: Schemas['YardSeen'] }) {
             dot={false}
             isAnimationActive={false}
           />
+          {even && (
+            <>
+              <Line
+                dataKey="even"
+                name="even chance"
+                stroke="var(--moving)"
+                strokeWidth={1.6}
+                strokeDasharray="2 4"
+                dot={{ r: 3, fill: 'var(--moving)', strokeWidth: 0 }}
+                connectNulls
+                isAnimationActive={false}
+              />
+              <Line
+                dataKey="sure"
+                name="95 of 100"
+                stroke="var(--wants)"
+                strokeWidth={1.6}
+                strokeDasharray="2 4"
+                dot={{ r: 3, fill: 'var(--wants)', strokeWidth: 0 }}
+                connectNulls
+                isAnimationActive={false}
+              />
+            </>
+          )}
           <Line
             dataKey="done"
             name="accepted"
@@ -43,7 +87,21 @@ export default function ProgressPlot({ yard }: { yard: Schemas['YardSeen'] }) {
           />
         </ComposedChart>
       </ResponsiveContainer>
-      <figcaption className="soft">Dashed: planned to be over by the end of the day. Line: accepted by the person.</figcaption>
+      <figcaption className="soft">
+        Dashed: planned to be over by the end of the day. Line: accepted by the person.
+        {even && (
+          <>
+            {' '}
+            Dotted, by the forecast: all over by <strong>{text(even.day)}</strong> with an even chance
+            {outlook?.sureDay ? (
+              <>
+                , by <strong>{text(outlook.sureDay)}</strong> in 95 of 100 runs
+              </>
+            ) : null}
+            .
+          </>
+        )}
+      </figcaption>
     </figure>
   )
 }

@@ -7,7 +7,7 @@ import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useRefresh } from '../../shell/refresh'
 import { dayText } from '../plan/time'
-import { yardQuery } from './queries'
+import { forecastQuery, yardQuery } from './queries'
 
 type Yard = Schemas['YardSeen']
 
@@ -19,6 +19,7 @@ const names: Record<string, string> = { handedIn: 'handed in' }
 export function YardPage() {
   const refresh = useRefresh()
   const yard = useQuery(yardQuery(refresh.key))
+  const forecast = useQuery(forecastQuery(refresh.key))
   if (yard.isPending) return <Coming rows={10} />
   if (yard.isError) return <Failed error={yard.error} retry={() => yard.refetch()} />
   const seen = yard.data
@@ -62,7 +63,7 @@ export function YardPage() {
               <h2 id="progress">Done against plan</h2>
             </div>
             <Suspense fallback={<Coming rows={4} />}>
-              <ProgressPlot yard={seen} />
+              <ProgressPlot yard={seen} outlook={forecast.data} />
             </Suspense>
           </section>
           <Parts heading="By site" parts={seen.bySite} />

@@ -30,7 +30,8 @@ public sealed record ProgramFound(string Name, string Version, string Source);
 public sealed record RunningFound(string Program, int OpenFiles);
 
 /// <summary>What a computer holds: totals of places, never names of files.</summary>
-public sealed record ComputerFound(IReadOnlyList<PlaceFound> Places, IReadOnlyList<ProgramFound> Programs, IReadOnlyList<RunningFound> Running)
+/// <param name="Platform">The system whose customs its homes follow; null: there is no home.</param>
+public sealed record ComputerFound(IReadOnlyList<PlaceFound> Places, IReadOnlyList<ProgramFound> Programs, IReadOnlyList<RunningFound> Running, HomePlatform? Platform = null)
 {
     /// <summary>Everything in the places together: each file that was seen, once.</summary>
     public Amount Total => Places.Aggregate(Amount.None, (sum, p) => sum + p.Files);

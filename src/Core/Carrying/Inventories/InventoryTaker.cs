@@ -29,6 +29,9 @@ public sealed class InventoryTaker
         _stack.Add(new("", "", null, InHome(""), [], this));
     }
 
+    /// <summary>The system whose customs most homes follow; null: there is no home.</summary>
+    public HomePlatform? Platform => _homes.Count == 0 ? null : _homes.Values.GroupBy(h => h.Platform).MaxBy(g => g.Count())!.Key;
+
     /// <summary>A folder is entered.</summary>
     /// <param name="depth">1 for what lies directly in what is looked at.</param>
     public void Enter(string name, int depth)

@@ -61,4 +61,12 @@ public sealed record WorldSwap(
 public sealed record World(
     string Refresh, DateOnly Starts, int Days, TimeZoneInfo Zone, int Grid,
     IReadOnlyList<WorldSite> Sites, IReadOnlyList<WorldTechnician> Technicians, IReadOnlyList<Way> Ways, IReadOnlyList<Closure> Closures,
-    IReadOnlyList<Delivery> Deliveries, IReadOnlyList<Wave> Waves, IReadOnlyList<WorldDepot> Depots, IReadOnlyList<EstimateRule> Rules, IReadOnlyList<WorldSwap> Swaps);
+    IReadOnlyList<Delivery> Deliveries, IReadOnlyList<Wave> Waves, IReadOnlyList<WorldDepot> Depots, IReadOnlyList<EstimateRule> Rules, IReadOnlyList<WorldSwap> Swaps, IReadOnlyList<WorldReturn>? Returns = null);
+
+/// <summary>Somebody must come back for a swap.</summary>
+/// <param name="Swap">Its id; one swap has one return visit at a time.</param>
+/// <param name="Skills">What the technician must have.</param>
+/// <param name="Minutes">How long it takes, hands on.</param>
+/// <param name="DueDay">Day by which it should be, from 0.</param>
+/// <param name="Appointment">As it is promised; null: it is not.</param>
+public sealed record WorldReturn(string Swap, string Site, IReadOnlyList<string> Skills, int Minutes, int DueDay, Booked? Appointment);

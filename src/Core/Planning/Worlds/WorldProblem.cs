@@ -10,6 +10,9 @@ public sealed partial class WorldProblem
     /// <summary>What is appended to a swap's id for its bench preparation.</summary>
     public const string PreparationSuffix = "/bench";
 
+    /// <summary>What is appended to a swap's id for a return visit.</summary>
+    public const string ReturnSuffix = "/return";
+
     private const int Slack = 30;
     private const double Paced = 0.7;
 
@@ -28,7 +31,10 @@ public sealed partial class WorldProblem
     public IReadOnlyDictionary<string, SwapEstimate> EstimateOf { get; }
 
     /// <summary>The swap that a visit belongs to.</summary>
-    public static string SwapOf(string visit) => IsPreparation(visit) ? visit[..^PreparationSuffix.Length] : visit;
+    public static string SwapOf(string visit) => IsPreparation(visit) ? visit[..^PreparationSuffix.Length] : IsReturn(visit) ? visit[..^ReturnSuffix.Length] : visit;
+
+    /// <summary>Whether a visit is a return visit.</summary>
+    public static bool IsReturn(string visit) => visit.EndsWith(ReturnSuffix, StringComparison.Ordinal);
 
     /// <summary>Whether a visit is a bench preparation.</summary>
     public static bool IsPreparation(string visit) => visit.EndsWith(PreparationSuffix, StringComparison.Ordinal);
@@ -88,7 +94,7 @@ public sealed partial class WorldProblem
             Pace(technicians);
             return AppointmentProblem.Create(
                 world.Refresh, world.Days, world.Grid, [.. world.Sites.Select(s => new PlanSite(s.Key, s.AllBenches))], [.. world.Ways.Select(w => (w.From, w.To, w.Minutes))],
-                technicians, [.. world.Depots.Select(d => new PlanDepot(d.Key, Megabytes(d.CapacityBytes), Megabytes(d.DailyBytes)))], [.. world.Swaps.SelectMany(VisitsOf)]);
+                technicians, [.. world.Depots.Select(d => new PlanDepot(d.Key, Megabytes(d.CapacityBytes), Megabytes(d.DailyBytes)))], [.. world.Swaps.SelectMany(VisitsOf), .. (world.Returns ?? []).SelectMany(ReturnsOf)]);
         }
 
         private static int? Megabytes(long? bytes) => bytes is { } b ? (int)Math.Min(int.MaxValue / 4, b / 1_000_000) : null;
@@ -100,7 +106,8 @@ public sealed partial class WorldProblem
             var shifts = Enumerable.Range(0, world.Days).SelectMany(d => technician.Shifts.SelectMany(s => s.On(world.Starts, d)));
             var left = Without(shifts, technician.Absences.Select(a => a.Since(world.Starts)).Concat(_never));
             // What is under way is under way, also when somebody stays longer for it.
-            var held = world.Swaps.Where(s => Stays(s) && s.Appointment?.Technician == technician.Key).SelectMany(s => new[] { new Minutes(s.Appointment!.Start, s.Appointment.HandsOnUntil), new Minutes(s.Appointment.Finish, s.Appointment.End) }).Where(m => m.Start < m.End);
+            var held = world.Swaps.Where(s => Stays(s) && s.Appointment?.Technician == technician.Key).Select(s => s.Appointment!).Concat((world.Returns ?? []).Select(r => r.Appointment).OfType<Booked>().Where(a => a.Technician == technician.Key && IsOn(a)))
+                .SelectMany(a => new[] { new Minutes(a.Start, a.HandsOnUntil), new Minutes(a.Finish, a.End) }).Where(m => m.Start < m.End);
             return Merge(left.Concat(held).Where(m => m.Start >= 0 && m.Start < End));
         }
 
@@ -131,6 +138,18 @@ public sealed partial class WorldProblem
                 [.. Inside(windows, new(0, End))], [.. Inside(swap.Preferred.Select(Span), new(0, End))], release, _pace[swap.Id],
                 StagedOf(swap, estimate), swap.Appointment is { } published && Knows(published) ? new(published.Start, published.Technician) : null, follows, swap.Pinned);
         }
+
+        private IEnumerable<Visit> ReturnsOf(WorldReturn back)
+        {
+            var minutes = Grid(Math.Max(world.Grid, back.Minutes));
+            var goesOn = IsOn(back.Appointment);
+            if (goesOn && back.Appointment!.End > End) yield break;
+            yield return new(
+                back.Swap + ReturnSuffix, back.Site, goesOn ? [] : back.Skills, 7, goesOn ? back.Appointment!.End - back.Appointment.Start : minutes, 0, 0, Slack, goesOn ? [new(back.Appointment!.Start, back.Appointment.End)] : OpenAt(back.Site), [],
+                goesOn ? 0 : now, Math.Clamp(back.DueDay, 0, world.Days - 1), null, !goesOn && back.Appointment is { } told && Knows(told) && told.Start >= now ? new(told.Start, told.Technician) : null, null, goesOn ? new(back.Appointment!.Start, back.Appointment.Technician) : null);
+        }
+
+        private bool IsOn(Booked? appointment) => appointment is { } at && at.Start <= now && now < at.End;
 
         // By the clock it goes on now, even if nobody has reported a beginning yet: nobody wants it moved from under a technician's hands.
         private bool Stays(WorldSwap swap) => swap.IsUnderWay || (swap.Appointment is { } at && at.Start <= now && now < at.End);
