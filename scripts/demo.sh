@@ -83,6 +83,8 @@ if [ ! -f "$state/ready" ]; then
     day() { date -d "$(cat "$state/starts") + $1 days" +%F; }
     line site set Workshop --name Workshop --room "Engine hall:2" "Drawing office:1"
     line closure set stocktaking --name "Stocktaking in the engine hall" --site Workshop --at "$(day 2)"
+    line spare set KB-2098 --site "North Quay" --model "Gannet 14"
+    line spare set KB-2099 --site Workshop --model "Gannet 14"
     line delivery set second --name "Second batch" --arrives "$(day 1) 12:00" --tag KB-2060 KB-2061 KB-2062
     line catalogue set berth --program "Berth Planner*" --offer "Berth Planner 7" --where "program shop, under Quays" --licence-bound
     line catalogue set office --program "*Office*" --offer "Office suite, comes with the computer"
@@ -192,7 +194,8 @@ live() {
     line old put KB-1180 --at "Workshop, shelf 3" || true
     line old put KB-1181 --at "Workshop, shelf 3" || true
     line old load KB-1180 --pallet P-07 || true
-    line follow-up open autumn-0001 "Label printer at the counter prints blank labels" --for noor || true
+    line follow-up open autumn-0001 "Label printer at the counter prints blank labels" --for noor --come-back 30 || true
+    line detour call-off autumn-0018 --why "Her desk moves to the new terminal in spring" || true
     line follow-up open autumn-0003 "Asks for a second screen; ask the office whether one is free" --for vera --holds wipe || true
     line swap hand-over autumn-0005 --to vera --note "Restore runs until three. The counter must stay open, ask for the key at the desk." || true
     line step set autumn-0002 told ready programs-closed swapped || true

@@ -16,5 +16,5 @@ internal static class LineText
         return text.ToString();
     }
 
-    public static string Sign(SignSeen sign) => sign.Sign switch { "moving" => "●", "wants" => "▲", "stopped" => "■", "done" => "✓", _ => "○" } + " " + sign.Words;
+    public static string Sign(SignSeen sign) => sign.Sign switch { "moving" => "●", "wants" => "▲", "stopped" => "■", "done" => "✓", "off" => "⊘", _ => "○" } + " " + sign.Words;
 }

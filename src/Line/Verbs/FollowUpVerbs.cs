@@ -38,7 +38,7 @@ internal static class FollowUpVerbs
     }
 
     private static void ShowList(List<FollowUpSeen> all) =>
-        Tables.Show(["", "For", "Due", "Person", "What", "Holds", "Id"], all.Select(f => new[] { f.DoneAt is not null ? "✓" : f.Due < TimeProvider.System.GetUtcNow() ? "▲" : "○", f.OwnerName, $"{f.Due.LocalDateTime:ddd d MMM HH:mm}", f.Name, f.Words + (f.Outcome is null ? "" : $" → {f.Outcome}"), f.Holds switch { FollowUpHold.SignOff => "sign-offs", FollowUpHold.Wipe => "wipe", _ => "" }, f.Id }));
+        Tables.Show(["", "For", "Due", "Person", "What", "Comes back", "Holds", "Id"], all.Select(f => new[] { f.DoneAt is not null ? "✓" : f.Due < TimeProvider.System.GetUtcNow() ? "▲" : "○", f.OwnerName, $"{f.Due.LocalDateTime:ddd d MMM HH:mm}", f.Name, f.Words + (f.Outcome is null ? "" : $" → {f.Outcome}"), f.Visit is null ? "" : f.Visit is { Start: { } back, Technician: { } who } ? $"{back.LocalDateTime:ddd d MMM HH:mm} {who}" : "no time yet", f.Holds switch { FollowUpHold.SignOff => "sign-offs", FollowUpHold.Wipe => "wipe", _ => "" }, f.Id }));
 
     private static string Back(ReturnVisitSeen? visit) => visit is null ? "" : visit is { Start: { } start, Technician: { } who } ? $"\n{who} comes back on {start.LocalDateTime:ddd d MMM HH:mm}, for {visit.Minutes} min." : $"\nSomebody must come back for {visit.Minutes} min; nobody has room, the next plan looks again.";
 

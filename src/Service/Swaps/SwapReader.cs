@@ -32,7 +32,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             var mine = orders[s.Id].OrderByDescending(o => o.MadeAt).ToList();
             var moving = mine.FirstOrDefault(o => o.State == OrderStates.UnderWay);
             return new SwapListed(
-                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.Next, SignOf(s, mine, open, found is { Count: 1 } one ? $"{one.Path![(one.Path!.TrimEnd('/').LastIndexOf('/') + 1)..]}: {one.Reason}" : null, found?.Since, now),
+                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.CalledOffAt is null ? s.Next : SwapLine.Next(SwapLine.Of(s.Kind, SwapFacts.Reached(s))), SignOf(s, mine, open, found is { Count: 1 } one ? $"{one.Path![(one.Path!.TrimEnd('/').LastIndexOf('/') + 1)..]}: {one.Reason}" : null, found?.Since, now),
                 moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt),
                 AppointmentOf(s, names), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
         })];
