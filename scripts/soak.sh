@@ -12,7 +12,7 @@ failed=0
 run() { # what, program, more
   local what=$1; shift
   say "$what"
-  YARD_SEEDS=$seeds "$@" 2>&1 | tee "$log" | grep -E '\[FAIL\]|Total:' || true
+  YARD_SEEDS=$seeds "$@" 2>&1 | tee "$log" | grep -E -A14 '\[FAIL\]|Total:' || true
   grep -q 'Failed: 0,' "$log" || failed=1
 }
 log=$(mktemp); trap 'rm -f "$log"' EXIT

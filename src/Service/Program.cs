@@ -52,6 +52,7 @@ builder.Services.AddSingleton<ParcelKeys>();
 builder.Services.AddSingleton<DepotSecrets>();
 builder.Services.AddSingleton<BuiltInDepot>();
 builder.Services.AddSingleton<EventHub>();
+builder.Services.AddSingleton<LedgerTail>();
 builder.Services.AddSingleton<Writer>();
 builder.Services.AddSingleton<OrderReports>();
 builder.Services.AddSingleton<FolderDesk>();

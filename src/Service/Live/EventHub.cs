@@ -13,6 +13,11 @@ internal sealed class EventHub
 {
     private readonly ConcurrentDictionary<Guid, (string? Refresh, string? Tag, Channel<Wake> Channel)> _waiting = new();
 
+    private readonly ConcurrentDictionary<string, long> _grown = new();
+
+    /// <summary>How often a refresh's ledger was heard to grow: another number, something new.</summary>
+    public long Grown(string refresh) => _grown.GetValueOrDefault(refresh);
+
     /// <summary>Told of each wake that starts here, to pass it on to other processes.</summary>
     public Func<Wake, Task>? PassOn { get; set; }
 
@@ -42,6 +47,7 @@ internal sealed class EventHub
 
     public void Deliver(Wake wake)
     {
+        if (wake is { Progress: null, Tag: null }) _grown.AddOrUpdate(wake.Refresh, 1, (_, before) => before + 1);
         foreach (var (refresh, tag, channel) in _waiting.Values)
             if ((refresh is null || refresh == wake.Refresh) && tag == wake.Tag) channel.Writer.TryWrite(wake);
     }

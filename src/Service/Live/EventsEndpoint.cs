@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -15,7 +14,7 @@ internal static class EventsEndpoint
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapGet("/refreshes/{refresh}/events", HandleAsync).RequireAuthorization(Roles.Reads).WithName("GetEvents").WithSummary("Server-sent events; Last-Event-ID resumes.").Produces(200, contentType: "text/event-stream");
 
-    private static async Task HandleAsync(string refresh, HttpContext context, EventHub hub, IDbContextFactory<YardDb> records, IHostApplicationLifetime life)
+    private static async Task HandleAsync(string refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records, IHostApplicationLifetime life)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
         var cancel = ends.Token;
@@ -38,17 +37,12 @@ internal static class EventsEndpoint
             await SendAsync("retry: 2000\n\n");
             while (!cancel.IsCancellationRequested)
             {
-                await using (var db = await records.CreateDbContextAsync(cancel))
-                    while (true)
-                    {
-                        var entries = await db.Ledger.AsNoTracking().Where(l => l.Refresh == refresh && l.Number > last).OrderBy(l => l.Number).Take(200).Select(l => new { l.Number, l.Kind, l.Swap, l.At }).ToListAsync(cancel);
-                        foreach (var entry in entries)
-                        {
-                            last = entry.Number;
-                            await SendAsync($"id: {entry.Number}\nevent: entry\ndata: {JsonSerializer.Serialize(new { number = entry.Number, kind = entry.Kind, swap = entry.Swap })}\n\n");
-                        }
-                        if (entries.Count < 200) break;
-                    }
+                while (await tail.AfterAsync(refresh, last, cancel) is { Count: > 0 } entries)
+                {
+                    foreach (var entry in entries) await context.Response.Body.WriteAsync(entry.Bytes, cancel);
+                    await context.Response.Body.FlushAsync(cancel);
+                    last = entries[^1].Number;
+                }
                 var wake = await listening.NextAsync(Beat, cancel);
                 if (wake is null) await SendAsync(": beat\n\n");
                 for (; wake is not null; wake = listening.Reader.TryRead(out var more) ? more : null)

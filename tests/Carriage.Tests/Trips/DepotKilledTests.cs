@@ -10,12 +10,9 @@ namespace YardRelay.Carriage.Tests.Trips;
 /// <summary>Real servers killed in the middle of a trip and of a restore, and started again: nothing lost, nothing silent.</summary>
 public sealed class DepotKilledTests
 {
-    private static readonly int Many = int.Parse(Environment.GetEnvironmentVariable("YARD_SEEDS") ?? "5");
-
     /// <summary>Five moments of each kind; more when asked for: <c>YARD_SEEDS=100</c>. Over SMB every kill costs half a minute, so it has fewer.</summary>
     public static IEnumerable<TheoryDataRow<string, int, bool>> Kills =>
-        Enumerable.Range(1, Many).SelectMany(s => new[] { "ssh", "apache" }.Select(k => new TheoryDataRow<string, int, bool>(k, s, s % 2 == 0)))
-            .Concat(Enumerable.Range(1, Math.Max(1, Many / 5)).Select(s => new TheoryDataRow<string, int, bool>("samba", s, s % 2 == 0)));
+        new[] { "ssh", "apache", "samba" }.Where(Seeds.Wants).SelectMany(kind => (kind == "samba" ? Seeds.Of(1, share: 5) : Seeds.Of(5)).Select(s => new TheoryDataRow<string, int, bool>(kind, s, s % 2 == 0)));
 
     [Theory, MemberData(nameof(Kills))]
     public async Task A_depot_that_is_killed_at_any_moment_has_in_the_end_what_it_would_have_had(string kind, int seed, bool seals)

@@ -8,7 +8,7 @@ namespace YardRelay.Carriage.Tests.Trips;
 public sealed class FaultyShareTests
 {
     /// <summary>A few seeds each time; more when asked for: <c>YARD_SEEDS=100</c>.</summary>
-    public static IEnumerable<TheoryDataRow<int, bool>> Seeds => Enumerable.Range(1, int.Parse(Environment.GetEnvironmentVariable("YARD_SEEDS") ?? "3")).Select(s => new TheoryDataRow<int, bool>(s, s % 2 == 0));
+    public static IEnumerable<TheoryDataRow<int, bool>> Seeds => Peers.Seeds.Of(3).Select(s => new TheoryDataRow<int, bool>(s, s % 2 == 0));
 
     [Theory, MemberData(nameof(Seeds))]
     public async Task Nothing_is_lost_and_nothing_is_there_twice(int seed, bool seals)
