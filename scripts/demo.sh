@@ -129,10 +129,11 @@ waive() {
 
 # The rest of a checklist, as a technician would work it.
 work_steps() {
-  line step set "$1" told ready unwanted-off programs-closed licences-out swapped one-library mail desktop backup looked
+  line step set "$1" told ready unwanted-off programs-closed licences-out swapped connected one-library mail desktop backup looked
   line step set "$1" updates cleared --ran
   line step set "$1" updates cleared
   line step set "$1" power --answer desk
+  line step set "$1" maintenance --answer "every quarter"
   line step set "$1" screens --answer 1
   line step set "$1" printer --answer prints
   line step set "$1" prepared restarted opened --started

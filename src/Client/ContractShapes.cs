@@ -114,6 +114,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(StopSeen))]
 [JsonSerializable(typeof(SwapEdit))]
 [JsonSerializable(typeof(SwapListed))]
+[JsonSerializable(typeof(List<RealLength>))]
 [JsonSerializable(typeof(SpareSeen))]
 [JsonSerializable(typeof(SpareWanted))]
 [JsonSerializable(typeof(SwapSeen))]

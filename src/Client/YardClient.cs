@@ -248,6 +248,8 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<List<FollowUpSeen>>> FollowUpsAsync(string refresh, string? owner, string? swap, string end, CancellationToken cancel) => GetAsync<List<FollowUpSeen>>($"api/refreshes/{E(refresh)}/follow-ups?end={E(end)}{(owner is null ? "" : $"&owner={E(owner)}")}{(swap is null ? "" : $"&swap={E(swap)}")}", cancel);
 
+    public Task<Result<List<RealLength>>> RealLengthsAsync(string refresh, CancellationToken cancel) => GetAsync<List<RealLength>>($"api/refreshes/{E(refresh)}/lengths", cancel);
+
     public Task<Result<DetourTaken>> TakeDetourAsync(string swap, DetourTold told, CancellationToken cancel) => PostAsync<DetourTaken>($"api/swaps/{E(swap)}/detours", told, cancel);
 
     public Task<Result<SpareSeen>> PutSpareAsync(string refresh, string tag, SpareWanted wanted, CancellationToken cancel) => PutAsync<SpareSeen>($"api/refreshes/{E(refresh)}/spares/{E(tag)}", wanted, cancel);

@@ -96,6 +96,14 @@ public sealed record EstimateWanted(int? BeforeMinutes, int? UnattendedMinutes, 
 /// <param name="Of">A swap's id, a model of new computer, or a kind.</param>
 public sealed record EstimateRuleSeen(EstimateScope Scope, string Of, int? BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, Preparation? Bench);
 
+/// <summary>How long the parts of some swaps really took: the middle one of each.</summary>
+/// <param name="Of">A kind, or a model of new computer.</param>
+/// <param name="Swaps">How many it rests on.</param>
+/// <param name="UnattendedMinutes">Null: nothing was restored.</param>
+/// <param name="AfterMinutes">Null: nobody came back.</param>
+/// <param name="Rule">What is set for the same; null: it is estimated.</param>
+public sealed record RealLength(EstimateScope Scope, string Of, int Swaps, int BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, EstimateRuleSeen? Rule);
+
 /// <summary>How long the parts of a swap take, with what that rests on, and the ways to carry its files compared.</summary>
 public sealed record EstimateSeen(string Swap, SwapEstimate Estimate, IReadOnlyList<WayToCarry> Ways);
 

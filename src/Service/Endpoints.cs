@@ -35,6 +35,7 @@ internal static class Endpoints
         SpareEndpoints.Map(api);
         DepotEndpoints.Map(api);
         EstimateEndpoints.Map(api);
+        ObservedEndpoint.Map(api);
         PlanEndpoints.Map(api);
         DraftEndpoints.Map(api);
         AskEndpoints.Map(api);

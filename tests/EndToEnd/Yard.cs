@@ -36,8 +36,8 @@ public sealed class Yard : IDisposable
     {
         string[][] claims =
         [
-            ["told", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "one-library", "mail", "desktop", "backup", "looked"],
-            ["updates", "cleared", "--ran"], ["updates", "cleared"], ["power", "--answer", "desk"], ["screens", "--answer", "2"], ["screens-set"], ["printer", "--answer", "prints"],
+            ["told", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "connected", "one-library", "mail", "desktop", "backup", "looked"],
+            ["updates", "cleared", "--ran"], ["updates", "cleared"], ["power", "--answer", "desk"], ["maintenance", "--answer", "every quarter"], ["screens", "--answer", "2"], ["screens-set"], ["printer", "--answer", "prints"],
             ["prepared", "restarted", "opened", "--started"], ["prepared", "restarted", "opened"],
         ];
         foreach (var claim in claims) Line(["step", "set", swap, .. claim]);

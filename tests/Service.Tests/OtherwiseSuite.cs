@@ -320,4 +320,30 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await WordsAsync(1, null), await WordsAsync(2, true), await WordsAsync(3, true)).ShouldBe(("Restore", "Restore: what is needed first is there", "Restore: what is needed first is there"));
         (await Service.SwapAsync(ida)).History.Count(h => h.Kind == "swap.first-ready").ShouldBe(1);
     }
+
+    [Fact]
+    public async Task Real_lengths_come_from_the_times_of_steps_and_stand_beside_what_is_set()
+    {
+        var refresh = await MorningAsync();
+        var at = DateTimeOffset.UtcNow.AddHours(-5);
+        var lengths = new[] { (12, 70, 20), (18, 90, 25), (30, 60, 40) };
+        await Service.WithRecordsAsync(async db =>
+        {
+            foreach (var ((before, alone, after), n) in lengths.Select((l, i) => (l, i)))
+            {
+                var id = $"{refresh}-000{new[] { 1, 2, 4 }[n]}";
+                var swap = await db.Swaps.FirstAsync(s => s.Id == id);
+                (swap.NewModel, swap.SwappedAt, swap.RestoredAt) = ("Gannet 14", at.AddMinutes(before), at.AddMinutes(before + alone));
+                swap.AcceptedAt = at.AddMinutes(before + alone + 7 + after);
+                db.Steps.Add(new() { Swap = id, Key = "updates", State = "done", By = "noor", At = at.AddHours(-20) });
+                db.Steps.Add(new() { Swap = id, Key = "old-tag", State = "done", By = "noor", At = at });
+                db.Steps.Add(new() { Swap = id, Key = "restarted", State = "done", By = "noor", StartedAt = at.AddMinutes(before + alone + 7), At = at.AddMinutes(before + alone + 12) });
+            }
+            return await db.SaveChangesAsync();
+        });
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/estimates/kind/renew", new EstimateWanted(10, 60, 15, null))).EnsureSuccessStatusCode();
+        var real = (await Kit.GetFromJsonAsync<List<RealLength>>($"api/refreshes/{refresh}/lengths", RunningService.Json))!;
+        real.Select(l => (l.Of, l.Swaps, l.BeforeMinutes, l.UnattendedMinutes, l.AfterMinutes)).ShouldBe([("Gannet 14", 3, 18, 70, 25), ("renew", 3, 18, 70, 25)]);
+        (real[0].Rule, real[1].Rule!.BeforeMinutes).ShouldBe((null, 10));
+    }
 }

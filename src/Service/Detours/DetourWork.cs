@@ -135,7 +135,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     private async Task<Result<string>> DeadOnArrivalAsync(DetourTold told, CancellationToken cancel)
     {
         var (dead, model) = (swap.NewTag!, swap.NewModel);
-        var all = (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh && s.Trouble == null).ToListAsync(cancel)).OrderBy(s => s.Model == model ? 0 : 1).ThenBy(s => s.Site == swap.Site ? 0 : 1).ThenBy(s => s.Key, StringComparer.Ordinal).ToList();
+        var all = await SparesAsync(cancel);
         var spare = told.Tag is { Length: > 0 } tag ? all.Find(s => Same(s.Key, tag)) : all.FirstOrDefault();
         if (spare is null) return ServiceProblem.Conflict("detour.no-spare", told.Tag is { Length: > 0 } asked ? $"{asked} is no spare computer that can be given out. {(all.Count == 0 ? "There is none" : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}." : "There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
         await ToSpareAsync($"Dead on arrival at {swap.Name}: {told.Reason}", cancel);
@@ -206,8 +206,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         (swap.CalledOffAt, swap.CalledOffBecause, swap.LeftOutBecause) = (null, null, null);
         if (swap.Kind.NeedsNew() && swap.NewTag is null)
         {
-            var spares = (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh && s.Trouble == null).ToListAsync(cancel)).OrderBy(s => s.Model == swap.NewModel ? 0 : 1).ThenBy(s => s.Site == swap.Site ? 0 : 1).ThenBy(s => s.Key, StringComparer.Ordinal).ToList();
-            if (spares.FirstOrDefault(s => s.Model == swap.NewModel) is { } spare)
+            if ((await SparesAsync(cancel)).Find(s => s.Model == swap.NewModel) is { } spare)
             {
                 w.Db.Spares.Remove(spare);
                 await ReplaceAsync(swap, spare.Key, spare.Model, cancel);
@@ -239,6 +238,10 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         (of.NewTag, of.NewModel, of.Prepared) = (tag, model ?? of.NewModel, false);
         SwapFacts.Settle(of);
     }
+
+    /// <summary>Spares that can be given out: of the swap's model first, then those at its site.</summary>
+    private async Task<List<SpareRow>> SparesAsync(CancellationToken cancel) =>
+        [.. (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh && s.Trouble == null).ToListAsync(cancel)).OrderBy(s => s.Model == swap.NewModel ? 0 : 1).ThenBy(s => s.Site == swap.Site ? 0 : 1).ThenBy(s => s.Key, StringComparer.Ordinal)];
 
     private async Task<SpareRow?> SpareAsync(string tag, CancellationToken cancel) => (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh).ToListAsync(cancel)).Find(s => Same(s.Key, tag));
 

@@ -7,6 +7,7 @@ import { useRefresh } from '../../shell/refresh'
 import { tell, worldQuery } from '../plan/queries'
 import { meQuery } from '../session/queries'
 import { PlaceRulesCard } from './PlaceRulesCard'
+import { RealLengths } from './RealLengths'
 import { type Field, type Thing, things, type Values } from './things'
 
 /** All that a plan is made from, each with a default, each to be changed here. */
@@ -93,6 +94,7 @@ export function CapacityPage() {
           </section>
         )
       })}
+      <RealLengths refresh={refresh.key} leads={leads} />
       <PlaceRulesCard refresh={refresh.key} leads={leads} />
       {editing && (
         <Edit key={editing.values.key ?? 'new'} {...editing} sites={world.data.sites.map((s) => s.key)} close={() => setEditing(null)} />

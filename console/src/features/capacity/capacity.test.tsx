@@ -77,6 +77,7 @@ beforeEach(() => {
   service.reset()
   Object.assign(service.answers, {
     'GET /api/refreshes/spring/world': world,
+    'GET /api/refreshes/spring/lengths': [],
     'GET /api/me': { name: 'kit', shown: 'Kit', role: 'coordinator', sites: [] },
   })
 })
@@ -187,6 +188,33 @@ describe('the page', () => {
     service.answers['PUT /api/refreshes/spring/technicians/noor'] = {}
     await user.click(within(dialog).getByRole('button', { name: 'Save' }))
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+  })
+
+  it('takes over what swaps really took, and leaves the bench and what was not seen as they are set', async () => {
+    const real = (of: string, more: object) => ({
+      scope: 'model',
+      of,
+      swaps: 5,
+      beforeMinutes: 25,
+      unattendedMinutes: null,
+      afterMinutes: 18,
+      rule: null,
+      ...more,
+    })
+    service.answers['GET /api/refreshes/spring/lengths'] = [
+      real('Gannet 14', { rule: world.estimates[0] }),
+      real('Petrel 13', { rule: { ...world.estimates[0], of: 'Petrel 13', beforeMinutes: 25, unattendedMinutes: 60, afterMinutes: 18 } }),
+    ]
+    service.answers['PUT /api/refreshes/spring/estimates/model/Gannet 14'] = {}
+    await open()
+    const card = await screen.findByRole('region', { name: 'How long it really took' })
+    expect(within(card).getAllByText('taken over')).toHaveLength(1)
+    await userEvent.setup().click(within(card).getByRole('button', { name: 'Take over for model Gannet 14' }))
+    await waitFor(() =>
+      expect(service.changes()).toMatchObject([
+        { body: { beforeMinutes: 25, unattendedMinutes: 60, afterMinutes: 18, bench: world.estimates[0]?.bench } },
+      ]),
+    )
   })
 
   it('saves nothing while something needed is missing', async () => {
