@@ -12,7 +12,7 @@ failed=0
 run() { # what, program, more
   local what=$1; shift
   say "$what"
-  YARD_SEEDS=$seeds "$@" 2>&1 | tee "$log" | grep -E -A14 '\[FAIL\]|Total:' || true
+  YARD_SEEDS=${YARD_SEEDS:-$seeds} "$@" 2>&1 | tee "$log" | grep -E -A14 '\[FAIL\]|Total:' || true
   grep -q 'Failed: 0,' "$log" || failed=1
 }
 log=$(mktemp); trap 'rm -f "$log"' EXIT
@@ -22,6 +22,7 @@ run "$seeds seeds of a share that refuses, drops, loses replies and answers by h
 run "$seeds seeds of depots that are killed while they are written to and read from, of every kind" "$carriage" -class '*DepotKilledTests'
 for round in $(seq $(((seeds + 19) / 20))); do
   run "hands killed at twenty moments of a trip, a restore, a sealed one: round $round" "$ends" -class '*HandTests' -method '*illed*'
+  YARD_SEEDS="$round..$round" run "the service killed in every kind of write: round $round" "$ends" -class '*WritesKilledTests'
   run "hand and service killed while they work together: round $round" "$ends" -class '*FaultTests'
 done
 if [ $failed = 0 ]; then say "Nothing lost, nothing silent."; else say "Something failed: see above."; exit 1; fi

@@ -26,7 +26,7 @@ public sealed class WritesKilledTests : IDisposable
         new("a detour", HttpMethod.Post, "swaps/spring-0002/detours", new { kind = "wrongComputer", tag = $"KB-9{turn}" }, "swap.detour"),
         new("a spare", HttpMethod.Put, $"refreshes/spring/spares/KB-7{turn}", new { site = "North Quay" }, "spare.set"),
         new("a site", HttpMethod.Put, "refreshes/spring/sites/North%20Quay", new { name = "North Quay", benches = 3 + turn, rooms = Array.Empty<object>() }, "site.set"),
-        new("a move of an old computer", HttpMethod.Post, "refreshes/spring/old-computers/KB-2/moves", new { id = $"move-{turn}", act = "taken", where = $"Noor {turn}" }, "computer.moved"),
+        new("a move of an old computer", HttpMethod.Post, "refreshes/spring/old-computers/KB-2/moves", new { id = $"moved-by-{turn}", act = "taken", where = $"Noor {turn}" }, "computer.moved"),
         new("an order", HttpMethod.Post, $"swaps/spring-000{1 + (turn % 2)}/orders", new { kind = "survey" }, "order.given"),
         new("a roster", HttpMethod.Post, "refreshes/spring/roster", Roster + $"k{5 + turn},Person {turn},North Quay,issue,,KB-3{turn}\n", "roster.taken"),
     ];
@@ -49,7 +49,7 @@ public sealed class WritesKilledTests : IDisposable
         http.DefaultRequestHeaders.Authorization = new("Bearer", (string)(connection["Token"] ?? connection["token"])!);
         var random = new Random(7);
         var broken = 0;
-        foreach (var turn in Seeds.Of(2).Select(s => s - 1))
+        foreach (var turn in Seeds.Of(1).Select(s => s - 1))
             foreach (var write in Kinds(turn))
             {
                 var before = CountOf(write.Entry);
@@ -72,8 +72,8 @@ public sealed class WritesKilledTests : IDisposable
                 // A step that was done before the service died says so: another version is there now.
                 ((int)answer.StatusCode is 200 or 412).ShouldBeTrue($"{write.Name}: {await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)} after {Stopwatch.GetElapsedTime(asked).TotalMilliseconds} ms");
                 CountOf(write.Entry).ShouldBe(before + 1, write.Name);
-                _yard.Line("ledger", "check").ShouldContain("The ledger is whole", Case.Sensitive, write.Name);
             }
+        _yard.Line("ledger", "check").ShouldContain("The ledger is whole");
         broken.ShouldBeGreaterThan(0, "no kill came in the middle");
     }
 
@@ -81,7 +81,7 @@ public sealed class WritesKilledTests : IDisposable
 
     private string Version() => $"\"{(int)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["checklist"]!["version"]!}\"";
 
-    private int CountOf(string entry) => _yard.Line("ledger", "show", "--json").Split($"\\u0022kind\\u0022:\\u0022{entry}\\u0022").Length - 1;
+    private int CountOf(string entry) => JsonNode.Parse(_yard.Line("ledger", "show", "--json"))!.AsArray().Count(e => (string?)JsonNode.Parse((string)e!["json"]!)!["kind"] == entry);
 
     private static async Task<HttpResponseMessage> SendAsync(HttpClient http, Write write, string key, string version)
     {
