@@ -62,11 +62,6 @@ export function RoundPage({ technician }: { technician?: string }) {
               allowDeselect={false}
             />
           )}
-          {mayLeave && (
-            <Button variant="default" onClick={() => setLeaves(true)}>
-              Hand over the day…
-            </Button>
-          )}
         </div>
       </header>
       {round.isPending ? (
@@ -75,6 +70,14 @@ export function RoundPage({ technician }: { technician?: string }) {
         <Failed error={round.error} retry={() => round.refetch()} />
       ) : (
         <Turns round={round.data} />
+      )}
+      {/* Last, as it is rare: on a phone what to do now comes first. */}
+      {mayLeave && (
+        <p className="actions start">
+          <Button variant="default" onClick={() => setLeaves(true)}>
+            Hand over the day…
+          </Button>
+        </p>
       )}
       {leaves && <DayHandoverDialog technician={key} close={() => setLeaves(false)} />}
     </>
