@@ -32,9 +32,10 @@ public sealed record CarryLine(string Path, string Choice, string Reason, string
 /// <param name="Carried">What comes along, as far as known.</param>
 /// <param name="TripMinutes">How long a first trip would take, by the depot's rate; null: not surveyed yet.</param>
 /// <param name="RoomBytes">Free in the depot, without what is promised to others; null: no bound is known.</param>
-/// <param name="Fits">Whether it fits into the depot.</param>
-/// <param name="Words">In one sentence.</param>
-public sealed record CarryReview(Amount All, Amount Carried, Amount LeftOut, int? TripMinutes, long? RoomBytes, bool Fits, string Words);
+/// <param name="Fits">Whether it fits into the depot, and onto the new computer where somebody has looked at that.</param>
+/// <param name="Words">In whole sentences.</param>
+/// <param name="NewFreeBytes">Free on the new computer's disk when it was last looked at; null: nobody has.</param>
+public sealed record CarryReview(Amount All, Amount Carried, Amount LeftOut, int? TripMinutes, long? RoomBytes, bool Fits, string Words, long? NewFreeBytes = null);
 
 /// <summary>What comes along and what stays. Everything that no line names comes along.</summary>
 /// <param name="Whole">Folders that are carried whole or not at all.</param>

@@ -248,6 +248,11 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await StateAsync("programs"), await StateAsync("room")).ShouldBe(("open", "open"));
         await Service.DoAsync(ida, "survey-new", newHand, Survey("Tide tables", 25_000_000_000, false));
         (await StateAsync("programs"), await StateAsync("room"), await StateAsync("account"), await StateAsync("out")).ShouldBe(("done", "done", "open", "open"));
+        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, false) with { Folders = [new("Documents", new(10, 20_000_000_000), default, default)] });
+        async Task<CarryReview> ReviewAsync() => (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{ida}/carry-list", RunningService.Json))!.Review;
+        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeTrue(), r => r.Words.ShouldEndWith("The new computer KB-2 has 25 GB free."));
+        await Service.WithRecordsAsync(db => db.Folders.Where(f => f.Swap == ida).ExecuteUpdateAsync(u => u.SetProperty(f => f.OldBytes, 30_000_000_000L)));
+        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeFalse(), r => r.Words.ShouldContain("has only 25 GB free. Leave something out"));
         (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "programs").Expects.ShouldBe("Tide*, Mail");
 
         await Service.DoAsync(ida, "first-trip", oldHand, RunningService.Result(10, 10));

@@ -121,8 +121,12 @@ internal static class CarryListEndpoints
         var minutes = Estimates.For(row.Id, row.Kind, row.NewModel, new(carried.Bytes, carried.Files, 0), rate, [], 15).FirstTripMinutes;
         long? room = depot.CapacityBytes is { } capacity ? capacity - await PromisedAsync(db, row, depot.Key, cancel) : null;
         var fits = room is null || carried.Bytes <= room;
-        return new(all, carried, left, minutes, room, fits,
-            $"{ByteText.Files(carried.Files)}, {ByteText.Of(carried.Bytes)} come along{(left.Files > 0 ? $"; {ByteText.Files(left.Files)}, {ByteText.Of(left.Bytes)} stay" : "")}. A first trip to {depot.Name} takes about {ByteText.Of(TimeSpan.FromMinutes(minutes))}{(fits ? "." : $", but only {ByteText.Of(Math.Max(0, room!.Value))} are free there beside what is promised to others. Leave something out, or choose another depot.")}");
+        var seen = Checklists.KeptNewComputer.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == row.Id, cancel));
+        // What was restored already takes no more room; before that all of it must find some.
+        var free = row.RestoreAt is null ? seen?.FreeBytes : null;
+        var lands = free is null || carried.Bytes <= free;
+        return new(all, carried, left, minutes, room, fits && lands,
+            $"{ByteText.Files(carried.Files)}, {ByteText.Of(carried.Bytes)} come along{(left.Files > 0 ? $"; {ByteText.Files(left.Files)}, {ByteText.Of(left.Bytes)} stay" : "")}. A first trip to {depot.Name} takes about {ByteText.Of(TimeSpan.FromMinutes(minutes))}{(fits ? "." : $", but only {ByteText.Of(Math.Max(0, room!.Value))} are free there beside what is promised to others. Leave something out, or choose another depot.")}{(free is not { } there ? "" : lands ? $" The new computer {row.NewTag} has {ByteText.Of(there)} free." : $" The new computer {row.NewTag} has only {ByteText.Of(there)} free. Leave something out, or take one with a larger disk.")}", free);
     }
 
     /// <summary>What other swaps have in a depot, or will have.</summary>
