@@ -8,9 +8,6 @@ namespace YardRelay.Contracts;
 /// <param name="DiskBytes">Size of the disk; null: not known.</param>
 public sealed record SurveyResult(ComputerFound Computer, long LargestBytes, long? DiskBytes, long? FreeBytes);
 
-/// <summary>What the last look at a new computer found.</summary>
-public sealed record NewComputerSeen(DateTimeOffset At, IReadOnlyList<ProgramFound> Programs, long? DiskBytes, long? FreeBytes);
-
 /// <summary>What was there at an earlier survey.</summary>
 public sealed record SurveyBefore(DateTimeOffset At, Amount Total);
 

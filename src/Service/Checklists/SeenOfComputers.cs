@@ -1,6 +1,5 @@
 using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
 using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Swaps;
@@ -16,8 +15,6 @@ internal sealed record KeptNewComputer(DateTimeOffset At, IReadOnlyList<ProgramF
     public static KeptNewComputer? Of(CargoRow? cargo) => cargo?.NewComputer is { } text ? JsonSerializer.Deserialize<KeptNewComputer>(text) : null;
 
     public string Write() => JsonSerializer.Serialize(this);
-
-    public NewComputerSeen Seen() => new(At, Programs, DiskBytes, FreeBytes);
 }
 
 /// <summary>What surveys and accounts tell about the two computers, for automatic steps; read only where a template asks.</summary>
