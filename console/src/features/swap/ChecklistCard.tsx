@@ -1,6 +1,6 @@
 import { type KeyboardEvent, useRef, useState } from 'react'
 import type { Step, SwapSeen } from '../../api/client'
-import { after, useOutbox, withWaiting } from '../../shared/outbox'
+import { useOutbox, withWaiting } from '../../shared/outbox'
 import { NewerVersion } from '../checklists/NewerVersion'
 import { DataStep } from './DataStep'
 import { useStep } from './queries'
@@ -12,19 +12,11 @@ const phases: Record<string, string> = { before: 'Before', swap: 'Swap', after: 
 
 /** The checklist to work: arrows choose a step, Enter works it, N says it does not apply. */
 export function ChecklistCard({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: boolean }) {
-  const kept = withWaiting(seen.checklist, seen.swap.id, useOutbox())
+  const checklist = withWaiting(seen.checklist, seen.swap.id, useOutbox())
   const open = useRef(false)
   const claim = useStep(seen.swap.id, () => !open.current)
   const [asked, setAsked] = useState<{ step: Step; what: 'work' | 'reason' } | null>(null)
   open.current = asked !== null
-  // A tap is answered at once; the service's word replaces it, and what it refuses is open again.
-  const said = claim.isPending && !asked ? claim.variables : undefined
-  const checklist = said
-    ? {
-        ...kept,
-        steps: kept.steps.map((s) => (s.key === said.step.key ? after(s, { change: said.change, doneAt: claim.submittedAt }, '…') : s)),
-      }
-    : kept
   const list = useRef<HTMLDivElement>(null)
   // Of the facts that the system waits for, the first is the one to work on.
   const running = checklist.steps.find((s) => s.fact && isOpen(s))?.key
