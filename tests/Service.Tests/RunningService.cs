@@ -10,6 +10,7 @@ using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Ledger;
 using YardRelay.Peers;
 using YardRelay.Records;
 
@@ -130,6 +131,10 @@ public abstract class RunningService : IAsyncLifetime
     }
 
     public async Task<SwapSeen> SwapAsync(string id) => (await Kit.GetFromJsonAsync<SwapSeen>($"api/swaps/{id}", Json))!;
+
+    /// <summary>The ledger's first thousand entries, to be checked.</summary>
+    public async Task<List<LedgerEntry>> LedgerAsync(string refresh) =>
+        [.. (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", Json))!.Items.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256))];
 
     public async Task<HttpClient> HandAsync(string refresh, string tag)
     {

@@ -219,6 +219,7 @@ function Then({ turn }: { turn: Turn }) {
           {parts[turn.part] ?? turn.part} · {turn.site}
           {turn.room ? `, ${turn.room}` : ''}
         </span>
+        {turn.part === 'return' && <p>{turn.words}</p>}
         {turn.lateMinutes > 0 && turn.promised ? (
           <p className="sign-wants">
             <span aria-hidden="true">▲</span> promised {clock.time(turn.promised)}: {turn.lateMinutes} min late as things stand

@@ -20,7 +20,7 @@ export function ScanField({ label, description, value, onChange, read }: Props) 
           required
           autoComplete="off"
           autoCapitalize="characters"
-          className="mono"
+          classNames={{ input: 'mono' }}
         />
         <Button variant="default" aria-pressed={looks} onClick={() => setLooks(!looks)}>
           {looks ? 'Stop' : 'Camera'}

@@ -1,0 +1,39 @@
+import type { Schemas } from '../../api/client'
+
+type World = Schemas['WorldSeen']
+
+export type Field = {
+  key: string
+  label: string
+  help?: string
+  /** text; lines: one per line; number; flag of nothing: the key of the thing, fixed once it is there. */
+  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'secret' | 'site' | 'scope' | 'yes'
+  needed?: boolean
+}
+
+export type Values = Record<string, string>
+
+/** A kind of thing of the world: how it is shown, edited, put and taken out. */
+export type Thing = {
+  name: string
+  one: string
+  why: string
+  rows: (world: World) => { key: string; cells: string[]; values: Values }[]
+  heads: string[]
+  fields: Field[]
+  fresh: Values
+  put: (refresh: string, values: Values) => Promise<unknown>
+  drop?: (refresh: string, key: string) => Promise<unknown>
+}
+
+export const lines = (text: string | undefined) =>
+  (text ?? '')
+    .split('\n')
+    .map((l) => l.trim())
+    .filter(Boolean)
+export const number = (text: string | undefined) => (text?.trim() ? Number(text) : null)
+export const gigabytes = (bytes: number | null | undefined) => (bytes == null ? '' : String(bytes / 1e9))
+export const bytes = (text: string | undefined) => (text?.trim() ? Math.round(Number(text) * 1e9) : null)
+export const key: Field = { key: 'key', label: 'Key', help: 'Short, for the command line and files', as: 'key', needed: true }
+export const name: Field = { key: 'name', label: 'Name', as: 'text', needed: true }
+export const at = (refresh: string, k: string | undefined) => ({ params: { path: { refresh, key: k ?? '' } } })

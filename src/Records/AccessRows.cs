@@ -1,0 +1,44 @@
+namespace YardRelay.Records;
+
+#pragma warning disable CS1591 // Rows mirror the words of the design; docs/architecture.md draws them.
+
+public sealed class AccountRow
+{
+    public required string Name { get; set; }
+    public required string Shown { get; set; }
+    public required string Role { get; set; }
+    public required string Password { get; set; }
+    public required List<string> Sites { get; set; }
+    public string? Person { get; set; }
+    public int Failures { get; set; }
+    public DateTimeOffset? LockedUntil { get; set; }
+}
+
+public sealed class TokenRow
+{
+    public required string Sha256 { get; set; }
+    public string? Account { get; set; }
+    public string? Hand { get; set; }
+    public required string Label { get; set; }
+    public DateTimeOffset Expires { get; set; }
+}
+
+public sealed class CodeRow
+{
+    public required string Sha256 { get; set; }
+    public required string Refresh { get; set; }
+    public required string Tag { get; set; }
+    public DateTimeOffset Expires { get; set; }
+    public DateTimeOffset? UsedAt { get; set; }
+}
+
+public sealed class HandRow
+{
+    public required string Id { get; set; }
+    public required string Refresh { get; set; }
+    public required string Tag { get; set; }
+    public required string Host { get; set; }
+    public DateTimeOffset EnrolledAt { get; set; }
+    public DateTimeOffset? SeenAt { get; set; }
+    public DateTimeOffset? ReplacedAt { get; set; }
+}
