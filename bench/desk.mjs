@@ -33,13 +33,25 @@ const open = async () => {
   return { context, page }
 }
 
+// The page says itself when it is usable: whoever looks into it from outside meanwhile slows it down.
+const watch = () => {
+  const look = () => {
+    const link = [...document.querySelectorAll('main a, main button')].find((a) => /Work its checklist|See why it stopped/.test(a.textContent))
+    if (!link) return false
+    requestAnimationFrame(() => setTimeout(() => console.log(`usable ${performance.now()}`)))
+    return true
+  }
+  const observer = new MutationObserver(() => look() && observer.disconnect())
+  observer.observe(document, { childList: true, subtree: true })
+}
+
 const loads = []
-for (let i = 0; i < 5; i++) {
+for (let i = 0; i < 7; i++) {
   const { context, page } = await open()
-  const start = performance.now()
+  await page.addInitScript(watch)
+  const said = page.waitForEvent('console', { predicate: (m) => m.text().startsWith('usable '), timeout: 30_000 })
   await page.goto(`${address}/round`, { waitUntil: 'commit' })
-  await page.getByRole('link', { name: /Work its checklist|See why it stopped/ }).waitFor()
-  loads.push(performance.now() - start)
+  loads.push(Number((await said).text().split(' ')[1]))
   await context.close()
 }
 

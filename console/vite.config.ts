@@ -30,7 +30,7 @@ export default defineConfig({
         globIgnores: ['**/OutlookPlot-*.js', '**/ProgressPlot-*.js', '**/CartesianGrid-*.js', '**/Line-*.js'],
         maximumFileSizeToCacheInBytes: 2_000_000,
         navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/api\//, /^\/health\//, /^\/dav\//],
+        navigateFallbackDenylist: [/^\/my(\/|$)/, /^\/api\//, /^\/health\//, /^\/dav\//, /^\/organisation\//],
         cleanupOutdatedCaches: true,
         runtimeCaching: [
           {
@@ -49,7 +49,8 @@ export default defineConfig({
       },
     }),
   ],
-  build: { outDir: 'dist', chunkSizeWarningLimit: 900 },
+  // Two pages: the console, and the small one of the person whose computer is changed.
+  build: { outDir: 'dist', chunkSizeWarningLimit: 900, rollupOptions: { input: ['index.html', 'my.html'] } },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
   test: { environment: 'jsdom', setupFiles: ['src/test-setup.ts'], testTimeout: 30_000 },
 })

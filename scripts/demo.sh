@@ -60,7 +60,9 @@ $once || { delay=60; scale=1; }
 "$bin/yardstand" computers --roster "$roster" --folder "$state/computers" --scale $scale >"$state/computers.log"
 cloud_port_file="$state/cloud.port"; [ -f "$cloud_port_file" ] || free_port > "$cloud_port_file"
 "$bin/yardstand" cloud --folder "$state/cloud" --port "$(cat "$cloud_port_file")" --delay-ms $delay --quota-bytes 20000000000 >"$state/cloud.log" 2>&1 & pids+=($!)
-"$bin/yardrelay" --urls "$service" --state "$state/service" --first kit:kestrel-bay >"$state/service.log" 2>&1 & pids+=($!)
+mail_port_file="$state/mail.port"; [ -f "$mail_port_file" ] || free_port > "$mail_port_file"
+"$bin/yardrelay" --urls "$service" --state "$state/service" --first kit:kestrel-bay --address "$service" --mail "smtp+plain://127.0.0.1:$(cat "$mail_port_file")" --mail-from refresh@kestrelbay.example >"$state/service.log" 2>&1 & pids+=($!)
+$once || { "$bin/yardstand" mail --folder "$state/mail" --port "$(cat "$mail_port_file")" --refuse greta.holm@kestrelbay.example >"$state/mail.log" 2>&1 & pids+=($!); }
 for _ in $(seq 100); do curl -fs "$service/health/ready" >/dev/null 2>&1 && break; kill -0 "${pids[1]}" 2>/dev/null || { say "The service did not start:"; tail -5 "$state/service.log"; exit 3; }; sleep 0.1; done
 
 if [ ! -f "$state/ready" ]; then
@@ -99,6 +101,7 @@ if [ ! -f "$state/ready" ]; then
   fi
   line plan make | tail -2
   line plan publish
+  $once || line notice on
   if ! $once; then
     # One morning later somebody is ill: a draft that repairs the plan waits to be looked at.
     line swap edit autumn-0022 --free "$(day 1) 08:00-08:45"
@@ -129,7 +132,7 @@ waive() {
 
 # The rest of a checklist, as a technician would work it.
 work_steps() {
-  line step set "$1" told ready unwanted-off programs-closed licences-out swapped connected one-library mail desktop backup looked
+  line step set "$1" told noted ready unwanted-off programs-closed licences-out swapped connected one-library mail desktop backup looked
   line step set "$1" updates cleared --ran
   line step set "$1" updates cleared
   line step set "$1" power --answer desk
@@ -175,6 +178,9 @@ say "  coordinator  kit    password kestrel-bay"
 say "  technician   noor, theo, vera   (same password)"
 say "  auditor      audit  (same password)"
 say "  person       sol    (same password)"
+say "  their own pages, each on the first device that opens it:"
+for id in autumn-0003 autumn-0009; do say "               $(line person link $id | head -1)  $(line swap show $id --json | python3 -c 'import json, sys; print(json.load(sys.stdin)["swap"]["name"])')"; done
+say "Mails to the staff go no further than $state/mail; 'yardline notice told' says who was told what."
 say "State: $state (thrown away by --fresh). Logs beside it. Ctrl-C stops."
 
 # The yard lives: surveys and first trips at once, then restores and steps, so that something is always on its way.

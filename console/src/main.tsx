@@ -1,17 +1,17 @@
-import '@mantine/core/styles.css'
-import '@mantine/notifications/styles.css'
+import './mantine.css'
 import '@fontsource-variable/atkinson-hyperlegible-next/index.css'
 import '@fontsource-variable/atkinson-hyperlegible-mono/index.css'
+import './tokens.css'
 import './app.css'
 import { MantineProvider } from '@mantine/core'
-import { ModalsProvider } from '@mantine/modals'
 import { Notifications } from '@mantine/notifications'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { RouterProvider } from '@tanstack/react-router'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { Refused } from './api/client'
-import { createAppRouter } from './router'
+import { meQuery, refreshesQuery } from './features/session/queries'
+import { createAppRouter, fetchAhead, fetchNow } from './router'
 import { theme } from './theme'
 
 const queries = new QueryClient({
@@ -25,6 +25,10 @@ const queries = new QueryClient({
     },
   },
 })
+// Both are wanted by every page: asked for side by side, before anything is drawn.
+fetchNow(window.location.pathname)
+void queries.prefetchQuery(meQuery)
+void queries.prefetchQuery(refreshesQuery)
 const router = createAppRouter(queries)
 const root = document.getElementById('root')
 if (!root) throw new Error('The page has no root.')
@@ -32,10 +36,8 @@ createRoot(root).render(
   <StrictMode>
     <MantineProvider theme={theme} defaultColorScheme="auto">
       <QueryClientProvider client={queries}>
-        <ModalsProvider>
-          <Notifications position="bottom-right" autoClose={6000} />
-          <RouterProvider router={router} />
-        </ModalsProvider>
+        <Notifications position="bottom-right" autoClose={6000} />
+        <RouterProvider router={router} />
       </QueryClientProvider>
     </MantineProvider>
   </StrictMode>,
@@ -43,6 +45,8 @@ createRoot(root).render(
 
 // A page of an older build that the service has no more: the newer one is loaded instead.
 window.addEventListener('vite:preloadError', () => window.location.reload())
+
+window.addEventListener('load', () => setTimeout(fetchAhead, 3_000))
 
 // Installed after the first page stands: it takes the pages along for desks without a network.
 if (import.meta.env.PROD && 'serviceWorker' in navigator)

@@ -1,14 +1,14 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { createRootRoute, createRoute, createRouter, Link, lazyRouteComponent } from '@tanstack/react-router'
-import { FollowUpsPage } from './features/follow-ups/FollowUps'
-import { RoundPage } from './features/round/RoundPage'
-import { SwapPage } from './features/swap/SwapPage'
-import { SwapsPage } from './features/swaps/SwapsPage'
-import { TodayPage } from './features/today/TodayPage'
 import { Empty, Failed } from './shared/States'
 import { Shell } from './shell/Shell'
 
-// A technician's pages come first; what a coordinator plans and a page that is rarely opened come when they are asked for.
+// Each page comes when it is asked for; those that a technician goes to next are fetched while nothing else happens.
+const RoundPage = lazyRouteComponent(() => import('./features/round/RoundPage'), 'RoundPage')
+const SwapPage = lazyRouteComponent(() => import('./features/swap/SwapPage'), 'SwapPage')
+const TodayPage = lazyRouteComponent(() => import('./features/today/TodayPage'), 'TodayPage')
+const SwapsPage = lazyRouteComponent(() => import('./features/swaps/SwapsPage'), 'SwapsPage')
+const FollowUpsPage = lazyRouteComponent(() => import('./features/follow-ups/FollowUps'), 'FollowUpsPage')
 const CapacityPage = lazyRouteComponent(() => import('./features/capacity/CapacityPage'), 'CapacityPage')
 const ChecklistsPage = lazyRouteComponent(() => import('./features/checklists/ChecklistsPage'), 'ChecklistsPage')
 const OldComputersPage = lazyRouteComponent(() => import('./features/old-computers/OldComputersPage'), 'OldComputersPage')
@@ -19,6 +19,8 @@ const RosterPage = lazyRouteComponent(() => import('./features/roster/RosterPage
 const ReportPage = lazyRouteComponent(() => import('./features/parcel/ReportPage'), 'ReportPage')
 const SheetsPage = lazyRouteComponent(() => import('./features/plan/SheetsPage'), 'SheetsPage')
 const YardPage = lazyRouteComponent(() => import('./features/yard/YardPage'), 'YardPage')
+const ToldPage = lazyRouteComponent(() => import('./features/told/ToldPage'), 'ToldPage')
+const TextsPage = lazyRouteComponent(() => import('./features/told/TextsPage'), 'TextsPage')
 const SnagsPage = lazyRouteComponent(() => import('./features/snags/SnagsPage'), 'SnagsPage')
 
 const root = createRootRoute({
@@ -113,6 +115,8 @@ const round = createRoute({
 const yard = createRoute({ getParentRoute: () => root, path: '/yard', component: YardPage })
 const followUps = createRoute({ getParentRoute: () => root, path: '/follow-ups', component: FollowUpsPage })
 const oldComputers = createRoute({ getParentRoute: () => root, path: '/old-computers', component: OldComputersPage })
+const told = createRoute({ getParentRoute: () => root, path: '/told', component: ToldPage })
+const texts = createRoute({ getParentRoute: () => root, path: '/told/texts', component: TextsPage })
 const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
 const capacity = createRoute({ getParentRoute: () => root, path: '/capacity', component: CapacityPage })
 const checklists = createRoute({ getParentRoute: () => root, path: '/checklists', component: ChecklistsPage })
@@ -124,6 +128,8 @@ export const createAppRouter = (_: QueryClient) =>
       round,
       yard,
       followUps,
+      told,
+      texts,
       oldComputers,
       swaps,
       swap,
@@ -140,6 +146,14 @@ export const createAppRouter = (_: QueryClient) =>
     defaultPreload: false,
     scrollRestoration: true,
   })
+
+/** Fetches the page that is being opened, beside all else that has to be read first. */
+export const fetchNow = (path: string) => void (path === '/round' ? RoundPage : path === '/' ? TodayPage : undefined)?.preload?.()
+
+/** Fetches what a technician goes to next. */
+export const fetchAhead = () => {
+  for (const page of [RoundPage, SwapPage, TodayPage]) void page.preload?.()
+}
 
 declare module '@tanstack/react-router' {
   interface Register {

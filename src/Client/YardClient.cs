@@ -235,6 +235,39 @@ public sealed class YardClient : IDisposable
     /// <param name="form">csv or pdf.</param>
     public Task<Result<byte[]>> ProgressAsync(string refresh, string form, CancellationToken cancel) => FileAsync($"api/refreshes/{E(refresh)}/progress.{E(form)}", cancel);
 
+    /// <summary>Lets the work of a hand at a swap rest, or go on.</summary>
+    public Task<Result<OrderSeen>> PauseAsync(string swap, bool paused, CancellationToken cancel) => PutAsync<OrderSeen>($"api/swaps/{E(swap)}/pause", new PauseWanted(paused), cancel);
+
+    /// <summary>What is kept about the person of a swap.</summary>
+    public Task<Result<KeptSeen>> KeptAsync(string swap, CancellationToken cancel) => GetAsync<KeptSeen>($"api/swaps/{E(swap)}/person/kept", cancel);
+
+    /// <summary>All that is kept about the person of a swap, as a ZIP.</summary>
+    public Task<Result<byte[]>> ExportPersonAsync(string swap, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/person/export", cancel);
+
+    /// <summary>Erases what is kept about the person of a swap.</summary>
+    public Task<Result<KeptSeen>> ErasePersonAsync(string swap, string reason, CancellationToken cancel) => PostAsync<KeptSeen>($"api/swaps/{E(swap)}/person/erasure", new ErasureWanted(reason), cancel);
+
+    /// <summary>How long what is kept about people stays.</summary>
+    public Task<Result<KeepingRules>> KeepingAsync(string refresh, CancellationToken cancel) => GetAsync<KeepingRules>($"api/refreshes/{E(refresh)}/keeping", cancel);
+
+    /// <summary>Says how long what is kept about people stays.</summary>
+    public Task<Result<KeepingRules>> SetKeepingAsync(string refresh, KeepingRules wanted, CancellationToken cancel) => PutAsync<KeepingRules>($"api/refreshes/{E(refresh)}/keeping", wanted, cancel);
+
+    /// <summary>How people choose their times.</summary>
+    public Task<Result<ChoosingRules>> ChoosingAsync(string refresh, CancellationToken cancel) => GetAsync<ChoosingRules>($"api/refreshes/{E(refresh)}/choosing", cancel);
+
+    /// <summary>Says how people choose their times.</summary>
+    public Task<Result<ChoosingRules>> SetChoosingAsync(string refresh, ChoosingRules wanted, CancellationToken cancel) => PutAsync<ChoosingRules>($"api/refreshes/{E(refresh)}/choosing", wanted, cancel);
+
+    /// <summary>Who waits for which time.</summary>
+    public Task<Result<List<WaitingSeen>>> WaitingAsync(string refresh, CancellationToken cancel) => GetAsync<List<WaitingSeen>>($"api/refreshes/{E(refresh)}/waiting", cancel);
+
+    /// <summary>Swaps that are kept apart, or go together.</summary>
+    public Task<Result<List<GroupSeen>>> GroupsAsync(string refresh, CancellationToken cancel) => GetAsync<List<GroupSeen>>($"api/refreshes/{E(refresh)}/groups", cancel);
+
+    /// <summary>Makes or changes a group.</summary>
+    public Task<Result<GroupSeen>> PutGroupAsync(string refresh, string key, GroupWanted wanted, CancellationToken cancel) => PutAsync<GroupSeen>($"api/refreshes/{E(refresh)}/groups/{E(key)}", wanted, cancel);
+
     /// <summary>The whole swap on paper, as PDF.</summary>
     public Task<Result<byte[]>> SwapPdfAsync(string swap, CancellationToken cancel) => FileAsync($"api/swaps/{E(swap)}/paper.pdf", cancel);
 
@@ -257,6 +290,28 @@ public sealed class YardClient : IDisposable
     public Task<Result<ChecklistSeen>> TakePhotoAsync(string swap, string step, byte[] photo, int version, CancellationToken cancel) => SendAsync<ChecklistSeen>(HttpMethod.Put, $"api/swaps/{E(swap)}/checklist/steps/{E(step)}/photo", () => new ByteArrayContent(photo), cancel, version.ToString());
 
     public Task<Result<FollowUpSeen>> OpenFollowUpAsync(string swap, FollowUpWanted wanted, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/follow-ups", wanted, cancel);
+
+    public Task<Result<ToldPage>> ToldAsync(string refresh, string? wave, CancellationToken cancel) => GetAsync<ToldPage>($"api/refreshes/{E(refresh)}/told{(wave is null ? "" : $"?wave={E(wave)}")}", cancel);
+
+    public Task<Result<List<NoticeSeen>>> NoticesAsync(string refresh, string? swap, CancellationToken cancel) => GetAsync<List<NoticeSeen>>($"api/refreshes/{E(refresh)}/notices{(swap is null ? "" : $"?swap={E(swap)}")}", cancel);
+
+    public Task<Result<ToldPage>> SwitchNoticesAsync(string refresh, bool on, CancellationToken cancel) => PutAsync<ToldPage>($"api/refreshes/{E(refresh)}/notices", new NoticesWanted(on), cancel);
+
+    public Task<Result<NoticesMade>> SendAgainAsync(string refresh, NoticeAgain wanted, CancellationToken cancel) => PostAsync<NoticesMade>($"api/refreshes/{E(refresh)}/notices/again", wanted, cancel);
+
+    public Task<Result<NoticePreview>> PreviewNoticeAsync(string refresh, NoticePreviewWanted wanted, CancellationToken cancel) => PostAsync<NoticePreview>($"api/refreshes/{E(refresh)}/notice-texts/preview", wanted, cancel);
+
+    public Task<Result<NoticeTextSeen>> SetNoticeTextAsync(string refresh, string moment, string language, string text, CancellationToken cancel) => PutAsync<NoticeTextSeen>($"api/refreshes/{E(refresh)}/notice-texts/{E(moment)}/{E(language)}", new NoticeTextWanted(text), cancel);
+
+    public Task<Result<MailTaken>> TakeMailAsync(string refresh, byte[] mail, CancellationToken cancel) => SendAsync<MailTaken>(HttpMethod.Post, $"api/refreshes/{E(refresh)}/mails", () => new ByteArrayContent(mail) { Headers = { ContentType = new("message/rfc822") } }, cancel);
+
+    public Task<Result<PersonLinkMade>> MakePersonLinkAsync(string swap, CancellationToken cancel) => PostAsync<PersonLinkMade>($"api/swaps/{E(swap)}/person-links", null, cancel);
+
+    public Task<Result<List<PersonLinkSeen>>> PersonLinksAsync(string swap, CancellationToken cancel) => GetAsync<List<PersonLinkSeen>>($"api/swaps/{E(swap)}/person-links", cancel);
+
+    public Task<Result<PersonLinksWithdrawn>> WithdrawPersonLinksAsync(string swap, CancellationToken cancel) => SendAsync<PersonLinksWithdrawn>(HttpMethod.Delete, $"api/swaps/{E(swap)}/person-links", static () => null, cancel);
+
+    public Task<Result<List<LinkRefusalsSeen>>> LinkRefusalsAsync(CancellationToken cancel) => GetAsync<List<LinkRefusalsSeen>>("api/link-refusals", cancel);
 
     public Task<Result<FollowUpSeen>> RefuseAsync(string swap, string words, CancellationToken cancel) => PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/refusal", new RefusalWanted(words), cancel);
 

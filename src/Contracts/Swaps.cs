@@ -17,7 +17,10 @@ public sealed record StopSeen(Station Station, DateTimeOffset? At, DateTimeOffse
 /// <summary>Work of a hand that is under way.</summary>
 /// <param name="Kind">survey, first-trip, top-up-trip, closing-trip, verify or restore.</param>
 /// <param name="TotalBytes">0: not known yet.</param>
-public sealed record MovingSeen(string Order, string Kind, long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, DateTimeOffset Since, DateTimeOffset? LastHeard);
+/// <param name="IsBeside">Done beside the person's own work.</param>
+/// <param name="PausedAt">Since when it rests because somebody asked for that; null: it does not.</param>
+/// <param name="Waits">What its hand waits for by itself: battery; null: nothing.</param>
+public sealed record MovingSeen(string Order, string Kind, long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, DateTimeOffset Since, DateTimeOffset? LastHeard, bool IsBeside = false, DateTimeOffset? PausedAt = null, string? Waits = null);
 
 /// <summary>A swap in a list.</summary>
 /// <param name="Next">Index of the first stop ahead.</param>
@@ -43,10 +46,15 @@ public sealed record SnagSeen(string Id, string Swap, string Path, SnagKind Kind
 /// <param name="Unit">Of a number.</param>
 /// <param name="Least">Of a number; null: any.</param>
 /// <param name="Most">Of a number; null: any.</param>
-/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done, restored-and-verified, account-closed, signed-out, programs-found or free-disk.</param>
+/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done, restored-and-verified, account-closed, signed-out, programs-found, free-disk or passphrase-set.</param>
+/// <param name="ByPerson">The person does it and says so on their own page.</param>
+/// <param name="Proposed">Of a choice: the answer that the facts speak for; null: they say nothing.</param>
 public sealed record StepSeen(
     string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At, string? Reason,
-    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null, string? Fact = null);
+    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null, string? Fact = null, bool? ByPerson = null, StepProposal? Proposed = null);
+
+/// <summary>An answer that is proposed, and why.</summary>
+public sealed record StepProposal(string Value, string Words);
 
 /// <summary>The checklist of a swap.</summary>
 /// <param name="Version">Give this as <c>If-Match: "version"</c> with a change.</param>

@@ -42,7 +42,7 @@ public sealed record DepotAccessWanted(string? User = null, string? Password = n
 /// <param name="CapacityBytes">How much may lie there at once; null: no bound.</param>
 /// <param name="DailyBytes">What the link brings in a day; null: no bound.</param>
 /// <param name="HoldDays">How long a parcel lies after its swap, 0 to 366; null: 14.</param>
-public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null, DepotAccessWanted? Access = null);
+public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null, DepotAccessWanted? Access = null, string? CopyTo = null);
 
 /// <summary>A depot.</summary>
 /// <param name="Parcels">Parcels in it.</param>
@@ -55,7 +55,7 @@ public sealed record DepotWanted(string Name, string Address, long? CapacityByte
 /// <param name="HeardAt">When a hand last worked with it; null: none did yet.</param>
 /// <param name="Trouble">What was wrong with it then; null: nothing.</param>
 /// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
-public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits, string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble);
+public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits, string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble, string? CopyTo = null);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>

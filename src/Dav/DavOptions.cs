@@ -37,7 +37,7 @@ public sealed record DavOptions
     /// <summary>Added before each answer, to behave like a share that is far away.</summary>
     public TimeSpan Delay { get; init; }
 
-    /// <summary>Every n-th request is answered 503, to behave like a share with bad days; 0: none.</summary>
+    /// <summary>Every n-th request is answered 503, unless it was so the time before, to behave like a share with bad days; 0: none.</summary>
     public int FailEvery { get; init; }
 
     /// <summary>Part of the requests that a seeded plan refuses (503, 429 with Retry-After), drops, serves without a reply or answers by half; 0 to 1.</summary>

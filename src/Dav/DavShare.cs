@@ -15,6 +15,9 @@ public sealed class DavShare
     internal const string Hidden = ".yard-dav";
     private long _used;
     private long _requests;
+
+    // Counting requests of many at once is as good as dice: whoever asks again could be refused for ever.
+    private readonly System.Collections.Concurrent.ConcurrentDictionary<(string Method, PathString Path), bool> _refused = new();
     private readonly FaultPlan? _faults;
 
     /// <summary>Opens the share; counts what is in it when there is a quota.</summary>
@@ -75,8 +78,9 @@ public sealed class DavShare
         var (request, response) = (context.Request, context.Response);
         var prefix = request.PathBase.ToUriComponent();
         if (Options.Delay > TimeSpan.Zero) await Task.Delay(Options.Delay, context.RequestAborted);
-        if (Options.FailEvery > 0 && Interlocked.Increment(ref _requests) % Options.FailEvery == 0)
+        if (Options.FailEvery > 0 && Interlocked.Increment(ref _requests) % Options.FailEvery == 0 && !_refused.TryRemove((request.Method, request.Path), out _))
         {
+            _refused[(request.Method, request.Path)] = true;
             response.StatusCode = 503;
             return;
         }

@@ -25,6 +25,21 @@ public sealed class RefreshRow
     /// <summary>How many days an old computer is held after the last sign-off.</summary>
     public int OldHoldDays { get; set; } = 14;
 
+    /// <summary>Since when people are told by mail; null: they are not.</summary>
+    public DateTimeOffset? NoticesSince { get; set; }
+
+    /// <summary>How many hours before an appointment the person may last choose another time.</summary>
+    public int ChooseHours { get; set; } = 24;
+
+    /// <summary>No more visits may begin at one time at a site by choice of their people; null: as many as there is room for.</summary>
+    public int? MostPerSlot { get; set; }
+
+    /// <summary>Names of people's files are shown to technicians and coordinators only where the person allows it.</summary>
+    public bool AsksForNames { get; set; }
+
+    /// <summary>How many days after the last of a person's swaps is closed what is kept about them is erased; null: when somebody asks.</summary>
+    public int? KeepDays { get; set; }
+
     /// <summary>Number of the newest plan, draft or published; 0: none yet.</summary>
     public int LastPlan { get; set; }
 }
@@ -77,6 +92,9 @@ public sealed class DepotRow
     /// <summary>What opens it, encrypted; null: hands bring their own.</summary>
     public string? Access { get; set; }
 
+    /// <summary>Key of the depot that keeps a second copy of each parcel; null: none does.</summary>
+    public string? CopyTo { get; set; }
+
     // What a hand last found there: room, and what was wrong; null: nothing yet, or nothing.
     public long? FreeBytes { get; set; }
     public DateTimeOffset? HeardAt { get; set; }
@@ -97,6 +115,18 @@ public sealed class PersonRow
 
     /// <summary>What they do, as the roster calls it.</summary>
     public string? Role { get; set; }
+
+    /// <summary>en or de; null: not chosen.</summary>
+    public string? Language { get; set; }
+
+    /// <summary>No mail but what the swap cannot do without.</summary>
+    public bool MailOff { get; set; }
+
+    /// <summary>Since when technicians may see the names of files that did not come along; null: not allowed.</summary>
+    public DateTimeOffset? NamesAllowedAt { get; set; }
+
+    /// <summary>When all that tells who they are was erased; null: it is kept.</summary>
+    public DateTimeOffset? ErasedAt { get; set; }
 }
 
 public sealed class SwapRow
@@ -152,6 +182,12 @@ public sealed class SwapRow
     public DateTimeOffset? End { get; set; }
     public string? LeftOutBecause { get; set; }
 
+    /// <summary>When the person last chose the time themselves; null: it was given to them.</summary>
+    public DateTimeOffset? ChosenAt { get; set; }
+
+    /// <summary>Id of the offer to exchange the time for another; null: it is not offered.</summary>
+    public string? Offer { get; set; }
+
     /// <summary>How often the person was not there at the time that was promised.</summary>
     public int Missed { get; set; }
 
@@ -182,6 +218,9 @@ public sealed class SwapRow
     public DateTimeOffset? TripAt { get; set; }
     public DateTimeOffset? VerifiedAt { get; set; }
     public bool VerifiedWhole { get; set; }
+
+    /// <summary>When its second copy was last brought up to it and read back whole.</summary>
+    public DateTimeOffset? CopiedAt { get; set; }
     public DateTimeOffset? RestoreAt { get; set; }
     public bool RestoreWhole { get; set; }
 
@@ -212,80 +251,6 @@ public sealed class SwapRow
     public required string Template { get; set; }
     public int TemplateVersion { get; set; }
     public int ChecklistVersion { get; set; }
-}
-
-/// <summary>What is known and decided about a swap's files. A row of its own: lists of swaps must not read it.</summary>
-public sealed class CargoRow
-{
-    public required string Swap { get; set; }
-
-    /// <summary>What the last survey found, as JSON; totals only. Null: no survey yet.</summary>
-    public string? Inventory { get; set; }
-
-    /// <summary>What the last look at the new computer found, as JSON: programs and room. Null: none yet.</summary>
-    public string? NewComputer { get; set; }
-
-    /// <summary>What people decided, as JSON. Null: nothing, the rules hold.</summary>
-    public string? CarryList { get; set; }
-
-    /// <summary>Where it lands on the new computer, as JSON. Null: in its original places.</summary>
-    public string? Landing { get; set; }
-
-    /// <summary>What the last trip left behind by the carry list, for which reasons, as JSON.</summary>
-    public string? LeftOutBy { get; set; }
-
-    /// <summary>The key of a sealed parcel, encrypted with the service's own keys; handed to a hand with an order of this swap.</summary>
-    public string? ParcelKey { get; set; }
-}
-
-/// <summary>What the organisation offers for a program.</summary>
-public sealed class CatalogueRow
-{
-    public required string Refresh { get; set; }
-    public required string Key { get; set; }
-    public required string Program { get; set; }
-    public required string Offer { get; set; }
-    public string? Where { get; set; }
-    public bool IsLicenceBound { get; set; }
-}
-
-public sealed class FolderRow
-{
-    public required string Swap { get; set; }
-    public required string Folder { get; set; }
-    public long OldFiles { get; set; }
-    public long OldBytes { get; set; }
-    public long LeftOutFiles { get; set; }
-    public long LeftOutBytes { get; set; }
-    public long DepotFiles { get; set; }
-    public long DepotBytes { get; set; }
-    public long? NewFiles { get; set; }
-    public long? NewBytes { get; set; }
-
-    public Amount Old => new(OldFiles, OldBytes);
-
-    public Amount LeftOut => new(LeftOutFiles, LeftOutBytes);
-
-    public Amount Depot => new(DepotFiles, DepotBytes);
-}
-
-public sealed class SnagRow
-{
-    public required string Id { get; set; }
-    public required string Refresh { get; set; }
-    public required string Swap { get; set; }
-    public required string Path { get; set; }
-    public SnagKind Kind { get; set; }
-    public required string Side { get; set; }
-    public long Bytes { get; set; }
-    public required string Reason { get; set; }
-    public bool CountsAsFile { get; set; }
-    public long Files { get; set; } = 1;
-    public required string End { get; set; }
-    public string? EndedBy { get; set; }
-    public string? EndReason { get; set; }
-    public DateTimeOffset At { get; set; }
-    public DateTimeOffset? EndedAt { get; set; }
 }
 
 public sealed class TemplateRow
@@ -361,6 +326,15 @@ public sealed class OrderRow
     /// <summary>Of a restore: the landing plan it goes by, as JSON.</summary>
     public string? Folder { get; set; }
     public bool ByNeed { get; set; }
+
+    /// <summary>Done beside the person's own work: with low priority, and not on battery.</summary>
+    public bool Beside { get; set; }
+
+    /// <summary>Since when it rests because somebody asked for that; null: it does not.</summary>
+    public DateTimeOffset? PausedAt { get; set; }
+
+    /// <summary>What its hand waits for by itself: battery; null: nothing.</summary>
+    public string? Waits { get; set; }
     public string? Landing { get; set; }
 }
 

@@ -45,6 +45,13 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<AccountRow> Accounts => Set<AccountRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<CodeRow> Codes => Set<CodeRow>();
+    public DbSet<LinkRow> Links => Set<LinkRow>();
+    public DbSet<GroupRow> Groups => Set<GroupRow>();
+    public DbSet<WaitRow> Waits => Set<WaitRow>();
+    public DbSet<ExchangeRow> Exchanges => Set<ExchangeRow>();
+    public DbSet<NoticeRow> Notices => Set<NoticeRow>();
+    public DbSet<NoticeTextRow> NoticeTexts => Set<NoticeTextRow>();
+    public DbSet<LinkRefusalRow> LinkRefusals => Set<LinkRefusalRow>();
     public DbSet<HandRow> Hands => Set<HandRow>();
     public DbSet<OrderRow> Orders => Set<OrderRow>();
     public DbSet<LedgerRow> Ledger => Set<LedgerRow>();
@@ -101,6 +108,18 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             // All that the yard counts, so that counting reads this and not the rows.
             swap.HasIndex(r => new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt, r.CalledOffAt });
         });
+        model.Entity<GroupRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<WaitRow>(wait =>
+        {
+            wait.HasKey(r => r.Swap);
+            wait.HasIndex(r => new { r.Refresh, r.At });
+        });
+        model.Entity<ExchangeRow>(exchange =>
+        {
+            exchange.HasKey(r => r.Id);
+            exchange.HasIndex(r => new { r.Asks, r.End });
+            exchange.HasIndex(r => new { r.Asked, r.End });
+        });
         model.Entity<FolderRow>().HasKey(r => new { r.Swap, r.Folder });
         model.Entity<FolderRow>().Ignore(r => r.Old).Ignore(r => r.LeftOut).Ignore(r => r.Depot);
         model.Entity<CargoRow>().HasKey(r => r.Swap);
@@ -145,6 +164,19 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         });
         model.Entity<AccountRow>().HasKey(r => r.Name);
         model.Entity<TokenRow>().HasKey(r => r.Sha256);
+        model.Entity<LinkRow>(link =>
+        {
+            link.HasKey(r => r.Sha256);
+            link.HasIndex(r => new { r.Swap, r.MadeAt });
+        });
+        model.Entity<NoticeRow>(notice =>
+        {
+            notice.HasKey(r => r.Id);
+            notice.HasIndex(r => new { r.Swap, r.Key }).IsUnique();
+            notice.HasIndex(r => new { r.Refresh, r.TryAt });
+        });
+        model.Entity<NoticeTextRow>().HasKey(r => new { r.Refresh, r.Moment, r.Language });
+        model.Entity<LinkRefusalRow>().HasKey(r => new { r.Day, r.Cause });
         model.Entity<CodeRow>().HasKey(r => r.Sha256);
         model.Entity<HandRow>(hand =>
         {

@@ -10,11 +10,15 @@ using YardRelay.Records;
 using YardRelay.Service;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.CarryLists;
+using YardRelay.Service.Choosing;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Hands;
 using YardRelay.Service.Live;
+using YardRelay.Service.Notices;
 using YardRelay.Service.Parcels;
+using YardRelay.Service.Persons;
 using YardRelay.Service.Planning;
+using YardRelay.Service.Privacy;
 using YardRelay.Service.Rosters;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
@@ -46,6 +50,7 @@ builder.Services.AddScoped<SwapReader>();
 builder.Services.AddScoped<YardRelay.Service.Rounds.RoundReader>();
 builder.Services.AddScoped<YardRelay.Service.Yards.YardReader>();
 builder.Services.AddScoped<YardRelay.Service.OldComputers.OldComputerReader>();
+builder.Services.AddScoped<PersonReader>();
 builder.Services.AddScoped<DepotReader>();
 builder.Services.AddScoped<ReportReader>();
 builder.Services.AddSingleton<ParcelKeys>();
@@ -53,12 +58,21 @@ builder.Services.AddSingleton<DepotSecrets>();
 builder.Services.AddSingleton<BuiltInDepot>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<LedgerTail>();
+builder.Services.AddSingleton<KeptAnswers>();
 builder.Services.AddSingleton<Writer>();
 builder.Services.AddSingleton<OrderReports>();
 builder.Services.AddSingleton<FolderDesk>();
+builder.Services.AddSingleton<ReceivedMail>();
+if (!isDocumented) builder.Services.AddHostedService<MailInbox>();
+builder.Services.AddSingleton<NoticePost>();
+if (!isDocumented) builder.Services.AddHostedService(p => p.GetRequiredService<NoticePost>());
 if (!isDocumented) builder.Services.AddHostedService<ServiceHand>();
 if (!isDocumented) builder.Services.AddHostedService<MemoryKeeper>();
 builder.Services.AddSingleton<DraftDesk>();
+builder.Services.AddSingleton<SlotDesk>();
+if (!isDocumented) builder.Services.AddHostedService<WaitingLook>();
+builder.Services.AddSingleton<ErasureLook>();
+if (!isDocumented) builder.Services.AddHostedService(p => p.GetRequiredService<ErasureLook>());
 builder.Services.AddSingleton<RosterDesk>();
 builder.Services.AddHttpContextAccessor();
 if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
@@ -84,8 +98,8 @@ builder.Services.AddOpenApi("v1", o => o.AddSchemaTransformer((schema, context, 
     document.Servers = null;
     return Task.CompletedTask;
 }));
-builder.Services.AddAuthentication("either")
-    .AddPolicyScheme("either", null, o => o.ForwardDefaultSelector = context => context.Request.Headers.Authorization.Count > 0 ? TokenAuthentication.SchemeName : CookieAuthenticationDefaults.AuthenticationScheme)
+var authentication = builder.Services.AddAuthentication("either")
+    .AddPolicyScheme("either", null, o => o.ForwardDefaultSelector = context => context.Request.Headers.Authorization.Count > 0 ? TokenAuthentication.SchemeName : context.Request.Path.StartsWithSegments("/api/person") && context.Request.Cookies.ContainsKey(PersonLinks.Cookie) ? PersonLinks.Scheme : CookieAuthenticationDefaults.AuthenticationScheme)
     .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null)
     .AddCookie(o =>
     {
@@ -96,7 +110,20 @@ builder.Services.AddAuthentication("either")
         o.SlidingExpiration = true;
         o.Events.OnRedirectToLogin = context => Status(context.HttpContext, 401);
         o.Events.OnRedirectToAccessDenied = context => Status(context.HttpContext, 403);
+    })
+    .AddCookie(PersonLinks.Scheme, o =>
+    {
+        o.Cookie.Name = PersonLinks.Cookie;
+        o.Cookie.SameSite = SameSiteMode.Strict;
+        o.Cookie.HttpOnly = true;
+        o.Cookie.Path = "/api/person";
+        o.ExpireTimeSpan = PersonLinks.Lives;
+        o.SlidingExpiration = false;
+        o.Events.OnValidatePrincipal = PersonLinks.ValidateAsync;
+        o.Events.OnRedirectToLogin = context => Status(context.HttpContext, 401);
+        o.Events.OnRedirectToAccessDenied = context => Status(context.HttpContext, 403);
     });
+if (options.Organisation is { } organisation) OrganisationSignIn.Add(authentication, organisation);
 builder.Services.AddAuthorization(Roles.Add);
 
 var app = builder.Build();
@@ -120,6 +147,9 @@ app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnony
 app.MapHealthChecks("/health/ready").AllowAnonymous();
 Endpoints.Map(app.MapGroup("/api").AddEndpointFilter<RouteGroupBuilder, RepeatFilter>());
 app.Map("/api/{**rest}", () => Results.Problem("There is no such address in the API. See /openapi/v1.json.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
+if (options.Organisation is not null) app.MapGet(OrganisationSignIn.Path, () => Results.Challenge(new() { RedirectUri = "/my" }, [OrganisationSignIn.Scheme])).AllowAnonymous().ExcludeFromDescription();
+// A person's own page is small and by itself: nothing of the console comes along.
+app.MapFallbackToFile("/my/{**rest}", "my.html").AllowAnonymous();
 app.MapFallbackToFile("index.html").AllowAnonymous();
 
 if (!isDocumented) await StartUp.PrepareAsync(app.Services, options, app.Lifetime.ApplicationStopping);

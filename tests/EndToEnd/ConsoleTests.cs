@@ -13,11 +13,7 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
     public async ValueTask InitializeAsync()
     {
         _playwright = await Playwright.CreateAsync();
-        _browser = await _playwright.Chromium.LaunchAsync(new()
-        {
-            ExecutablePath = "/usr/bin/chromium",
-            Args = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
-        });
+        _browser = await Browsers.LaunchAsync(_playwright);
     }
 
     private async Task<IPage> SignInAsync(string name, ColorScheme scheme = ColorScheme.Light, int width = 1280)
@@ -33,7 +29,7 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         return page;
     }
 
-    private static async Task NoAxeViolationsAsync(IPage page, string where)
+    internal static async Task NoAxeViolationsAsync(IPage page, string where)
     {
         await page.EvaluateAsync(await File.ReadAllTextAsync(Path.Combine(Run.Root, "console/node_modules/axe-core/axe.min.js")));
         var found = await page.EvaluateAsync<string[]>("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 160) + ' ' + (n.failureSummary ?? '')).join(' | '))");
@@ -59,7 +55,7 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         foreach (var (scheme, width) in new[] { (ColorScheme.Light, 1280), (ColorScheme.Dark, 1280), (ColorScheme.Light, 390), (ColorScheme.Dark, 390) })
         {
             var page = await SignInAsync("kit", scheme, width);
-            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/yard", "/follow-ups", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity", "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page" })
+            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/yard", "/follow-ups", "/told", "/told/texts", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity", "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page" })
             {
                 await page.GotoAsync(path);
                 await page.GetByRole(AriaRole.Navigation).WaitForAsync();

@@ -51,11 +51,7 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         Film(yard.Folder["label.y4m"], "KB-2");
         using var wire = new CutWire(new Uri(yard.Address).Port);
         using var playwright = await Playwright.CreateAsync();
-        await using var browser = await playwright.Chromium.LaunchAsync(new()
-        {
-            ExecutablePath = "/usr/bin/chromium",
-            Args = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--use-file-for-fake-video-capture={yard.Folder["label.y4m"]}"],
-        });
+        await using var browser = await Browsers.LaunchAsync(playwright, "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--use-file-for-fake-video-capture={yard.Folder["label.y4m"]}");
         var context = await browser.NewContextAsync(new() { BaseURL = wire.Address, ViewportSize = new() { Width = 390, Height = 844 }, ReducedMotion = ReducedMotion.Reduce, Permissions = ["camera"] });
         context.SetDefaultTimeout(20_000);
         var page = await context.NewPageAsync();

@@ -10,11 +10,11 @@ public sealed class FaultTests : IDisposable
 
     private TempFolder Folder => _yard.Folder;
 
-    private async Task SetUpAsync(int files = 1500)
+    private async Task SetUpAsync(int files = 1500, string kind = "renew,KB-1,KB-11")
     {
         await _yard.StartServiceAsync();
         await _yard.StartCloudAsync("--delay-ms", "2");
-        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\n");
+        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay," + kind + "\n");
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
         _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "2", "--zone", "UTC");
         _yard.Line("roster", "take", Folder["roster.csv"]);
@@ -65,6 +65,29 @@ public sealed class FaultTests : IDisposable
         SampleTrees.Differences(Folder["disks/KB-1"], Folder["disks/KB-11"]).ShouldBeEmpty();
         _yard.Line("ledger", "check").ShouldContain("The ledger is whole");
         Run.To(Run.Bin("yardhand"), "verify", "--depot", _yard.CloudAddress, "--parcel", (string)Swap()["parcel"]!["name"]!).Exit.ShouldBe(0, _yard.Said);
+    }
+
+    [Fact]
+    public async Task A_second_copy_comes_by_itself_after_each_verify_and_is_the_second_proof_before_a_computer_is_set_up_afresh()
+    {
+        await SetUpAsync(60, "reimage,KB-1,");
+        var second = Folder.Make("safe");
+        _yard.Line("depot", "set", "safe", "--name", "Disk in the safe", "--address", $"file://{second}");
+        _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--copy-to", "safe");
+        _yard.Work();
+        _yard.Line("swap", "order", "first-trip");
+        int Copies() => Swap()["orders"]!.AsArray().Count(o => (string?)o!["kind"] == "second-copy" && ((string?)o["words"])?.Contains("is whole and was read back", StringComparison.Ordinal) == true);
+        await _yard.UntilAsync(_ => Task.FromResult(Copies() == 1), "the second copy is made");
+        _yard.Line("old", "show", "KB-1").ShouldNotContain("verified in one way only");
+        // The first copy's disk dies: the second one is the same bag, and is all that is needed.
+        var parcel = (string)Swap()["parcel"]!["name"]!;
+        Run.To(Run.Bin("yardhand"), "restore", "--depot", $"file://{second}", "--parcel", parcel, "--to", Folder["new"]).Exit.ShouldBe(0);
+        SampleTrees.Differences(Folder["disks/KB-1"], Folder["new"]).ShouldBeEmpty();
+        // A later trip makes it old: it is brought up once more.
+        await File.WriteAllTextAsync(Folder["disks/KB-1/Documents/late.txt"], "late", TestContext.Current.CancellationToken);
+        _yard.Line("swap", "order", "top-up-trip");
+        await _yard.UntilAsync(_ => Task.FromResult(Copies() == 2), "the second copy is brought up");
+        File.ReadAllText(Path.Combine(second, parcel, "data/Documents/late.txt")).ShouldBe("late");
     }
 
     private bool IsServiceOfThisYard(System.Diagnostics.Process process) =>

@@ -14,11 +14,7 @@ public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
         yard.Line("account", "set", "noor", "--name", "Noor Haddad", "--role", "technician", "--site", "North Quay", "Lantern Point");
         using var wire = new CutWire(new Uri(yard.Address).Port);
         using var playwright = await Playwright.CreateAsync();
-        await using var browser = await playwright.Chromium.LaunchAsync(new()
-        {
-            ExecutablePath = "/usr/bin/chromium",
-            Args = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync"],
-        });
+        await using var browser = await Browsers.LaunchAsync(playwright);
         var context = await browser.NewContextAsync(new() { BaseURL = wire.Address, ViewportSize = new() { Width = 390, Height = 844 }, ReducedMotion = ReducedMotion.Reduce });
         context.SetDefaultTimeout(20_000);
         var page = await context.NewPageAsync();
@@ -67,6 +63,8 @@ public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
         await Expect(page.GetByText("wait to be sent")).ToHaveCountAsync(0);
         await conflict.GetByRole(AriaRole.Button, new() { Name = "Put mine over it" }).ClickAsync();
         await Expect(conflict).ToHaveCountAsync(0, new() { Timeout = 40_000 });
+        // Decided is not yet sent.
+        await Expect(page.GetByText("not sent yet")).ToHaveCountAsync(0, new() { Timeout = 40_000 });
         var shown = yard.Line("swap", "show", "spring-0002");
         Regex.Count(shown, @"Noor Haddad \d\d:\d\d").ShouldBe(3, shown);
         shown.ShouldContain("kit", Case.Sensitive);

@@ -21,7 +21,10 @@ public sealed class Yard : IDisposable
     /// <summary>All that the started programs printed.</summary>
     public string Said => string.Join('\n', _said);
 
-    private Dictionary<string, string> Environment => new() { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay", ["XDG_STATE_HOME"] = _folder["hand-state"] };
+    /// <summary>Set for all programs besides.</summary>
+    public Dictionary<string, string> More { get; } = [];
+
+    private Dictionary<string, string> Environment => new(More) { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay", ["XDG_STATE_HOME"] = _folder["hand-state"] };
 
     public Ran TryLine(params string[] args) => Run.With(Environment, Run.Bin("yardline"), args);
 
@@ -36,7 +39,7 @@ public sealed class Yard : IDisposable
     {
         string[][] claims =
         [
-            ["told", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "connected", "one-library", "mail", "desktop", "backup", "looked"],
+            ["told", "noted", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "connected", "one-library", "mail", "desktop", "backup", "looked"],
             ["updates", "cleared", "--ran"], ["updates", "cleared"], ["power", "--answer", "desk"], ["maintenance", "--answer", "every quarter"], ["screens", "--answer", "2"], ["screens-set"], ["printer", "--answer", "prints"],
             ["prepared", "restarted", "opened", "--started"], ["prepared", "restarted", "opened"],
         ];

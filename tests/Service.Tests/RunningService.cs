@@ -172,6 +172,9 @@ public abstract class RunningService : IAsyncLifetime
         return await work(db);
     }
 
+    /// <summary>What the database's files hold, byte by byte; empty where they are not ours to read.</summary>
+    public virtual string RawRecords() => "";
+
     public virtual async ValueTask DisposeAsync()
     {
         await _app.DisposeAsync();
@@ -185,6 +188,13 @@ public sealed class OnSqlite : RunningService
     private readonly TempFolder _folder = new();
 
     protected override string NewDatabase() => $"Data Source={_folder["test.db"]}";
+
+    public override string RawRecords() => string.Concat(Directory.GetFiles(_folder.At, "test.db*").Select(f =>
+    {
+        using var file = new FileStream(f, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+        using var reader = new StreamReader(file, System.Text.Encoding.Latin1);
+        return reader.ReadToEnd();
+    }));
 
     public override async ValueTask DisposeAsync()
     {

@@ -75,9 +75,9 @@ export const useOutbox = () => useSyncExternalStore(outbox.subscribe, outbox.all
 /** Stands where the name of who did it stands. */
 export const notSent = 'you, not sent yet'
 
-const after = (step: Step, waiting: Waiting): Step => {
+/** How a step stands once it is so. */
+export const after = (step: Step, waiting: Pick<Waiting, 'change' | 'doneAt'>, by = notSent): Step => {
   const at = new Date(waiting.doneAt).toISOString()
-  const by = notSent
   switch (waiting.change.claim) {
     case 'reopened':
       return { ...step, state: 'open', by: null, at: null, value: null, reason: null, startedAt: null, runs: 0 }
@@ -96,5 +96,8 @@ const after = (step: Step, waiting: Waiting): Step => {
 export function withWaiting(checklist: Checklist, swap: string, waiting: readonly Waiting[]): Checklist {
   const mine = waiting.filter((w) => w.swap === swap && !w.stuck)
   if (mine.length === 0) return checklist
-  return { ...checklist, steps: checklist.steps.map((step) => mine.filter((w) => w.step.key === step.key).reduce(after, step)) }
+  return {
+    ...checklist,
+    steps: checklist.steps.map((step) => mine.filter((w) => w.step.key === step.key).reduce((now, w) => after(now, w), step)),
+  }
 }

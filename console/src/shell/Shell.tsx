@@ -1,5 +1,5 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { Link, Outlet, useNavigate } from '@tanstack/react-router'
+import { Outlet, useNavigate } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
 import { api } from '../api/client'
 import { meQuery, refreshesQuery } from '../features/session/queries'
@@ -8,6 +8,7 @@ import { todayQuery } from '../features/today/queries'
 import { useLive } from '../shared/live'
 import { Coming, Empty, Failed } from '../shared/States'
 import { useSending } from '../shared/sending'
+import { PageTo } from '../shared/To'
 import { ZoneProvider } from '../shared/zone'
 import { Mark } from './Mark'
 import { Outbox } from './Outbox'
@@ -78,7 +79,7 @@ function Pages({ refresh }: { refresh: string }) {
   return (
     <ul>
       <li>
-        <Link to="/" activeOptions={{ exact: true }}>
+        <PageTo to="/" exact>
           Today
           {needs.data ? (
             <span className="badge">
@@ -86,43 +87,40 @@ function Pages({ refresh }: { refresh: string }) {
               <span className="unseen"> need somebody</span>
             </span>
           ) : null}
-        </Link>
+        </PageTo>
       </li>
       <li>
-        <Link to="/round" search={{}}>
-          Round
-        </Link>
+        <PageTo to="/round">Round</PageTo>
       </li>
       <li>
-        <Link to="/yard">Yard</Link>
+        <PageTo to="/yard">Yard</PageTo>
       </li>
       <li>
-        <Link to="/plan">Plan</Link>
+        <PageTo to="/plan">Plan</PageTo>
       </li>
       <li>
-        <Link to="/swaps" search={{}}>
-          Swaps
-        </Link>
+        <PageTo to="/swaps">Swaps</PageTo>
       </li>
       <li>
-        <Link to="/snags" search={{}}>
-          Snags
-        </Link>
+        <PageTo to="/snags">Snags</PageTo>
       </li>
       <li>
-        <Link to="/follow-ups">Follow-ups</Link>
+        <PageTo to="/follow-ups">Follow-ups</PageTo>
       </li>
       <li>
-        <Link to="/old-computers">Old computers</Link>
+        <PageTo to="/told">Told</PageTo>
       </li>
       <li>
-        <Link to="/roster">Roster</Link>
+        <PageTo to="/old-computers">Old computers</PageTo>
       </li>
       <li>
-        <Link to="/capacity">Capacity</Link>
+        <PageTo to="/roster">Roster</PageTo>
       </li>
       <li>
-        <Link to="/checklists">Checklists</Link>
+        <PageTo to="/capacity">Capacity</PageTo>
+      </li>
+      <li>
+        <PageTo to="/checklists">Checklists</PageTo>
       </li>
     </ul>
   )

@@ -23,8 +23,9 @@ public enum Phase
 /// <param name="Marks">The station of the line that is reached when the step is done; null: none.</param>
 /// <param name="Help">What to do, for who does not know: Markdown; may be empty.</param>
 /// <param name="When">Where the step is needed; null: everywhere.</param>
+/// <param name="IsByPerson">The person does it and says so on their own page; a technician may write down that they did.</param>
 /// <param name="IsOnNew">It is done to the new computer: where another one takes its place, it is to be done again.</param>
-public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null, bool IsOnNew = false);
+public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null, bool IsOnNew = false, bool IsByPerson = false);
 
 /// <summary>A checklist template, one version of it.</summary>
 /// <param name="Kinds">The kinds of swap it is for; empty: all.</param>
@@ -48,12 +49,14 @@ public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kind
         var states = new Dictionary<string, StepState>(StringComparer.Ordinal);
         foreach (var step in Steps)
         {
-            if (!Has(subject.Kind, step) || step.When?.Holds(subject, states) == false) continue;
+            if (!Has(subject, step) || step.When?.Holds(subject, states) == false) continue;
             states[step.Key] = stateOf(step);
             steps.Add(new(step, states[step.Key]));
         }
         return steps;
     }
+
+    private static bool Has(StepSubject subject, StepTemplate step) => Has(subject.Kind, step) && (subject.IsSealed || step.Work is not StepWork.Automatic { Fact: AutomaticFact.PassphraseSet });
 
     private static bool Has(SwapKind kind, StepTemplate step) => step.Work switch
     {
@@ -61,6 +64,7 @@ public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kind
         StepWork.Automatic { Fact: AutomaticFact.RestoredAndVerified } => kind.Restores(),
         StepWork.Automatic { Fact: AutomaticFact.Surveyed or AutomaticFact.SignedOut } => kind.NeedsOld(),
         StepWork.Automatic { Fact: AutomaticFact.ProgramsFound or AutomaticFact.FreeDisk } => kind.NeedsNew() || kind == SwapKind.Reimage,
+        StepWork.Automatic { Fact: AutomaticFact.PassphraseSet } => kind.Stages(),
         StepWork.Automatic { Fact: AutomaticFact.AccountClosed } => kind.Stages() || kind.Restores(),
         StepWork.Scan { New: true } => kind.NeedsNew() || kind == SwapKind.Reimage,
         StepWork.Scan => kind.NeedsOld(),

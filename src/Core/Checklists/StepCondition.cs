@@ -6,8 +6,9 @@ namespace YardRelay.Core.Checklists;
 /// <param name="Role">What the person does; null: not known.</param>
 /// <param name="OldPlatform">linux, windows or mac, as the roster says it or a survey found it; null: not known.</param>
 /// <param name="NewPlatform">The same of the new computer.</param>
+/// <param name="IsSealed">The parcel is sealed, or will be.</param>
 /// <param name="Programs">Names of the programs that the survey found on the old computer; empty: none, or not looked at.</param>
-public sealed record StepSubject(SwapKind Kind, string? Site = null, string? Room = null, string? Department = null, string? OldModel = null, string? NewModel = null, IReadOnlyList<string>? Programs = null, string? Role = null, string? OldPlatform = null, string? NewPlatform = null);
+public sealed record StepSubject(SwapKind Kind, string? Site = null, string? Room = null, string? Department = null, string? OldModel = null, string? NewModel = null, IReadOnlyList<string>? Programs = null, string? Role = null, string? OldPlatform = null, string? NewPlatform = null, bool IsSealed = false);
 
 /// <summary>
 /// Where a step is needed: all that is asked for must hold, and of each list one entry is enough. Texts are compared without case; <c>*</c> stands for any characters.

@@ -26,6 +26,9 @@ public enum AutomaticFact
 
     /// <summary>A survey of the new computer found as much room as is asked for.</summary>
     FreeDisk,
+
+    /// <summary>A passphrase of the person's own opens the key of their sealed parcel.</summary>
+    PassphraseSet,
 }
 
 /// <summary>How a step is done.</summary>
@@ -51,7 +54,8 @@ public abstract record StepWork
     public sealed record Number(string Unit, decimal? Least, decimal? Most) : StepWork;
 
     /// <summary>One of several answers.</summary>
-    public sealed record Choice(IReadOnlyList<string> Options) : StepWork;
+    /// <param name="ByGrowth">One is proposed by how fast the files grow (<see cref="Upkeep"/>); then the most frequent comes first.</param>
+    public sealed record Choice(IReadOnlyList<string> Options, bool ByGrowth = false) : StepWork;
 
     /// <summary>Done again and again until a result is reached; each run counts.</summary>
     /// <param name="Until">The result, as it is asked for.</param>

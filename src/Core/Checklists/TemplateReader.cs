@@ -81,7 +81,7 @@ public static class TemplateReader
 
         private void Step(YamlMappingNode step)
         {
-            Only(step, "key", "phase", "title", "kind", "expects", "fact", "programs", "unit", "least", "most", "options", "until", "marks", "help", "when", "on");
+            Only(step, "key", "phase", "title", "kind", "expects", "fact", "programs", "unit", "least", "most", "options", "propose", "until", "marks", "help", "when", "on", "who");
             var key = Text(step, "key");
             if (key.Length is 0 or > 60 || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')) Say(step, $"the key '{key}' must have 1 to 60 lower-case letters, digits and '-'.");
             if (_steps.Exists(s => s.Step.Key == key)) Say(step, $"the key '{key}' stands twice.");
@@ -93,15 +93,18 @@ public static class TemplateReader
             var marks = Marks(step, key);
             var on = Text(step, "on");
             if (on is not ("" or "new" or "old")) Say(step, $"step '{key}' is on '{on}'. Use on: new or on: old, for the computer that it is done to.");
+            var who = Text(step, "who");
+            if (who is not ("" or "person" or "technician")) Say(step, $"step '{key}' is done by '{who}'. Use who: person for what the person does and says on their own page, or leave it out.");
+            if (who == "person" && work is not (null or StepWork.Confirmation or StepWork.Tick)) Say(step, $"step '{key}': a person only confirms or ticks; use kind confirmation or tick.");
             var when = step.Children.TryGetValue("when", out var condition) ? Condition(condition, key) : null;
-            if (phase is { } p && work is not null) _steps.Add((new(key, Text(step, "title"), p, work, marks, Text(step, "help"), when, on == "new" || work is StepWork.Scan { New: true }), step));
+            if (phase is { } p && work is not null) _steps.Add((new(key, Text(step, "title"), p, work, marks, Text(step, "help"), when, on == "new" || work is StepWork.Scan { New: true }, who == "person"), step));
         }
 
         private StepWork? Work(YamlMappingNode step, string key)
         {
             var kind = Text(step, "kind");
-            string[] own = kind switch { "scan" => ["expects"], "automatic" => Text(step, "fact") switch { "programs-found" => ["fact", "programs"], "free-disk" => ["fact", "least"], _ => ["fact"] }, "number" => ["unit", "least", "most"], "choice" => ["options"], "again" => ["until"], _ => [] };
-            foreach (var word in new[] { "expects", "fact", "programs", "unit", "least", "most", "options", "until" })
+            string[] own = kind switch { "scan" => ["expects"], "automatic" => Text(step, "fact") switch { "programs-found" => ["fact", "programs"], "free-disk" => ["fact", "least"], _ => ["fact"] }, "number" => ["unit", "least", "most"], "choice" => ["options", "propose"], "again" => ["until"], _ => [] };
+            foreach (var word in new[] { "expects", "fact", "programs", "unit", "least", "most", "options", "propose", "until" })
                 if (step.Children.ContainsKey(word) && !own.Contains(word)) Say(step, $"step '{key}' of kind '{kind}' has no '{word}'.");
             switch (kind)
             {
@@ -119,7 +122,8 @@ public static class TemplateReader
                 case "choice":
                     var options = Texts(step, "options");
                     if (options.Count is < 2 or > 20 || options.Distinct(StringComparer.OrdinalIgnoreCase).Count() != options.Count) Say(step, $"step '{key}' needs 2 to 20 different 'options'.");
-                    return new StepWork.Choice(options);
+                    if (Text(step, "propose") is not ("" or "by-growth")) Say(step, $"step '{key}' has propose: {Text(step, "propose")}. Use by-growth, with the most frequent answer first, or leave it out.");
+                    return new StepWork.Choice(options, Text(step, "propose") == "by-growth");
                 case "again":
                     if (Text(step, "until").Length is 0 or > 200) Say(step, $"step '{key}' needs 'until': the result that ends it, in at most 200 characters.");
                     return new StepWork.Again(Text(step, "until"));
@@ -143,6 +147,7 @@ public static class TemplateReader
             ["signed-out"] = AutomaticFact.SignedOut,
             ["programs-found"] = AutomaticFact.ProgramsFound,
             ["free-disk"] = AutomaticFact.FreeDisk,
+            ["passphrase-set"] = AutomaticFact.PassphraseSet,
         };
 
         private decimal? Bound(YamlMappingNode step, string key, string word)

@@ -25,6 +25,12 @@ public sealed record Follows(string Visit, int GapMinutes);
 /// <param name="Technician">Who does it; null: anybody who can.</param>
 public sealed record Pin(int? Start, string? Technician);
 
+/// <summary>Visits that have to do with each other.</summary>
+/// <param name="Visits">Two or more.</param>
+/// <param name="AtOnce">No more of them are under way at once; null: any number.</param>
+/// <param name="IsOneDay">Those that are placed start on one day.</param>
+public sealed record PlanGroup(string Id, IReadOnlyList<string> Visits, int? AtOnce, bool IsOneDay);
+
 /// <summary>One appointment to place. Lengths in minutes, multiples of the grid.</summary>
 /// <param name="Before">First hands-on part, at least one grid.</param>
 /// <param name="Unattended">Part that runs by itself.</param>
@@ -52,9 +58,9 @@ public sealed class AppointmentProblem
 
     private AppointmentProblem(
         string name, int days, int grid, IReadOnlyList<PlanSite> sites, Dictionary<(string, string), int> travel,
-        IReadOnlyList<PlanTechnician> technicians, IReadOnlyList<PlanDepot> depots, IReadOnlyList<Visit> visits)
+        IReadOnlyList<PlanTechnician> technicians, IReadOnlyList<PlanDepot> depots, IReadOnlyList<Visit> visits, IReadOnlyList<PlanGroup> groups)
     {
-        (Name, Days, Grid, Sites, _travel, Technicians, Depots, Visits) = (name, days, grid, sites, travel, technicians, depots, visits);
+        (Name, Days, Grid, Sites, _travel, Technicians, Depots, Visits, Groups) = (name, days, grid, sites, travel, technicians, depots, visits, groups);
         SiteOf = sites.ToDictionary(s => s.Id);
         TechnicianOf = technicians.ToDictionary(t => t.Id);
         DepotOf = depots.ToDictionary(d => d.Id);
@@ -82,6 +88,9 @@ public sealed class AppointmentProblem
     /// <summary>All visits to place.</summary>
     public IReadOnlyList<Visit> Visits { get; }
 
+    /// <summary>All groups.</summary>
+    public IReadOnlyList<PlanGroup> Groups { get; }
+
     /// <summary>Sites by id.</summary>
     public IReadOnlyDictionary<string, PlanSite> SiteOf { get; }
 
@@ -94,8 +103,14 @@ public sealed class AppointmentProblem
     /// <summary>Visits by id.</summary>
     public IReadOnlyDictionary<string, Visit> VisitOf { get; }
 
-    /// <summary>The same instance with other visits.</summary>
-    public Result<AppointmentProblem> With(IReadOnlyList<Visit> visits) => Create(Name, Days, Grid, Sites, [.. _travel.Select(t => (t.Key.Item1, t.Key.Item2, t.Value))], Technicians, Depots, visits);
+    /// <summary>The same instance with other visits; of its groups, what of them is still there.</summary>
+    public Result<AppointmentProblem> With(IReadOnlyList<Visit> visits)
+    {
+        var there = visits.Select(v => v.Id).ToHashSet();
+        return Create(
+            Name, Days, Grid, Sites, [.. _travel.Select(t => (t.Key.Item1, t.Key.Item2, t.Value))], Technicians, Depots, visits,
+            [.. Groups.Select(g => g with { Visits = [.. g.Visits.Where(there.Contains)] }).Where(g => g.Visits.Count > 1)]);
+    }
 
     /// <summary>Minutes between two sites; 0 for a pair that is not listed and within a site.</summary>
     public int TravelMinutes(string from, string to) =>
@@ -104,8 +119,9 @@ public sealed class AppointmentProblem
     /// <summary>Checks all of it and reports everything that is wrong at once.</summary>
     public static Result<AppointmentProblem> Create(
         string name, int days, int grid, IReadOnlyList<PlanSite> sites, IReadOnlyList<(string From, string To, int Minutes)> travel,
-        IReadOnlyList<PlanTechnician> technicians, IReadOnlyList<PlanDepot> depots, IReadOnlyList<Visit> visits)
+        IReadOnlyList<PlanTechnician> technicians, IReadOnlyList<PlanDepot> depots, IReadOnlyList<Visit> visits, IReadOnlyList<PlanGroup>? groups = null)
     {
+        groups ??= [];
         var wrong = new List<Problem>();
         void Say(string message) => wrong.Add(new("plan.instance", message));
         void Unique(string what, IEnumerable<string> ids)
@@ -119,6 +135,7 @@ public sealed class AppointmentProblem
         Unique("Technician", technicians.Select(t => t.Id));
         Unique("Depot", depots.Select(d => d.Id));
         Unique("Swap", visits.Select(v => v.Id));
+        Unique("Group", groups.Select(g => g.Id));
         var siteIds = sites.Select(s => s.Id).ToHashSet();
         var technicianIds = technicians.Select(t => t.Id).ToHashSet();
         var depotIds = depots.Select(d => d.Id).ToHashSet();
@@ -174,6 +191,14 @@ public sealed class AppointmentProblem
             if (visit.Follows is { } follows && (!visitIds.Contains(follows.Visit) || follows.GapMinutes < 0)) Bad($"follows '{follows.Visit}' with a gap of {follows.GapMinutes}; it must name another swap of the instance and a gap of 0 or more.");
         }
 
+        foreach (var group in groups)
+        {
+            foreach (var stranger in group.Visits.Where(v => !visitIds.Contains(v))) Say($"Group '{group.Id}' has swap '{stranger}', which the instance lacks. Take it out.");
+            if (group.Visits.Distinct().Count() is var many && (many < 2 || many < group.Visits.Count)) Say($"Group '{group.Id}' has {(many < 2 ? "fewer than two swaps" : "a swap twice")}. Give it two or more, each once.");
+            if (group is { AtOnce: null, IsOneDay: false }) Say($"Group '{group.Id}' says neither how many may be under way at once nor that they go on one day. Give one of the two.");
+            if (group.AtOnce < 1) Say($"Group '{group.Id}' allows {group.AtOnce} at once. Use 1 or more.");
+        }
+
         var next = visits.Where(v => v.Follows is not null).GroupBy(v => v.Id).ToDictionary(g => g.Key, g => g.First().Follows!.Visit);
         foreach (var visit in visits)
         {
@@ -186,6 +211,6 @@ public sealed class AppointmentProblem
                 }
         }
 
-        return wrong.Count > 0 ? Result<AppointmentProblem>.Failed(wrong) : new AppointmentProblem(name, days, grid, sites, pairs, technicians, depots, visits);
+        return wrong.Count > 0 ? Result<AppointmentProblem>.Failed(wrong) : new AppointmentProblem(name, days, grid, sites, pairs, technicians, depots, visits, groups);
     }
 }

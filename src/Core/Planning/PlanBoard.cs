@@ -72,6 +72,15 @@ public sealed class PlanBoard
         return [.. gone.Select(g => new Placed(_problem.Visits[g.Visit].Id, _problem.Technicians[g.At.Technician].Id, g.At.Start, g.At.Finish))];
     }
 
+    /// <summary>Puts a visit that is not on the table exactly there, its last part too; whether it could stand there.</summary>
+    public bool Put(Placed at)
+    {
+        var (visit, who) = (_ground.VisitIndex[at.Id], _ground.TechnicianIndex[at.Technician]);
+        if (_timetable.IsPlaced(visit) || _timetable.BreaksAt(visit, who, at.Start, at.Finish).Count > 0) return false;
+        _timetable.Place(visit, new(who, at.Start, at.Finish, 0));
+        return true;
+    }
+
     /// <summary>The cheapest place for a visit, apart from where it stands now; null: there is none.</summary>
     public Placed? BestPlace(string visit)
     {
@@ -81,6 +90,22 @@ public sealed class PlanBoard
         var best = _timetable.FindBest(index);
         if (at.Exists) _timetable.Place(index, at);
         return best.Exists ? new(visit, _problem.Technicians[best.Technician].Id, best.Start, best.Finish) : null;
+    }
+
+    /// <summary>When a visit could start while all others stay, each time with whom it costs least; in the order of time. Where it stands now is looked at like any other.</summary>
+    /// <param name="from">No earlier than this minute.</param>
+    /// <param name="until">And before this one.</param>
+    /// <param name="step">Only starts that are a multiple of it; itself a multiple of the grid.</param>
+    /// <param name="allows">Starts that are looked at.</param>
+    /// <param name="most">So many at most.</param>
+    public IReadOnlyList<Placed> Starts(string visit, int from, int until, int step, Func<int, bool> allows, int most)
+    {
+        var index = _ground.VisitIndex[visit];
+        var at = _timetable.At(index);
+        if (at.Exists) _timetable.Lift(index);
+        var found = _timetable.PlacesOf(index, from, until, step, allows).Take(most).Select(o => new Placed(visit, _problem.Technicians[o.Technician].Id, o.Start, o.Finish)).ToList();
+        if (at.Exists) _timetable.Place(index, at);
+        return found;
     }
 
     /// <summary>For a visit that is left out: the changes that would let it in, smallest first. Empty for one that is placed.</summary>

@@ -5,7 +5,7 @@ public static class PlanChecker
 {
     private sealed record Part(Minutes At, string Site, string Visit);
 
-    /// <summary>Every breach of form and of the seven rules; empty for a valid plan.</summary>
+    /// <summary>Every breach of form and of the rules; empty for a valid plan.</summary>
     public static IReadOnlyList<Breach> Check(AppointmentProblem problem, Plan plan)
     {
         var breaches = new List<Breach>();
@@ -59,6 +59,14 @@ public static class PlanChecker
             var changes = site.Select(p => Whole(problem.VisitOf[p.Id], p)).SelectMany(w => new[] { (At: w.Start, By: 1), (At: w.End, By: -1) });
             foreach (var (at, by) in changes.OrderBy(c => c.At).ThenBy(c => c.By))
                 if ((under += by) > problem.SiteOf[site.Key].Benches && by > 0) Say(4, $"{site.Key}: {under} visits under way at {Minutes.Text(at)}, with {problem.SiteOf[site.Key].Benches} benches.");
+        }
+
+        foreach (var group in problem.Groups)
+        {
+            var members = plan.Placed.Where(p => group.Visits.Contains(p.Id)).ToList();
+            foreach (var one in members)
+                if (members.Count(o => Whole(problem.VisitOf[o.Id], o) is var other && other.Start <= one.Start && one.Start < other.End) is var at && at > group.AtOnce) Say(9, $"Group '{group.Id}': {at} of it are under way at {Minutes.Text(one.Start)}, with {group.AtOnce} allowed.");
+            if (group.IsOneDay && members.Select(m => Minutes.DayOf(m.Start)).Distinct().Count() > 1) Say(10, $"Group '{group.Id}' is not on one day.");
         }
 
         foreach (var depot in problem.Depots)

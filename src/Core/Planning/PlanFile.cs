@@ -34,7 +34,9 @@ public static class PlanFile
         string Id, string Site, string[] Skills, int Weight, int Before, int Unattended, int After, int Slack, int[][] Windows, int Release, int Target,
         int[][]? Preferred = null, string? Depot = null, int? Size = null, int? Lead = null, int? Hold = null, PublishedJson? Published = null, FollowsJson? Follows = null, PinJson? Pinned = null);
 
-    private sealed record InstanceJson(string Name, int Days, SiteJson[] Sites, TravelJson[] Travel, TechnicianJson[] Technicians, DepotJson[] Depots, SwapJson[] Swaps, int Grid = 15);
+    private sealed record GroupJson(string Id, string[] Swaps, int? AtOnce = null, bool OneDay = false);
+
+    private sealed record InstanceJson(string Name, int Days, SiteJson[] Sites, TravelJson[] Travel, TechnicianJson[] Technicians, DepotJson[] Depots, SwapJson[] Swaps, int Grid = 15, GroupJson[]? Groups = null);
 
     /// <summary>Reads an instance; every fault is reported, with the path in the JSON where the form itself is wrong.</summary>
     public static Result<AppointmentProblem> ReadInstance(string json)
@@ -72,7 +74,8 @@ public static class PlanFile
         }).ToList();
         var made = AppointmentProblem.Create(
             file.Name, file.Days, file.Grid, [.. file.Sites.Select(s => new PlanSite(s.Id, s.Benches))], [.. file.Travel.Select(t => (t.From, t.To, t.Minutes))],
-            technicians, [.. file.Depots.Select(d => new PlanDepot(d.Id, d.Capacity, d.Daily))], visits);
+            technicians, [.. file.Depots.Select(d => new PlanDepot(d.Id, d.Capacity, d.Daily))], visits,
+            [.. (file.Groups ?? []).Select(g => new PlanGroup(g.Id, g.Swaps, g.AtOnce, g.OneDay))]);
         return faults.Count > 0 ? Result<AppointmentProblem>.Failed([.. faults, .. made.Problems]) : made;
     }
 

@@ -15,7 +15,7 @@ using YardRelay.Core.Carrying.Landings;
 namespace YardRelay.Hand.Service;
 
 /// <summary>A hand at work for the service: takes orders, does them, reports numbered batches that also renew the lease.</summary>
-internal sealed class Worker(HandState state, TextWriter say, TimeProvider time) : IDisposable
+internal sealed class Worker(HandState state, string folder, Power power, string powerFolder, TextWriter say, TimeProvider time) : IDisposable
 {
     private static readonly TimeSpan ReportEvery = TimeSpan.FromSeconds(1);
     private readonly YardClient _client = new(new(state.Service), state.Token);
@@ -41,7 +41,8 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                 }
                 if (order is not null)
                 {
-                    await DoAsync(order, cancel);
+                    if (order.Beside == true) await Beside.DoAsync(order, folder, powerFolder, say, cancel);
+                    else await DoAsync(order, cancel);
                     lastWork = time.GetTimestamp();
                 }
                 else if (idle is { } limit && time.GetElapsedTime(lastWork) >= limit) return Verbs.ExitCodes.AllAccounted;
@@ -56,11 +57,13 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         return Verbs.ExitCodes.AllAccounted;
     }
 
-    private async Task DoAsync(OrderTaken order, CancellationToken cancel)
+    /// <summary>Does one order, to its end or until it went on elsewhere.</summary>
+    public async Task DoAsync(OrderTaken order, CancellationToken cancel)
     {
         say.WriteLine($"{state.Tag}: {order.Kind} begins{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}");
         var odometer = new Odometer();
-        var gate = new RateGate(time) { BytesPerSecond = order.BytesPerSecond };
+        var (share, waits) = (order.BytesPerSecond, Waits());
+        var gate = new RateGate(time) { BytesPerSecond = waits is null ? share : 0 };
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var number = 1;
         var work = Task.Run(() => WorkAsync(order, odometer, gate, stop.Token), CancellationToken.None);
@@ -71,7 +74,10 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
             var bytes = odometer.Bytes;
             var rate = (long)((bytes - lastBytes) / Math.Max(0.1, time.GetElapsedTime(lastAt).TotalSeconds));
             (lastBytes, lastAt) = (bytes, time.GetTimestamp());
-            if (await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, Math.Max(0, rate)), null))) continue;
+            if (Waits() is var now && now != waits) say.WriteLine($"{state.Tag}: {order.Kind} {((waits = now) is null ? "goes on" : $"waits: the computer runs on its {now}")}");
+            var goesOn = await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, Math.Max(0, rate)) with { Waits = waits }, null));
+            gate.BytesPerSecond = waits is null ? share : 0;
+            if (goesOn) continue;
             // The order went on elsewhere: two hands must not write to one parcel.
             await stop.CancelAsync();
             await ((Task)work).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
@@ -83,6 +89,8 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, 0), result));
         say.WriteLine($"{state.Tag}: {order.Kind} {(result.Failure is { } why ? "failed: " + why : result.IsWhole ? "done, all accounted for" : $"done, {result.Snags.Count} snags, {result.Damages} damages")}");
 
+        string? Waits() => order.Beside == true && power.IsOnBattery ? "battery" : null;
+
         async Task<bool> ReportAsync(OrderReport report)
         {
             while (true)
@@ -93,7 +101,7 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                     if (taken.IsOk)
                     {
                         number = taken.Value.Next;
-                        if (report.Result is null) gate.BytesPerSecond = taken.Value.BytesPerSecond;
+                        if (report.Result is null) share = taken.Value.BytesPerSecond;
                         return true;
                     }
                     return taken.Problem is not Refused { Status: 401 or 403 or 404 or 409 };
@@ -174,13 +182,16 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
                 if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time, keys).RunAsync(state.Root, cancel) is { IsOk: true } look && look.Value.Findings.Where(f => f.Sign == Sign.Stop && !(options.ByNeed && f.IsRoom)).Select(f => f.Words).ToList() is { Count: > 0 } stops)
                     return Failed(string.Join(' ', stops) + (look.Value.Findings.All(f => f.Sign != Sign.Stop || f.IsRoom) ? " Or order the trip by need: then what is needed first comes as far as it fits, and the rest is named." : ""));
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
-                return trip.TryGet(out var carried, out var refused)
-                    ? new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey, carried.ParcelId) : Failed(refused.Message);
+                if (!trip.TryGet(out var carried, out var refused)) return Failed(refused.Message);
+                var phrased = order.Passphrase is { } phrase && await new ParcelOpening(depot, parcel, keys with { Own = carried.ParcelKey ?? order.ParcelKey }, time).AddAsync(new([], phrase), cancel) is { IsOk: true };
+                return new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey, carried.ParcelId, PassphraseSet: phrased ? true : null);
             case "verify":
                 var verification = new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys);
                 var verified = await verification.RunAsync(cancel);
                 if (verified.IsOk) await verification.NoteAsync(verified.Value, cancel);
                 return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], (int)Math.Min(int.MaxValue, whole.DamageCount), 0, null) : Failed(missing.Message);
+            case "second-copy":
+                return await CopyAsync(order, depot, parcel, keys, options.AtOnce, odometer, cancel);
             case "look":
                 var looked = await new LandingPreview(depot, parcel, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
                 return looked.TryGet(out var seen, out var blind) ? new(seen.Fits, [], [], 0, 0, null, null, null, new(time.GetUtcNow(), [.. seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed))], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel)) : Failed(blind.Message);
@@ -217,6 +228,18 @@ internal sealed class Worker(HandState state, TextWriter say, TimeProvider time)
         var deep = report.TooDeep.Count == 0 ? "" : $" One folder too deep: {string.Join(", ", report.TooDeep.Take(5).Select(d => $"{d.Folder} ({d.Files.Files:#,0})"))}.";
         var words = $"{ByteText.Files(report.Taken.Files)} taken in: {There(f => f.There):#,0} as at the old computer, {There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here.{deep}";
         return new(report.IsWhole, [.. folders.Select(f => new FolderResult(f.Folder, f.There + f.Differs + f.Missing, f.There, f.Differs + f.Missing))], report.Snags, 0, 1, null, Words: words);
+    }
+
+    private async Task<OrderResult> CopyAsync(OrderTaken order, IDepot depot, DepotPath parcel, SealKeys keys, int atOnce, Odometer odometer, CancellationToken cancel)
+    {
+        if (order.Second is not { } other) return Failed("The order names no depot for the second copy.");
+        var access = other.Access is { } given ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey) : null;
+        if (!Verbs.VerbRun.Open(other.Address, parcel.Text, access).TryGet(out var opened, out var problem)) return Failed(problem.Message);
+        using var second = opened.Depot;
+        if (!(await new SecondCopy(depot, second, parcel, odometer, time).BringUpAsync(cancel)).TryGet(out var copied, out var refused)) return Failed(refused.Message);
+        // A copy that nobody has read is not yet one.
+        if (!(await new Verification(second, parcel, atOnce, odometer, time, keys: keys).RunAsync(cancel)).TryGet(out var read, out var missing)) return Failed(missing.Message);
+        return new(copied.IsWhole && read.IsWhole, [], [], (int)Math.Min(int.MaxValue, copied.Lost.Count + read.DamageCount), 0, null, Words: $"The second copy in {copied.Depot} is whole and was read back, {ByteText.Of(copied.Copied.Bytes)} new in it");
     }
 
     private static OrderResult Failed(string why) => new(false, [], [], 0, 0, why);

@@ -23,17 +23,20 @@ internal static class SwapVerbs
         var swaps = new Argument<string[]>("swaps") { Description = "Ids of swaps; none: every swap that can have it now.", Arity = ArgumentArity.ZeroOrMore };
         var byService = new Option<bool>("--by-service") { Description = "Of a verify: the service itself reads the parcel, beside the depot, and no hand. In its own depot it does so by itself." };
         var byNeed = new Option<bool>("--by-need") { Description = "Of a trip: where the depot has less room than there is to carry, what is needed first comes as far as it fits, and the rest is named." };
+        var beside = new Option<bool>("--beside") { Description = "Of a trip or restore: beside the person's own work, with low priority, and not while the computer runs on its battery." };
         var seconds = new Option<int>("--seconds") { Description = "Longest wait.", DefaultValueFactory = _ => 60 };
         var swapCommand = new Command("swap", "Swaps: find them, look at one, order work, sign off.")
         {
             Call.Command("list", "Lists swaps.", "yardline swap list okafor", [query, sort], (c, r, a, cancel) => AllAsync(c, r, a.GetValue(query), a.GetValue(sort), cancel), ShowList),
             Call.Command("show", "All of one swap: line, account, checklist, snags.", "yardline swap show autumn-0012", [swap], (c, _, a, cancel) => c.SwapAsync(a.GetValue(swap)!, cancel), SwapText.Show, needsRefresh: false),
             EditVerb.Create(),
-            Call.Command("order", "Orders the hands to survey, carry, verify or restore.", "yardline swap order first-trip autumn-0012", [kind, swaps, byService, byNeed], (c, r, a, cancel) => c.GiveOrdersAsync(r, new(a.GetValue(kind)!, a.GetValue(swaps) ?? [], a.GetValue(byService) ? true : null, a.GetValue(byNeed) ? true : null), cancel), made =>
+            Call.Command("order", "Orders the hands to survey, carry, verify or restore.", "yardline swap order first-trip autumn-0012", [kind, swaps, byService, byNeed, beside], (c, r, a, cancel) => c.GiveOrdersAsync(r, new(a.GetValue(kind)!, a.GetValue(swaps) ?? [], a.GetValue(byService) ? true : null, a.GetValue(byNeed) ? true : null, a.GetValue(beside) ? true : null), cancel), made =>
             {
                 foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");
                 Tables.Say($"{made.Given} orders given. Follow them with 'yardline today'.");
             }),
+            Call.Command("pause", "Lets the work of a hand rest; it goes on where it stopped.", "yardline swap pause autumn-0012", [swap], (c, _, a, cancel) => c.PauseAsync(a.GetValue(swap)!, true, cancel), o => Tables.Say($"The {o.Kind} rests. 'yardline swap resume' lets it go on."), needsRefresh: false),
+            Call.Command("resume", "Lets the work of a hand go on.", "yardline swap resume autumn-0012", [swap], (c, _, a, cancel) => c.PauseAsync(a.GetValue(swap)!, false, cancel), o => Tables.Say($"The {o.Kind} goes on."), needsRefresh: false),
             SignOffVerbs.CreateForSwap(),
             Call.Command<string>("wait", "Waits until no order is waiting or under way.", "yardline swap wait --seconds 120", [seconds], (c, r, a, cancel) => WaitAsync(c, r, TimeSpan.FromSeconds(a.GetValue(seconds)), cancel), Tables.Say),
         };

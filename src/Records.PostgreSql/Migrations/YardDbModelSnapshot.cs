@@ -129,6 +129,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("ParcelKey")
                         .HasColumnType("text");
 
+                    b.Property<string>("Passphrase")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("PassphraseAt")
+                        .HasColumnType("bigint");
+
                     b.HasKey("Swap");
 
                     b.ToTable("Cargo");
@@ -310,6 +316,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long?>("CapacityBytes")
                         .HasColumnType("bigint");
 
+                    b.Property<string>("CopyTo")
+                        .HasColumnType("text");
+
                     b.Property<long?>("DailyBytes")
                         .HasColumnType("bigint");
 
@@ -423,6 +432,47 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Estimates");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ExchangeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Asked")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("AskedStart")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Asks")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("AsksStart")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("End")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Asked", "End");
+
+                    b.HasIndex("Asks", "End");
+
+                    b.ToTable("Exchanges");
+                });
+
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -527,6 +577,33 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasIndex("Refresh", "DoneAt", "Due");
 
                     b.ToTable("FollowUps");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.GroupRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<int?>("AtOnce")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("OneDay")
+                        .HasColumnType("boolean");
+
+                    b.PrimitiveCollection<List<string>>("Swaps")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Groups");
                 });
 
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>
@@ -646,6 +723,154 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.LinkRefusalRow", b =>
+                {
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("date");
+
+                    b.Property<string>("Cause")
+                        .HasColumnType("text");
+
+                    b.Property<long>("Count")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Day", "Cause");
+
+                    b.ToTable("LinkRefusals");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.LinkRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
+                    b.Property<long>("Expires")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long?>("OpenedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long?>("SeenAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Swap", "MadeAt");
+
+                    b.ToTable("Links");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.NoticeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("BouncedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("HandedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("LastUseful")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Link")
+                        .HasColumnType("text");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Moment")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long?>("SentAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("Start")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("integer");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("TryAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Refresh", "TryAt");
+
+                    b.HasIndex("Swap", "Key")
+                        .IsUnique();
+
+                    b.ToTable("Notices");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.NoticeTextRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Moment")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Language")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Refresh", "Moment", "Language");
+
+                    b.ToTable("NoticeTexts");
+                });
+
             modelBuilder.Entity("YardRelay.Records.OldComputerRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -708,6 +933,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("Attempt")
                         .HasColumnType("integer");
 
+                    b.Property<bool>("Beside")
+                        .HasColumnType("boolean");
+
                     b.Property<bool>("ByNeed")
                         .HasColumnType("boolean");
 
@@ -752,6 +980,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("NextBatch")
                         .HasColumnType("integer");
 
+                    b.Property<long?>("PausedAt")
+                        .HasColumnType("bigint");
+
                     b.Property<string>("Refresh")
                         .IsRequired()
                         .HasColumnType("text");
@@ -777,6 +1008,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long>("TotalFiles")
                         .HasColumnType("bigint");
 
+                    b.Property<string>("Waits")
+                        .HasColumnType("text");
+
                     b.Property<string>("Words")
                         .HasColumnType("text");
 
@@ -800,12 +1034,24 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Department")
                         .HasColumnType("text");
 
+                    b.Property<long?>("ErasedAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Language")
+                        .HasColumnType("text");
+
                     b.Property<string>("Mail")
                         .HasColumnType("text");
+
+                    b.Property<bool>("MailOff")
+                        .HasColumnType("boolean");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<long?>("NamesAllowedAt")
+                        .HasColumnType("bigint");
 
                     b.Property<string>("Role")
                         .HasColumnType("text");
@@ -910,7 +1156,16 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Key")
                         .HasColumnType("text");
 
+                    b.Property<bool>("AsksForNames")
+                        .HasColumnType("boolean");
+
+                    b.Property<int>("ChooseHours")
+                        .HasColumnType("integer");
+
                     b.Property<int>("Days")
+                        .HasColumnType("integer");
+
+                    b.Property<int?>("KeepDays")
                         .HasColumnType("integer");
 
                     b.Property<int>("LastPlan")
@@ -926,9 +1181,15 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<int?>("MostPerSlot")
+                        .HasColumnType("integer");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<long?>("NoticesSince")
+                        .HasColumnType("bigint");
 
                     b.Property<int>("OldHoldDays")
                         .HasColumnType("integer");
@@ -1171,8 +1432,14 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<int>("ChecklistVersion")
                         .HasColumnType("integer");
 
+                    b.Property<long?>("ChosenAt")
+                        .HasColumnType("bigint");
+
                     b.Property<DateOnly?>("Closes")
                         .HasColumnType("date");
+
+                    b.Property<long?>("CopiedAt")
+                        .HasColumnType("bigint");
 
                     b.Property<string>("Depot")
                         .HasColumnType("text");
@@ -1218,6 +1485,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<int>("Next")
                         .HasColumnType("integer");
+
+                    b.Property<string>("Offer")
+                        .HasColumnType("text");
 
                     b.Property<long?>("OldDiedAt")
                         .HasColumnType("bigint");
@@ -1485,6 +1755,31 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasKey("Sha256");
 
                     b.ToTable("Tokens");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WaitRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("text");
+
+                    b.Property<long>("At")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("From")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Until")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Swap");
+
+                    b.HasIndex("Refresh", "At");
+
+                    b.ToTable("Waits");
                 });
 
             modelBuilder.Entity("YardRelay.Records.WaveRow", b =>

@@ -121,6 +121,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("ParcelKey")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Passphrase")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("PassphraseAt")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Swap");
 
                     b.ToTable("Cargo");
@@ -302,6 +308,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("CapacityBytes")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("CopyTo")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("DailyBytes")
                         .HasColumnType("INTEGER");
 
@@ -415,6 +424,47 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Estimates");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ExchangeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Asked")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AskedStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Asks")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AsksStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("End")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Asked", "End");
+
+                    b.HasIndex("Asks", "End");
+
+                    b.ToTable("Exchanges");
+                });
+
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -519,6 +569,33 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("Refresh", "DoneAt", "Due");
 
                     b.ToTable("FollowUps");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.GroupRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("AtOnce")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("OneDay")
+                        .HasColumnType("INTEGER");
+
+                    b.PrimitiveCollection<string>("Swaps")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Groups");
                 });
 
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>
@@ -638,6 +715,154 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.LinkRefusalRow", b =>
+                {
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cause")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Count")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Day", "Cause");
+
+                    b.ToTable("LinkRefusals");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.LinkRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Expires")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("OpenedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("SeenAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Swap", "MadeAt");
+
+                    b.ToTable("Links");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.NoticeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("BouncedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("HandedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("LastUseful")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Link")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Moment")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("SentAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("Start")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("TryAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Refresh", "TryAt");
+
+                    b.HasIndex("Swap", "Key")
+                        .IsUnique();
+
+                    b.ToTable("Notices");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.NoticeTextRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Moment")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Moment", "Language");
+
+                    b.ToTable("NoticeTexts");
+                });
+
             modelBuilder.Entity("YardRelay.Records.OldComputerRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -700,6 +925,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Attempt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<bool>("Beside")
+                        .HasColumnType("INTEGER");
+
                     b.Property<bool>("ByNeed")
                         .HasColumnType("INTEGER");
 
@@ -744,6 +972,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("NextBatch")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("PausedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Refresh")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -769,6 +1000,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long>("TotalFiles")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Waits")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Words")
                         .HasColumnType("TEXT");
 
@@ -792,12 +1026,24 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Department")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ErasedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Language")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Mail")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("MailOff")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("NamesAllowedAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Role")
                         .HasColumnType("TEXT");
@@ -902,7 +1148,16 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Key")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("AsksForNames")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ChooseHours")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Days")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("KeepDays")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LastPlan")
@@ -918,9 +1173,15 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("MostPerSlot")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("NoticesSince")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("OldHoldDays")
                         .HasColumnType("INTEGER");
@@ -1163,8 +1424,14 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("ChecklistVersion")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("ChosenAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<DateOnly?>("Closes")
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("CopiedAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Depot")
                         .HasColumnType("TEXT");
@@ -1210,6 +1477,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<int>("Next")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Offer")
+                        .HasColumnType("TEXT");
 
                     b.Property<long?>("OldDiedAt")
                         .HasColumnType("INTEGER");
@@ -1477,6 +1747,31 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasKey("Sha256");
 
                     b.ToTable("Tokens");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WaitRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Until")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Swap");
+
+                    b.HasIndex("Refresh", "At");
+
+                    b.ToTable("Waits");
                 });
 
             modelBuilder.Entity("YardRelay.Records.WaveRow", b =>

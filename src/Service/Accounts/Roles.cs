@@ -24,6 +24,9 @@ internal static class Roles
     /// <summary>Hands only.</summary>
     public const string Hands = "hands";
 
+    /// <summary>The person whom a swap is for, on their own page.</summary>
+    public const string Owns = "owns";
+
     /// <summary>Everybody who is signed in.</summary>
     public const string Anyone = "anyone";
 
@@ -33,6 +36,7 @@ internal static class Roles
         [Works] = [Coordinator, Technician],
         [Reads] = [Coordinator, Technician, Auditor],
         [Hands] = [Hand],
+        [Owns] = [Person],
         [Anyone] = [Coordinator, Technician, Auditor, Person, Hand],
     };
 

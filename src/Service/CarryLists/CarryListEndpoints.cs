@@ -42,38 +42,43 @@ internal static class CarryListEndpoints
 
     private static async Task<Results<Ok<CarryListSeen>, ProblemHttpResult>> ChangeAsync(string swap, CarryChange change, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
-        var faults = WorldWrite.Faults(
+        if (Faults(change) is { Count: > 0 } faults) return faults.ToHttp();
+        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        return (await writer.WriteAsync<CarryListSeen>(SwapEndpoints.RefreshOf(swap), w => DecideAsync(w, swap, change, cancel), cancel)).ToHttp();
+    }
+
+    /// <summary>What is wrong with a change by itself.</summary>
+    public static IReadOnlyList<Problem> Faults(CarryChange change) => WorldWrite.Faults(
             change.Decisions.Count > MostDecisions ? new("carry-list.many", $"At most {MostDecisions} decisions are taken at once.") : null,
             change.Decisions.FirstOrDefault(d => !Choices.Contains(d.Choice)) is { } unknown ? new("carry-list.choice", $"'{unknown.Choice}' is no choice for '{unknown.Path}'. Use {string.Join(", ", Choices)}.") : null,
             change.Decisions.FirstOrDefault(d => d.Choice == "leave-out" && string.IsNullOrWhiteSpace(d.Reason)) is { } bare ? new("carry-list.reason", $"'{bare.Path}' is left out without a reason. Say why; the person and the account will show it.") : null,
             change.Decisions.FirstOrDefault(d => d.Reason is { Length: > 500 }) is { } longer ? new("carry-list.reason", $"The reason for '{longer.Path}' is longer than 500 characters. Shorten it.") : null);
-        if (faults.Count > 0) return faults.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<CarryListSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+
+    /// <summary>Decides about folders, within a change.</summary>
+    public static async Task<Result<CarryListSeen>> DecideAsync(Writing.Writing w, string swap, CarryChange change, CancellationToken cancel)
+    {
+        var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+        var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap, cancel);
+        var (kept, inventory) = (KeptCarryList.Of(cargo), KeptInventory.Of(cargo));
+        var decided = kept.Decisions.Where(d => change.Decisions.All(c => c.Path != d.Path)).ToList();
+        foreach (var d in change.Decisions.Where(d => d.Choice != "by-rule"))
         {
-            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap, cancel);
-            var (kept, inventory) = (KeptCarryList.Of(cargo), KeptInventory.Of(cargo));
-            var decided = kept.Decisions.Where(d => change.Decisions.All(c => c.Path != d.Path)).ToList();
-            foreach (var d in change.Decisions.Where(d => d.Choice != "by-rule"))
-            {
-                // The same decision again is no other one: it keeps who made it first.
-                var reason = d.Choice == "carry" ? "" : d.Reason?.Trim() is { Length: > 0 } why ? why : "not applicable here";
-                decided.Add(kept.Decisions.FirstOrDefault(k => k.Path == d.Path && k.Choice == d.Choice && k.Reason == reason) ?? new(d.Path, d.Choice, reason, w.By, w.Now));
-            }
-            var next = new KeptCarryList([.. decided.OrderBy(d => d.Path, StringComparer.Ordinal)], change.First ?? kept.First);
-            var made = next.Over(inventory);
-            if (!made.TryGet(out var list, out _)) return Result<CarryListSeen>.Failed(made.Problems);
-            if (next.Write() == kept.Write()) return await SeenAsync(w.Db, row, cargo, cancel);
-            if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap });
-            cargo.CarryList = next.Write();
-            if (row.Trips == 0) await ForetellAsync(w.Db, row, list, inventory, cancel);
-            w.WorldChanged();
-            foreach (var d in change.Decisions) w.Note("carry-list.decided", swap, $"{w.By}: {d.Path} {Words(d)}", new() { ["choice"] = d.Choice });
-            if (change.First is { } first && !first.SequenceEqual(kept.First)) w.Note("carry-list.first", swap, first.Count == 0 ? $"{w.By}: nothing comes first" : $"{w.By}: first comes {string.Join(", then ", first)}");
-            await w.Db.SaveChangesAsync(cancel);
-            return await SeenAsync(w.Db, row, cargo, cancel);
-        }, cancel)).ToHttp();
+            // The same decision again is no other one: it keeps who made it first.
+            var reason = d.Choice == "carry" ? "" : d.Reason?.Trim() is { Length: > 0 } why ? why : "not applicable here";
+            decided.Add(kept.Decisions.FirstOrDefault(k => k.Path == d.Path && k.Choice == d.Choice && k.Reason == reason) ?? new(d.Path, d.Choice, reason, w.By, w.Now));
+        }
+        var next = new KeptCarryList([.. decided.OrderBy(d => d.Path, StringComparer.Ordinal)], change.First ?? kept.First);
+        var made = next.Over(inventory);
+        if (!made.TryGet(out var list, out _)) return Result<CarryListSeen>.Failed(made.Problems);
+        if (next.Write() == kept.Write()) return await SeenAsync(w.Db, row, cargo, cancel);
+        if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap });
+        cargo.CarryList = next.Write();
+        if (row.Trips == 0) await ForetellAsync(w.Db, row, list, inventory, cancel);
+        w.WorldChanged();
+        foreach (var d in change.Decisions) w.Note("carry-list.decided", swap, $"{w.By}: {d.Path} {Words(d)}", new() { ["choice"] = d.Choice });
+        if (change.First is { } first && !first.SequenceEqual(kept.First)) w.Note("carry-list.first", swap, first.Count == 0 ? $"{w.By}: nothing comes first" : $"{w.By}: first comes {string.Join(", then ", first)}");
+        await w.Db.SaveChangesAsync(cancel);
+        return await SeenAsync(w.Db, row, cargo, cancel);
     }
 
     private static string Words(CarryDecision d) => d.Choice switch
@@ -94,7 +99,7 @@ internal static class CarryListEndpoints
         foreach (var row in rows) (row.LeftOutFiles, row.LeftOutBytes) = left.TryGetValue(row.Folder, out var amount) ? (amount.Files, amount.Bytes) : (0, 0);
     }
 
-    private static async Task<CarryListSeen> SeenAsync(YardDb db, SwapRow row, CargoRow? cargo, CancellationToken cancel)
+    public static async Task<CarryListSeen> SeenAsync(YardDb db, SwapRow row, CargoRow? cargo, CancellationToken cancel)
     {
         var (kept, inventory, list) = (KeptCarryList.Of(cargo), KeptInventory.Of(cargo), KeptCarryList.EffectiveOf(cargo));
         var folders = await db.Folders.AsNoTracking().Where(f => f.Swap == row.Id).ToDictionaryAsync(f => f.Folder, cancel);

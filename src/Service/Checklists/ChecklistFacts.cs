@@ -22,8 +22,12 @@ internal sealed record ChecklistFacts(SwapRow Swap, ChecklistTemplate Template, 
     {
         var person = await db.People.AsNoTracking().Where(p => p.Refresh == swap.Refresh && p.Key == swap.Person).Select(p => new { p.Department, p.Role }).FirstOrDefaultAsync(cancel);
         var found = programs ? KeptInventory.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel))?.Found.Computer.Programs : null;
-        return new(swap.Kind, swap.Site, swap.Room, person?.Department, swap.OldModel, swap.NewModel, found is null ? null : [.. found.Select(p => p.Name)], person?.Role, swap.OldPlatform, swap.NewPlatform);
+        return new(swap.Kind, swap.Site, swap.Room, person?.Department, swap.OldModel, swap.NewModel, found is null ? null : [.. found.Select(p => p.Name)], person?.Role, swap.OldPlatform, swap.NewPlatform, await IsSealedAsync(db, swap, cancel));
     }
+
+    /// <summary>Whether the swap's parcel is sealed, or will be: as its depot says, else the refresh's first one.</summary>
+    public static async Task<bool> IsSealedAsync(YardDb db, SwapRow swap, CancellationToken cancel) =>
+        await db.Depots.AsNoTracking().Where(d => d.Refresh == swap.Refresh && (swap.Depot == null || d.Key == swap.Depot)).OrderBy(d => d.Key).Select(d => d.SealTo).FirstOrDefaultAsync(cancel) is { Count: > 0 };
 
     /// <summary>The steps of the swap, each with how it stands.</summary>
     public IReadOnlyList<StepNow> Steps => Template.For(Subject, StateOf);

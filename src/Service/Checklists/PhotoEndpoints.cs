@@ -24,7 +24,7 @@ internal static class PhotoEndpoints
         routes.MapGet("/swaps/{swap}/photos/{sha256}", GetAsync).RequireAuthorization(Roles.Reads).WithName("GetPhoto").WithSummary("A photo of a swap, as it is kept.").Produces(200, contentType: "image/jpeg");
     }
 
-    private static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> TakeAsync(string swap, string step, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel, int? ageSeconds = null)
+    private static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> TakeAsync(string swap, string step, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel, int? ageSeconds = null)
     {
         // Whoever sends too much is told so in words, and not by a broken connection.
         if (request.HttpContext.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit) limit.MaxRequestBodySize = null;
@@ -38,7 +38,7 @@ internal static class PhotoEndpoints
         }
         if (!Photo.Read(sent.GetBuffer().AsSpan(0, (int)sent.Length)).TryGet(out var photo, out var problem)) return new[] { problem }.ToHttp();
         var sha256 = Convert.ToHexStringLower(SHA256.HashData(photo.Content.Span));
-        return await StepEndpoint.WorkAsync(swap, step, new StepClaim.Photographed(sha256), ageSeconds, request, response, user, db, writer, time, async (w, at) =>
+        return await StepEndpoint.WorkAsync(swap, step, new StepClaim.Photographed(sha256), ageSeconds, request, response, user, db, writer, async (w, at) =>
         {
             await w.Db.Photos.Where(p => p.Swap == swap && p.Step == step).ExecuteDeleteAsync(cancel);
             w.Db.Photos.Add(new() { Sha256 = sha256, Swap = swap, Step = step, Kind = photo.Kind, Width = photo.Width, Height = photo.Height, Content = photo.Content.ToArray(), By = w.By, At = at });

@@ -9,8 +9,14 @@ internal static class StepView
 {
     public static string PhaseText(Phase phase) => phase switch { Phase.Before => "before", Phase.Swap => "swap", Phase.After => "after", Phase.HandIn => "hand-in", _ => throw new System.Diagnostics.UnreachableException() };
 
+    /// <summary>A swap's checklist as its facts have it.</summary>
+    /// <param name="signed">Parts that are signed.</param>
+    public static ChecklistSeen Of(ChecklistFacts facts, IReadOnlyCollection<Core.Swaps.SignOffPart> signed) =>
+        new(facts.Template.Name, facts.Swap.TemplateVersion, facts.Swap.ChecklistVersion, [.. facts.Steps.Select(s => Of(s, facts.Swap, facts.Seen.Propose(s.Step.Work)))], [.. Swaps.SwapReader.FrozenPhases(signed).Select(PhaseText)]);
+
     /// <summary>A step of a swap; of no swap in a preview.</summary>
-    public static StepSeen Of(StepNow s, SwapRow? swap)
+    /// <param name="proposal">The answer that is proposed; null: none.</param>
+    public static StepSeen Of(StepNow s, SwapRow? swap, Proposal? proposal = null)
     {
         var step = s.Step;
         var (kind, expects) = step.Work switch
@@ -31,7 +37,7 @@ internal static class StepView
             _ => throw new System.Diagnostics.UnreachableException(),
         };
         var number = step.Work as StepWork.Number;
-        var seen = new StepSeen(step.Key, step.Title, PhaseText(step.Phase), kind, expects, step.Help, "open", null, null, null, Options: (step.Work as StepWork.Choice)?.Options, Unit: number?.Unit, Least: number?.Least, Most: number?.Most, Fact: (step.Work as StepWork.Automatic)?.Fact is { } fact ? FactText(fact) : null);
+        var seen = new StepSeen(step.Key, step.Title, PhaseText(step.Phase), kind, expects, step.Help, "open", null, null, null, Options: (step.Work as StepWork.Choice)?.Options, Unit: number?.Unit, Least: number?.Least, Most: number?.Most, Fact: (step.Work as StepWork.Automatic)?.Fact is { } fact ? FactText(fact) : null, ByPerson: step.IsByPerson ? true : null, Proposed: s.State.IsOpen && proposal is not null ? new(proposal.Value, proposal.Words) : null);
         return s.State switch
         {
             StepState.Done done => seen with { State = "done", By = done.By, At = done.At, Value = done.Value, StartedAt = done.StartedAt, Runs = done.Runs },
@@ -51,6 +57,7 @@ internal static class StepView
         AutomaticFact.SignedOut => "signed-out",
         AutomaticFact.ProgramsFound => "programs-found",
         AutomaticFact.FreeDisk => "free-disk",
+        AutomaticFact.PassphraseSet => "passphrase-set",
         _ => throw new System.Diagnostics.UnreachableException(),
     };
 

@@ -52,8 +52,16 @@ internal static class TemplateStore
         return Parsed[yaml] = TemplateReader.Read(yaml).Value;
     }
 
-    public static async Task<ChecklistTemplate> GetAsync(YardDb db, SwapRow swap, CancellationToken cancel) =>
-        Read(await db.Templates.AsNoTracking().Where(t => t.Refresh == swap.Refresh && t.Name == swap.Template && t.Version == swap.TemplateVersion).Select(t => t.Yaml).FirstAsync(cancel));
+    private static readonly ConcurrentDictionary<(string?, string, string, int), ChecklistTemplate> Versions = new();
+
+    /// <summary>The version that a swap keeps. A version never changes, so it is asked for once.</summary>
+    public static async Task<ChecklistTemplate> GetAsync(YardDb db, SwapRow swap, CancellationToken cancel)
+    {
+        var key = (db.Database.GetConnectionString(), swap.Refresh, swap.Template, swap.TemplateVersion);
+        if (Versions.TryGetValue(key, out var known)) return known;
+        if (Versions.Count >= MostKept) Versions.Clear();
+        return Versions[key] = Read(await db.Templates.AsNoTracking().Where(t => t.Refresh == swap.Refresh && t.Name == swap.Template && t.Version == swap.TemplateVersion).Select(t => t.Yaml).FirstAsync(cancel));
+    }
 
     /// <summary>The newest version of each template of a refresh.</summary>
     public static async Task<IReadOnlyList<TemplateRow>> NewestAsync(YardDb db, string refresh, CancellationToken cancel) =>

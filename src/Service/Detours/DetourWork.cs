@@ -150,6 +150,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     private async Task<Result<string>> OldDiskDiedAsync(DetourTold told, CancellationToken cancel)
     {
         var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
+        var names = await Snags.SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
         var open = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == "old" && n.End == "open").OrderBy(n => n.Path).ToListAsync(cancel);
         var account = SwapFacts.Account(await w.Db.Folders.AsNoTracking().Where(f => f.Swap == swap.Id).ToListAsync(cancel), open);
         var there = account.Aggregate(Amount.None, (sum, f) => sum + f.InDepot);
@@ -159,12 +160,12 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         foreach (var snag in open)
         {
             (snag.End, snag.EndedBy, snag.EndReason, snag.EndedAt) = ("waived", w.By, $"The old disk died; it was not carried before.", w.Now);
-            w.Note("snag.waived", swap.Id, $"{snag.Path} is lost with the old disk", new() { ["snag"] = snag.Id });
+            w.Note("snag.waived", swap.Id, $"{names.Of(swap.Id, snag.Path)} is lost with the old disk", new() { ["snag"] = snag.Id });
         }
         if (open.Count > 0)
         {
             _lines.Add($"Lost with the disk, and named in the report: {ByteText.Files(open.Sum(n => n.Files))}, {ByteText.Of(open.Sum(n => n.Bytes))}.");
-            _lines.AddRange(open.Take(MostNamed).Select(n => $"{n.Path}: {n.Reason}"));
+            _lines.AddRange(open.Take(MostNamed).Select(n => $"{names.Of(swap.Id, n.Path)}: {n.Reason}"));
             if (open.Count > MostNamed) _lines.Add($"… and {open.Count - MostNamed} more, in the list of snags.");
         }
         _lines.Add($"What was made or changed on the disk after {When(swap.TripAt ?? w.Now)} was seen by no trip that ended{(open.Count > 0 ? " but for these" : "")}: ask {swap.Name}.");

@@ -18,8 +18,8 @@ internal static class EnrolEndpoints
 
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/refreshes/{refresh}/codes", CodeAsync).RequireAuthorization(Roles.Works).WithName("MakeCode").WithSummary("Makes a one-time code for the hand of one computer.");
-        routes.MapPost("/hand/enrol", EnrolAsync).AllowAnonymous().WithName("EnrolHand").WithSummary("A hand presents its code and gets its token. An earlier hand at the computer is replaced.");
+        routes.MapPost("/refreshes/{refresh}/codes", CodeAsync).RequireAuthorization(Roles.Works).WithName("MakeCode").WithSummary("Makes a one-time code for the hand of one computer.").WithMetadata(AnswersSecret.Yes);
+        routes.MapPost("/hand/enrol", EnrolAsync).AllowAnonymous().WithName("EnrolHand").WithSummary("A hand presents its code and gets its token. An earlier hand at the computer is replaced.").WithMetadata(AnswersSecret.Yes);
     }
 
     private static async Task<Results<Ok<CodeMade>, ProblemHttpResult>> CodeAsync(string refresh, CodeWanted wanted, Writer writer, CancellationToken cancel) =>

@@ -26,7 +26,8 @@ internal static class OrderEndpoints
     {
         routes.MapPost("/swaps/{swap}/orders", GiveOneAsync).RequireAuthorization(Roles.Works).WithName("GiveOrder").WithSummary("Orders a hand to survey, carry, verify or restore.");
         routes.MapPost("/refreshes/{refresh}/orders", GiveManyAsync).RequireAuthorization(Roles.Leads).WithName("GiveOrders").WithSummary("Orders the same at many swaps at once.");
-        routes.MapPost("/hand/orders/next", NextAsync).RequireAuthorization(Roles.Hands).WithName("TakeOrder").WithSummary("The hand's next order; waits up to 25 s for one, then answers 204.").Produces(204);
+        routes.MapPut("/swaps/{swap}/pause", PauseOneAsync).RequireAuthorization(Roles.Works).WithName("PauseOrder").WithSummary("Lets the work of a hand at a swap rest, or go on; its place is kept.");
+        routes.MapPost("/hand/orders/next", NextAsync).RequireAuthorization(Roles.Hands).WithName("TakeOrder").WithSummary("The hand's next order; waits up to 25 s for one, then answers 204.").WithMetadata(AnswersSecret.Yes).Produces(204);
         routes.MapPost("/hand/orders/{order}/reports/{number:int}", ReportAsync).RequireAuthorization(Roles.Hands).WithName("ReportOrder").WithSummary("A numbered batch; renews the lease. A repeated number changes nothing.");
     }
 
@@ -38,7 +39,7 @@ internal static class OrderEndpoints
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             var given = await GiveAsync(w, row, wanted, cancel);
-            return given.TryGet(out var order, out var problem) ? new OrderSeen(order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words) : problem;
+            return given.TryGet(out var order, out var problem) ? Seen(order) : problem;
         }, cancel)).ToHttp();
     }
 
@@ -53,15 +54,34 @@ internal static class OrderEndpoints
             var (given, skipped) = (0, new List<string>());
             foreach (var row in rows.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
             {
-                if ((await GiveAsync(w, row, new(wanted.Kind, ByService: wanted.ByService, ByNeed: wanted.ByNeed), cancel)).TryGet(out _, out var problem)) given++;
+                if ((await GiveAsync(w, row, new(wanted.Kind, ByService: wanted.ByService, ByNeed: wanted.ByNeed, Beside: wanted.Beside), cancel)).TryGet(out _, out var problem)) given++;
                 else skipped.Add($"{row.Id} {row.Name}: {problem.Message}");
             }
             return new OrdersMade(given, skipped);
         }, cancel)).ToHttp();
     }
 
+    private static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> PauseOneAsync(string swap, PauseWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    {
+        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        return (await writer.WriteAsync<OrderSeen>(SwapEndpoints.RefreshOf(swap), async w => (await PauseAsync(w, swap, wanted.Paused, cancel)).TryGet(out var order, out var problem) ? Seen(order) : problem, cancel)).ToHttp();
+    }
+
+    private static OrderSeen Seen(OrderRow order) => new(order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words);
+
+    /// <summary>Lets what is under way at a swap rest, or go on. The hand hears of it with its next report, within a second.</summary>
+    public static async Task<Result<OrderRow>> PauseAsync(Writing.Writing w, string swap, bool paused, CancellationToken cancel)
+    {
+        if (await w.Db.Orders.FirstOrDefaultAsync(o => o.Swap == swap && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel) is not { } order) return ServiceProblem.Conflict("order.nothing", "Nothing is under way that could rest.");
+        if (!OrderKinds.IsTrip(order.Kind) && order.Kind is not (OrderKinds.Restore or OrderKinds.Verify or OrderKinds.PartRestore)) return ServiceProblem.Conflict("order.short", $"{OrderKinds.Words(order.Kind)} is over in moments, and is not paused.");
+        if (paused == order.PausedAt is not null) return order;
+        order.PausedAt = paused ? w.Now : null;
+        w.Note(paused ? "order.paused" : "order.resumed", swap, $"{w.By} {(paused ? "let rest" : "let go on")}: {OrderKinds.Words(order.Kind).ToLowerInvariant()}", new() { ["order"] = order.Id });
+        return order;
+    }
+
     /// <summary>Gives an order, or finds the same one that is still to be done.</summary>
-    private static async Task<Result<OrderRow>> GiveAsync(Writing.Writing w, SwapRow swap, OrderWanted wanted, CancellationToken cancel)
+    public static async Task<Result<OrderRow>> GiveAsync(Writing.Writing w, SwapRow swap, OrderWanted wanted, CancellationToken cancel)
     {
         var kind = wanted.Kind;
         var (tag, refusal) = OrderKinds.For(kind, swap);
@@ -87,6 +107,7 @@ internal static class OrderEndpoints
             var hold = await Parcels.HoldReader.ReadAsync(w.Db, swap, new Refreshes.RefreshClock(w.Refresh).DayOf(w.Now), cancel);
             if (hold.Missing.Count > 0) return new ServiceProblem("parcel.held", $"The parcel of {swap.Id} is not purged: {string.Join(' ', hold.Missing)}", 409);
         }
+        if (kind == OrderKinds.SecondCopy && await SecondAsync(w.Db, swap, cancel) is null) return new ServiceProblem("order.no-second", $"The depot of {swap.Id} has no other one that keeps a second copy. Name one with 'yardline depot set {swap.Depot} --copy-to KEY'.", 409);
         if (kind == OrderKinds.Verify && (wanted.ByService ?? await IsBuiltInAsync(w.Db, swap, cancel))) tag = ServiceHand.Tag;
         else if (wanted.ByService == true) return new Problem("order.by-service", "The service itself only verifies; all else is done by a hand.");
         string? landing = null;
@@ -101,13 +122,17 @@ internal static class OrderEndpoints
         var open = await w.Db.Orders.FirstOrDefaultAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel);
         if (open is not null)
             return open.Kind == kind ? open : new ServiceProblem("order.another", $"{OrderKinds.Words(open.Kind)} is {(open.State == OrderStates.Waiting ? "waiting" : "under way")} for {swap.Id}. One order at a time.", 409);
-        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing, Folder = folder, ByNeed = OrderKinds.IsTrip(kind) && wanted.ByNeed == true };
+        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = w.By, MadeAt = w.Now, NextBatch = 1, Landing = landing, Folder = folder, ByNeed = OrderKinds.IsTrip(kind) && wanted.ByNeed == true, Beside = (OrderKinds.IsTrip(kind) || kind == OrderKinds.Restore) && wanted.Beside == true };
         if (kind == OrderKinds.Restore) swap.UrgentReadyAt = null;
         w.Db.Orders.Add(order);
         w.HandsToWake.Add(tag);
-        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}{(order.ByNeed ? ", by need as far as there is room" : "")}", new() { ["order"] = order.Id, ["kind"] = kind });
+        w.Note("order.given", swap.Id, $"{w.By} ordered: {OrderKinds.Words(kind).ToLowerInvariant()} {ServiceHand.At(tag)}{(order.ByNeed ? ", by need as far as there is room" : "")}{(order.Beside ? ", beside the person's own work" : "")}", new() { ["order"] = order.Id, ["kind"] = kind });
         return order;
     }
+
+    /// <summary>The depot that keeps the second copy of a swap's parcel; null: none does.</summary>
+    public static async Task<DepotRow?> SecondAsync(YardDb db, SwapRow swap, CancellationToken cancel) =>
+        await db.Depots.AsNoTracking().Where(d => d.Refresh == swap.Refresh && d.Key == swap.Depot).Select(d => d.CopyTo).FirstOrDefaultAsync(cancel) is { } key ? await db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == key, cancel) : null;
 
     /// <summary>Whether the swap's parcel lies in the service's own depot.</summary>
     public static Task<bool> IsBuiltInAsync(YardDb db, SwapRow swap, CancellationToken cancel) => db.Depots.AnyAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot && d.Address == BuiltInDepot.Address, cancel);
@@ -169,14 +194,16 @@ internal static class OrderEndpoints
         var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == order.Swap, cancel);
         var depot = swap.Depot is null ? null : await w.Db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
         (order.State, order.Hand, order.LeaseUntil, order.TakenAt, order.HeardAt, order.NextBatch) = (OrderStates.UnderWay, hand, w.Now.AddSeconds(LeaseSeconds), w.Now, w.Now, 1);
-        (order.Files, order.TotalFiles, order.Bytes, order.TotalBytes, order.BytesPerSecond) = (0, 0, 0, 0, 0);
+        (order.Files, order.TotalFiles, order.Bytes, order.TotalBytes, order.BytesPerSecond, order.Waits) = (0, 0, 0, 0, 0, null);
         order.Attempt++;
         w.Note("order.taken", order.Swap, $"{who} began: {OrderKinds.Words(order.Kind).ToLowerInvariant()}{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}", new() { ["order"] = order.Id, ["attempt"] = order.Attempt });
         var cargo = await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
         var carryList = OrderKinds.IsTrip(order.Kind) && KeptCarryList.EffectiveOf(cargo) is { IsEverything: false } list ? list.Write() : null;
         var landing = order.Landing is null ? null : JsonSerializer.Deserialize<Parcels.OrderedLanding>(order.Landing);
         var sealTo = OrderKinds.IsTrip(order.Kind) && swap.Trips == 0 && depot is { SealTo.Count: > 0 } ? depot.SealTo : null;
-        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, order.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(w.Db, swap.Id, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder, order.ByNeed ? true : null, order.Kind == OrderKinds.Survey ? w.Refresh.PlaceRules : null);
+        var second = order.Kind == OrderKinds.SecondCopy ? await SecondAsync(w.Db, swap, cancel) : null;
+        var passphrase = OrderKinds.IsTrip(order.Kind) && cargo?.Passphrase is { } phrase ? keys.Open(phrase) : null;
+        return new OrderTaken(order.Id, order.Kind, order.Attempt, LeaseSeconds, depot?.Address == BuiltInDepot.Address ? BuiltInDepot.Path : depot?.Address, swap.Parcel, carryList, landing?.Plan, landing?.Only, sealTo, cargo?.ParcelKey is { } kept ? keys.Open(kept) : null, swap.ParcelId, await RateShare.OfAsync(w.Db, order, w.Now, cancel), depot is null ? null : secrets.For(depot, order, swap.Parcel), order.Folder, order.ByNeed ? true : null, order.Kind == OrderKinds.Survey ? w.Refresh.PlaceRules : null, second is null ? null : new(second.Address, secrets.Open(second.Access)), passphrase, order.Beside ? true : null);
     }
 
     private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>

@@ -42,7 +42,7 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
         await transaction.CommitAsync(cancel);
         if (report.Progress?.FirstIsThere == true && row.Kind == OrderKinds.Restore) await FirstIsThereAsync(refresh, row.Swap, cancel);
         await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
-        return new ReportTaken(row.NextBatch, row.LeaseUntil.Value, row.Kind == OrderKinds.Survey ? null : await RateShare.OfAsync(db, row.Swap, time.GetUtcNow(), cancel));
+        return new ReportTaken(row.NextBatch, row.LeaseUntil.Value, await RateShare.OfAsync(db, row, time.GetUtcNow(), cancel));
     }
 
     /// <summary>The person can begin to work while the rest still comes: that is a fact, said once.</summary>
@@ -60,7 +60,7 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
 
     private static void Show(OrderRow row, OrderProgress? progress)
     {
-        if (progress is not null) (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond) = (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond);
+        if (progress is not null) (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond, row.Waits) = (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond, progress.Waits);
     }
 
     private static ServiceProblem? Refusal(OrderRow? row, string order, string hand, int attempt, int number)

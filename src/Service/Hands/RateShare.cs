@@ -9,8 +9,11 @@ namespace YardRelay.Service.Hands;
 internal static class RateShare
 {
     /// <summary>Bytes a second; 0: nothing for now; null: no limit holds.</summary>
-    public static async Task<long?> OfAsync(YardDb db, string swap, DateTimeOffset now, CancellationToken cancel)
+    public static async Task<long?> OfAsync(YardDb db, OrderRow order, DateTimeOffset now, CancellationToken cancel)
     {
+        if (order.PausedAt is not null) return 0;
+        if (order.Kind == OrderKinds.Survey) return null;
+        var swap = order.Swap;
         var at = await db.Swaps.AsNoTracking().Where(s => s.Id == swap).Select(s => new { s.Refresh, s.Site, s.Depot }).FirstAsync(cancel);
         var site = await db.Sites.AsNoTracking().Where(s => s.Refresh == at.Refresh && s.Key == at.Site).Select(s => s.Limits).FirstOrDefaultAsync(cancel) ?? [];
         var depot = await db.Depots.AsNoTracking().Where(d => d.Refresh == at.Refresh && d.Key == at.Depot).Select(d => d.Limits).FirstOrDefaultAsync(cancel) ?? [];

@@ -65,12 +65,24 @@ internal static class ResultTaker
             cargo.LeftOutBy = result.Reasons is { Count: > 0 } reasons ? System.Text.Json.JsonSerializer.Serialize(reasons) : null;
             if (result.ParcelKey is { } key && cargo.ParcelKey is null) cargo.ParcelKey = keys.Seal(key);
             swap.ParcelId ??= result.ParcelId;
+            if (result.PassphraseSet == true)
+            {
+                (cargo.Passphrase, cargo.PassphraseAt) = (null, w.Now);
+                swap.ChecklistVersion++;
+                w.Note("parcel.passphrase", swap.Id, $"The parcel of {swap.Name} opens with their own passphrase, too");
+            }
         }
         else if (order.Kind == OrderKinds.Verify)
         {
             order.Words = result.IsWhole ? "The parcel is whole" : $"{result.Damages} damages";
             (swap.VerifiedAt, swap.VerifiedWhole) = (w.Now, result.IsWhole);
             if (!result.IsWhole) (order.State, order.Words) = (OrderStates.Failed, $"{result.Damages} files of the parcel are damaged. The next trip brings them anew.");
+        }
+        else if (order.Kind == OrderKinds.SecondCopy)
+        {
+            order.Words = result.IsWhole ? result.Words ?? "The second copy is whole" : $"{result.Damages} files of the second copy are not what the first says";
+            if (result.IsWhole) swap.CopiedAt = w.Now;
+            else order.State = OrderStates.Failed;
         }
         else if (order.Kind == OrderKinds.Look)
         {
@@ -101,13 +113,17 @@ internal static class ResultTaker
         w.Note("order.done", swap.Id, $"{what} {ServiceHand.At(order.Tag)}: {order.Words}", new() { ["order"] = order.Id, ["files"] = seen.Files, ["bytes"] = seen.Bytes.ToString(CultureInfo.InvariantCulture), ["snags"] = result.Snags.Count, ["damages"] = result.Damages });
         await SwapEndpoints.SettleAsync(w, swap, cancel);
         // A finished trip is verified without being asked: the gate wants it, and the parcel is warm.
-        if (OrderKinds.IsTrip(order.Kind) || order.Kind == OrderKinds.Adopt)
-        {
-            var verify = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = OrderKinds.Verify, Tag = await OrderEndpoints.IsBuiltInAsync(w.Db, swap, cancel) ? ServiceHand.Tag : order.Tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
-            w.Db.Orders.Add(verify);
-            w.HandsToWake.Add(verify.Tag);
-            w.Note("order.given", swap.Id, $"Verify follows by itself {ServiceHand.At(verify.Tag)}", new() { ["order"] = verify.Id, ["kind"] = OrderKinds.Verify });
-        }
+        if (OrderKinds.IsTrip(order.Kind) || order.Kind == OrderKinds.Adopt) Follow(w, swap, OrderKinds.Verify, await OrderEndpoints.IsBuiltInAsync(w.Db, swap, cancel) ? ServiceHand.Tag : order.Tag);
+        // What was found whole is copied, where the depot has a second one: one dead disk then loses nothing.
+        else if (order.Kind == OrderKinds.Verify && result.IsWhole && !(swap.CopiedAt > swap.TripAt) && swap.OldTag is { } tag && await OrderEndpoints.SecondAsync(w.Db, swap, cancel) is not null) Follow(w, swap, OrderKinds.SecondCopy, tag);
+    }
+
+    private static void Follow(Writing.Writing w, SwapRow swap, string kind, string tag)
+    {
+        var order = new OrderRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Kind = kind, Tag = tag, State = OrderStates.Waiting, MadeBy = "the system", MadeAt = w.Now, NextBatch = 1 };
+        w.Db.Orders.Add(order);
+        w.HandsToWake.Add(order.Tag);
+        w.Note("order.given", swap.Id, $"{OrderKinds.Words(kind)} follows by itself {ServiceHand.At(tag)}", new() { ["order"] = order.Id, ["kind"] = kind });
     }
 
     /// <summary>What the depot's link brought this time goes into the rate that estimates use.</summary>
@@ -178,10 +194,11 @@ internal static class ResultTaker
     private static async Task EnterSnagsAsync(Writing.Writing w, SwapRow swap, string side, IReadOnlyList<Snag> found, string by, CancellationToken cancel)
     {
         var known = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == side && n.End != "retried").ToListAsync(cancel);
+        var names = await Snags.SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
         foreach (var ended in known.Where(k => found.All(f => f.Path != k.Path)))
         {
             (ended.End, ended.EndedBy, ended.EndReason, ended.EndedAt) = ("retried", by, null, w.Now);
-            w.Note("snag.retried", swap.Id, $"{ended.Path} is carried by {by}", new() { ["snag"] = ended.Id });
+            w.Note("snag.retried", swap.Id, $"{names.Of(swap.Id, ended.Path)} is carried by {by}", new() { ["snag"] = ended.Id });
         }
         foreach (var snag in found)
         {
@@ -192,7 +209,7 @@ internal static class ResultTaker
             }
             var row = new SnagRow { Id = Guid.NewGuid().ToString("N"), Refresh = swap.Refresh, Swap = swap.Id, Path = snag.Path, Kind = snag.Kind, Side = side, Bytes = snag.Bytes, Reason = snag.Reason, CountsAsFile = snag.CountsAsFile, Files = snag.Files, End = "open", At = w.Now };
             w.Db.Snags.Add(row);
-            w.Note("snag.found", swap.Id, $"Snag: {snag.Path}: {snag.Reason}", new() { ["snag"] = row.Id, ["kind"] = snag.Kind.ToString(), ["bytes"] = snag.Bytes.ToString(CultureInfo.InvariantCulture) });
+            w.Note("snag.found", swap.Id, $"Snag: {names.Of(swap.Id, snag.Path)}: {snag.Reason}", new() { ["snag"] = row.Id, ["kind"] = snag.Kind.ToString(), ["bytes"] = snag.Bytes.ToString(CultureInfo.InvariantCulture) });
         }
     }
 }

@@ -35,7 +35,7 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             var account = SwapFacts.Account([.. folders[swap.Id]], [.. snags[swap.Id]]);
             var steps = swap.Kind.HandsIn() && computer?.WipedAt is null ? (await ChecklistFacts.ReadAsync(db, swap, cancel)).Steps : [];
             var facts = new WipeFacts(
-                swap.Kind, SwapFacts.IsStaged(swap, account, [.. snags[swap.Id]]), parts[swap.Id].Any(at => at >= swap.TripAt), snags[swap.Id].Count(n => n.End == "open"), account.Sum(f => Math.Abs(f.Unexplained)),
+                swap.Kind, SwapFacts.IsStaged(swap, account, [.. snags[swap.Id]]), swap.CopiedAt > swap.TripAt || parts[swap.Id].Any(at => at >= swap.TripAt), snags[swap.Id].Count(n => n.End == "open"), account.Sum(f => Math.Abs(f.Unexplained)),
                 swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, swap.AcceptedAt is not null,
                 signed[swap.Id].Any(s => s.Part == SignOffPart.Technician) ? clock.DayOf(signed[swap.Id].Max(s => s.At)) : null,
                 [.. steps.Where(s => s.Step.Phase == Phase.HandIn && s.State.IsOpen && s.Step.Marks is null && s.Step.Work is not StepWork.Automatic).Select(s => s.Step.Title)],

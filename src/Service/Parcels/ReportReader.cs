@@ -19,7 +19,7 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
         if (row is null) return null;
         var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == row.Refresh, cancel);
         var cargo = await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel);
-        var snags = await db.Snags.AsNoTracking().Where(n => n.Swap == swap && n.End != "retried").OrderBy(n => n.Path).ToListAsync(cancel);
+        var snags = (await Snags.SnagNames.ReadAsync(db, [swap], cancel)).Of(await db.Snags.AsNoTracking().Where(n => n.Swap == swap && n.End != "retried").OrderBy(n => n.Path).ToListAsync(cancel));
         var account = SwapFacts.Account(await db.Folders.AsNoTracking().Where(f => f.Swap == swap).ToListAsync(cancel), snags);
         var total = FolderAccount.Total([.. account]);
         var catalogue = await CatalogueEndpoints.ReadAsync(db, row.Refresh, cancel);

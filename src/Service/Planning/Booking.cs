@@ -9,10 +9,14 @@ namespace YardRelay.Service.Planning;
 /// <summary>Brings what a plan says into the swaps: from now on it is promised.</summary>
 internal static class Booking
 {
+    private const int MostByName = 200;
+
     /// <returns>How many swaps have another appointment than before.</returns>
     public static async Task<int> BookAsync(Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
     {
-        var swaps = await w.Db.Swaps.Where(s => s.Refresh == w.Refresh.Key).ToDictionaryAsync(s => s.Id, cancel);
+        // A few are looked up by name; of thousands all are read at once.
+        List<string> ids = [.. plan.Placed.Select(p => p.Id).Concat(plan.Unplaced.Select(u => u.Id)).Select(WorldProblem.SwapOf).Distinct()];
+        var swaps = await w.Db.Swaps.Where(s => s.Refresh == w.Refresh.Key && (ids.Count > MostByName || ids.Contains(s.Id))).ToDictionaryAsync(s => s.Id, cancel);
         var affected = 0;
         var benches = plan.Placed.Where(p => WorldProblem.IsPreparation(p.Id)).ToDictionary(p => WorldProblem.SwapOf(p.Id));
         foreach (var placed in plan.Placed.Where(p => !WorldProblem.IsPreparation(p.Id)))

@@ -19,8 +19,9 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
 
     public RefreshClock Clock => _clock;
 
-    public static async Task<PlanReader> OfAsync(YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel) =>
-        new(posed, refresh, await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh.Key).Select(s => new { s.Id, s.Name, s.Room }).ToDictionaryAsync(s => s.Id, s => new Who(s.Name, s.Room), cancel));
+    /// <param name="only">Swaps whose names are wanted; null: all.</param>
+    public static async Task<PlanReader> OfAsync(YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel, IReadOnlyList<string>? only = null) =>
+        new(posed, refresh, await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh.Key && (only == null || only.Contains(s.Id))).Select(s => new { s.Id, s.Name, s.Room }).ToDictionaryAsync(s => s.Id, s => new Who(s.Name, s.Room), cancel));
 
     /// <summary>The plan that is newest in a state; null: there is none.</summary>
     public static Task<PlanRow?> RowAsync(YardDb db, string refresh, string state, CancellationToken cancel) =>

@@ -46,7 +46,9 @@ internal static class SnagEndpoints
         if (q is { Length: > 0 })
         {
             var like = "%" + q.Trim().ToLowerInvariant().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
-            snags = snags.Where(n => EF.Functions.Like(n.Snag.Path.ToLower(), like, "\\") || EF.Functions.Like(n.Swap.Name.ToLower(), like, "\\") || EF.Functions.Like(n.Swap.Id.ToLower(), like, "\\"));
+            // Nobody finds out a name by asking for it.
+            var hidden = SnagNames.Hidden(db, refresh);
+            snags = snags.Where(n => (EF.Functions.Like(n.Snag.Path.ToLower(), like, "\\") && !hidden.Contains(n.Swap.Id)) || EF.Functions.Like(n.Swap.Name.ToLower(), like, "\\") || EF.Functions.Like(n.Swap.Id.ToLower(), like, "\\"));
         }
         var total = await snags.LongCountAsync(cancel);
         if (cursor is { Length: > 0 })
@@ -58,6 +60,7 @@ internal static class SnagEndpoints
         var rows = await snags.OrderBy(n => n.Snag.At).ThenBy(n => n.Snag.Id).Take(limit + 1).ToListAsync(cancel);
         var ids = rows.Select(r => r.Swap.Id).Distinct().ToList();
         var busy = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay)).Select(o => o.Swap).ToListAsync(cancel)).ToHashSet();
+        (await SnagNames.ReadAsync(db, ids, cancel)).Of(rows.ConvertAll(r => r.Snag));
         var items = rows.Take(limit).Select(r =>
         {
             var counsel = SnagCounsel.Of(r.Snag.Kind);
@@ -81,9 +84,10 @@ internal static class SnagEndpoints
         return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
-            if (Waive(w, row, wanted.Reason) is { } problem) return problem;
+            var names = await SnagNames.ReadAsync(w.Db, [row.Swap], cancel);
+            if (Waive(w, row, names, wanted.Reason) is { } problem) return problem;
             await SwapEndpoints.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
-            return SwapReader.Seen(row);
+            return SwapReader.Seen(row) with { Path = names.Of(row.Swap, row.Path) };
         }, cancel)).ToHttp();
     }
 
@@ -97,12 +101,13 @@ internal static class SnagEndpoints
             if (wanted.Snags.Except(rows.Select(r => r.Id)).FirstOrDefault() is { } unknown) return ServiceProblem.NotFound("snag", unknown);
             var ids = rows.Select(r => r.Swap).Distinct().ToList();
             var swaps = await w.Db.Swaps.Where(s => ids.Contains(s.Id)).ToDictionaryAsync(s => s.Id, cancel);
+            var names = await SnagNames.ReadAsync(w.Db, ids, cancel);
             var (waived, skipped) = (0, new List<string>());
             foreach (var row in rows)
             {
                 var swap = swaps[row.Swap];
-                if (!user.MayWorkAt(swap.Site)) skipped.Add($"{row.Path} of {swap.Name}: {swap.Site} is not one of your sites.");
-                else if (Waive(w, row, wanted.Reason) is { } problem) skipped.Add($"{row.Path} of {swap.Name}: {problem.Message}");
+                if (!user.MayWorkAt(swap.Site)) skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {swap.Site} is not one of your sites.");
+                else if (Waive(w, row, names, wanted.Reason) is { } problem) skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {problem.Message}");
                 else waived++;
             }
             foreach (var swap in swaps.Values) await SwapEndpoints.SettleAsync(w, swap, cancel);
@@ -111,12 +116,12 @@ internal static class SnagEndpoints
     }
 
     /// <summary>Gives one up; the same again changes nothing.</summary>
-    private static Problem? Waive(Writing.Writing w, SnagRow row, string reason)
+    private static Problem? Waive(Writing.Writing w, SnagRow row, SnagNames names, string reason)
     {
         if (row.End == "waived") return null;
         if (row.End == "retried") return ServiceProblem.Conflict("snag.ended", "This snag was retried and is carried now; there is nothing to waive.");
         (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, reason.Trim(), w.Now);
-        w.Note("snag.waived", row.Swap, $"{w.By} waived {row.Path}: {reason.Trim()}", new() { ["snag"] = row.Id, ["bytes"] = row.Bytes.ToString(CultureInfo.InvariantCulture) });
+        w.Note("snag.waived", row.Swap, $"{w.By} waived {names.Of(row.Swap, row.Path)}: {reason.Trim()}", new() { ["snag"] = row.Id, ["bytes"] = row.Bytes.ToString(CultureInfo.InvariantCulture) });
         return null;
     }
 }

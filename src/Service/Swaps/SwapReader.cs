@@ -6,6 +6,7 @@ using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Snags;
 
 namespace YardRelay.Service.Swaps;
 
@@ -22,6 +23,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
     {
         var ids = swaps.Select(s => s.Id).ToList();
         var snags = await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap) && n.End == "open").GroupBy(n => n.Swap).Select(g => new { g.Key, Count = g.Count(), Since = g.Min(n => n.At), Path = g.Min(n => n.Path), Reason = g.Min(n => n.Reason) }).ToDictionaryAsync(g => g.Key, cancel);
+        var files = await SnagNames.ReadAsync(db, [.. snags.Where(n => n.Value.Count == 1).Select(n => n.Key)], cancel);
         var orders = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay || o.State == OrderStates.Failed)).ToListAsync(cancel)).ToLookup(o => o.Swap);
         var refreshes = swaps.Select(s => s.Refresh).Distinct().ToList();
         var names = (await db.Technicians.AsNoTracking().Where(t => refreshes.Contains(t.Refresh)).Select(t => new { t.Refresh, t.Key, t.Name }).ToListAsync(cancel)).ToDictionary(t => (t.Refresh, t.Key), t => t.Name);
@@ -32,8 +34,8 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             var mine = orders[s.Id].OrderByDescending(o => o.MadeAt).ToList();
             var moving = mine.FirstOrDefault(o => o.State == OrderStates.UnderWay);
             return new SwapListed(
-                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.CalledOffAt is null ? s.Next : SwapLine.Next(SwapLine.Of(s.Kind, SwapFacts.Reached(s))), SignOf(s, mine, open, found is { Count: 1 } one ? $"{one.Path![(one.Path!.TrimEnd('/').LastIndexOf('/') + 1)..]}: {one.Reason}" : null, found?.Since, now),
-                moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt),
+                s.Id, s.Person, s.Name, s.Site, s.Room, s.Kind, s.OldTag, s.NewTag, LineOf(s), s.CalledOffAt is null ? s.Next : SwapLine.Next(SwapLine.Of(s.Kind, SwapFacts.Reached(s))), SignOf(s, mine, open, found is { Count: 1 } one ? $"{LastOf(files.Of(s.Id, one.Path!))}: {one.Reason}" : null, found?.Since, now),
+                moving is null ? null : new(moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond, moving.TakenAt ?? moving.MadeAt, moving.HeardAt, moving.Beside, moving.PausedAt, moving.Waits),
                 AppointmentOf(s, names), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
         })];
     }
@@ -65,6 +67,8 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         return new("ahead", s.Next == 0 ? "Not told yet" : $"Next: {StationWords(SwapLine.StationsOf(s.Kind).ElementAt(s.Next))}", null);
     }
 
+    private static string LastOf(string path) => path[(path.TrimEnd('/').LastIndexOf('/') + 1)..];
+
     private static string StationWords(Station station) => station == Station.HandedIn ? "handed in" : station.ToString().ToLowerInvariant();
 
     /// <summary>All of one swap; null when there is none.</summary>
@@ -74,7 +78,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         if (swap is null) return null;
         var person = await db.People.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel);
         var folders = await db.Folders.AsNoTracking().Where(f => f.Swap == id).ToListAsync(cancel);
-        var snags = await db.Snags.AsNoTracking().Where(n => n.Swap == id).OrderBy(n => n.End == "open" ? 0 : 1).ThenBy(n => n.At).ToListAsync(cancel);
+        var snags = (await SnagNames.ReadAsync(db, [id], cancel)).Of(await db.Snags.AsNoTracking().Where(n => n.Swap == id).OrderBy(n => n.End == "open" ? 0 : 1).ThenBy(n => n.At).ToListAsync(cancel));
         var orders = await db.Orders.AsNoTracking().Where(o => o.Swap == id).OrderByDescending(o => o.MadeAt).Take(50).ToListAsync(cancel);
         var history = await db.Ledger.AsNoTracking().Where(l => l.Swap == id).OrderByDescending(l => l.Number).Take(200).Select(l => new HistorySeen(l.Number, l.At, l.By, l.Kind, l.Words)).ToListAsync(cancel);
         var depot = swap.Depot is null ? null : await db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
@@ -102,7 +106,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var steps = facts.Steps;
         var parts = signed.Select(s => s.Part).ToList();
         var followUps = await FollowUps.FollowUpEndpoints.OpenOfAsync(db, swap.Id, cancel);
-        var checklist = new ChecklistSeen(facts.Template.Name, swap.TemplateVersion, swap.ChecklistVersion, [.. steps.Select(s => StepView.Of(s, swap))], [.. FrozenPhases(parts).Select(StepView.PhaseText)]);
+        var checklist = StepView.Of(facts, parts);
         var seen = SignOffPaper.Sha256Of(SignOffEndpoints.FactsOf(facts, account, snags));
         return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
             ? SignOffEndpoints.Seen(done)

@@ -42,7 +42,8 @@ internal static class WorldReader
             [.. rules.Select(RuleOf)],
             [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
             [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(0, clock.MinuteOf(r.Due))),
-                r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end } ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end)) : null))]);
+                r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end } ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end)) : null))],
+            [.. (await db.Groups.AsNoTracking().Where(g => g.Refresh == key).OrderBy(g => g.Key).ToListAsync(cancel)).Select(g => new WorldGroup(g.Key, g.Name, g.Swaps, g.AtOnce, g.OneDay))]);
     }
 
     /// <summary>What the survey found on each computer of a refresh, or of one swap.</summary>

@@ -9,7 +9,7 @@ using YardRelay.Service.Swaps;
 namespace YardRelay.Service.Yards;
 
 /// <summary>Reads the whole yard: counted where the swaps are kept, so that only what differs is read.</summary>
-internal sealed class YardReader(YardDb db, SwapReader reader)
+internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, SwapReader reader)
 {
     private const int MostStuck = 100;
     private static readonly int?[] AgeDays = [1, 3, 7, null];
@@ -21,13 +21,16 @@ internal sealed class YardReader(YardDb db, SwapReader reader)
     {
         var (key, clock) = (refresh.Key, new RefreshClock(refresh));
         var today = clock.DayOf(now);
-        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == key && s.CalledOffAt == null);
-        // Counted where they are kept: only what differs comes here. Done is done for the person; what comes after is about the old computer.
-        var groups = (await swaps.GroupBy(s => new { s.Site, s.Kind, s.Next, s.Wave, Done = s.AcceptedAt != null, Late = s.AcceptedAt == null && s.End < now, Booked = s.Start != null }).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel))
-            .ConvertAll(g => new Group(g.Key.Site, g.Key.Kind, g.Key.Next, g.Key.Wave, g.Key.Done, g.Key.Late, g.Key.Booked, g.Count));
-        var planned = (await swaps.Where(s => s.End != null).GroupBy(s => s.End).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel)).GroupBy(g => clock.DayOf(g.Key!.Value)).ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
+        IQueryable<SwapRow> Of(YardDb from) => from.Swaps.AsNoTracking().Where(s => s.Refresh == key && s.CalledOffAt == null);
+        var swaps = Of(db);
+        // Counted where they are kept: only what differs comes here. What passes over all swaps is counted at once, each on a connection of its own.
+        // Done is done for the person; what comes after is about the old computer.
+        var counting = OnItsOwnAsync(own => Of(own).GroupBy(s => new { s.Site, s.Kind, s.Next, s.Wave, Done = s.AcceptedAt != null, Late = s.AcceptedAt == null && s.End < now, Booked = s.Start != null }).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel), cancel);
+        var planning = OnItsOwnAsync(own => Of(own).Where(s => s.End != null).GroupBy(s => s.End).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel), cancel);
         var done = (await swaps.Where(s => s.AcceptedAt != null).Select(s => s.AcceptedAt).ToListAsync(cancel)).GroupBy(at => clock.DayOf(at!.Value)).ToDictionary(g => g.Key, g => g.Count());
         var ahead = await swaps.Where(s => s.Start != null && s.AcceptedAt == null && s.Technician != null).GroupBy(s => s.Technician!).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var groups = (await counting).ConvertAll(g => new Group(g.Key.Site, g.Key.Kind, g.Key.Next, g.Key.Wave, g.Key.Done, g.Key.Late, g.Key.Booked, g.Count));
+        var planned = (await planning).GroupBy(g => clock.DayOf(g.Key!.Value)).ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
         var (from, until) = (clock.StartOf(today), clock.StartOf(today.AddDays(1)));
         var todays = (await swaps.Where(s => s.Start >= from && s.Start < until && s.AcceptedAt == null && s.Technician != null).Select(s => new { s.Technician, s.Start, s.HandsOnUntil, s.Finish, s.End }).ToListAsync(cancel)).ToLookup(s => s.Technician!, s => (s.HandsOnUntil - s.Start ?? TimeSpan.Zero) + (s.End - s.Finish ?? TimeSpan.Zero));
 
@@ -57,6 +60,12 @@ internal sealed class YardReader(YardDb db, SwapReader reader)
             [.. waves.Select(v => Part(v.Name, groups.FindAll(g => g.Wave == v.Key))).Where(p => p.Swaps > 0)],
             [.. AgeDays.Select((days, i) => new AgeGroup(days, snags.Count(n => InGroup(now - n.At, i)), followUps.Count(f => InGroup(now - f.MadeAt, i))))],
             [.. names.Select(t => new TechnicianLoad(t.Key, t.Name, todays[t.Key].Count(), (int)todays[t.Key].Sum(h => h.TotalMinutes), ahead.GetValueOrDefault(t.Key), followUps.Count(f => f.Owner == t.Key)))]);
+    }
+
+    private async Task<T> OnItsOwnAsync<T>(Func<YardDb, Task<T>> read, CancellationToken cancel)
+    {
+        await using var own = await records.CreateDbContextAsync(cancel);
+        return await read(own);
     }
 
     private static bool InGroup(TimeSpan age, int group) => (group == 0 || age.TotalDays >= AgeDays[group - 1]) && (AgeDays[group] is not { } days || age.TotalDays < days);

@@ -45,6 +45,24 @@ public sealed class PlanBoardTests
         }, iter: 80);
 
     [Fact]
+    public void The_starts_that_are_offered_are_those_at_which_a_move_is_allowed_each_with_whom_it_costs_least() =>
+        Gen.Select(PlanEngineTests.Instance, Gen.Int[0, 100_000]).Sample((problem, seed) =>
+        {
+            if (problem.Visits.Count == 0 || problem.Technicians.Count == 0) return;
+            var random = new Random(seed);
+            var board = PlanBoard.Lay(problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(30), seed), out _);
+            var (visit, from, step) = (problem.Visits[random.Next(problem.Visits.Count)].Id, random.Next(2000), problem.Grid * random.Next(1, 4));
+            var (until, before) = (from + random.Next(3000), PlanFile.Write(board.ToPlan()));
+            var found = board.Starts(visit, from, until, step, at => at % 45 != 0, int.MaxValue);
+            PlanFile.Write(board.ToPlan()).ShouldBe(before, "to look changes nothing");
+            var expected = Enumerable.Range(0, problem.Days * Minutes.PerDay / step).Select(s => s * step).Where(at => at >= from && at < until && at % 45 != 0)
+                .Select(at => problem.Technicians.Select(t => board.Try(visit, t.Id, at)).Where(a => a.IsAllowed).MinBy(a => a.CostAfter)).OfType<MoveAnswer>().ToList();
+            found.Select(f => f.Start).ShouldBe(expected.Select(e => e.At.Start));
+            foreach (var (place, best) in found.Zip(expected)) board.Try(visit, place.Technician, place.Start).CostAfter.ShouldBe(best.CostAfter);
+            board.Starts(visit, from, until, step, _ => true, 2).Count.ShouldBeLessThanOrEqualTo(2);
+        }, iter: 80);
+
+    [Fact]
     public void A_pinned_visit_stays_where_it_is_pinned_or_is_left_out_with_that_reason() =>
         Gen.Select(PlanEngineTests.Instance, Gen.Int[0, 100_000]).Sample((instance, seed) =>
         {

@@ -102,7 +102,30 @@ public sealed class PlanEngineTests
                 random.Next(2) == 0 ? new($"K{random.Next(2)}", random.Next(1, 25), random.Next(0, 3), random.Next(0, 3)) : null,
                 random.Next(4) == 0 ? new((day * 1440) + 540, $"T{random.Next(technicians)}") : null,
                 i > 0 && random.Next(4) == 0 ? new($"W{random.Next(i)}", 15 * random.Next(0, 4)) : null);
+        })],
+        visits < 3 ? [] : [.. Enumerable.Range(0, random.Next(0, 3)).Select(g =>
+        {
+            string[] members = [.. Enumerable.Range(0, visits).OrderBy(_ => random.Next()).Take(random.Next(2, 5)).Select(i => $"W{i}")];
+            var oneDay = random.Next(2) == 0;
+            return new PlanGroup($"G{g}", members, oneDay && random.Next(2) == 0 ? null : random.Next(1, 3), oneDay);
         })]).Value;
+
+    [Fact]
+    public void A_group_that_goes_on_one_day_moves_to_the_day_on_which_all_of_it_fits()
+    {
+        // One bench a day for who comes first, two on the last day: the cheapest place of the first of them is not where all can be.
+        Minutes[] early = [new(480, 600)], late = [new(1440 + 480, 1440 + 600)];
+        Visit Of(string id, params Minutes[] windows) => new(id, "North", [], 5, 60, 0, 0, 0, windows, [], 0, 0, null, null, null);
+        var problem = AppointmentProblem.Create("together", 2, 15, [new("North", 2)], [], [new("T", [], ["North"], [.. early, .. late])], [],
+            [Of("A", [.. early, .. late]), Of("B", [.. early, .. late]), Of("C", late), Of("D", early)], [new("crew", ["A", "C"], 1, true), new("pair", ["B", "D"], 1, false)]).Value;
+        for (var seed = 1; seed <= 8; seed++)
+        {
+            var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(400), seed);
+            PlanChecker.Check(problem, plan).ShouldBeEmpty();
+            plan.Unplaced.ShouldBeEmpty();
+            plan.Placed.Where(p => p.Id is "A" or "C").Select(p => Minutes.DayOf(p.Start)).ShouldAllBe(day => day == 1);
+        }
+    }
 
     [Fact]
     public void Who_must_be_moved_together_goes_to_the_earliest_day_that_costs_no_more()

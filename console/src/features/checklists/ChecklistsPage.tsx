@@ -152,9 +152,7 @@ function Editor({ refresh, template, kept }: { refresh: string; template: Templa
                       key={step.key}
                       step={shown.conditions[step.key] ? { ...step, reason: `only ${shown.conditions[step.key]}` } : step}
                       works={false}
-                      work={() => {}}
-                      inapplicable={() => {}}
-                      reopen={() => {}}
+                      act={nothing}
                     />
                   ))}
                 </ul>
@@ -170,3 +168,5 @@ function Editor({ refresh, template, kept }: { refresh: string; template: Templa
     </div>
   )
 }
+
+const nothing = () => undefined

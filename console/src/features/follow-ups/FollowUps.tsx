@@ -8,6 +8,7 @@ import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
+import { AdoptDialog } from '../parcel/ParcelDialogs'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
 import { type FollowUp, followUpsQuery, useEndFollowUp, useOpenFollowUp } from './queries'
@@ -105,6 +106,7 @@ const backText = (f: FollowUp, clock: ReturnType<typeof useClock>) =>
 function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?: boolean }) {
   const clock = useClock()
   const [ends, setEnds] = useState(false)
+  const [takes, setTakes] = useState(false)
   const late = !f.doneAt && Date.parse(f.due) < Date.now()
   return (
     <li className="need-row">
@@ -122,6 +124,12 @@ function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?:
             : `${backText(f, clock)}${f.ownerName}, ${late ? 'was due' : 'until'} ${clock.full(f.due)}${f.holds === 'nothing' ? '' : ` · ${holds[f.holds]}`}`}
         </p>
       </div>
+      {works && !f.doneAt && f.cause === 'folder' && (
+        <Button size="compact-sm" variant="default" onClick={() => setTakes(true)} aria-label={`Take in: ${f.words}`}>
+          Take in…
+        </Button>
+      )}
+      {takes && <AdoptDialog id={f.swap} named={f.words.slice(f.words.indexOf(': ') + 2)} close={() => setTakes(false)} />}
       {works && !f.doneAt && (
         <Button size="compact-sm" variant="default" onClick={() => setEnds(true)} aria-label={`End: ${f.words}`}>
           End…

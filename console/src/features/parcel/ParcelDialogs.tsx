@@ -123,9 +123,9 @@ export function PartDialog({ id, close }: { id: string; close: () => void }) {
   )
 }
 
-export function AdoptDialog({ id, close }: { id: string; close: () => void }) {
+export function AdoptDialog({ id, close, named = '' }: { id: string; close: () => void; named?: string }) {
   const order = useParcelOrder(id, false)
-  const [folder, setFolder] = useState('')
+  const [folder, setFolder] = useState(named)
   const send = () => order.mutate({ kind: 'adopt', folder: folder.trim() }, { onSuccess: close })
   return (
     <FormDialog title="Adopt a folder" close={close} change={order} send={send} action="Order it" ready={!!folder.trim()}>

@@ -1,18 +1,20 @@
-import { Button, Select } from '@mantine/core'
+import { Button, NativeSelect } from '@mantine/core'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { Link } from '@tanstack/react-router'
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { ageText } from '../../shared/amounts'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { To } from '../../shared/To'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
 import { swapQuery } from '../swap/queries'
 import { techniciansQuery } from '../swaps/queries'
-import { DayHandoverDialog } from './DayHandoverDialog'
 import { roundQuery } from './queries'
+
+// Rarely wanted, and it brings its own fields along.
+const DayHandoverDialog = lazy(() => import('./DayHandoverDialog').then((m) => ({ default: m.DayHandoverDialog })))
 
 type Turn = Schemas['RoundTurnSeen']
 type Alone = Schemas['RoundAlone']
@@ -32,34 +34,35 @@ export function RoundPage({ technician }: { technician?: string }) {
   const technicians = useQuery(techniciansQuery(refresh.key))
   const [chosen, setChosen] = useState(technician ?? '')
   const [leaves, setLeaves] = useState(false)
-  const mine = technicians.data?.find((t) => t.key === me.data?.name)
-  const key = chosen || mine?.key || technicians.data?.[0]?.key || ''
+  const own = me.data?.role === 'technician' ? me.data.name : undefined
+  const mine = own ?? technicians.data?.find((t) => t.key === me.data?.name)?.key
+  // A technician's own round is asked for at once; whose round else there is, is not waited for.
+  const key = chosen || mine || technicians.data?.[0]?.key || ''
   const round = useQuery(roundQuery(refresh.key, key))
   useTakeAlong(round.data)
-  if (technicians.isPending || me.isPending) return <Coming rows={6} />
-  if (technicians.isError) return <Failed error={technicians.error} retry={() => technicians.refetch()} />
+  if ((technicians.isPending && !own) || me.isPending) return <Coming rows={6} />
+  if (technicians.isError && !own) return <Failed error={technicians.error} retry={() => technicians.refetch()} />
   if (key === '')
     return (
       <Empty>
-        There is no technician yet. Add one under <Link to="/capacity">Capacity</Link>.
+        There is no technician yet. Add one under <To to="/capacity">Capacity</To>.
       </Empty>
     )
-  const mayLeave = me.data?.role === 'coordinator' || mine?.key === key
+  const mayLeave = me.data?.role === 'coordinator' || mine === key
   return (
     <>
       <header className="head">
         <div>
-          <h1>{mine?.key === key ? 'My round' : 'Round'}</h1>
+          <h1>{mine === key ? 'My round' : 'Round'}</h1>
           <p className="soft">{round.data ? <Standing round={round.data} /> : ' '}</p>
         </div>
         <div className="actions">
           {me.data?.role !== 'technician' && (
-            <Select
+            <NativeSelect
               aria-label="Technician"
-              data={technicians.data.map((t) => ({ value: t.key, label: t.name }))}
+              data={(technicians.data ?? []).map((t) => ({ value: t.key, label: t.name }))}
               value={key}
-              onChange={(value) => setChosen(value ?? '')}
-              allowDeselect={false}
+              onChange={(e) => setChosen(e.currentTarget.value)}
             />
           )}
         </div>
@@ -79,7 +82,11 @@ export function RoundPage({ technician }: { technician?: string }) {
           </Button>
         </p>
       )}
-      {leaves && <DayHandoverDialog technician={key} close={() => setLeaves(false)} />}
+      {leaves && (
+        <Suspense>
+          <DayHandoverDialog technician={key} close={() => setLeaves(false)} />
+        </Suspense>
+      )}
     </>
   )
 }
@@ -197,7 +204,7 @@ function Now({ turn, now }: { turn: Turn; now: string }) {
           <span className="soft">Next step:</span> <strong>{turn.stepTitle}</strong>
         </p>
       ) : null}
-      <Button fullWidth size="md" component={Link} to={`/swaps/${turn.swap}`}>
+      <Button fullWidth size="md" component={To} to={`/swaps/${turn.swap}`}>
         {turn.sign.sign === 'stopped' ? 'See why it stopped' : 'Work its checklist'}
       </Button>
     </section>
@@ -212,9 +219,7 @@ function Then({ turn }: { turn: Turn }) {
         {clock.time(turn.start)}–{clock.time(turn.end)}
       </span>
       <div>
-        <Link to="/swaps/$swap" params={{ swap: turn.swap }}>
-          {turn.name}
-        </Link>{' '}
+        <To to={`/swaps/${turn.swap}`}>{turn.name}</To>{' '}
         <span className="soft">
           {parts[turn.part] ?? turn.part} · {turn.site}
           {turn.room ? `, ${turn.room}` : ''}
@@ -237,10 +242,7 @@ function GoesOn({ alone, now }: { alone: Alone; now: string }) {
   return (
     <li className="alone-row">
       <div>
-        <Link to="/swaps/$swap" params={{ swap: alone.swap }}>
-          {alone.name}
-        </Link>{' '}
-        <span className="soft">{alone.site}</span>
+        <To to={`/swaps/${alone.swap}`}>{alone.name}</To> <span className="soft">{alone.site}</span>
         <p className="soft">
           {alone.words}
           {share === null ? '' : `, ${Math.round(share * 100)} %`}

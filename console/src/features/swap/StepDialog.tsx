@@ -76,15 +76,17 @@ export function StepDialog({ asked: { step, what }, claim, close, set }: Props) 
     case 'choice':
       return (
         <Question step={step} claim={claim} close={close}>
+          {step.proposed && <p className="soft">{step.proposed.words}</p>}
           {step.options?.map((option, i) => (
             <Button
               key={option}
-              variant="default"
-              data-autofocus={i === 0 || undefined}
+              variant={option === step.proposed?.value ? 'filled' : 'default'}
+              data-autofocus={(step.proposed ? option === step.proposed.value : i === 0) || undefined}
               disabled={claim.isPending}
               onClick={() => set({ claim: 'answered', value: option })}
             >
               {option}
+              {option === step.proposed?.value ? ', as proposed' : ''}
             </Button>
           ))}
         </Question>

@@ -1,5 +1,5 @@
 import { Menu } from '@mantine/core'
-import { type ReactNode, useState } from 'react'
+import { memo, type ReactNode, useState } from 'react'
 import type { Step } from '../../api/client'
 import { ageText } from '../../shared/amounts'
 import { notSent } from '../../shared/outbox'
@@ -19,14 +19,15 @@ type Props = {
   swap: string
   step: Step
   works: boolean
-  work: () => void
-  inapplicable: () => void
-  reopen: () => void
+  act: (what: keyof StepActs, step: Step) => void
   children?: ReactNode
 }
 
+/** What can be done about a step. */
+export type StepActs = Record<'work' | 'inapplicable' | 'reopen', (step: Step) => void>
+
 /** One step: what it is, how it stands, and what was said about it. */
-export function StepRow({ swap, step, works, work, inapplicable, reopen, children }: Props) {
+export const StepRow = memo(function StepRow({ swap, step, works, act, children }: Props) {
   const [helps, setHelps] = useState(false)
   const [shape, said, sign] = shapes[step.state] ?? waits
   const automatic = step.kind === 'automatic'
@@ -37,7 +38,7 @@ export function StepRow({ swap, step, works, work, inapplicable, reopen, childre
           type="button"
           data-step={step.key}
           className="step-main"
-          onClick={work}
+          onClick={() => act('work', step)}
           aria-disabled={!works || !isOpen(step) || automatic}
           title={automatic ? 'The system checks this itself.' : 'Enter works this step; N: it does not apply'}
         >
@@ -72,20 +73,34 @@ export function StepRow({ swap, step, works, work, inapplicable, reopen, childre
           ?
         </button>
       )}
-      {works && !automatic && (
-        <Menu position="bottom-end">
-          <Menu.Target>
-            <button type="button" className="more" aria-label={`More for: ${step.title}`}>
-              ⋯
-            </button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            {isOpen(step) && <Menu.Item onClick={inapplicable}>Does not apply…</Menu.Item>}
-            {step.state !== 'open' && <Menu.Item onClick={reopen}>Open again</Menu.Item>}
-          </Menu.Dropdown>
-        </Menu>
-      )}
+      {works && !automatic && <More step={step} act={act} />}
     </li>
+  )
+})
+
+/** Rarely wanted: made when it is asked for first, since a checklist has thirty of it. */
+function More({ step, act }: Pick<Props, 'step' | 'act'>) {
+  const [opened, setOpened] = useState<boolean | null>(null)
+  const dots = (
+    <button
+      type="button"
+      className="more"
+      aria-label={`More for: ${step.title}`}
+      aria-haspopup="menu"
+      onClick={opened === null ? () => setOpened(true) : undefined}
+    >
+      ⋯
+    </button>
+  )
+  if (opened === null) return dots
+  return (
+    <Menu position="bottom-end" opened={opened} onChange={setOpened}>
+      <Menu.Target>{dots}</Menu.Target>
+      <Menu.Dropdown>
+        {isOpen(step) && <Menu.Item onClick={() => act('inapplicable', step)}>Does not apply…</Menu.Item>}
+        {step.state !== 'open' && <Menu.Item onClick={() => act('reopen', step)}>Open again</Menu.Item>}
+      </Menu.Dropdown>
+    </Menu>
   )
 }
 

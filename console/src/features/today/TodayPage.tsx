@@ -120,8 +120,10 @@ function Moving({ swap }: { swap: SwapListed }) {
             ? `${m.files} of ${m.totalFiles} files`
             : bytesText(m.bytes)}
       </span>
-      <span className="figures soft rate">{m.bytesPerSecond > 0 ? `${bytesText(m.bytesPerSecond)}/s` : ''}</span>
-      <span className="left">{left}</span>
+      <span className="figures soft rate">
+        {m.pausedAt ? 'rests' : m.waits ? `on ${m.waits}` : m.bytesPerSecond > 0 ? `${bytesText(m.bytesPerSecond)}/s` : ''}
+      </span>
+      <span className="left">{m.pausedAt ? '' : left}</span>
     </li>
   )
 }

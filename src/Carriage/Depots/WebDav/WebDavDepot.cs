@@ -26,7 +26,7 @@ public sealed partial class WebDavDepot : IDepot
         var clean = new UriBuilder(address) { UserName = "", Password = "", Fragment = "", Query = "" };
         if (!clean.Path.EndsWith('/')) clean.Path += "/";
         _base = clean.Uri;
-        var handler = new SocketsHttpHandler { MaxConnectionsPerServer = 36, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false };
+        var handler = new SocketsHttpHandler { MaxConnectionsPerServer = 32, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false };
         if (options.ServerKey is { } key) handler.SslOptions.RemoteCertificateValidationCallback = (_, shown, _, _) => shown is X509Certificate2 certificate && certificate.PublicKey.ExportSubjectPublicKeyInfo().AsSpan().SequenceEqual(key);
         _http = new HttpClient(handler)
         {

@@ -22,6 +22,11 @@ internal sealed class Ground
         Followers = [.. Visits.Select(_ => new List<int>())];
         for (var i = 0; i < Visits.Length; i++)
             if (Follows[i] >= 0) Followers[Follows[i]].Add(i);
+        var groups = Visits.Select(_ => new List<int>()).ToList();
+        foreach (var (g, group) in problem.Groups.Index())
+            foreach (var member in group.Visits) groups[VisitIndex[member]].Add(g);
+        GroupsOf = [.. groups.Select(g => g.ToArray())];
+        Members = [.. problem.Groups.Select(g => g.Visits.Select(v => VisitIndex[v]).ToArray())];
         Able = [.. Visits.Select(AbleFor)];
         Travel = new int[problem.Sites.Count, problem.Sites.Count];
         for (var a = 0; a < problem.Sites.Count; a++)
@@ -29,7 +34,7 @@ internal sealed class Ground
         Slots = (problem.Days * Minutes.PerDay / problem.Grid) + 1;
         ShiftEnd = [.. problem.Technicians.Select(ShiftEndOfSlot)];
         Travels = [.. problem.Technicians.Select(t => t.Sites.Any(a => t.Sites.Any(b => problem.TravelMinutes(a, b) > 0)))];
-        Candidates = [.. Visits.Select(CandidatesOf)];
+        _candidates = new Candidate[Visits.Length][];
         Promised = [.. Visits.Select((v, i) => (v, i)).Where(p => p.v.Published is not null).Select(p => p.i)];
         PromisedTo = [.. Visits.Select(v => v.Published is { } told ? TechnicianIndex[told.Technician] : -1)];
     }
@@ -55,6 +60,12 @@ internal sealed class Ground
 
     public List<int>[] Followers { get; }
 
+    /// <summary>Groups that each visit is in.</summary>
+    public int[][] GroupsOf { get; }
+
+    /// <summary>Visits of each group.</summary>
+    public int[][] Members { get; }
+
     /// <summary>Technicians with the skills, at the site, and pinned to it or to nobody.</summary>
     public int[][] Able { get; }
 
@@ -66,8 +77,13 @@ internal sealed class Ground
     /// <summary>Whether a technician serves two sites with a way between them.</summary>
     public bool[] Travels { get; }
 
-    /// <summary>Starts of each visit, those that can cost least first.</summary>
-    public Candidate[][] Candidates { get; }
+    private readonly Candidate[]?[] _candidates;
+
+    /// <summary>
+    /// Starts of a visit, those that can cost least first. Found when they are first asked for: whoever lays out a plan to move one visit needs no others.
+    /// Two threads that ask at once find the same.
+    /// </summary>
+    public Candidate[] CandidatesOf(int visit) => _candidates[visit] ??= StartsOf(Visits[visit]);
 
     /// <summary>Visits whose person was told something.</summary>
     public int[] Promised { get; }
@@ -86,7 +102,7 @@ internal sealed class Ground
         return [.. able];
     }
 
-    private Candidate[] CandidatesOf(Visit v)
+    private Candidate[] StartsOf(Visit v)
     {
         var (found, grid) = (new List<Candidate>(), Problem.Grid);
         foreach (var window in v.Windows)

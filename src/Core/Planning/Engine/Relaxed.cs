@@ -15,4 +15,5 @@ internal enum Relaxed
     Window = 128,
     Skill = 256,
     Pin = 512,
+    Groups = 1024,
 }

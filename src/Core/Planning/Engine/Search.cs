@@ -136,6 +136,15 @@ internal sealed class Search
         if (left.Count <= MostLeftOutTried) foreach (var visit in left) Again(visit);
         else for (var i = 0; i < MostLeftOutTried; i++) Again(left[_random.Next(left.Count)]);
         Again(centre);
+        if (_timetable.OneDayWith(centre).Any() && _random.Next(2) == 0)
+        {
+            // Those who go on one day can only go to another all at once.
+            foreach (var member in _timetable.OneDayWith(centre))
+            {
+                _timetable.Remove(member, _gone);
+                Again(member);
+            }
+        }
         var at = _timetable.At(centre);
         if (broken >= 0 && _random.Next(2) == 0)
         {

@@ -39,6 +39,8 @@ internal sealed partial class Timetable
         }
         foreach (var follower in _followers[visit])
             if (IsPlaced(follower) && whole.End > _at[follower].Start - _visits[follower].Follows!.GapMinutes) Say(7, $"{_visits[follower].Id} follows it at {Minutes.Text(_at[follower].Start)}.");
+        foreach (var group in TooMany(visit, start, whole.End)) Say(9, group.AtOnce == 1 ? $"Somebody else of group '{group.Id}' has an appointment then, and they are kept apart." : $"{group.AtOnce} of group '{group.Id}' have appointments then, and no more may.");
+        if (!IsOneDay(visit, start)) Say(10, $"Group '{_problem.Groups[_groups[visit].First(g => _problem.Groups[g].IsOneDay && _groupDay[g] != day)].Id}' goes together on day {_groupDay[_groups[visit].First(g => _problem.Groups[g].IsOneDay && _groupDay[g] != day)]}.");
         if (v.Pinned?.Start is { } at && at != start) Say(8, $"It is pinned to {Minutes.Text(at)}.");
         if (v.Pinned?.Technician is { } pinned && pinned != who.Id) Say(8, $"It is pinned to {pinned}.");
         return breaks;

@@ -28,7 +28,7 @@ internal readonly record struct Option(int Technician, int Start, int Finish, in
 internal sealed partial class Timetable
 {
     /// <summary>When a visit could start, sooner one of the cheaper starts; null when it has none.</summary>
-    public int? AnyStart(int visit, Random random) => _candidates[visit] is { Length: > 0 } all ? all[(int)(all.Length * Math.Pow(random.NextDouble(), 1.5))].Start : null;
+    public int? AnyStart(int visit, Random random) => _ground.CandidatesOf(visit) is { Length: > 0 } all ? all[(int)(all.Length * Math.Pow(random.NextDouble(), 1.5))].Start : null;
 
     /// <summary>The cheapest place, found without looking at those that cannot be cheaper.</summary>
     /// <param name="random">Overlooks a good place now and then, so that a search does not end in the same plan each time; null: overlooks none.</param>
@@ -47,7 +47,7 @@ internal sealed partial class Timetable
         var until = UntilOf(visit);
         var shortest = v.Before + v.Unattended + v.After;
         var (dayKnown, dayHasRoom) = (-1, true);
-        foreach (var candidate in _candidates[visit])
+        foreach (var candidate in _ground.CandidatesOf(visit))
         {
             if (taste == Taste.First ? candidate.Least >= best.Cost : candidate.Least > best.Cost) break;
             if (candidate.Start < from || candidate.Start + shortest > until) continue;
@@ -98,6 +98,29 @@ internal sealed partial class Timetable
                 }
             }
         return best;
+    }
+
+    /// <summary>Of each start that a visit could have, the cheapest place; starts in their order. The visit is not placed.</summary>
+    /// <param name="from">No earlier than this minute.</param>
+    /// <param name="until">And before this one.</param>
+    /// <param name="step">Only starts that are a multiple of it.</param>
+    /// <param name="allows">Starts that are looked at.</param>
+    public IEnumerable<Option> PlacesOf(int visit, int from, int until, int step, Func<int, bool> allows)
+    {
+        var (earliest, latest) = Between(visit);
+        var v = _visits[visit];
+        var last = -1;
+        foreach (var window in v.Windows.OrderBy(w => w.Start))
+            for (var start = (Math.Max(Math.Max(window.Start, from), earliest) + step - 1) / step * step; start < until && start + v.Before + v.Unattended + v.After <= Math.Min(window.End, latest); start += step)
+            {
+                if (start <= last || (v.Pinned?.Start ?? start) != start || !allows(start) || !HasRoom(visit, Minutes.DayOf(start), Relaxed.None)) continue;
+                var best = Option.None;
+                foreach (var technician in _able[visit])
+                    if (FinishFor(visit, technician, start, Math.Min(window.End, latest), Relaxed.None) is >= 0 and var finish && PlaceCost(visit, technician, start, finish) is var cost && cost < best.Cost) best = new(technician, start, finish, cost);
+                if (!best.Exists) continue;
+                last = start;
+                yield return best;
+            }
     }
 
     /// <summary>The cheapest place if some rules did not hold. Looks at all places; a question of a person, not of the search.</summary>
@@ -192,7 +215,7 @@ internal sealed partial class Timetable
         var (best, most) = (earliest, Touches(technician, earliest, earliest + v.After));
         for (var finish = earliest + _grid; most < 2 && finish <= Math.Min(v.EarliestFinish(start) + v.Slack, windowEnd - v.After); finish += _grid)
         {
-            if (!Fits(technician, finish, finish + v.After, _site[visit]) || !HasBench(_site[visit], start, finish + v.After)) continue;
+            if (!Fits(technician, finish, finish + v.After, _site[visit]) || !HasBench(_site[visit], start, finish + v.After) || !GroupsAllow(visit, start, finish + v.After)) continue;
             var touches = Touches(technician, finish, finish + v.After);
             if (touches > most) (best, most) = (finish, touches);
         }
@@ -225,9 +248,28 @@ internal sealed partial class Timetable
         for (var finish = earliest; finish <= latest; finish += _grid)
         {
             if (!free && v.After > 0 && !Fits(technician, finish, finish + v.After, _site[visit], inShift)) continue;
-            return (relaxed & Relaxed.Benches) != 0 || HasBench(_site[visit], start, finish + v.After) ? finish : -1;
+            return ((relaxed & Relaxed.Benches) != 0 || HasBench(_site[visit], start, finish + v.After)) && ((relaxed & Relaxed.Groups) != 0 || GroupsAllow(visit, start, finish + v.After)) ? finish : -1;
         }
         return -1;
+    }
+
+    private bool GroupsAllow(int visit, int start, int end) => _groups[visit].Length == 0 || (IsOneDay(visit, start) && !TooMany(visit, start, end).Any());
+
+    private bool IsOneDay(int visit, int start) => !_groups[visit].Any(g => _problem.Groups[g].IsOneDay && _groupPlaced[g] > 0 && _groupDay[g] != Minutes.DayOf(start));
+
+    /// <summary>The groups of which too many would be under way.</summary>
+    private IEnumerable<PlanGroup> TooMany(int visit, int start, int end)
+    {
+        foreach (var group in _groups[visit])
+        {
+            if (_problem.Groups[group].AtOnce is not { } most) continue;
+            for (var slot = start / _grid; slot * _grid < end; slot++)
+            {
+                if (_groupUnderWay[group][slot] < most) continue;
+                yield return _problem.Groups[group];
+                break;
+            }
+        }
     }
 
     private bool HasBench(int site, int start, int end)

@@ -19,9 +19,12 @@ internal sealed partial class Timetable
     private readonly int[,] _travel;
     private readonly int[][] _shiftEnd;
     private readonly bool[] _travels;
-    private readonly Candidate[][] _candidates;
     private readonly int[] _benches;
     private readonly int[][] _underWay;
+    private readonly int[][] _groups;
+    private readonly int[][] _groupUnderWay;
+    private readonly int[] _groupPlaced;
+    private readonly int[] _groupDay;
     private readonly int[][] _lies;
     private readonly int[][] _brought;
     private readonly ulong[][] _busy;
@@ -39,9 +42,12 @@ internal sealed partial class Timetable
     {
         (_ground, _problem, _grid, _visits) = (ground, ground.Problem, ground.Problem.Grid, ground.Visits);
         (_site, _depot, _follows, _followers, _able) = (ground.Site, ground.Depot, ground.Follows, ground.Followers, ground.Able);
-        (_travel, _shiftEnd, _travels, _candidates) = (ground.Travel, ground.ShiftEnd, ground.Travels, ground.Candidates);
+        (_travel, _shiftEnd, _travels) = (ground.Travel, ground.ShiftEnd, ground.Travels);
         _benches = [.. _problem.Sites.Select(s => s.Benches)];
         _underWay = [.. _problem.Sites.Select(_ => new int[ground.Slots])];
+        _groups = ground.GroupsOf;
+        _groupUnderWay = [.. _problem.Groups.Select(g => new int[g.AtOnce is null ? 0 : ground.Slots])];
+        (_groupPlaced, _groupDay) = (new int[_problem.Groups.Count], new int[_problem.Groups.Count]);
         _lies = [.. _problem.Depots.Select(_ => new int[_problem.Days])];
         _brought = [.. _problem.Depots.Select(_ => new int[_problem.Days])];
         _busy = [.. _problem.Technicians.Select(_ => new ulong[(ground.Slots / 64) + 3])];
@@ -95,6 +101,13 @@ internal sealed partial class Timetable
     public IReadOnlyList<int> FollowersOf(int visit) => _followers[visit];
 
     public IReadOnlyList<int> AbleFor(int visit) => _able[visit];
+
+    /// <summary>All visits of the groups that go on one day with a visit, itself among them; empty: it is in none.</summary>
+    public IEnumerable<int> OneDayWith(int visit)
+    {
+        foreach (var group in _groups[visit])
+            if (_problem.Groups[group].IsOneDay) foreach (var member in _ground.Members[group]) yield return member;
+    }
 
     public bool Leads(int visit) => _follows[visit] < 0 || IsPlaced(_follows[visit]);
 
@@ -184,6 +197,12 @@ internal sealed partial class Timetable
         var day = Minutes.DayOf(at.Start);
         var underWay = _underWay[_site[visit]];
         for (var slot = at.Start / _grid; slot * _grid < at.Finish + v.After; slot++) underWay[slot] += by;
+        foreach (var group in _groups[visit])
+        {
+            _groupPlaced[group] += by;
+            _groupDay[group] = day;
+            if (_groupUnderWay[group] is { Length: > 0 } members) for (var slot = at.Start / _grid; slot * _grid < at.Finish + v.After; slot++) members[slot] += by;
+        }
         if (_depot[visit] >= 0)
         {
             _brought[_depot[visit]][day] += by * v.Staged!.Size;

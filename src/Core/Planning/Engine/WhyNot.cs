@@ -35,6 +35,7 @@ internal static class WhyNot
         foreach (var (relaxed, rule, say) in new (Relaxed, int, Func<Option, string>)[]
         {
             (Relaxed.Pin, 8, at => $"Rule 8, pin: where it is pinned it does not fit. Without the pin {Who(at)} can do it on {When(at)}."),
+            (Relaxed.Groups, 9, at => $"Rule 9, group: what is kept apart or together keeps it out. Without its group {Who(at)} can do it on {When(at)}."),
             (Relaxed.Benches, 4, at => $"Rule 4, benches: {v.Site} is full. One more bench at {v.Site} on {When(at)} lets it in."),
             (Relaxed.Shift, 2, at => $"Rule 2, technician: no shift{(needs.Length > 0 ? $" of anybody{needs}" : "")} has room. {Stretch(at)} minutes more of {Who(at)} on day {Minutes.DayOf(at.Start)} let it in at {Minutes.Text(at.Start)[^5..]}."),
             (Relaxed.Technician, 3, at => $"Rule 3, technician: all who could do it are taken. One more technician{needs} at {v.Site} on {When(at)} lets it in."),
@@ -46,7 +47,7 @@ internal static class WhyNot
         })
         {
             if (ways.Count >= most) return ways;
-            if ((relaxed == Relaxed.Pin && v.Pinned is null) || (relaxed == Relaxed.Order && v.Follows is null) || (relaxed is Relaxed.Daily or Relaxed.Capacity && v.Staged is null)) continue;
+            if ((relaxed == Relaxed.Pin && v.Pinned is null) || (relaxed == Relaxed.Groups && !problem.Groups.Any(g => g.Visits.Contains(v.Id))) || (relaxed == Relaxed.Order && v.Follows is null) || (relaxed is Relaxed.Daily or Relaxed.Capacity && v.Staged is null)) continue;
             var option = timetable.FindIf(visit, relaxed);
             if (option.Exists) ways.Add(new(rule, say(option), relaxed == Relaxed.Technician ? null : Who(option), option.Start));
         }

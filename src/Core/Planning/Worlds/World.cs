@@ -61,7 +61,13 @@ public sealed record WorldSwap(
 public sealed record World(
     string Refresh, DateOnly Starts, int Days, TimeZoneInfo Zone, int Grid,
     IReadOnlyList<WorldSite> Sites, IReadOnlyList<WorldTechnician> Technicians, IReadOnlyList<Way> Ways, IReadOnlyList<Closure> Closures,
-    IReadOnlyList<Delivery> Deliveries, IReadOnlyList<Wave> Waves, IReadOnlyList<WorldDepot> Depots, IReadOnlyList<EstimateRule> Rules, IReadOnlyList<WorldSwap> Swaps, IReadOnlyList<WorldReturn>? Returns = null);
+    IReadOnlyList<Delivery> Deliveries, IReadOnlyList<Wave> Waves, IReadOnlyList<WorldDepot> Depots, IReadOnlyList<EstimateRule> Rules, IReadOnlyList<WorldSwap> Swaps, IReadOnlyList<WorldReturn>? Returns = null, IReadOnlyList<WorldGroup>? Groups = null);
+
+/// <summary>Swaps that must be kept apart, or go together.</summary>
+/// <param name="Swaps">Ids; those that are over count no more.</param>
+/// <param name="AtOnce">No more of them are under way at once; null: any number.</param>
+/// <param name="IsOneDay">Those that have an appointment have it on one day.</param>
+public sealed record WorldGroup(string Key, string Name, IReadOnlyList<string> Swaps, int? AtOnce, bool IsOneDay);
 
 /// <summary>Somebody must come back for a swap.</summary>
 /// <param name="Swap">Its id; one swap has one return visit at a time.</param>

@@ -92,9 +92,10 @@ public sealed partial class WorldProblem
                 Estimates[swap.Id] = Worlds.Estimates.For(swap.Id, swap.Kind, swap.NewModel, swap.Cargo, DepotOf(swap)?.Rate ?? DepotRate.Default, world.Rules, world.Grid);
             var technicians = world.Technicians.Select(t => new PlanTechnician(t.Key, t.Skills, t.Sites, ShiftsOf(t))).ToList();
             Pace(technicians);
+            List<Visit> visits = [.. world.Swaps.SelectMany(VisitsOf), .. (world.Returns ?? []).SelectMany(ReturnsOf)];
             return AppointmentProblem.Create(
                 world.Refresh, world.Days, world.Grid, [.. world.Sites.Select(s => new PlanSite(s.Key, s.AllBenches))], [.. world.Ways.Select(w => (w.From, w.To, w.Minutes))],
-                technicians, [.. world.Depots.Select(d => new PlanDepot(d.Key, Megabytes(d.CapacityBytes), Megabytes(d.DailyBytes)))], [.. world.Swaps.SelectMany(VisitsOf), .. (world.Returns ?? []).SelectMany(ReturnsOf)]);
+                technicians, [.. world.Depots.Select(d => new PlanDepot(d.Key, Megabytes(d.CapacityBytes), Megabytes(d.DailyBytes)))], visits, [.. GroupsOf(visits.Select(v => v.Id).ToHashSet())]);
         }
 
         private static int? Megabytes(long? bytes) => bytes is { } b ? (int)Math.Min(int.MaxValue / 4, b / 1_000_000) : null;
@@ -147,6 +148,19 @@ public sealed partial class WorldProblem
             yield return new(
                 back.Swap + ReturnSuffix, back.Site, goesOn ? [] : back.Skills, 7, goesOn ? back.Appointment!.End - back.Appointment.Start : minutes, 0, 0, Slack, goesOn ? [new(back.Appointment!.Start, back.Appointment.End)] : OpenAt(back.Site), [],
                 goesOn ? 0 : now, Math.Clamp(back.DueDay, 0, world.Days - 1), null, !goesOn && back.Appointment is { } told && Knows(told) && told.Start >= now ? new(told.Start, told.Technician) : null, null, goesOn ? new(back.Appointment!.Start, back.Appointment.Technician) : null);
+        }
+
+        // What is under way stays as it is, also where a group made since then would forbid it.
+        private IEnumerable<PlanGroup> GroupsOf(HashSet<string> visits)
+        {
+            foreach (var group in world.Groups ?? [])
+            {
+                List<string> members = [.. group.Swaps.Where(visits.Contains)];
+                if (members.Count < 2) continue;
+                List<Booked> stay = [.. world.Swaps.Where(s => members.Contains(s.Id) && Stays(s)).Select(s => s.Appointment!)];
+                var oneDay = group.IsOneDay && stay.Select(a => Minutes.DayOf(a.Start)).Distinct().Count() < 2;
+                if (oneDay || group.AtOnce is not null) yield return new(group.Name, members, group.AtOnce is { } most ? Math.Max(most, stay.Count) : null, oneDay);
+            }
         }
 
         private bool IsOn(Booked? appointment) => appointment is { } at && at.Start <= now && now < at.End;

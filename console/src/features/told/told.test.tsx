@@ -1,0 +1,111 @@
+import { MantineProvider } from '@mantine/core'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
+import { cleanup, render, screen } from '@testing-library/react'
+import userEvent from '@testing-library/user-event'
+import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { RefreshProvider } from '../../shell/refresh'
+import { Refusal, service } from '../../test-service'
+import { ToldPage } from './ToldPage'
+
+const last = (moment: string) => ({
+  id: moment,
+  swap: '',
+  name: '',
+  moment,
+  language: 'en',
+  to: 'x@kestrelbay.example',
+  subject: 's',
+  state: 'sent',
+  madeAt: '2026-12-07T09:00:00Z',
+  sentAt: '2026-12-07T09:00:00Z',
+  openedAt: null,
+  tries: 1,
+  trouble: null,
+})
+
+const person = (swap: string, name: string, over = {}) => ({
+  swap,
+  name,
+  site: 'North Quay',
+  wave: null,
+  mail: 'x@kestrelbay.example',
+  mailOff: false,
+  sent: 1,
+  last: last('booked'),
+  openedAt: null,
+  seenAt: null,
+  isReady: false,
+  acceptedAt: null,
+  trouble: null,
+  ...over,
+})
+
+const people = [
+  person('spring-1', 'Ida Moreau', { openedAt: '2026-12-07T10:00:00Z', seenAt: '2026-12-07T10:00:00Z', isReady: true }),
+  person('spring-2', 'Sol Okafor'),
+  person('spring-3', 'Ana Petrov', { last: last('day-before') }),
+  person('spring-4', 'Per Lunde', { mail: null, last: null, sent: 0 }),
+]
+
+const open = async () => {
+  const root = createRootRoute()
+  const routeTree = root.addChildren([
+    createRoute({ getParentRoute: () => root, path: '/told', component: ToldPage }),
+    createRoute({ getParentRoute: () => root, path: '/swaps/$swap', component: () => null }),
+  ])
+  const router = createRouter({ routeTree, history: createMemoryHistory({ initialEntries: ['/told'] }) })
+  render(
+    <MantineProvider env="test">
+      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+        <RefreshProvider
+          value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 4, head: '1:a', oldHoldDays: 14 }}
+        >
+          <RouterProvider router={router as never} />
+        </RefreshProvider>
+      </QueryClientProvider>
+    </MantineProvider>,
+  )
+  await screen.findByRole('heading', { name: 'Told' })
+}
+
+beforeEach(() => {
+  service.reset()
+  Object.assign(service.answers, {
+    'GET /api/me': { name: 'kit', shown: 'Kit', role: 'coordinator', sites: [] },
+    'GET /api/refreshes/spring/told': { since: '2026-12-01T09:00:00Z', canSend: true, people },
+  })
+})
+afterEach(() => cleanup())
+
+describe('who was told what', () => {
+  it('shows who has not looked, and tells each of them once more what they heard last', async () => {
+    service.answers['POST /api/refreshes/spring/notices/again'] = (asked: { body: unknown }) =>
+      (asked.body as { moment: string }).moment === 'booked' ? { made: 1, skipped: [] } : new Refusal(409, 'The mail server is away.')
+    const user = userEvent.setup()
+    await open()
+    expect(screen.getByText(/1 of 4 have looked/)).toBeTruthy()
+    await user.selectOptions(screen.getByLabelText('Whom to show'), 'Who has not looked')
+    expect(screen.queryByText('Ida Moreau')).toBeNull()
+    expect(screen.getByText('no mail address')).toBeTruthy()
+    await user.click(screen.getByLabelText('Choose all that are shown'))
+    // Whoever heard nothing yet hears nothing again.
+    await user.click(screen.getByRole('button', { name: 'Send again to 2' }))
+    await screen.findByText('The mail server is away.')
+    expect(service.changes().map((a) => a.body)).toEqual([
+      { moment: 'booked', swaps: ['spring-2'] },
+      { moment: 'day-before', swaps: ['spring-3'] },
+    ])
+    // What did not go stays chosen, and only that.
+    expect(screen.getByRole('button', { name: 'Send again to 1' })).toBeTruthy()
+  })
+
+  it('makes one link for a person, and shows it', async () => {
+    service.answers['POST /api/swaps/spring-4/person-links'] = { address: 'http://y.example/my#abc', expires: '2027-02-01T00:00:00Z' }
+    const user = userEvent.setup()
+    await open()
+    await user.click(screen.getByRole('button', { name: 'Make a link for Per Lunde' }))
+    expect(((await screen.findByLabelText('Personal link')) as HTMLInputElement).value).toBe('http://y.example/my#abc')
+    expect(service.changes()).toHaveLength(1)
+  })
+})
