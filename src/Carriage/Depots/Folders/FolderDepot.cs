@@ -64,17 +64,17 @@ public sealed class FolderDepot : IDepot
     // They are waited for; whether they work again is answered.
     private bool Recover(DepotPath folder, CancellationToken cancel)
     {
-        var name = folder / $"again-{Guid.NewGuid():N}";
+        var (name, made) = (folder / $"again-{Guid.NewGuid():N}", false);
         for (var wait = 50; wait < 10_000; wait *= 2)
         {
-            using (var made = PosixFile.TryOpenBeneath(Root, Bytes(name), Libc.WriteOnly | Libc.Create, out _))
-                if (made is not null)
-                {
-                    RemoveTree(name);
-                    return true;
-                }
+            // Closed before it is removed: a share may refuse to remove what is open, or what it has only just closed.
+            if (!made)
+                using (var file = PosixFile.TryOpenBeneath(Root, Bytes(name), Libc.WriteOnly | Libc.Create, out _))
+                    made = file is not null;
+            if (made && RemoveTree(name)) return true;
             if (cancel.WaitHandle.WaitOne(wait)) break;
         }
+        RemoveTree(name);
         return false;
     }
 
