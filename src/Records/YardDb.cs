@@ -105,6 +105,10 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             swap.HasIndex(r => new { r.Refresh, r.RosterKey }).IsUnique();
             swap.HasIndex(r => new { r.Refresh, r.Start });
             swap.HasIndex(r => new { r.Refresh, r.Name, r.Id });
+            // The few that somebody has to look at, among the many that nobody has to.
+            swap.HasIndex(r => r.Refresh, "IX_Swaps_LeftOut").HasFilter("\"LeftOutBecause\" IS NOT NULL");
+            swap.HasIndex(r => new { r.Refresh, r.RestoredAt }).HasFilter("\"RestoredAt\" IS NOT NULL AND \"AcceptedAt\" IS NULL");
+            swap.HasIndex(r => new { r.Refresh, r.End }).HasFilter("\"SwappedAt\" IS NULL AND \"AcceptedAt\" IS NULL");
             // All that the yard counts, so that counting reads this and not the rows.
             swap.HasIndex(r => new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt, r.CalledOffAt });
         });
@@ -187,6 +191,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         {
             order.HasKey(r => r.Id);
             order.HasIndex(r => new { r.Refresh, r.Tag, r.State });
+            order.HasIndex(r => new { r.Refresh, r.State, r.Swap });
             order.HasIndex(r => new { r.Swap, r.MadeAt });
         });
         model.Entity<LedgerRow>(ledger =>

@@ -1010,6 +1010,8 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.HasIndex("Swap", "MadeAt");
 
+                    b.HasIndex("Refresh", "State", "Swap");
+
                     b.HasIndex("Refresh", "Tag", "State");
 
                     b.ToTable("Orders");
@@ -1622,6 +1624,12 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("Refresh", "End")
+                        .HasFilter("\"SwappedAt\" IS NULL AND \"AcceptedAt\" IS NULL");
+
+                    b.HasIndex("Refresh", "RestoredAt")
+                        .HasFilter("\"RestoredAt\" IS NOT NULL AND \"AcceptedAt\" IS NULL");
+
                     b.HasIndex("Refresh", "RosterKey")
                         .IsUnique();
 
@@ -1630,6 +1638,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("Refresh", "Name", "Id");
 
                     b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt", "CalledOffAt");
+
+                    b.HasIndex(new[] { "Refresh" }, "IX_Swaps_LeftOut")
+                        .HasFilter("\"LeftOutBecause\" IS NOT NULL");
 
                     b.ToTable("Swaps");
                 });

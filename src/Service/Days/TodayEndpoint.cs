@@ -32,13 +32,21 @@ internal static class TodayEndpoint
         var (from, until) = (clock.StartOf(on), clock.StartOf(on.AddDays(1)));
         var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.CalledOffAt == null);
         var visitRows = await swaps.Where(s => s.Start >= from && s.Start < until).OrderBy(s => s.Start).ThenBy(s => s.Id).Take(MostVisits).ToListAsync(cancel);
-        var movingRows = await swaps.Where(s => db.Orders.Any(o => o.Swap == s.Id && o.State == OrderStates.UnderWay)).OrderBy(s => s.Start).ThenBy(s => s.Id).Take(MostVisits).ToListAsync(cancel);
-        var needRows = await swaps.Where(s => db.Snags.Any(n => n.Swap == s.Id && n.End == "open") || db.Orders.Any(o => o.Swap == s.Id && (o.State == OrderStates.Failed || (o.State == OrderStates.UnderWay && o.LeaseUntil < now))) || s.LeftOutBecause != null || (s.RestoredAt != null && s.AcceptedAt == null))
-            .OrderBy(s => s.Start).ThenBy(s => s.Id).Take(4 * MostNeeds).ToListAsync(cancel);
+        var orders = db.Orders.AsNoTracking().Where(o => o.Refresh == refresh);
+        var movingRows = await OfAsync(orders.Where(o => o.State == OrderStates.UnderWay).OrderBy(o => o.MadeAt).Select(o => o.Swap), MostVisits);
+        // Each reason is asked for where the few that have it are found without passing over all swaps: what has waited longest first.
+        List<SwapRow> needRows =
+        [
+            .. await OfAsync(db.Snags.AsNoTracking().Where(n => n.Refresh == refresh && n.End == "open").GroupBy(n => n.Swap).OrderBy(g => g.Min(n => n.At)).Select(g => g.Key), 4 * MostNeeds),
+            .. await OfAsync(orders.Where(o => (o.State == OrderStates.Failed && !db.Orders.Any(later => later.Swap == o.Swap && later.MadeAt > o.MadeAt)) || (o.State == OrderStates.UnderWay && o.LeaseUntil < now)).OrderBy(o => o.MadeAt).Select(o => o.Swap), 4 * MostNeeds),
+            .. await swaps.Where(s => s.LeftOutBecause != null).OrderBy(s => s.Id).Take(4 * MostNeeds).ToListAsync(cancel),
+            .. await swaps.Where(s => s.RestoredAt != null && s.AcceptedAt == null).OrderBy(s => s.RestoredAt).Take(4 * MostNeeds).ToListAsync(cancel),
+            .. await swaps.Where(s => s.End < now && s.SwappedAt == null && s.AcceptedAt == null).OrderBy(s => s.End).Take(4 * MostNeeds).ToListAsync(cancel),
+        ];
         var all = (await reader.ListAsync([.. visitRows.Concat(movingRows).Concat(needRows).DistinctBy(s => s.Id)], cancel)).ToDictionary(s => s.Id);
         var visits = visitRows.ConvertAll(s => all[s.Id]);
         var moving = movingRows.Select(s => all[s.Id]).Where(s => s.Moving is not null).ToList();
-        var needs = needRows.Select(s => all[s.Id]).Where(s => s.Sign.Sign is "wants" or "stopped").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Take(MostNeeds).Select(s => Need(s, now)).ToList();
+        var needs = needRows.DistinctBy(s => s.Id).Select(s => all[s.Id]).Where(s => s.Sign.Sign is "wants" or "stopped").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Take(MostNeeds).Select(s => Need(s, now)).ToList();
         needs.InsertRange(0, await FollowUpNeedsAsync(db, refresh, until, now, cancel));
         needs.InsertRange(0, await DepotNeedsAsync(db, clock, refresh, now, cancel));
         var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel)).ConvertAll(TechnicianEndpoints.Seen);
@@ -47,6 +55,12 @@ internal static class TodayEndpoint
         return TypedResults.Ok(new DaySeen(
             on, row.Zone, now, visits.Count, visits.Select(v => v.Site).Distinct().Count(), visits.Count(v => v.Sign.Sign == "done" || v.Line.Any(l => l is { Station: Core.Swaps.Station.Accepted, At: not null })),
             visits.Count(v => v.Sign.Sign == "moving"), visits.Count(v => v.Sign.Sign == "stopped"), ends, visits, moving, needs, technicians));
+
+        async Task<List<SwapRow>> OfAsync(IQueryable<string> ids, int most)
+        {
+            var few = await ids.Take(most).ToListAsync(cancel);
+            return few.Count == 0 ? [] : await swaps.Where(s => few.Contains(s.Id)).OrderBy(s => s.Start).ThenBy(s => s.Id).ToListAsync(cancel);
+        }
     }
 
     /// <summary>Follow-ups that are due by the end of the day.</summary>

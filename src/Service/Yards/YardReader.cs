@@ -14,8 +14,8 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
     private const int MostStuck = 100;
     private static readonly int?[] AgeDays = [1, 3, 7, null];
 
-    /// <summary>Swaps that are alike in all that is counted.</summary>
-    private sealed record Group(string Site, SwapKind Kind, int Next, string? Wave, bool IsDone, bool IsLate, bool HasAppointment, int Count);
+    /// <summary>Swaps that are alike in where they are and whose they are, with how many of them there are, are done, are late, have no appointment, are ahead of their technician.</summary>
+    private sealed record Group(string Site, SwapKind Kind, int Next, string? Wave, string? Technician, int Count, int Done, int Late, int Homeless, int Ahead);
 
     public async Task<YardSeen> ReadAsync(RefreshRow refresh, DateTimeOffset now, CancellationToken cancel)
     {
@@ -25,11 +25,13 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
         var swaps = Of(db);
         // Counted where they are kept: only what differs comes here. What passes over all swaps is counted at once, each on a connection of its own.
         // Done is done for the person; what comes after is about the old computer.
-        var counting = OnItsOwnAsync(own => Of(own).GroupBy(s => new { s.Site, s.Kind, s.Next, s.Wave, Done = s.AcceptedAt != null, Late = s.AcceptedAt == null && s.End < now, Booked = s.Start != null }).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel), cancel);
+        var counting = OnItsOwnAsync(own => Of(own).GroupBy(s => new { s.Site, s.Kind, s.Next, s.Wave, s.Technician }).Select(g => new Group(
+            g.Key.Site, g.Key.Kind, g.Key.Next, g.Key.Wave, g.Key.Technician, g.Count(), g.Count(s => s.AcceptedAt != null), g.Count(s => s.AcceptedAt == null && s.End < now),
+            g.Count(s => s.Start == null && s.AcceptedAt == null), g.Count(s => s.Start != null && s.AcceptedAt == null))).ToListAsync(cancel), cancel);
         var planning = OnItsOwnAsync(own => Of(own).Where(s => s.End != null).GroupBy(s => s.End).Select(g => new { g.Key, Count = g.Count() }).ToListAsync(cancel), cancel);
         var done = (await swaps.Where(s => s.AcceptedAt != null).Select(s => s.AcceptedAt).ToListAsync(cancel)).GroupBy(at => clock.DayOf(at!.Value)).ToDictionary(g => g.Key, g => g.Count());
-        var ahead = await swaps.Where(s => s.Start != null && s.AcceptedAt == null && s.Technician != null).GroupBy(s => s.Technician!).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
-        var groups = (await counting).ConvertAll(g => new Group(g.Key.Site, g.Key.Kind, g.Key.Next, g.Key.Wave, g.Key.Done, g.Key.Late, g.Key.Booked, g.Count));
+        var groups = await counting;
+        var ahead = groups.Where(g => g.Technician is not null).GroupBy(g => g.Technician!).ToDictionary(g => g.Key, g => g.Sum(s => s.Ahead));
         var planned = (await planning).GroupBy(g => clock.DayOf(g.Key!.Value)).ToDictionary(g => g.Key, g => g.Sum(x => x.Count));
         var (from, until) = (clock.StartOf(today), clock.StartOf(today.AddDays(1)));
         var todays = (await swaps.Where(s => s.Start >= from && s.Start < until && s.AcceptedAt == null && s.Technician != null).Select(s => new { s.Technician, s.Start, s.HandsOnUntil, s.Finish, s.End }).ToListAsync(cancel)).ToLookup(s => s.Technician!, s => (s.HandsOnUntil - s.Start ?? TimeSpan.Zero) + (s.End - s.Finish ?? TimeSpan.Zero));
@@ -49,11 +51,11 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
         var stations = Enum.GetValues<SwapKind>().ToDictionary(k => k, k => SwapLine.StationsOf(k).ToList());
         Station? NextOf(SwapKind kind, int next) => next < stations[kind].Count ? stations[kind][next] : null;
         static int Sum(IEnumerable<Group> of) => of.Sum(g => g.Count);
-        ProgressPart Part(string name, IReadOnlyCollection<Group> of) => new(name, Sum(of), Sum(of.Where(g => g.IsDone)), Sum(of.Where(g => g.IsLate)));
+        static ProgressPart Part(string name, IReadOnlyCollection<Group> of) => new(name, Sum(of), of.Sum(g => g.Done), of.Sum(g => g.Late));
         var bySite = groups.GroupBy(g => g.Site).OrderBy(g => g.Key, StringComparer.Ordinal).ToList();
         int Marked(string site, Station station, HashSet<string> of) => cells.Count(c => c.Site == site && NextOf(c.Kind, c.Next) == station && of.Contains(c.Id));
         return new(
-            today, now, Sum(groups), Sum(groups.Where(g => g.IsDone)), Sum(groups.Where(g => g.IsLate)), Sum(groups.Where(g => !g.HasAppointment && !g.IsDone)), planned.Count == 0 ? null : planned.Keys.Max(),
+            today, now, Sum(groups), groups.Sum(g => g.Done), groups.Sum(g => g.Late), groups.Sum(g => g.Homeless), planned.Count == 0 ? null : planned.Keys.Max(),
             [.. bySite.Select(site => new YardSite(site.Key, Sum(site), Sum(site.Where(g => NextOf(g.Kind, g.Next) is null)), [.. site.Where(g => NextOf(g.Kind, g.Next) is not null).GroupBy(g => NextOf(g.Kind, g.Next)!.Value).OrderBy(c => c.Key).Select(c => new YardCell(c.Key, Sum(c), Marked(site.Key, c.Key, moving), Marked(site.Key, c.Key, stuck)))]))],
             [.. worst.Select(id => listed.GetValueOrDefault(id)).OfType<SwapListed>().Where(s => s.Sign.Sign is "stopped" or "wants").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Select(s => new NeedSeen(s.Id, s.Name, s.Sign.Sign, s.Sign.Words, s.Sign.Since ?? now, "open", "Open swap"))],
             Progress(refresh, today, planned, done), [.. bySite.Select(g => Part(g.Key, [.. g]))],
