@@ -10,8 +10,8 @@ import { RouterProvider } from '@tanstack/react-router'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { Refused } from './api/client'
-import { meQuery, refreshesQuery } from './features/session/queries'
-import { createAppRouter, fetchAhead, fetchNow } from './router'
+import { createAppRouter, fetchAhead } from './router'
+import { readFirst } from './shell/readFirst'
 import { theme } from './theme'
 
 const queries = new QueryClient({
@@ -25,13 +25,14 @@ const queries = new QueryClient({
     },
   },
 })
-// Both are wanted by every page: asked for side by side, before anything is drawn.
-fetchNow(window.location.pathname)
-void queries.prefetchQuery(meQuery)
-void queries.prefetchQuery(refreshesQuery)
 const router = createAppRouter(queries)
 const root = document.getElementById('root')
 if (!root) throw new Error('The page has no root.')
+// Drawn once, with what it shows: each drawing costs a slow phone a third of a second. Whatever takes longer is not waited for.
+await Promise.race([
+  Promise.all([readFirst(queries, window.location.pathname), router.load()]).catch(() => undefined),
+  new Promise((enough) => setTimeout(enough, 1_500)),
+])
 createRoot(root).render(
   <StrictMode>
     <MantineProvider theme={theme} defaultColorScheme="auto">

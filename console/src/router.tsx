@@ -1,10 +1,10 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { createRootRoute, createRoute, createRouter, Link, lazyRouteComponent } from '@tanstack/react-router'
+import { RoundPage } from './features/round/RoundPage'
 import { Empty, Failed } from './shared/States'
 import { Shell } from './shell/Shell'
 
-// Each page comes when it is asked for; those that a technician goes to next are fetched while nothing else happens.
-const RoundPage = lazyRouteComponent(() => import('./features/round/RoundPage'), 'RoundPage')
+// Each page but the technician's first comes when it is asked for; those that a technician goes to next are fetched while nothing else happens.
 const SwapPage = lazyRouteComponent(() => import('./features/swap/SwapPage'), 'SwapPage')
 const TodayPage = lazyRouteComponent(() => import('./features/today/TodayPage'), 'TodayPage')
 const SwapsPage = lazyRouteComponent(() => import('./features/swaps/SwapsPage'), 'SwapsPage')
@@ -147,12 +147,9 @@ export const createAppRouter = (_: QueryClient) =>
     scrollRestoration: true,
   })
 
-/** Fetches the page that is being opened, beside all else that has to be read first. */
-export const fetchNow = (path: string) => void (path === '/round' ? RoundPage : path === '/' ? TodayPage : undefined)?.preload?.()
-
 /** Fetches what a technician goes to next. */
 export const fetchAhead = () => {
-  for (const page of [RoundPage, SwapPage, TodayPage]) void page.preload?.()
+  for (const page of [SwapPage, TodayPage]) void page.preload?.()
 }
 
 declare module '@tanstack/react-router' {
