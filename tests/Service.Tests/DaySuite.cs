@@ -206,6 +206,40 @@ public abstract class DaySuite(RunningService service) : Morning(service)
     }
 
     [Fact]
+    public async Task Today_names_each_swap_that_needs_somebody_and_no_other()
+    {
+        var refresh = await MorningAsync();
+        var more = "person,name,site,kind,old_tag,new_tag\n" + string.Concat(Enumerable.Range(5, 60).Select(i => $"m{i},Person {i},{(i % 3 == 0 ? "North" : "South")},renew,O-{i},N-{i}\n"));
+        (await Service.RosterAsync(refresh, more)).EnsureSuccessStatusCode();
+        await Service.PublishAsync(refresh, new(Steps: 0));
+        string Of(int number) => $"{refresh}-{number:0000}";
+        async Task FailAsync(int number) => await Service.DoAsync(Of(number), "first-trip", await Service.HandAsync(refresh, $"O-{number}"), new(false, [], [], 0, 0, "The disk could not be read."));
+        await Service.DoAsync(Of(2), "first-trip", await Service.HandAsync(refresh, "KB-3"), RunningService.Result(10, 9, new YardRelay.Core.Carrying.Snag("Documents/open.xls", YardRelay.Core.Carrying.SnagKind.ChangedWhileRead, 10, "It changed.")));
+        await FinishAsync(refresh, Of(1), "KB-1", "KB-2");
+        await FailAsync(10);
+        // Needs nobody: what is accepted, a failure that a later trip has made good, one whose time passed and that is called off.
+        await FailAsync(11);
+        await Service.DoAsync(Of(11), "first-trip", await Service.HandAsync(refresh, "O-11"), RunningService.Result(10, 10));
+        foreach (var late in new[] { 12, 13 }) await BookAsync(Of(late), "vera", -2000);
+        async Task SetAsync(string swap, Action<YardRelay.Records.SwapRow> how) => await Service.WithRecordsAsync(async db =>
+        {
+            how(await db.Swaps.FirstAsync(s => s.Id == swap));
+            return await db.SaveChangesAsync();
+        });
+        await SetAsync(Of(13), s => (s.CalledOffAt, s.CalledOffBecause) = (DateTimeOffset.UtcNow, "left"));
+        await SetAsync(Of(14), s => (s.LeftOutBecause, s.Start) = ("Nobody has the skill.", null));
+        await SetAsync(Of(15), s => s.RestoredAt = DateTimeOffset.UtcNow);
+
+        // What each swap says of itself is read another way: all of them, one by one.
+        var all = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?limit=500", RunningService.Json))!.Items;
+        var wanting = all.Where(s => s.Sign.Sign is "wants" or "stopped").Select(s => s.Id).Order(StringComparer.Ordinal).ToList();
+        wanting.ShouldBe([Of(2), Of(10), Of(12), Of(14), Of(15)]);
+        var needs = (await Kit.GetFromJsonAsync<DaySeen>($"api/refreshes/{refresh}/today", RunningService.Json))!.Needs;
+        needs.Select(n => n.Swap).Order(StringComparer.Ordinal).ShouldBe(wanting);
+        (needs[0].Swap, needs[0].Sign).ShouldBe((Of(10), "stopped"));
+    }
+
+    [Fact]
     public async Task The_yard_counts_every_swap_once_says_what_is_stuck_and_its_report_has_two_pages()
     {
         var refresh = await MorningAsync();
