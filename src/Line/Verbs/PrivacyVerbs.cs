@@ -42,7 +42,8 @@ internal static class PrivacyVerbs
         {
             if (!(await c.ExportPersonAsync(a.GetValue(swap)!, cancel)).TryGet(out var zip, out var refused)) return Result<string>.Failed([refused]);
             var path = a.GetValue(to) ?? $"{a.GetValue(swap)}-person.zip";
-            await File.WriteAllBytesAsync(path, zip, cancel);
+            // For nobody else on this computer either.
+            await using (var file = new FileStream(path, new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.Write, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite })) await file.WriteAsync(zip, cancel);
             return Result<string>.Of(path);
         }, path => Tables.Say($"Written to {path}. It holds all that is known of a person: give it to them alone."), needsRefresh: false);
         yield return Call.Command<KeptSeen>("erase", "Erases what is kept about the person of a swap. Numbers and computers stay, and the ledger's chain stays whole.", "yardline person erase autumn-0012 --reason 'asked for on 3 December'", [swap, reason], (c, _, a, cancel) => c.ErasePersonAsync(a.GetValue(swap)!, a.GetValue(reason)!, cancel), Show, needsRefresh: false);
