@@ -113,7 +113,7 @@ public sealed record WaysSeen(int Swaps, long Bytes, IReadOnlyList<WayToCarry> W
 /// <summary>The world of a refresh in one piece.</summary>
 public sealed record WorldSeen(
     IReadOnlyList<SiteSeen> Sites, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<WaySeen> Ways, IReadOnlyList<ClosureSeen> Closures,
-    IReadOnlyList<DeliverySeen> Deliveries, IReadOnlyList<WaveSeen> Waves, IReadOnlyList<DepotSeen> Depots, IReadOnlyList<EstimateRuleSeen> Estimates, IReadOnlyList<CatalogueSeen> Catalogue, IReadOnlyList<SpareSeen> Spares);
+    IReadOnlyList<DeliverySeen> Deliveries, IReadOnlyList<WaveSeen> Waves, IReadOnlyList<DepotSeen> Depots, IReadOnlyList<EstimateRuleSeen> Estimates, IReadOnlyList<CatalogueSeen> Catalogue, IReadOnlyList<SpareSeen> Spares, IReadOnlyList<GroupSeen> Groups);
 
 /// <summary>Changes several swaps at once. What is null stays as it is.</summary>
 /// <param name="Swaps">Ids, 1 to 2,000.</param>

@@ -23,7 +23,7 @@ public abstract class CapacitySuite(RunningService service)
     private Task<int> EntriesAsync(string refresh) => service.WithRecordsAsync(db => db.Ledger.CountAsync(l => l.Refresh == refresh));
 
     /// <summary>Each kind of thing: where it is put, what is put, and what of the world then shows it.</summary>
-    private static IEnumerable<(string Path, object Body, Func<WorldSeen, int> Count)> Things() =>
+    private static IEnumerable<(string Path, object Body, Func<WorldSeen, int> Count)> Things(string refresh) =>
     [
         ("sites/East", new SiteWanted("East", 1, [new("Hall", 2)], "mon,tue 06:00-22:00"), w => w.Sites.Count),
         ("technicians/vera", new TechnicianWanted("Vera", ["South"], ["22:00-06:00"], ["mac", "mac "], [$"{Day(1):yyyy-MM-dd}"]), w => w.Technicians.Count),
@@ -31,13 +31,14 @@ public abstract class CapacitySuite(RunningService service)
         ("deliveries/first", new DeliveryWanted("First", $"{Day(1):yyyy-MM-dd}", ["kb-2", "KB-4"]), w => w.Deliveries.Count),
         ("waves/one", new WaveWanted("One", Day(0), Day(2)), w => w.Waves.Count),
         ("estimates/model/Gannet%2014", new EstimateWanted(20, null, 0, new Preparation(null, 15, 0, 0)), w => w.Estimates.Count),
+        ("groups/pay", new GroupWanted("Pay office", [$"{refresh}-0001", $"{refresh}-0002"], 1), w => w.Groups.Count),
     ];
 
     [Fact]
     public async Task Each_kind_of_thing_is_made_once_changed_and_taken_out_and_every_request_can_be_repeated()
     {
         var refresh = await service.RefreshAsync();
-        foreach (var (path, body, count) in Things())
+        foreach (var (path, body, count) in Things(refresh))
         {
             var address = $"api/refreshes/{refresh}/{path}";
             var before = count(await WorldAsync(refresh));
@@ -65,7 +66,7 @@ public abstract class CapacitySuite(RunningService service)
         var refresh = await service.RefreshAsync();
         Task<long> VersionAsync() => service.WithRecordsAsync(db => db.Refreshes.Where(r => r.Key == refresh).Select(r => r.WorldVersion).SingleAsync());
         var version = await VersionAsync();
-        foreach (var (path, body, _) in Things())
+        foreach (var (path, body, _) in Things(refresh))
         {
             (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/{path}", body, RunningService.Json)).EnsureSuccessStatusCode();
             (await VersionAsync()).ShouldBe(++version, path);

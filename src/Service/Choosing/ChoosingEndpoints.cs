@@ -52,12 +52,15 @@ internal static class ChoosingEndpoints
     private static async Task<Ok<List<WaitingSeen>>> WaitingAsync(string refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok(await db.Waits.AsNoTracking().Where(v => v.Refresh == refresh).OrderBy(v => v.At).ThenBy(v => v.Swap).Take(MostWaiting).Join(db.Swaps, v => v.Swap, s => s.Id, (v, s) => new WaitingSeen(s.Id, s.Name, s.Site, v.From, v.Until, v.At, s.Start)).ToListAsync(cancel));
 
-    private static async Task<Ok<List<GroupSeen>>> GroupsAsync(string refresh, YardDb db, CancellationToken cancel)
+    private static async Task<Ok<List<GroupSeen>>> GroupsAsync(string refresh, YardDb db, CancellationToken cancel) => TypedResults.Ok(await ReadGroupsAsync(db, refresh, cancel));
+
+    /// <summary>All groups of a refresh, by name.</summary>
+    public static async Task<List<GroupSeen>> ReadGroupsAsync(YardDb db, string refresh, CancellationToken cancel)
     {
         var rows = await db.Groups.AsNoTracking().Where(g => g.Refresh == refresh).OrderBy(g => g.Name).ThenBy(g => g.Key).ToListAsync(cancel);
         var ids = rows.SelectMany(g => g.Swaps).Distinct().ToList();
         var names = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && ids.Contains(s.Id)).ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
-        return TypedResults.Ok(rows.ConvertAll(g => Seen(g, names)));
+        return rows.ConvertAll(g => Seen(g, names));
     }
 
     private static GroupSeen Seen(GroupRow g, IReadOnlyDictionary<string, string> names) => new(g.Key, g.Name, g.Swaps, [.. g.Swaps.Select(s => names.GetValueOrDefault(s, s))], g.AtOnce, g.OneDay);

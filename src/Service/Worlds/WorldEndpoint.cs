@@ -25,6 +25,7 @@ internal static class WorldEndpoint
             (await db.Deliveries.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Arrives).ThenBy(d => d.Key).ToListAsync(cancel)).ConvertAll(DateEndpoints.Seen),
             await DateEndpoints.ReadWavesAsync(db, refresh, cancel), await depots.ReadAsync(refresh, cancel),
             (await db.Estimates.AsNoTracking().Where(e => e.Refresh == refresh).OrderBy(e => e.Scope).ThenBy(e => e.Of).ToListAsync(cancel)).ConvertAll(EstimateEndpoints.Seen),
-            (await db.Catalogue.AsNoTracking().Where(c => c.Refresh == refresh).OrderBy(c => c.Program).ThenBy(c => c.Key).ToListAsync(cancel)).ConvertAll(Parcels.CatalogueEndpoints.Seen), await SpareEndpoints.ReadAsync(db, refresh, cancel)));
+            (await db.Catalogue.AsNoTracking().Where(c => c.Refresh == refresh).OrderBy(c => c.Program).ThenBy(c => c.Key).ToListAsync(cancel)).ConvertAll(Parcels.CatalogueEndpoints.Seen), await SpareEndpoints.ReadAsync(db, refresh, cancel),
+            await Choosing.ChoosingEndpoints.ReadGroupsAsync(db, refresh, cancel)));
     }
 }

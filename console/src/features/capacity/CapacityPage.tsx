@@ -6,8 +6,10 @@ import { Coming, Empty, Failed } from '../../shared/States'
 import { useRefresh } from '../../shell/refresh'
 import { tell, worldQuery } from '../plan/queries'
 import { meQuery } from '../session/queries'
+import { ChoosingCard } from './ChoosingCard'
 import { PlaceRulesCard } from './PlaceRulesCard'
 import { RealLengths } from './RealLengths'
+import { SwapsField } from './SwapsField'
 import { type Field, type Thing, things, type Values } from './things'
 
 /** All that a plan is made from, each with a default, each to be changed here. */
@@ -94,6 +96,7 @@ export function CapacityPage() {
           </section>
         )
       })}
+      <ChoosingCard refresh={refresh.key} leads={leads} />
       <RealLengths refresh={refresh.key} leads={leads} />
       <PlaceRulesCard refresh={refresh.key} leads={leads} />
       {editing && (
@@ -345,6 +348,8 @@ function Input({
       return <TextInput {...common} inputMode="decimal" onChange={(e) => set(e.currentTarget.value.replace(/[^0-9.]/g, ''))} />
     case 'date':
       return <TextInput {...common} type="date" onChange={(e) => set(e.currentTarget.value)} />
+    case 'swaps':
+      return <SwapsField {...common} set={set} />
     case 'secret':
       return <PasswordInput {...common} autoComplete="new-password" onChange={(e) => set(e.currentTarget.value)} />
     case 'key':

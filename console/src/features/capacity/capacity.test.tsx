@@ -1,10 +1,8 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
+import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { RefreshProvider } from '../../shell/refresh'
+import { showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { CapacityPage } from './CapacityPage'
 import { things } from './things'
@@ -61,6 +59,16 @@ const world: Schemas['WorldSeen'] = {
       trouble: null,
     },
   ],
+  groups: [
+    {
+      key: 'pay',
+      name: 'Pay office',
+      swaps: ['spring-0003', 'spring-0007'],
+      names: ['Per Lunde', 'Ida Moreau'],
+      atOnce: 1,
+      oneDay: false,
+    },
+  ],
   catalogue: [{ key: 'berth', program: 'Berth*', offer: 'Berth 7', where: 'shop', isLicenceBound: true }],
   estimates: [
     {
@@ -79,6 +87,8 @@ beforeEach(() => {
   Object.assign(service.answers, {
     'GET /api/refreshes/spring/world': world,
     'GET /api/refreshes/spring/lengths': [],
+    'GET /api/refreshes/spring/choosing': { untilHours: 24, mostPerSlot: 2 },
+    'GET /api/refreshes/spring/waiting': [],
     'GET /api/me': { name: 'kit', shown: 'Kit', role: 'coordinator', sites: [] },
   })
 })
@@ -114,6 +124,7 @@ const told: Record<string, [string, unknown]> = {
   Deliveries: ['/deliveries/d/1', { name: 'First', arrives: '2026-12-08 12:00', tags: ['KB-1', 'KB-2'] }],
   Spares: ['/spares/KB-90', { site: 'North Quay', model: 'Gannet 14', trouble: null }],
   Waves: ['/waves/w', { name: 'Office', from: '2026-12-07', until: '2026-12-09' }],
+  Groups: ['/groups/pay', { name: 'Pay office', swaps: ['spring-0003', 'spring-0007'], atOnce: 1, oneDay: false }],
   Depots: [
     '/depots/k',
     {
@@ -157,17 +168,7 @@ describe('every kind of thing', () => {
 
 describe('the page', () => {
   const open = async () => {
-    render(
-      <MantineProvider env="test">
-        <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-          <RefreshProvider
-            value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
-          >
-            <CapacityPage />
-          </RefreshProvider>
-        </QueryClientProvider>
-      </MantineProvider>,
-    )
+    showPage('/capacity', CapacityPage, ['/swaps/$swap'])
     await screen.findByRole('heading', { name: 'Capacity' })
   }
 
@@ -217,6 +218,56 @@ describe('the page', () => {
         { body: { beforeMinutes: 25, unattendedMinutes: 60, afterMinutes: 18, bench: world.estimates[0]?.bench } },
       ]),
     )
+  })
+
+  it('finds the people of a group by name, and names their swaps to the service', async () => {
+    service.answers['GET /api/refreshes/spring/swaps'] = { items: [{ id: 'spring-0012', name: 'Bea Lindo' }], total: 1, next: null }
+    service.answers['PUT /api/refreshes/spring/groups/pay'] = {}
+    const user = userEvent.setup()
+    await open()
+    await user.click(screen.getByRole('button', { name: 'Change Pay office' }))
+    const dialog = within(await screen.findByRole('dialog'))
+    expect(dialog.getByText('Per Lunde')).toBeVisible()
+    await user.type(dialog.getByRole('combobox', { name: /Who/ }), 'bea')
+    await user.click(await screen.findByRole('option', { name: 'Bea Lindo' }))
+    expect(await dialog.findByText('Bea Lindo')).toBeVisible()
+    await user.click(dialog.getByRole('button', { name: 'Save' }))
+    await waitFor(() =>
+      expect(service.changes()).toMatchObject([{ body: { swaps: ['spring-0003', 'spring-0007', 'spring-0012'], atOnce: 1 } }]),
+    )
+  })
+
+  it('says how people choose, keeps what was typed when it is refused, and shows who waits', async () => {
+    service.answers['GET /api/refreshes/spring/waiting'] = [
+      {
+        swap: 'spring-0003',
+        name: 'Per Lunde',
+        site: 'North Quay',
+        from: '2026-12-08T08:00:00Z',
+        until: '2026-12-08T12:00:00Z',
+        at: '2026-12-01T09:30:00Z',
+        start: null,
+      },
+    ]
+    service.answers['PUT /api/refreshes/spring/choosing'] = new Refusal(422, 'Choosing ends 2 to 720 hours before the appointment, not 1.')
+    const user = userEvent.setup()
+    await open()
+    const card = within(await screen.findByRole('region', { name: 'Choosing times' }))
+    expect(await card.findByRole('row', { name: /Per Lunde North Quay no time/ })).toHaveTextContent('Tue 8 Dec 8:00 to Tue 8 Dec 12:00')
+    expect(card.getByRole('button', { name: 'Save' })).toBeDisabled()
+    const hours = card.getByLabelText('Choosing ends')
+    await user.clear(hours)
+    await user.type(hours, '1')
+    await user.clear(card.getByLabelText('May begin at one time'))
+    await user.click(card.getByRole('button', { name: 'Save' }))
+    expect(await card.findByRole('alert')).toHaveTextContent('2 to 720 hours')
+    expect(hours).toHaveValue('1')
+    service.answers['PUT /api/refreshes/spring/choosing'] = { untilHours: 48, mostPerSlot: null }
+    await user.type(hours, '{Backspace}48')
+    await user.click(card.getByRole('button', { name: 'Save' }))
+    await waitFor(() => expect(card.queryByRole('alert')).toBeNull())
+    expect(service.changes().at(-1)).toMatchObject({ body: { untilHours: 48, mostPerSlot: null } })
+    expect(card.getByLabelText('May begin at one time')).toHaveValue('')
   })
 
   it('saves nothing while something needed is missing', async () => {

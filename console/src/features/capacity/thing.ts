@@ -6,8 +6,8 @@ export type Field = {
   key: string
   label: string
   help?: string
-  /** text; lines: one per line; number; flag of nothing: the key of the thing, fixed once it is there. */
-  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'secret' | 'site' | 'scope' | 'yes'
+  /** text; lines: one per line; swaps: ids, each with whose it is, one per line; number; flag of nothing: the key of the thing, fixed once it is there. */
+  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'secret' | 'site' | 'scope' | 'yes' | 'swaps'
   needed?: boolean
 }
 

@@ -1,10 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { cleanup, render, screen, within } from '@testing-library/react'
+import { cleanup, screen, within } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { ZoneProvider } from '../../shared/zone'
+import { showPage } from '../../test-page'
 import { service } from '../../test-service'
 import { ReportPage } from './ReportPage'
 
@@ -61,22 +58,7 @@ const report: Schemas['ParcelReport'] = {
 }
 
 const open = async () => {
-  const root = createRootRoute()
-  const routeTree = root.addChildren(
-    ['/', '/swaps', '/swaps/$swap'].map((path) =>
-      createRoute({ getParentRoute: () => root, path, component: () => (path === '/' ? <ReportPage id="spring-1" /> : null) }),
-    ),
-  )
-  const router = createRouter({ routeTree, history: createMemoryHistory({ initialEntries: ['/'] }) })
-  render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <ZoneProvider value="UTC">
-          <RouterProvider router={router as never} />
-        </ZoneProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
+  showPage('/', () => <ReportPage id="spring-1" />, ['/swaps', '/swaps/$swap'])
   await screen.findByText('What came along')
 }
 

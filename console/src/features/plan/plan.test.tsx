@@ -1,12 +1,9 @@
-import { MantineProvider } from '@mantine/core'
-import { Notifications } from '@mantine/notifications'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { cleanup, render, screen, waitFor, within } from '@testing-library/react'
+import type { QueryClient } from '@tanstack/react-query'
+import { useSearch } from '@tanstack/react-router'
+import { cleanup, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { ZoneProvider } from '../../shared/zone'
-import { RefreshProvider } from '../../shell/refresh'
+import { queriesOfTest, showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { stack } from './PlanBoard'
 import { PlanPage } from './PlanPage'
@@ -97,38 +94,13 @@ async function open(role = 'coordinator', seen: Plan = plan()) {
       ],
     },
   })
-  queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
+  queries = queriesOfTest()
   user = userEvent.setup()
-  const root = createRootRoute()
-  const page = createRoute({
-    getParentRoute: () => root,
-    path: '/plan',
-    validateSearch: (s: Record<string, unknown>) => s as { day?: string; visit?: string },
-    component: function Page() {
-      return <PlanPage {...page.useSearch()} />
-    },
-  })
-  const others = ['/swaps/$swap', '/plan/sheets', '/capacity', '/plan/outlook', '/plan/history'].map((path) =>
-    createRoute({ getParentRoute: () => root, path, component: () => null }),
-  )
-  const router = createRouter({
-    routeTree: root.addChildren([page, ...others]),
-    history: createMemoryHistory({ initialEntries: ['/plan?day=2026-12-07'] }),
-  })
-  render(
-    <MantineProvider env="test">
-      <Notifications />
-      <QueryClientProvider client={queries}>
-        <ZoneProvider value="UTC">
-          <RefreshProvider
-            value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
-          >
-            {/* biome-ignore lint/suspicious/noExplicitAny: the app's own router is another */}
-            <RouterProvider router={router as any} />
-          </RefreshProvider>
-        </ZoneProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
+  const router = showPage(
+    '/plan?day=2026-12-07',
+    () => <PlanPage {...useSearch({ strict: false })} />,
+    ['/swaps/$swap', '/plan/sheets', '/capacity', '/plan/outlook', '/plan/history'],
+    queries,
   )
   await screen.findByRole('heading', { name: /Plan 2|^Plan$/ })
   return router

@@ -1,13 +1,8 @@
-import { MantineProvider } from '@mantine/core'
-import { Notifications } from '@mantine/notifications'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { render, screen, waitFor, within } from '@testing-library/react'
+import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { ZoneProvider } from '../../shared/zone'
-import { RefreshProvider } from '../../shell/refresh'
+import { showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { BulkEdit } from '../swaps/BulkEdit'
 import { HistoryPage } from './HistoryPage'
@@ -22,26 +17,7 @@ let user: ReturnType<typeof userEvent.setup>
 
 function show(Page: () => React.ReactNode) {
   user = userEvent.setup()
-  const root = createRootRoute()
-  const routes = ['/page', '/plan', '/swaps/$swap'].map((path) =>
-    createRoute({ getParentRoute: () => root, path, component: path === '/page' ? Page : () => null }),
-  )
-  const router = createRouter({ routeTree: root.addChildren(routes), history: createMemoryHistory({ initialEntries: ['/page'] }) })
-  render(
-    <MantineProvider env="test">
-      <Notifications />
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <ZoneProvider value="UTC">
-          <RefreshProvider
-            value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
-          >
-            {/* biome-ignore lint/suspicious/noExplicitAny: the app's own router is another */}
-            <RouterProvider router={router as any} />
-          </RefreshProvider>
-        </ZoneProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
+  showPage('/page', Page, ['/plan', '/swaps/$swap'])
 }
 
 const figures: Schemas['PlanFigures'] = {

@@ -1,10 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { render, screen, waitFor, within } from '@testing-library/react'
+import { screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { RefreshProvider } from '../../shell/refresh'
+import { showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import type { Taken } from './queries'
 import { RosterPage } from './RosterPage'
@@ -70,23 +67,7 @@ async function open(role = 'coordinator') {
     { number: 1, by: 'Kit', at: '2026-12-06T09:00:00Z', added: 20, changed: 0, whyNotUndone: 'the swap of Ida Moreau has begun' },
   ]
   user = userEvent.setup()
-  const root = createRootRoute()
-  const routes = ['/roster', '/plan', '/capacity'].map((path) =>
-    createRoute({ getParentRoute: () => root, path, component: path === '/roster' ? RosterPage : () => null }),
-  )
-  const router = createRouter({ routeTree: root.addChildren(routes), history: createMemoryHistory({ initialEntries: ['/roster'] }) })
-  render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <RefreshProvider
-          value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
-        >
-          {/* biome-ignore lint/suspicious/noExplicitAny: the app's own router is another */}
-          <RouterProvider router={router as any} />
-        </RefreshProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
+  showPage('/roster', RosterPage, ['/plan', '/capacity'])
   await screen.findByText('Taken so far')
 }
 

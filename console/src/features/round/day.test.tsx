@@ -1,12 +1,9 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { cleanup, fireEvent, render, screen, waitFor, within } from '@testing-library/react'
+import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas, SwapSeen } from '../../api/client'
-import { RefreshProvider } from '../../shell/refresh'
+import { showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { ScanCard } from '../old-computers/ScanCard'
 import { PersonSigns } from '../swap/PersonSigns'
@@ -32,26 +29,7 @@ const turn = (over: Partial<Schemas['RoundTurnSeen']>): Schemas['RoundTurnSeen']
   ...over,
 })
 
-const show = async (page: ReactNode) => {
-  const root = createRootRoute()
-  const routeTree = root.addChildren([
-    createRoute({ getParentRoute: () => root, path: '/', component: () => page }),
-    createRoute({ getParentRoute: () => root, path: '/swaps/$swap', component: () => null }),
-    createRoute({ getParentRoute: () => root, path: '/capacity', component: () => null }),
-  ])
-  const router = createRouter({ routeTree, history: createMemoryHistory({ initialEntries: ['/'] }) })
-  render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <RefreshProvider
-          value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
-        >
-          <RouterProvider router={router as never} />
-        </RefreshProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
-}
+const show = async (page: ReactNode) => void showPage('/', () => page, ['/swaps/$swap', '/capacity'])
 
 beforeEach(() => {
   service.reset()

@@ -1,11 +1,8 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { cleanup, render, screen, within } from '@testing-library/react'
+import { cleanup, screen, within } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { RefreshProvider } from '../../shell/refresh'
+import { showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { SnagsPage } from './SnagsPage'
 
@@ -35,23 +32,7 @@ const snag = (id: string, path: string, ways: string[], over: Partial<Schemas['S
 })
 
 const open = async () => {
-  const root = createRootRoute()
-  const routeTree = root.addChildren([
-    createRoute({ getParentRoute: () => root, path: '/snags', component: () => <SnagsPage search={{}} /> }),
-    createRoute({ getParentRoute: () => root, path: '/swaps/$swap', component: () => null }),
-  ])
-  const router = createRouter({ routeTree, history: createMemoryHistory({ initialEntries: ['/snags'] }) })
-  render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <RefreshProvider
-          value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
-        >
-          <RouterProvider router={router as never} />
-        </RefreshProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
+  showPage('/snags', () => <SnagsPage search={{}} />, ['/swaps/$swap'])
   await screen.findByText('3 open: retry or waive each')
 }
 

@@ -1,10 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { createMemoryHistory, createRootRoute, createRoute, createRouter, RouterProvider } from '@tanstack/react-router'
-import { cleanup, render, screen } from '@testing-library/react'
+import { cleanup, screen } from '@testing-library/react'
 import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { RefreshProvider } from '../../shell/refresh'
+import { showPage } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { ToldPage } from './ToldPage'
 
@@ -49,23 +46,7 @@ const people = [
 ]
 
 const open = async () => {
-  const root = createRootRoute()
-  const routeTree = root.addChildren([
-    createRoute({ getParentRoute: () => root, path: '/told', component: ToldPage }),
-    createRoute({ getParentRoute: () => root, path: '/swaps/$swap', component: () => null }),
-  ])
-  const router = createRouter({ routeTree, history: createMemoryHistory({ initialEntries: ['/told'] }) })
-  render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <RefreshProvider
-          value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 4, head: '1:a', oldHoldDays: 14 }}
-        >
-          <RouterProvider router={router as never} />
-        </RefreshProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
+  showPage('/told', ToldPage, ['/swaps/$swap'])
   await screen.findByRole('heading', { name: 'Told' })
 }
 
