@@ -28,6 +28,15 @@ const queries = new QueryClient({
 const router = createAppRouter(queries)
 const root = document.getElementById('root')
 if (!root) throw new Error('The page has no root.')
+// A page of an older build that the service has no more: the newer one is loaded instead.
+window.addEventListener('vite:preloadError', () => window.location.reload())
+
+window.addEventListener('load', () => setTimeout(fetchAhead, 3_000))
+
+// Installed after the first page stands: it takes the pages along for desks without a network.
+if (import.meta.env.PROD && 'serviceWorker' in navigator)
+  window.addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))
+
 // Drawn once, with what it shows: each drawing costs a slow phone a third of a second. Whatever takes longer is not waited for.
 await Promise.race([
   Promise.all([readFirst(queries, window.location.pathname), router.load()]).catch(() => undefined),
@@ -43,12 +52,3 @@ createRoot(root).render(
     </MantineProvider>
   </StrictMode>,
 )
-
-// A page of an older build that the service has no more: the newer one is loaded instead.
-window.addEventListener('vite:preloadError', () => window.location.reload())
-
-window.addEventListener('load', () => setTimeout(fetchAhead, 3_000))
-
-// Installed after the first page stands: it takes the pages along for desks without a network.
-if (import.meta.env.PROD && 'serviceWorker' in navigator)
-  window.addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))

@@ -60,7 +60,7 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         await page.Locator("input[type=password]").FillAsync("kestrel-bay");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
-        await page.EvaluateAsync("() => navigator.serviceWorker.ready");
+        await page.EvaluateAsync("() => navigator.serviceWorker.ready").WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
         await page.GotoAsync("/swaps/spring-0002");
         var checklist = page.GetByRole(AriaRole.Region, new() { Name = "Checklist" });
 

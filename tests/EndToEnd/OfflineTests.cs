@@ -23,7 +23,7 @@ public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
         await page.Locator("input[type=password]").FillAsync("kestrel-bay");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
-        await page.EvaluateAsync("() => navigator.serviceWorker.ready");
+        await page.EvaluateAsync("() => navigator.serviceWorker.ready").WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
         // Seen once with a network, and by then everything of today is on the device.
         await page.GotoAsync("/round");
         await page.GetByRole(AriaRole.Link, new() { Name = "Work its checklist" }).WaitForAsync();
