@@ -28,6 +28,8 @@ const queries = new QueryClient({
 const router = createAppRouter(queries)
 const root = document.getElementById('root')
 if (!root) throw new Error('The page has no root.')
+// All that listens stands before the wait below, which the load of the page does not share.
+
 // A page of an older build that the service has no more: the newer one is loaded instead.
 window.addEventListener('vite:preloadError', () => window.location.reload())
 

@@ -15,7 +15,7 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
     private static readonly int?[] AgeDays = [1, 3, 7, null];
 
     /// <summary>Swaps that are alike in where they are and whose they are, with how many of them there are, are done, are late, have no appointment, are ahead of their technician.</summary>
-    private sealed record Group(string Site, SwapKind Kind, int Next, string? Wave, string? Technician, int Count, int Done, int Late, int Homeless, int Ahead);
+    private sealed record Group(string Site, SwapKind Kind, int Next, string? Wave, string? Technician, int Count, int Done, int Late, int WithoutAppointment, int Ahead);
 
     public async Task<YardSeen> ReadAsync(RefreshRow refresh, DateTimeOffset now, CancellationToken cancel)
     {
@@ -55,7 +55,7 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
         var bySite = groups.GroupBy(g => g.Site).OrderBy(g => g.Key, StringComparer.Ordinal).ToList();
         int Marked(string site, Station station, HashSet<string> of) => cells.Count(c => c.Site == site && NextOf(c.Kind, c.Next) == station && of.Contains(c.Id));
         return new(
-            today, now, Sum(groups), groups.Sum(g => g.Done), groups.Sum(g => g.Late), groups.Sum(g => g.Homeless), planned.Count == 0 ? null : planned.Keys.Max(),
+            today, now, Sum(groups), groups.Sum(g => g.Done), groups.Sum(g => g.Late), groups.Sum(g => g.WithoutAppointment), planned.Count == 0 ? null : planned.Keys.Max(),
             [.. bySite.Select(site => new YardSite(site.Key, Sum(site), Sum(site.Where(g => NextOf(g.Kind, g.Next) is null)), [.. site.Where(g => NextOf(g.Kind, g.Next) is not null).GroupBy(g => NextOf(g.Kind, g.Next)!.Value).OrderBy(c => c.Key).Select(c => new YardCell(c.Key, Sum(c), Marked(site.Key, c.Key, moving), Marked(site.Key, c.Key, stuck)))]))],
             [.. worst.Select(id => listed.GetValueOrDefault(id)).OfType<SwapListed>().Where(s => s.Sign.Sign is "stopped" or "wants").OrderBy(s => s.Sign.Sign == "stopped" ? 0 : 1).ThenBy(s => s.Sign.Since ?? now).Select(s => new NeedSeen(s.Id, s.Name, s.Sign.Sign, s.Sign.Words, s.Sign.Since ?? now, "open", "Open swap"))],
             Progress(refresh, today, planned, done), [.. bySite.Select(g => Part(g.Key, [.. g]))],
