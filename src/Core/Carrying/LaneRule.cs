@@ -13,7 +13,9 @@ public sealed class LaneRule(int Least, int Most)
 
     // A wider road must carry at least this part of what its width promises.
     private const double Worth = 0.3;
-    private const double Saturated = 0.9;
+
+    // Less than all: what a host or another program takes of the processors is not there for more lanes either, and an odd number of large files leaves one idle at the end.
+    private const double Saturated = 0.75;
     private int _before;
     private double _rateBefore;
     private int _rest;

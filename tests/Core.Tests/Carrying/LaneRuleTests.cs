@@ -28,11 +28,13 @@ public sealed class LaneRuleTests
         (sum / 100).ShouldBeGreaterThan(0.8 * ideal);
     }
 
-    [Fact]
-    public void Where_the_processors_are_all_at_work_no_lane_is_added()
+    [Theory]
+    [InlineData(0.97)]
+    [InlineData(0.8)] // two lanes on two processors of which the host takes its part
+    public void Where_the_processors_are_all_at_work_no_lane_is_added(double busy)
     {
         var rule = new LaneRule(4, 32);
-        for (var i = 0; i < 50; i++) rule.Look(1000 + i, 0.97).ShouldBe(4);
+        for (var i = 0; i < 50; i++) rule.Look(1000 + i, busy).ShouldBe(4);
     }
 
     [Fact]
