@@ -26,6 +26,8 @@ internal enum MemberEnd
 /// <param name="before">The digest up to <paramref name="from"/>.</param>
 internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long from, long bytes, string? part = null, IncrementalHash? before = null)
 {
+    private readonly Entry _promised = entry;
+
     public Entry Entry { get; private set; } = entry;
 
     public byte[] Raw => raw;
@@ -36,10 +38,15 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
 
     public long Bytes => bytes;
 
-    /// <summary>Header and, behind the content, what fills its last block.</summary>
-    public byte[] Header { get; } = PaxHeader.Of(entry.Kind, part ?? entry.Path.Text, bytes, entry.Mode, entry.Modified, entry.Target is { } target ? Names.PercentText.Encode(target) : null);
+    /// <summary>Makes its header in the archive, in a place of <see cref="HeaderBytes"/>. It is not kept: thousands of members wait for their pack.</summary>
+    public void WriteHeader(Span<byte> into) => PaxHeader.Write(into, _promised.Kind, part ?? _promised.Path.Text, bytes, _promised.Mode, _promised.Modified, TargetOf(_promised));
 
-    public long Length => Header.Length + bytes + PaxHeader.Padding(bytes);
+    public int HeaderBytes { get; } = PaxHeader.LengthOf(entry.Kind, part ?? entry.Path.Text, entry.Modified, TargetOf(entry));
+
+    /// <summary>Header, content, and what fills its last block.</summary>
+    public long Length => HeaderBytes + bytes + PaxHeader.Padding(bytes);
+
+    private static string? TargetOf(Entry entry) => entry.Target is { } target ? Names.PercentText.Encode(target) : null;
 
     public MemberEnd End { get; private set; }
 

@@ -7,8 +7,8 @@ namespace YardRelay.Carriage.Packs;
 internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : Stream
 {
     private int _member = -1;
-    private byte[] _fixed = [];
-    private int _fixedAt;
+    private byte[] _fixed = new byte[4 * PaxHeader.Block];
+    private int _fixedAt, _fixedEnd;
     private PosixHandle? _file;
     private long _left, _done;
     private bool _inContent, _over;
@@ -41,9 +41,9 @@ internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members
 
     private int Give(Span<byte> into)
     {
-        if (_fixedAt < _fixed.Length)
+        if (_fixedAt < _fixedEnd)
         {
-            var take = Math.Min(into.Length, _fixed.Length - _fixedAt);
+            var take = Math.Min(into.Length, _fixedEnd - _fixedAt);
             _fixed.AsSpan(_fixedAt, take).CopyTo(into);
             _fixedAt += take;
             return take;
@@ -101,7 +101,10 @@ internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members
             (_file, _inContent, padding) = (null, false, PaxHeader.Padding(member.Bytes));
         }
         _over = ++_member == members.Count;
-        (_fixed, _fixedAt) = ([.. new byte[padding], .. _over ? new byte[PaxHeader.EndBytes] : members[_member].Header], 0);
+        (_fixedAt, _fixedEnd) = (0, padding + (_over ? PaxHeader.EndBytes : members[_member].HeaderBytes));
+        if (_fixed.Length < _fixedEnd) _fixed = new byte[_fixedEnd];
+        _fixed.AsSpan(0, _fixedEnd).Clear();
+        if (!_over) members[_member].WriteHeader(_fixed.AsSpan(padding, _fixedEnd - padding));
         return true;
     }
 

@@ -25,17 +25,31 @@ internal static class PaxHeader
     /// <summary>The header of a file, folder or link, with an extended one before it where its name, target or time needs that.</summary>
     public static byte[] Of(EntryKind kind, string name, long bytes, ushort mode, Stamp modified, string? target = null)
     {
+        var header = new byte[LengthOf(kind, name, modified, target)];
+        Write(header, kind, name, bytes, mode, modified, target);
+        return header;
+    }
+
+    /// <summary>Bytes of that header, without making it.</summary>
+    public static int LengthOf(EntryKind kind, string name, Stamp modified, string? target = null) =>
+        Records(kind, ref name, modified, target) is { Length: > 0 } records && Encoding.UTF8.GetByteCount(records) is var bytes ? Block + bytes + Padding(bytes) + Block : Block;
+
+    /// <summary>Makes that header in a place of just its length.</summary>
+    public static void Write(Span<byte> header, EntryKind kind, string name, long bytes, ushort mode, Stamp modified, string? target = null)
+    {
+        header.Clear();
+        if (Records(kind, ref name, modified, target) is { Length: > 0 } records) Ustar(header, "yard/pax", 'x', Encoding.UTF8.GetBytes(records, header[Block..]), 0x1A4, default, null);
+        Ustar(header[^Block..], name, kind switch { EntryKind.Folder => '5', EntryKind.Link => '2', _ => '0' }, bytes, mode, modified, target);
+    }
+
+    private static string Records(EntryKind kind, ref string name, Stamp modified, string? target)
+    {
         if (kind == EntryKind.Folder) name += "/";
-        var records = new StringBuilder();
+        var records = "";
         if (!Fits(name)) Record("path", name);
         if (target is not null && !Fits(target)) Record("linkpath", target);
         if (modified.Nanos != 0 || modified.Seconds is < 0 or > LargestNumber) Record("mtime", (modified.Seconds < 0 && modified.Nanos != 0 ? modified.Seconds + (modified.Nanos / 1e9m) : modified.Seconds + (modified.Nanos / 1_000_000_000m)).ToString(CultureInfo.InvariantCulture));
-        var type = kind switch { EntryKind.Folder => '5', EntryKind.Link => '2', _ => '0' };
-        var plain = Ustar(name, type, bytes, mode, modified, target);
-        if (records.Length == 0) return plain;
-        var text = Encoding.UTF8.GetBytes(records.ToString());
-        var extended = Ustar("yard/pax", 'x', text.Length, 0x1A4, default, null);
-        return [.. extended, .. text, .. new byte[Padding(text.Length)], .. plain];
+        return records;
 
         // "LENGTH KEY=VALUE\n", where the length counts its own digits too.
         void Record(string key, string value)
@@ -43,35 +57,38 @@ internal static class PaxHeader
             var rest = Encoding.UTF8.GetByteCount(value) + key.Length + 3;
             var length = rest + $"{rest}".Length;
             if (rest + $"{length}".Length != length) length = rest + $"{length}".Length;
-            records.Append(length).Append(' ').Append(key).Append('=').Append(value).Append('\n');
+            records += FormattableString.Invariant($"{length} {key}={value}\n");
         }
     }
 
     private static bool Fits(string name) => name.Length <= LongestName && Ascii.IsValid(name);
 
-    private static byte[] Ustar(string name, char type, long bytes, ushort mode, Stamp modified, string? target)
+    private static void Ustar(Span<byte> block, string name, char type, long bytes, ushort mode, Stamp modified, string? target)
     {
-        var block = new byte[Block];
-        Text(0, Fits(name) ? name : Shortened(name));
-        Octal(100, 8, mode);
-        Octal(108, 8, 0);
-        Octal(116, 8, 0);
-        Octal(124, 12, bytes);
-        Octal(136, 12, Math.Clamp(modified.Seconds, 0, LargestNumber));
-        block.AsSpan(148, 8).Fill((byte)' ');
+        Text(block, Fits(name) ? name : Shortened(name));
+        Octal(block.Slice(100, 8), mode);
+        Octal(block.Slice(108, 8), 0);
+        Octal(block.Slice(116, 8), 0);
+        Octal(block.Slice(124, 12), bytes);
+        Octal(block.Slice(136, 12), Math.Clamp(modified.Seconds, 0, LargestNumber));
+        block.Slice(148, 8).Fill((byte)' ');
         block[156] = (byte)type;
-        if (target is not null) Text(157, Fits(target) ? target : Shortened(target));
-        Text(257, "ustar\0" + "00");
-        Octal(329, 8, 0);
-        Octal(337, 8, 0);
+        if (target is not null) Text(block[157..], Fits(target) ? target : Shortened(target));
+        Text(block[257..], "ustar\0" + "00");
+        Octal(block.Slice(329, 8), 0);
+        Octal(block.Slice(337, 8), 0);
         long sum = 0;
-        foreach (var one in block) sum += one;
-        Octal(148, 7, sum);
-        return block;
+        foreach (var one in block[..Block]) sum += one;
+        Octal(block.Slice(148, 7), sum);
+    }
 
-        void Text(int at, string text) => Encoding.ASCII.GetBytes(text, block.AsSpan(at));
+    private static void Text(Span<byte> at, string text) => Encoding.ASCII.GetBytes(text, at);
 
-        void Octal(int at, int width, long value) => Text(at, Convert.ToString(value, 8).PadLeft(width - 1, '0') + "\0");
+    /// <summary>Digits that fill a field but for the zero at its end.</summary>
+    private static void Octal(Span<byte> field, long value)
+    {
+        field[^1] = 0;
+        for (var at = field.Length - 2; at >= 0; at--, value >>= 3) field[at] = (byte)('0' + (value & 7));
     }
 
     // For a reader that knows no extended headers: something to recognise.

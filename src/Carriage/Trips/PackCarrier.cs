@@ -14,7 +14,7 @@ namespace YardRelay.Carriage.Trips;
 internal sealed class PackCarrier : ICarrier
 {
     private const int MostMembers = 4096;
-    private const long MostHeapBytes = 64L << 20;
+    private const long MostHeapBytes = 96L << 20;
 
     private readonly IDepot _depot;
     private readonly ParcelPaths _paths;
@@ -31,6 +31,7 @@ internal sealed class PackCarrier : ICarrier
     private readonly List<Task> _staging = [];
     private readonly CancellationTokenSource _stop;
     private int _coming;
+    private int _underWay;
     private bool _finishing;
 
     /// <summary>Members of a pack to be, and where its outcome will be told.</summary>
@@ -44,7 +45,7 @@ internal sealed class PackCarrier : ICarrier
         /// <summary>Adds a member and says where its content will begin.</summary>
         public long Add(Member member)
         {
-            var start = Bytes + member.Header.Length;
+            var start = Bytes + member.HeaderBytes;
             Members.Add(member);
             Bytes += member.Length;
             if (member.Facts is not null) Files++;
@@ -135,9 +136,11 @@ internal sealed class PackCarrier : ICarrier
         return Task.CompletedTask;
     }
 
+    // What is under way ends by itself, and most often it is that for which somebody waits. Only where nothing is, the gathered files are: else each would go in a pack of its own.
     public void Hurry()
     {
-        lock (_gate) Dispatch();
+        lock (_gate)
+            if (_underWay == 0) Dispatch();
     }
 
     public void Finish()
@@ -187,31 +190,52 @@ internal sealed class PackCarrier : ICarrier
     /// <summary>A file larger than a pack: cut into parts, each in a pack of its own; <c>cat</c> joins them.</summary>
     private async Task<(Entry? Entry, Snag? Snag)> CarryLargeAsync(TreeItem item, Entry template, NodeFacts facts, bool again, CancellationToken cancel)
     {
-        if (!again) lock (_gate) Came();
+        lock (_gate)
+        {
+            _underWay++;
+            if (!again) Came();
+        }
+        try
+        {
+            return await InSlotAsync(() => CarryPartsAsync(item, template, facts, cancel), cancel);
+        }
+        finally
+        {
+            lock (_gate) _underWay--;
+        }
+    }
+
+    private async Task<(Entry? Entry, Snag? Snag)> CarryPartsAsync(TreeItem item, Entry template, NodeFacts facts, CancellationToken cancel)
+    {
         var parts = (int)((facts.Bytes + PackPiece.Most - 1) / PackPiece.Most);
         var (first, pieces) = (_packs.Number(parts), new List<PackPiece>());
         IncrementalHash? before = null;
         Member? member = null;
+        for (var part = 0; part < parts; part++)
+        {
+            var from = part * PackPiece.Most;
+            member = new(template with { Bytes = facts.Bytes }, item.Raw, facts, from, Math.Min(PackPiece.Most, facts.Bytes - from), $"{template.Path.Text}=~part-{part + 1:00000}", before);
+            var outcome = await SaveAsync([member], first + part, cancel);
+            if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
+            pieces.Add(new(first + part, member.HeaderBytes, member.Bytes));
+            before?.Dispose();
+            before = member.Digest;
+        }
+        before?.Dispose();
+        return (Finished(member!.Entry, facts, member, pieces), null);
+    }
+
+    private async Task<T> InSlotAsync<T>(Func<Task<T>> what, CancellationToken cancel)
+    {
         await _slots.WaitAsync(cancel);
         try
         {
-            for (var part = 0; part < parts; part++)
-            {
-                var from = part * PackPiece.Most;
-                member = new(template with { Bytes = facts.Bytes }, item.Raw, facts, from, Math.Min(PackPiece.Most, facts.Bytes - from), $"{template.Path.Text}=~part-{part + 1:00000}", before);
-                var outcome = await SaveAsync([member], first + part, cancel);
-                if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
-                pieces.Add(new(first + part, member.Header.Length, member.Bytes));
-                before?.Dispose();
-                before = member.Digest;
-            }
+            return await what();
         }
         finally
         {
             _slots.Release();
         }
-        before?.Dispose();
-        return (Finished(member!.Entry, facts, member, pieces), null);
     }
 
     private static Snag? Trouble(Member member, Outcome outcome, Entry template, NodeFacts facts) => member.End switch
@@ -230,6 +254,7 @@ internal sealed class PackCarrier : ICarrier
         if (_batch.Files == 0) return;
         var full = _batch;
         _batch = new();
+        _underWay++;
         _staging.RemoveAll(s => s.IsCompleted);
         _staging.Add(Task.Run(() => StageAsync(full), CancellationToken.None));
     }
@@ -238,20 +263,16 @@ internal sealed class PackCarrier : ICarrier
     {
         try
         {
-            await _slots.WaitAsync(_stop.Token);
-            try
-            {
-                batch.Done.SetResult(await SaveAsync(batch.Members, _packs.Number(1), _stop.Token));
-                TidyUp();
-            }
-            finally
-            {
-                _slots.Release();
-            }
+            batch.Done.SetResult(await InSlotAsync(() => SaveAsync(batch.Members, _packs.Number(1), _stop.Token), _stop.Token));
+            TidyUp();
         }
         catch (Exception broke)
         {
             batch.Done.TrySetException(broke);
+        }
+        finally
+        {
+            lock (_gate) _underWay--;
         }
     }
 

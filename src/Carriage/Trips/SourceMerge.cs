@@ -129,13 +129,13 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         return WriteAsync(full, cancel);
     }
 
-    // Where the taker waits for a file that is only gathered yet, that one must go.
+    // Where the taker waits for a file that is only gathered yet, that one must go. One that takes more slowly than is found here waits for nothing.
     private async ValueTask WriteAsync(List<Step> steps, CancellationToken cancel)
     {
         while (!_out.Writer.TryWrite(steps))
         {
-            carrier.Hurry();
-            await Task.WhenAny(_out.Writer.WaitToWriteAsync(cancel).AsTask(), Task.Delay(Patience, cancel));
+            var room = _out.Writer.WaitToWriteAsync(cancel).AsTask();
+            if (await Task.WhenAny(room, Task.Delay(Patience, cancel)) != room) carrier.Hurry();
             cancel.ThrowIfCancellationRequested();
         }
     }

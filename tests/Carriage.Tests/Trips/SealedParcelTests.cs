@@ -59,6 +59,15 @@ public sealed class SealedParcelTests
     }
 
     [Fact]
+    public async Task Where_the_account_is_written_slower_than_files_are_found_they_still_go_in_packs_and_not_each_in_one_of_its_own()
+    {
+        using var given = new Given { Seals = true };
+        for (var i = 0; i < 14_000; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        Directory.GetFiles(Path.Combine(given.Bag, "data")).Length.ShouldBeInRange(4, 40, "4,096 files go in a pack; a few packs are set on their way before they are full");
+    }
+
+    [Fact]
     public async Task It_opens_with_the_key_of_a_recipient_with_the_passphrase_with_joined_parts_with_one_added_later_and_with_no_other()
     {
         using var given = new Given();
