@@ -14,6 +14,7 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
     private const int PacksKept = 6;
     private readonly List<Held> _held = [];
     private readonly Lock _gate = new();
+    private readonly CancellationTokenSource _stop = new();
 
     private sealed class Held(int pack, Task<SealedFile?> opening)
     {
@@ -52,10 +53,12 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
         lock (_gate)
         {
             var held = _held.Find(h => h.Pack == pack && !h.Opening.IsFaulted && !h.Opening.IsCanceled);
-            if (held is null) held = new(pack, Task.Run(() => FetchAsync(pack, cancel), CancellationToken.None));
+            if (held is null) held = Fetch(pack, cancel);
             else _held.Remove(held);
             _held.Add(held);
             held.Users++;
+            // Where packs are wanted one after the other, the next is brought while this one is read; who wants a single file brings no other.
+            if (_held.Exists(h => h.Pack == pack - 1) && !_held.Exists(h => h.Pack == pack + 1)) _held.Add(Fetch(pack + 1, _stop.Token));
             for (var i = 0; _held.Count > PacksKept && i < _held.Count;)
             {
                 if (_held[i] is { Users: 0, Opening.IsCompleted: true } idle) Close(idle);
@@ -65,6 +68,8 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
         }
     }
 
+    private Held Fetch(int pack, CancellationToken cancel) => new(pack, Task.Run(() => FetchAsync(pack, cancel), CancellationToken.None));
+
     private void Give(Held held)
     {
         lock (_gate) held.Users--;
@@ -73,7 +78,7 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
     private void Close(Held held)
     {
         _held.Remove(held);
-        if (held.Opening.IsCompletedSuccessfully) held.Opening.Result?.Dispose();
+        _ = held.Opening.ContinueWith(opened => opened.Result?.Dispose(), CancellationToken.None, TaskContinuationOptions.OnlyOnRanToCompletion | TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
     }
 
     private async Task<SealedFile?> FetchAsync(int pack, CancellationToken cancel)
@@ -81,9 +86,11 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
         var opened = await depot.OpenAsync(paths.Data / PackPiece.NameOf(pack), cancel);
         if (!opened.IsOk) return null;
         await using var from = opened.Value;
-        var local = new FileStream(Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName()), new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.ReadWrite, BufferSize = 0, Options = FileOptions.DeleteOnClose, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
+        var local = new FileStream(Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName()), new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.ReadWrite, BufferSize = 0, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
         try
         {
+            // Its name goes at once: nothing is left behind, however this program ends.
+            File.Delete(local.Name);
             await from.CopyToAsync(local, 256 * 1024, cancel);
             local.Position = 0;
             return await SealedFile.OpenAsync(local, [paths.Seal!.NeedKey()], cancel) ?? throw new SealBrokenException("it is not sealed to the parcel's key.");
@@ -97,8 +104,10 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
 
     public void Dispose()
     {
+        _stop.Cancel();
         lock (_gate)
             foreach (var held in _held.ToList()) Close(held);
+        _stop.Dispose();
     }
 
     /// <summary>The content of one file, piece after piece.</summary>

@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
+using YardRelay.Core.Carrying.Landings;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -65,6 +66,34 @@ public sealed class SealedParcelTests
         for (var i = 0; i < 14_000; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         Directory.GetFiles(Path.Combine(given.Bag, "data")).Length.ShouldBeInRange(4, 40, "4,096 files go in a pack; a few packs are set on their way before they are full");
+    }
+
+    [Fact]
+    public async Task A_restore_brings_each_pack_once_and_one_file_alone_brings_no_other_pack_than_its_own()
+    {
+        using var given = new Given { Seals = true };
+        for (var i = 0; i < 12_500; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
+        (await new Trip(given.Depot, Given.Parcel, new() { Sealing = new([given.Recovery.Recipient], null) }, new(), TimeProvider.System).RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
+        var brought = new List<string>();
+        given.Keys = new([given.Recovery]);
+        given.Depot = new DepotThat(given.Depot)
+        {
+            BeforeOpen = path =>
+            {
+                lock (brought)
+                    if (path.StartsWith("ida/data/pack-", StringComparison.Ordinal)) brought.Add(path[9..]);
+            },
+        };
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        var there = Directory.GetFiles(Path.Combine(given.Bag, "data")).Select(p => Path.GetFileName(p)!).Order().ToList();
+        there.Count.ShouldBeGreaterThan(3);
+        brought.Where(there.Contains).Order().ShouldBe(there);
+
+        brought.Clear();
+        given.Landing = LandingPlan.Create([], ["d10/00010.txt"], [], ClashRule.Beside, []).Value;
+        (await given.TryRestoreAsync(given["alone"])).Value.IsWhole.ShouldBeTrue();
+        brought.ShouldHaveSingleItem();
+        Directory.GetFiles(given["alone"], "*", SearchOption.AllDirectories).ShouldHaveSingleItem();
     }
 
     [Fact]
