@@ -38,7 +38,7 @@ internal static class ChecklistVerbs
             Call.Command<TemplateSeen>("add", "Adds a version of a template; swaps that have begun keep theirs.", "yardline checklist add change.yaml", [file], async (c, r, a, cancel) => Read(a.GetValue(file)!).TryGet(out var yaml, out var problem) ? await c.AddTemplateAsync(r, yaml, cancel) : problem, t => Tables.Say($"{t.Name}, version {t.Version}, with {t.Steps} steps. Swaps keep the version they have; 'yardline swap checklist' moves one.")),
         };
 
-        var swap = new Argument<string>("swap") { Description = "Swap number." };
+        var swap = new Argument<string>("swap") { Description = "Id of the swap, such as autumn-0012." };
         var step = new Argument<string[]>("steps") { Description = "Keys of steps; 'yardline swap show' lists them.", Arity = ArgumentArity.OneOrMore };
         var tag = new Option<string?>("--tag") { Description = "For a scan: the tag that was read." };
         var answer = new Option<string?>("--answer") { Description = "For a text, a number or a choice: the answer." };
@@ -72,7 +72,7 @@ internal static class ChecklistVerbs
     /// <summary><c>yardline swap checklist</c></summary>
     public static Command CreateForSwap()
     {
-        var swap = new Argument<string>("swap") { Description = "Swap number." };
+        var swap = new Argument<string>("swap") { Description = "Id of the swap, such as autumn-0012." };
         var template = new Option<string?>("--template") { Description = "Another template, by its name; left out: the one that the swap has." };
         var version = new Option<int?>("--version") { Description = "Its version; left out: the newest." };
         var move = new Option<bool>("--move") { Description = "Moves the swap; without this, only what would change is shown." };

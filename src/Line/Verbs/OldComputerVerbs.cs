@@ -40,7 +40,8 @@ internal static class OldComputerVerbs
     {
         var pallet = new Argument<string>("pallet") { Description = "Name of the pallet." };
         var file = new Option<string?>("--to-file") { Description = "File to write it to; left out: it is printed." };
-        var how = new Option<CustodyAct>("--as") { Description = "returned, donated or disposed.", Required = true };
+        var how = new Option<string>("--as") { Description = "How it leaves.", Required = true };
+        how.AcceptOnlyFromAmong("returned", "donated", "disposed");
         var to = new Option<string>("--to") { Description = "To whom.", Required = true };
         return new Command("pallet", "Pallets of old computers: list them, print one's list, send one off.")
         {
@@ -52,7 +53,7 @@ internal static class OldComputerVerbs
                 await File.WriteAllBytesAsync(path, csv, cancel);
                 return $"Written to {path}.";
             }, Tables.Say),
-            Call.Command("send", "A pallet leaves for good with all that is on it.", "yardline pallet send P-07 --as returned --to 'the leasing company'", [pallet, how, to], (c, r, a, cancel) => c.SendPalletAsync(r, a.GetValue(pallet)!, new(a.GetValue(how), a.GetValue(to)!), cancel), p => Tables.Say($"Pallet {p.Name} has left with {p.Computers} computers.")),
+            Call.Command("send", "A pallet leaves for good with all that is on it.", "yardline pallet send P-07 --as returned --to 'the leasing company'", [pallet, how, to], (c, r, a, cancel) => c.SendPalletAsync(r, a.GetValue(pallet)!, new(Enum.Parse<CustodyAct>(a.GetValue(how)!, ignoreCase: true), a.GetValue(to)!), cancel), p => Tables.Say($"Pallet {p.Name} has left with {p.Computers} computers.")),
         };
     }
 

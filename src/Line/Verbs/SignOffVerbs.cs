@@ -13,7 +13,7 @@ namespace YardRelay.Line.Verbs;
 /// <summary><c>yardline swap sign-off</c> and <c>signoff</c>.</summary>
 internal static class SignOffVerbs
 {
-    private static readonly Argument<string> Swap = new("swap") { Description = "Swap number." };
+    private static readonly Argument<string> Swap = new("swap") { Description = "Id of the swap, such as autumn-0012." };
 
     private static Option<SignOffPart> Part() => new("--as") { Description = "technician, person or coordinator.", DefaultValueFactory = _ => SignOffPart.Technician };
 
