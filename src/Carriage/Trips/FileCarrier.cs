@@ -18,8 +18,6 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 {
     // The kernel stamps files by its tick, so a change right after our read could bear the same time.
     private static readonly TimeSpan TooFresh = TimeSpan.FromMilliseconds(50);
-    private const int AtHandBytes = 256 * 1024;
-
     private readonly OpenContents _contents = new(depot, paths);
     private long _aside;
 
@@ -138,34 +136,27 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         }
 
         WatchedStream? reading = null;
-        var atHand = facts.Bytes <= AtHandBytes ? ArrayPool<byte>.Shared.Rent((int)facts.Bytes) : null;
-        try
+        var atHand = facts.Bytes <= AtHand.Most ? await AtHand.ReadAsync(reading = new(file, facts, progress, hash), cancel) : null;
+        var path = paths.Data.Join(template.Path);
+        // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and reading back would find any other.
+        var content = new Content(atHand is null ? Open : atHand.Open, facts.Bytes, goesOn: options.ReadBack);
+        var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn ? ParcelPaths.GoesOn + Mark(template, facts) : $"{Interlocked.Increment(ref _aside)}");
+        var saved = await depot.SaveAsync(path, aside, content, cancel);
+        if (!saved.IsOk)
         {
-            var path = paths.Data.Join(template.Path);
-            // What is small is read once and kept at hand: each try sends the very bytes that were hashed.
-            if (atHand is not null) await (reading = new(file, facts, progress, hash)).ReadExactlyAsync(atHand.AsMemory(0, (int)facts.Bytes), cancel);
-            // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and reading back would find any other.
-            var content = new Content(atHand is null ? Open : () => new MemoryStream(atHand, 0, (int)facts.Bytes, writable: false), facts.Bytes, goesOn: options.ReadBack);
-            var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn ? ParcelPaths.GoesOn + Mark(template, facts) : $"{Interlocked.Increment(ref _aside)}");
-            var saved = await depot.SaveAsync(path, aside, content, cancel);
-            if (!saved.IsOk)
-            {
-                progress.Moved(-(reading?.Done ?? 0));
-                if (saved.Problem is DepotFull full) throw new DepotFullException(full);
-                return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message), false);
-            }
-            var digest = Convert.ToHexStringLower(hash.GetHashAndReset());
-            if (options.ReadBack && !(atHand is null ? await ReadBackAsync(_contents, entry, cancel) == (digest, facts.Bytes) : await GivesBackAsync(path, atHand.AsMemory(0, (int)facts.Bytes), cancel)))
-            {
-                progress.Moved(-facts.Bytes);
-                return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
-            }
-            return (entry with { Sha256 = digest }, null, false);
+            progress.Moved(-(reading?.Done ?? 0));
+            if (saved.Problem is DepotFull full) throw new DepotFullException(full);
+            return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message), false);
         }
-        finally
+        var digest = Convert.ToHexStringLower(hash.GetHashAndReset());
+        var isBack = !options.ReadBack || await GivesBackAsync(entry with { Sha256 = digest }, atHand, cancel);
+        atHand?.LetGo();
+        if (!isBack)
         {
-            if (atHand is not null) ArrayPool<byte>.Shared.Return(atHand);
+            progress.Moved(-facts.Bytes);
+            return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
         }
+        return (entry with { Sha256 = digest }, null, false);
 
         Stream Open()
         {
@@ -174,23 +165,11 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         }
     }
 
-    // What is still at hand is compared, which is the faster way to the same as a digest.
-    private async Task<bool> GivesBackAsync(DepotPath path, ReadOnlyMemory<byte> content, CancellationToken cancel)
+    private async Task<bool> GivesBackAsync(Entry entry, AtHand? atHand, CancellationToken cancel)
     {
-        if (!(await depot.OpenAsync(path, cancel)).TryGet(out var stream, out _)) return false;
-        var back = ArrayPool<byte>.Shared.Rent(content.Length + 1);
-        try
-        {
-            await using (stream)
-            {
-                var got = await stream.ReadAtLeastAsync(back.AsMemory(0, content.Length + 1), content.Length + 1, throwOnEndOfStream: false, cancel);
-                return content.Span.SequenceEqual(back.AsSpan(0, got));
-            }
-        }
-        finally
-        {
-            ArrayPool<byte>.Shared.Return(back);
-        }
+        if (atHand is null) return await ReadBackAsync(_contents, entry, cancel) == (entry.Sha256, entry.Bytes);
+        if (!(await _contents.OpenAsync(entry, cancel)).TryGet(out var stream, out _)) return false;
+        await using (stream) return await atHand.IsSameAsync(stream, cancel);
     }
 
     private static string Mark(Entry template, NodeFacts facts) =>
