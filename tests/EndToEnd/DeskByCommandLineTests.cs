@@ -74,7 +74,8 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
 
         foreach (var (what, key) in new[] { ("closure", "stock"), ("delivery", "second"), ("spare", "KB-99"), ("wave", "first"), ("group", "desk") })
         {
-            for (var time = 0; time < 2; time++) Line(what, "drop", key).ShouldContain("is out");
+            Refused(what, "drop", "slip").ShouldContain($"There is no {what} 'slip'");
+            Line(what, "drop", key).ShouldContain("is out");
             Line(what, "list").ShouldNotContain(key);
         }
         Line("estimate", "drop", "kind/renew").ShouldContain("Estimated again");
@@ -148,6 +149,7 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
         Line("places", "drop");
         Line("catalogue", "set", "berth", "--program", "Berth Planner*", "--offer", "Berth Planner 7", "--where", "program shop");
         Line("catalogue", "list").ShouldContain("Berth Planner 7");
+        Refused("catalogue", "drop", "bert").ShouldContain("There is berth");
         Line("catalogue", "drop", "berth");
         Refused("notice", "on").ShouldContain("--mail");
         Line("notice", "off").ShouldNotBeEmpty();

@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Globalization;
-using System.Text.Json;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Line.Shown;
@@ -53,7 +52,7 @@ internal static class ChoosingVerbs
             Call.Command<GroupSeen>("set", "Makes or changes a group.", "yardline group set pay-office --name 'Pay office' --swap autumn-0003 autumn-0007 --at-once 1", [key, name, swaps, atOnce, oneDay],
                 (c, r, a, cancel) => c.PutGroupAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(swaps)!, a.GetValue(atOnce), a.GetValue(oneDay)), cancel),
                 g => Tables.Say($"{g.Name}: {string.Join(", ", g.Names)}{(g.AtOnce is { } most ? most == 1 ? "; kept apart" : $"; at most {most} at once" : "")}{(g.OneDay ? "; all on one day" : "")}. What is promised against it stays until the next plan: 'yardline plan make'.")),
-            Call.Command("drop", "Takes a group out; its swaps go as they will.", "yardline group drop pay-office", [key], (c, r, a, cancel) => c.DropAsync(r, "groups", a.GetValue(key)!, cancel), (JsonElement _) => Tables.Say("That group is out.")),
+            DropVerb.Create("group", "groups", w => w.Groups.Select(g => g.Key), "Takes a group out; its swaps go as they will.", "pay-office"),
         };
     }
 }

@@ -90,7 +90,7 @@ internal static class ParcelVerbs
                 Tables.Show(["Key", "Program", "Offer", "Where", "Licence"], all.Select(l => new[] { l.Key, l.Program, l.Offer, l.Where ?? "", l.IsLicenceBound ? "bound" : "" }))),
             Call.Command("set", "Makes or changes a line.", "yardline catalogue set berth --program 'Berth Planner*' --offer 'Berth Planner 7' --where 'program shop'", [key, program, offer, where, bound], (c, r, a, cancel) =>
                 c.PutCatalogueAsync(r, a.GetValue(key)!, new(a.GetValue(program)!, a.GetValue(offer)!, a.GetValue(where), a.GetValue(bound)), cancel), l => Tables.Say($"For {l.Program} the catalogue offers {l.Offer}.")),
-            Call.Command("drop", "Takes a line out.", "yardline catalogue drop berth", [key], (c, r, a, cancel) => c.DropAsync(r, "catalogue", a.GetValue(key)!, cancel), _ => Tables.Say("Taken out.")),
+            DropVerb.Create("catalogue", "catalogue", w => w.Catalogue.Select(l => l.Key), "Takes a line out.", "berth", "Taken out.", "line of the catalogue"),
         };
     }
 

@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Globalization;
-using System.Text.Json;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -18,9 +17,6 @@ internal static class WorldVerbs
     private static Option<string[]> Many(string name, string description, params string[] otherwise) => new(name) { Description = description, AllowMultipleArgumentsPerToken = true, DefaultValueFactory = _ => otherwise };
 
     public static IEnumerable<Command> Create() => [Site(), Technician(), Way(), Closure(), Delivery(), Spare(), Wave(), Depot(), Estimate()];
-
-    private static Command Drop(string what, string plural) =>
-        Key is var key ? Call.Command("drop", $"Takes a {what} out.", $"yardline {what} drop KEY", [key], (c, r, a, cancel) => c.DropAsync(r, plural, a.GetValue(key)!, cancel), (JsonElement _) => Tables.Say($"That {what} is out.")) : throw new System.Diagnostics.UnreachableException();
 
     private static Command List<T>(string what, string example, Func<WorldSeen, IReadOnlyList<T>> part, string[] heads, Func<T, string[]> row, params int[] right) =>
         Call.Command("list", $"Lists {what}.", example, [], async (c, r, _, cancel) => await c.WorldAsync(r, cancel) is var world && world.IsOk ? Result<IReadOnlyList<T>>.Of(part(world.Value)) : Result<IReadOnlyList<T>>.Failed(world.Problems), all => Tables.Show(heads, all.Select(row), right));
@@ -47,7 +43,7 @@ internal static class WorldVerbs
                 }
                 return await c.PutSiteAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(benches), parsed, a.GetValue(opens), a.GetValue(limit)), cancel);
             }, s => Tables.Say($"{s.Name} has {s.Benches} benches and is open {s.Opens}.")),
-            Drop("site", "sites"),
+            DropVerb.Create("site", "sites", w => w.Sites.Select(s => s.Key)),
         };
     }
 
@@ -80,7 +76,7 @@ internal static class WorldVerbs
                 return await c.PutTechnicianAsync(r, one.Key, new(one.Name, one.Sites, one.Shifts, one.Skills, [.. one.Absences.Append(a.GetValue(when)!).Distinct()]), cancel);
             }, t => Tables.Say($"{t.Name} is away {string.Join(", ", t.Absences)}. Next: 'yardline plan make', then 'yardline plan compare'.")),
             RoundVerbs.CreateDayHandover(),
-            Drop("technician", "technicians"),
+            DropVerb.Create("technician", "technicians", w => w.Technicians.Select(t => t.Key)),
         };
     }
 
@@ -111,7 +107,7 @@ internal static class WorldVerbs
                 Tables.Show(["Name", "When"], t.Closures.Select(c => new[] { c.Name, c.At }));
                 Tables.Say($"{t.Taken} closures taken, {t.Outside} events lie outside the refresh.");
             }),
-            Drop("closure", "closures"),
+            DropVerb.Create("closure", "closures", w => w.Closures.Select(c => c.Key)),
         };
     }
 
@@ -124,7 +120,7 @@ internal static class WorldVerbs
         {
             List("deliveries", "yardline delivery list", w => w.Deliveries, ["Key", "Name", "Arrives", "Computers", "Tags"], d => [d.Key, d.Name, d.Arrives, $"{d.Tags.Count}", string.Join(" ", d.Tags)], 3),
             Call.Command("set", "Makes or changes a batch of new computers. No swap comes before its computer.", "yardline delivery set second --name 'Second batch' --arrives '2026-11-26 10:00' --tag KB-2050 KB-2051", [key, name, arrives, tags], (c, r, a, cancel) => c.PutDeliveryAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(arrives)!, a.GetValue(tags)!), cancel), d => Tables.Say($"{d.Name} brings {d.Tags.Count} computers on {d.Arrives}.")),
-            Drop("delivery", "deliveries"),
+            DropVerb.Create("delivery", "deliveries", w => w.Deliveries.Select(d => d.Key)),
         };
     }
 
@@ -138,7 +134,7 @@ internal static class WorldVerbs
         {
             List("spare computers", "yardline spare list", w => w.Spares, ["Tag", "Model", "Site", "Not given out because"], s => [s.Key, s.Model ?? "", s.Site, s.Trouble ?? ""]),
             Call.Command("set", "Makes or changes a spare computer.", "yardline spare set KB-2099 --site 'North Quay' --model 'Gannet 14'", [tag, site, model, trouble], (c, r, a, cancel) => c.PutSpareAsync(r, a.GetValue(tag)!, new(a.GetValue(site)!, a.GetValue(model), a.GetValue(trouble)), cancel), s => Tables.Say($"{s.Key} is a spare at {s.Site}{(s.Trouble is null ? "" : $", not given out: {s.Trouble}")}.")),
-            Drop("spare", "spares"),
+            DropVerb.Create("spare", "spares", w => w.Spares.Select(s => s.Key)),
         };
     }
 
@@ -151,7 +147,7 @@ internal static class WorldVerbs
         {
             List("waves", "yardline wave list", w => w.Waves, ["Key", "Name", "From", "Until", "Swaps"], v => [v.Key, v.Name, $"{v.From:yyyy-MM-dd}", $"{v.Until:yyyy-MM-dd}", $"{v.Swaps}"], 4),
             Call.Command("set", "Makes or changes a wave.", "yardline wave set office --name 'Office' --from 2026-11-25 --until 2026-11-27", [key, name, from, until], (c, r, a, cancel) => c.PutWaveAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(from), a.GetValue(until)), cancel), v => Tables.Say($"{v.Name} goes from {v.From:yyyy-MM-dd} to {v.Until:yyyy-MM-dd}.")),
-            Drop("wave", "waves"),
+            DropVerb.Create("wave", "waves", w => w.Waves.Select(v => v.Key)),
         };
     }
 
@@ -203,7 +199,6 @@ internal static class WorldVerbs
         var site = new Option<string?>("--bench-site") { Description = "Where the bench stands; left out: at the swap's site." };
         var swap = new Argument<string>("swap") { Description = "Id of a swap." };
         var wave = new Option<string?>("--wave") { Description = "Only the swaps of this wave." };
-        var rule = new Argument<string>("rule") { Description = "scope/of, such as 'model/Gannet 14'." };
         return new Command("estimate", "How long swaps take: show, override; which way to carry.")
         {
             List("overrides", "yardline estimate list", w => w.Estimates, ["Scope", "Of", "Before", "Unattended", "After", "Bench"], e => [e.Scope.ToString().ToLowerInvariant(), e.Of, $"{e.BeforeMinutes}", $"{e.UnattendedMinutes}", $"{e.AfterMinutes}", e.Bench is { } b ? $"{b.HandsOnMinutes}+{b.UnattendedMinutes} min{(b.Site is null ? "" : $" at {b.Site}")}" : ""], 2, 3, 4),
@@ -211,7 +206,7 @@ internal static class WorldVerbs
             Call.Command("set", "Sets what is known better than the estimate.", "yardline estimate set model 'Gannet 14' --unattended 60 --bench 20 --bench-unattended 90 --bench-site Workshop", [scope, of, before, alone, after, bench, updates, gap, site], (c, r, a, cancel) => c.PutEstimateAsync(r, a.GetValue(scope)!, a.GetValue(of)!, new(a.GetValue(before), a.GetValue(alone), a.GetValue(after), a.GetValue(bench) is { } hands ? new(a.GetValue(site), hands, a.GetValue(updates) ?? 0, a.GetValue(gap) ?? 0) : null), cancel), e => Tables.Say($"Set for {e.Scope.ToString().ToLowerInvariant()} {e.Of}.")),
             Call.Command("real", "How long swaps really took, by kind and by model, from the times of their steps.", "yardline estimate real", [], (c, r, _, cancel) => c.RealLengthsAsync(r, cancel), all => Tables.Show(["Scope", "Of", "Swaps", "Before", "Unattended", "After", "Set"], all.Select(l => new[] { l.Scope.ToString().ToLowerInvariant(), l.Of, $"{l.Swaps}", $"{l.BeforeMinutes}", $"{l.UnattendedMinutes}", $"{l.AfterMinutes}", l.Rule is { } rule ? $"{rule.BeforeMinutes}/{rule.UnattendedMinutes}/{rule.AfterMinutes}" : "" }), 2, 3, 4, 5)),
             Call.Command("ways", "Compares the ways to carry: disk, cable, share, cloud.", "yardline estimate ways --wave office", [wave], (c, r, a, cancel) => c.WaysToCarryAsync(r, a.GetValue(wave), cancel), w => ShowWays(w.Ways, $"{w.Swaps} swaps, {ByteText.Of(w.Bytes)} in all.")),
-            Call.Command("drop", "Goes back to the estimate.", "yardline estimate drop 'model/Gannet 14'", [rule], (c, r, a, cancel) => c.DropAsync(r, "estimates", a.GetValue(rule)!, cancel), (JsonElement _) => Tables.Say("Estimated again.")),
+            DropVerb.Create("estimate", "estimates", w => w.Estimates.Select(e => $"{e.Scope.ToString().ToLowerInvariant()}/{e.Of}"), "Goes back to the estimate; the key is scope/of.", "'model/Gannet 14'", "Estimated again."),
         };
     }
 
