@@ -41,6 +41,7 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
     /// <summary>Makes its header in the archive, in a place of <see cref="HeaderBytes"/>. It is not kept: thousands of members wait for their pack.</summary>
     public void WriteHeader(Span<byte> into) => PaxHeader.Write(into, _promised.Kind, part ?? _promised.Path.Text, bytes, _promised.Mode, _promised.Modified, TargetOf(_promised));
 
+    /// <summary>Length of its header, known while it waits: it says where in the pack its content begins.</summary>
     public int HeaderBytes { get; } = PaxHeader.LengthOf(entry.Kind, part ?? entry.Path.Text, entry.Modified, TargetOf(entry));
 
     /// <summary>Header, content, and what fills its last block.</summary>

@@ -22,15 +22,7 @@ internal static class PaxHeader
     /// <summary>Bytes up to the next whole block.</summary>
     public static int Padding(long bytes) => (int)((Block - (bytes % Block)) % Block);
 
-    /// <summary>The header of a file, folder or link, with an extended one before it where its name, target or time needs that.</summary>
-    public static byte[] Of(EntryKind kind, string name, long bytes, ushort mode, Stamp modified, string? target = null)
-    {
-        var header = new byte[LengthOf(kind, name, modified, target)];
-        Write(header, kind, name, bytes, mode, modified, target);
-        return header;
-    }
-
-    /// <summary>Bytes of that header, without making it.</summary>
+    /// <summary>Bytes of the header of a file, folder or link, with an extended one before it where its name, target or time needs that.</summary>
     public static int LengthOf(EntryKind kind, string name, Stamp modified, string? target = null) =>
         Records(kind, ref name, modified, target) is { Length: > 0 } records && Encoding.UTF8.GetByteCount(records) is var bytes ? Block + bytes + Padding(bytes) + Block : Block;
 
@@ -42,6 +34,7 @@ internal static class PaxHeader
         Ustar(header[^Block..], name, kind switch { EntryKind.Folder => '5', EntryKind.Link => '2', _ => '0' }, bytes, mode, modified, target);
     }
 
+    // A folder's name gets its slash here, so that length and header are made from the same.
     private static string Records(EntryKind kind, ref string name, Stamp modified, string? target)
     {
         if (kind == EntryKind.Folder) name += "/";

@@ -21,7 +21,7 @@ internal interface ICarrier : IAsyncDisposable
     /// <summary>A folder or link that is new or changed: it has no content.</summary>
     Task NoteAsync(Entry entry, CancellationToken cancel);
 
-    /// <summary>Somebody waits: what was only gathered so far goes on its way.</summary>
+    /// <summary>Somebody waits, and nothing moves: what was only gathered so far goes on its way, unless something is under way already for which they may be waiting.</summary>
     void Hurry();
 
     /// <summary>No new file comes any more: from now on nothing waits for another.</summary>

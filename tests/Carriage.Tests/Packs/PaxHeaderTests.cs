@@ -11,15 +11,24 @@ public sealed class PaxHeaderTests
 {
     private static readonly Gen<string> Part = Gen.String[Gen.Char["abcÄß字 ='\"\\-._0123"], 1, 70].Where(p => p is not ("." or ".."));
 
+    private static byte[] Header(EntryKind kind, string name, long bytes, ushort mode, Stamp modified, string? target = null)
+    {
+        // What stood there before must not shine through.
+        var header = new byte[PaxHeader.LengthOf(kind, name, modified, target)];
+        Array.Fill(header, (byte)0xEE);
+        PaxHeader.Write(header, kind, name, bytes, mode, modified, target);
+        return header;
+    }
+
     [Fact]
     public void Any_name_length_time_and_mode_is_read_as_it_was_written() =>
         Gen.Select(Part.Array[1, 5], Gen.Int[0, 3000], Gen.Int[0, 0xFFF], Gen.Long[-2_000_000_000, 9_000_000_000], Gen.UInt[0, 999_999_999]).Sample((parts, bytes, mode, seconds, nanos) =>
         {
             var (name, stamp) = (string.Join('/', parts), new Stamp(seconds, nanos));
             using var archive = new MemoryStream();
-            archive.Write(PaxHeader.Of(EntryKind.Folder, name + "-folder", 0, (ushort)mode, stamp));
-            archive.Write(PaxHeader.Of(EntryKind.Link, name + "-link", 0, (ushort)mode, stamp, name));
-            archive.Write(PaxHeader.Of(EntryKind.File, name, bytes, (ushort)mode, stamp));
+            archive.Write(Header(EntryKind.Folder, name + "-folder", 0, (ushort)mode, stamp));
+            archive.Write(Header(EntryKind.Link, name + "-link", 0, (ushort)mode, stamp, name));
+            archive.Write(Header(EntryKind.File, name, bytes, (ushort)mode, stamp));
             var content = Enumerable.Range(0, bytes).Select(i => (byte)i).ToArray();
             archive.Write(content);
             archive.Write(new byte[PaxHeader.Padding(bytes) + PaxHeader.EndBytes]);
