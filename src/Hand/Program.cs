@@ -1,5 +1,10 @@
 using System.CommandLine;
+using YardRelay.Carriage.Trips;
 using YardRelay.Hand.Verbs;
+
+// Folders, mounted shares among them, are read and written in calls that wait: a thread for each file that goes at once, from the start, and some for all else.
+ThreadPool.GetMinThreads(out var workers, out var ports);
+ThreadPool.SetMinThreads(Math.Max(workers, 2 * new TripOptions().AtOnce), ports);
 
 var root = new RootCommand("""
     yardhand, the hand of Yard Relay: surveys a computer, carries its files to a depot, verifies and restores them.

@@ -1,5 +1,6 @@
 using System.Text;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;

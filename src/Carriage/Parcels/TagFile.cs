@@ -1,6 +1,7 @@
 using System.Security.Cryptography;
 using System.Text;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
 

@@ -1,6 +1,7 @@
 using System.Text.Json;
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;

@@ -1,6 +1,7 @@
 using System.Buffers;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
@@ -124,19 +125,19 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     private async Task<(Entry? Entry, Snag? Snag, bool WasThere)> CarryAsync(PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
     {
         progress.Now(template.Shown);
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+        using var digest = StreamDigest.For(facts.Bytes);
         var entry = Described(template, file, facts, time);
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
         {
-            var same = await HashAsync(new WatchedStream(file, facts, progress, hash), cancel);
-            if (Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old)) || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))
+            var same = await HashAsync(new WatchedStream(file, facts, progress, digest), cancel);
+            if (digest.Finish() == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old)) || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))
                 return (entry with { Sha256 = old.Sha256 }, null, true);
             progress.Moved(-facts.Bytes);
         }
 
         WatchedStream? reading = null;
-        var atHand = facts.Bytes <= AtHand.Most ? await AtHand.ReadAsync(reading = new(file, facts, progress, hash), cancel) : null;
+        var atHand = facts.Bytes <= AtHand.Most ? await AtHand.ReadAsync(reading = new(file, facts, progress, digest), cancel) : null;
         var path = paths.Data.Join(template.Path);
         // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and reading back would find any other.
         var content = new Content(atHand is null ? Open : atHand.Open, facts.Bytes, goesOn: options.ReadBack);
@@ -148,20 +149,20 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
             if (saved.Problem is DepotFull full) throw new DepotFullException(full);
             return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message), false);
         }
-        var digest = Convert.ToHexStringLower(hash.GetHashAndReset());
-        var isBack = !options.ReadBack || await GivesBackAsync(entry with { Sha256 = digest }, atHand, cancel);
+        entry = entry with { Sha256 = digest.Finish() };
+        var isBack = !options.ReadBack || await GivesBackAsync(entry, atHand, cancel);
         atHand?.LetGo();
         if (!isBack)
         {
             progress.Moved(-facts.Bytes);
             return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
         }
-        return (entry with { Sha256 = digest }, null, false);
+        return (entry, null, false);
 
         Stream Open()
         {
             progress.Moved(-(reading?.Done ?? 0));
-            return reading = new(file, facts, progress, hash);
+            return reading = new(file, facts, progress, digest);
         }
     }
 

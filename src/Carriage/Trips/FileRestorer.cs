@@ -1,5 +1,6 @@
 using System.Buffers;
 using System.Security.Cryptography;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
@@ -119,7 +120,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         if (!opened.TryGet(out var stream, out _)) return new(DamageKind.Missing, place, "It is listed, and it is not in the depot.");
         await using (stream)
         {
-            using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
+            using var digest = StreamDigest.For(entry.Bytes);
             var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Clamp(entry.Bytes + 1, 1, AtOnceBytes));
             try
             {
@@ -128,14 +129,14 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                 while (await stream.ReadAsync(buffer, cancel) is > 0 and var got)
                 {
                     if (at + got > entry.Bytes) return new(DamageKind.Changed, place, "It is longer than what was staged.");
-                    hash.AppendData(buffer, 0, got);
+                    digest.Append(buffer.AsSpan(0, got));
                     Write(entry, file, at, buffer.AsSpan(0, got));
                     inOne = at == 0 && got == entry.Bytes;
                     at += got;
                     progress.Moved(got);
                 }
                 if (entry.Data is not null) PosixFile.SetLength(file, entry.Bytes);
-                if (Convert.ToHexStringLower(hash.GetHashAndReset()) != entry.Sha256) return new(DamageKind.Changed, place, "Its content is not what was staged.");
+                if (digest.Finish() != entry.Sha256) return new(DamageKind.Changed, place, "Its content is not what was staged.");
                 // The second sum of the account is taken from what the new disk gives back, not from what was meant to be written. What is still at hand is compared, which is the faster way to the same.
                 if (inOne) return GivesBack(file, buffer.AsSpan(0, (int)entry.Bytes)) ? null : throw BadDisk();
             }
@@ -146,8 +147,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         }
         PosixFile.Seek(file, 0);
         using var back = new PosixReadStream(file, entry.Bytes, leaveOpen: true);
-        var (digest, _) = await Digest.OfAsync(back, null, cancel);
-        return digest == entry.Sha256 ? null : throw BadDisk();
+        return (await Digest.OfAsync(back, null, cancel)).Sha256 == entry.Sha256 ? null : throw BadDisk();
     }
 
     private static PosixException BadDisk() => new(5, "The new disk gives back something else than was written");

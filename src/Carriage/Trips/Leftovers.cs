@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 

@@ -1,6 +1,7 @@
 using System.Buffers;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
@@ -161,9 +162,9 @@ internal sealed class PackCarrier : ICarrier
     /// <summary>Whether the parcel has the very content: looked at where there is a doubt.</summary>
     private async Task<bool> IsThereAsync(PosixHandle file, NodeFacts facts, Entry old, CancellationToken cancel)
     {
-        using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        await FileCarrier.HashAsync(new(file, facts, _progress, hash), cancel);
-        var same = Convert.ToHexStringLower(hash.GetHashAndReset()) == old.Sha256 && (!_options.Doubts(old) || await FileCarrier.ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes));
+        using var digest = StreamDigest.For(facts.Bytes);
+        await FileCarrier.HashAsync(new(file, facts, _progress, digest), cancel);
+        var same = digest.Finish() == old.Sha256 && (!_options.Doubts(old) || await FileCarrier.ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes));
         if (!same) _progress.Moved(-facts.Bytes);
         return same;
     }

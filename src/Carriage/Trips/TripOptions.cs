@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying.CarryLists;
 
@@ -6,8 +7,8 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>How a trip is made.</summary>
 public sealed record TripOptions
 {
-    /// <summary>Files carried at once in the beginning; 1 to 32. More go where the depot makes that worth it. Default: two for each core, at least 4.</summary>
-    public int AtOnce { get; init; } = Math.Max(4, Environment.ProcessorCount * 2);
+    /// <summary>Files carried at once in the beginning; 1 to 32. More go where the depot makes that worth it. Default: two for each core, at least 4, and at least so many as are digested side by side.</summary>
+    public int AtOnce { get; init; } = Math.Max(Math.Max(4, StreamDigest.AtOnce), Environment.ProcessorCount * 2);
 
     /// <summary>Reads each staged file back from the depot and compares. Default: yes.</summary>
     public bool ReadBack { get; init; } = true;

@@ -1,5 +1,5 @@
-using System.Security.Cryptography;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trips;
@@ -8,22 +8,22 @@ namespace YardRelay.Carriage.Trips;
 internal sealed class ChangedWhileReadException() : IOException("The file changed while it was read.");
 
 /// <summary>
-/// Reads one source file: hashes on the way, counts, and at its last byte looks whether the file is still what it was, so that a torn read never becomes visible in a depot.
+/// Reads one source file: digests on the way, counts, and at its last byte looks whether the file is still what it was, so that a torn read never becomes visible in a depot.
 /// </summary>
 internal sealed class WatchedStream : PosixReadStream
 {
     private readonly PosixHandle _file;
     private readonly NodeFacts _facts;
     private readonly Odometer _progress;
-    private readonly IncrementalHash _hash;
+    private readonly StreamDigest _digest;
     private long _done;
     private bool _counted;
 
-    public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, IncrementalHash hash) : base(file, facts.Bytes, leaveOpen: true) // a retry starts over on the same handle
+    public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, StreamDigest digest) : base(file, facts.Bytes, leaveOpen: true) // a retry starts over on the same handle
     {
-        (_file, _facts, _progress, _hash) = (file, facts, progress, hash);
+        (_file, _facts, _progress, _digest) = (file, facts, progress, digest);
         PosixFile.Seek(file, 0);
-        hash.GetHashAndReset();
+        digest.Restart();
         if (facts.Bytes == 0) Look();
     }
 
@@ -42,7 +42,7 @@ internal sealed class WatchedStream : PosixReadStream
             throw new SourceBrokeException(broke.Message, broke);
         }
         if (got == 0 && _done < _facts.Bytes) throw new SourceBrokeException("The file became shorter while it was read.", new ChangedWhileReadException());
-        _hash.AppendData(buffer[..got]);
+        _digest.Append(buffer[..got]);
         _done += got;
         _progress.Moved(got);
         if (_done >= _facts.Bytes && !_counted) Look();

@@ -1,6 +1,6 @@
 using System.Security.Cryptography;
 
-namespace YardRelay.Carriage.Sealing;
+namespace YardRelay.Carriage.Digests;
 
 /// <summary>Digests what is read through it.</summary>
 internal sealed class HashedStream(Stream inner) : Stream
