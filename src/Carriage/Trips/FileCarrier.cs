@@ -7,6 +7,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
+using YardRelay.Core;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
@@ -142,7 +143,15 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and reading back would find any other.
         var content = new Content(atHand is null ? Open : atHand.Open, facts.Bytes, goesOn: options.ReadBack);
         var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn ? ParcelPaths.GoesOn + Mark(template, facts) : $"{Interlocked.Increment(ref _aside)}");
-        var saved = await depot.SaveAsync(path, aside, content, cancel);
+        Result<long> saved;
+        try
+        {
+            saved = await depot.SaveAsync(path, aside, content, cancel);
+        }
+        finally
+        {
+            reading?.Dispose();
+        }
         if (!saved.IsOk)
         {
             progress.Moved(-(reading?.Done ?? 0));
@@ -161,6 +170,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
         Stream Open()
         {
+            reading?.Dispose();
             progress.Moved(-(reading?.Done ?? 0));
             return reading = new(file, facts, progress, digest);
         }

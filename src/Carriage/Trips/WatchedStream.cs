@@ -9,6 +9,7 @@ internal sealed class ChangedWhileReadException() : IOException("The file change
 
 /// <summary>
 /// Reads one source file: digests on the way, counts, and at its last byte looks whether the file is still what it was, so that a torn read never becomes visible in a depot.
+/// Closed, it reads no more: of a save that broke off a connection may still be sending, while the next try begins with the same file and digest.
 /// </summary>
 internal sealed class WatchedStream : PosixReadStream
 {
@@ -16,8 +17,10 @@ internal sealed class WatchedStream : PosixReadStream
     private readonly NodeFacts _facts;
     private readonly Odometer _progress;
     private readonly StreamDigest _digest;
+    private readonly Lock _reading = new();
     private long _done;
     private bool _counted;
+    private bool _isClosed;
 
     public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, StreamDigest digest) : base(file, facts.Bytes, leaveOpen: true) // a retry starts over on the same handle
     {
@@ -31,6 +34,15 @@ internal sealed class WatchedStream : PosixReadStream
     public long Done => _done;
 
     public override int Read(Span<byte> buffer)
+    {
+        lock (_reading)
+        {
+            ObjectDisposedException.ThrowIf(_isClosed, this);
+            return ReadOpen(buffer);
+        }
+    }
+
+    private int ReadOpen(Span<byte> buffer)
     {
         int got;
         try
@@ -54,5 +66,11 @@ internal sealed class WatchedStream : PosixReadStream
         _counted = true;
         var now = PosixFile.Stat(_file);
         if (now.Bytes != _facts.Bytes || now.Modified != _facts.Modified || now.Changed != _facts.Changed) throw new SourceBrokeException("The file changed while it was read.", new ChangedWhileReadException());
+    }
+
+    protected override void Dispose(bool disposing)
+    {
+        lock (_reading) _isClosed = true;
+        base.Dispose(disposing);
     }
 }
