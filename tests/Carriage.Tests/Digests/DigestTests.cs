@@ -1,7 +1,5 @@
 using System.Security.Cryptography;
 using CsCheck;
-using Shouldly;
-using Xunit;
 using YardRelay.Carriage.Digests;
 
 namespace YardRelay.Carriage.Tests.Digests;
