@@ -16,6 +16,8 @@ internal sealed class DigestTable
     private static readonly Lock Opening = new();
     private static readonly List<DigestTable> Tables = [];
 
+    private static int _seated;
+
     private readonly Lock _gate = new();
     private readonly DigestSeat[] _seats = new DigestSeat[Sha256Blocks.Width];
     private DigestSeat? _turn;
@@ -24,6 +26,9 @@ internal sealed class DigestTable
     {
         for (var i = 0; i < _seats.Length; i++) _seats[i] = new(this);
     }
+
+    /// <summary>Streams that sit at any table.</summary>
+    public static int Seated => Volatile.Read(ref _seated);
 
     /// <summary>Takes a seat, at a table where most sit already; there is always one.</summary>
     public static DigestSeat Sit()
@@ -34,6 +39,7 @@ internal sealed class DigestTable
             if (table is null) Tables.Add(table = new());
             var seat = table._seats.First(s => !s.IsTaken);
             seat.IsTaken = true;
+            _seated++;
             return seat;
         }
     }
@@ -42,7 +48,11 @@ internal sealed class DigestTable
     public void Leave(DigestSeat seat)
     {
         Clear(seat);
-        lock (Opening) seat.IsTaken = false;
+        lock (Opening)
+        {
+            if (seat.IsTaken) _seated--;
+            seat.IsTaken = false;
+        }
     }
 
     /// <summary>Takes away what lies on a seat, once nobody digests from it any more.</summary>

@@ -88,6 +88,37 @@ public sealed class DigestTests
         seat.Finish().ShouldBe(platform.GetHashAndReset());
     }
 
+    // Alone, among few and among many, around the first megabyte, after which it is decided who digests.
+    [Theory]
+    [InlineData(1)]
+    [InlineData(2)]
+    [InlineData(9)]
+    public async Task A_digest_that_starts_over_is_the_platforms_whoever_makes_it(int streams)
+    {
+        var all = Enumerable.Range(0, streams).Select(n => Task.Factory.StartNew(() =>
+        {
+            var random = new Random(n);
+            foreach (var bytes in new[] { 0, 1, (1 << 20) - 1, 1 << 20, (1 << 20) + 1, (3 << 20) + n })
+                foreach (var expected in new[] { 0L, long.MaxValue })
+                {
+                    using var digest = StreamDigest.For(expected);
+                    digest.Append(Bytes.AsSpan(0, random.Next(Bytes.Length)));
+                    digest.Restart();
+                    for (var turn = 0; turn < 2; turn++)
+                    {
+                        for (var at = 0; at < bytes;)
+                        {
+                            var some = Math.Min(random.Next(1, 400_000), bytes - at);
+                            digest.Append(Bytes.AsSpan(at, some));
+                            at += some;
+                        }
+                        digest.Finish().ShouldBe(Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), $"stream {n}, {bytes} bytes, turn {turn}");
+                    }
+                }
+        }, TestContext.Current.CancellationToken, TaskCreationOptions.LongRunning, TaskScheduler.Default));
+        await Task.WhenAll(all).WaitAsync(TimeSpan.FromMinutes(1), TestContext.Current.CancellationToken);
+    }
+
     [Fact]
     public async Task A_stream_is_read_to_its_end_however_it_gives_its_bytes()
     {
