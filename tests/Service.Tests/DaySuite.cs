@@ -237,6 +237,7 @@ public abstract class DaySuite(RunningService service) : Morning(service)
         var needs = (await Kit.GetFromJsonAsync<DaySeen>($"api/refreshes/{refresh}/today", RunningService.Json))!.Needs;
         needs.Select(n => n.Swap).Order(StringComparer.Ordinal).ShouldBe(wanting);
         (needs[0].Swap, needs[0].Sign).ShouldBe((Of(10), "stopped"));
+        (await Kit.GetFromJsonAsync<List<NeedSeen>>($"api/refreshes/{refresh}/needs", RunningService.Json))!.Select(n => (n.Swap, n.Sign)).ShouldBe(needs.Select(n => (n.Swap, n.Sign)), "the bar of pages counts what the day shows");
     }
 
     [Fact]

@@ -145,7 +145,7 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         async Task<string[]> StaffAsync()
         {
             List<string> seen = [];
-            foreach (var path in new[] { $"swaps/{swap}", $"refreshes/{refresh}/snags", $"refreshes/{refresh}/today", $"refreshes/{refresh}/yard", $"refreshes/{refresh}/swaps", $"swaps/{swap}/report", $"swaps/{swap}/report.csv", $"refreshes/{refresh}/ledger" })
+            foreach (var path in new[] { $"swaps/{swap}", $"refreshes/{refresh}/snags", $"refreshes/{refresh}/today", $"refreshes/{refresh}/needs", $"refreshes/{refresh}/yard", $"refreshes/{refresh}/swaps", $"swaps/{swap}/report", $"swaps/{swap}/report.csv", $"refreshes/{refresh}/ledger" })
             {
                 var answer = await Kit.GetAsync($"api/{path}");
                 if (answer.IsSuccessStatusCode) seen.Add(await answer.Content.ReadAsStringAsync());

@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { Outlet, useNavigate } from '@tanstack/react-router'
+import { Outlet, useNavigate, useRouterState } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
 import { api } from '../api/client'
 import { meQuery, refreshesQuery } from '../features/session/queries'
 import { SignInPage } from '../features/session/SignInPage'
-import { todayQuery } from '../features/today/queries'
+import { needsQuery, todayQuery } from '../features/today/queries'
 import { useLive } from '../shared/live'
 import { Coming, Empty, Failed } from '../shared/States'
 import { useSending } from '../shared/sending'
@@ -75,15 +75,19 @@ function SignedIn({ account, name, role }: { account: string; name: string; role
 }
 
 function Pages({ refresh }: { refresh: string }) {
-  const needs = useQuery({ ...todayQuery(refresh), select: (day) => day.needs.length })
+  // The day's page has read them with the day.
+  const atToday = useRouterState({ select: (state) => state.location.pathname === '/' })
+  const day = useQuery({ ...todayQuery(refresh), enabled: atToday, select: (seen) => seen.needs.length })
+  const needs = useQuery({ ...needsQuery(refresh), enabled: !atToday, select: (seen) => seen.length })
+  const waiting = atToday ? (day.data ?? needs.data) : (needs.data ?? day.data)
   return (
     <ul>
       <li>
         <PageTo to="/" exact>
           Today
-          {needs.data ? (
+          {waiting ? (
             <span className="badge">
-              {needs.data}
+              {waiting}
               <span className="unseen"> need somebody</span>
             </span>
           ) : null}

@@ -7,3 +7,11 @@ export const todayQuery = (refresh: string) =>
     refetchInterval: 30_000,
     queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/today', { params: { path: { refresh } }, signal })),
   })
+
+/** What needs somebody, without the rest of the day: for the bar of pages, which every page has. */
+export const needsQuery = (refresh: string) =>
+  queryOptions({
+    queryKey: ['needs', refresh],
+    refetchInterval: 30_000,
+    queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/needs', { params: { path: { refresh } }, signal })),
+  })
