@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using Microsoft.Win32.SafeHandles;
 
 namespace YardRelay.Carriage.Sealing;
 
@@ -9,6 +10,8 @@ internal sealed class SealedFile : IDisposable
     private const int PiecesKept = Trips.Lanes.Most;
     private const int Sealed = SealingStream.Piece + SealingStream.Tag;
     private readonly FileStream _file;
+    // Taken once: to ask a stream for it moves what the stream has read ahead.
+    private readonly SafeFileHandle _handle;
     private readonly byte[] _key;
     private readonly long _start;
     private readonly long _pieces;
@@ -37,7 +40,7 @@ internal sealed class SealedFile : IDisposable
 
     private SealedFile(FileStream file, byte[] key, long start)
     {
-        (_file, _key, _start) = (file, key, start);
+        (_file, _handle, _key, _start) = (file, file.SafeFileHandle, key, start);
         _pieces = (file.Length - start + Sealed - 1) / Sealed;
     }
 
@@ -99,7 +102,7 @@ internal sealed class SealedFile : IDisposable
         try
         {
             var (got, offset) = (0, _start + (number * Sealed));
-            while (got < Sealed && RandomAccess.Read(_file.SafeFileHandle, opener.In.AsSpan(got), offset + got) is > 0 and var more) got += more;
+            while (got < Sealed && RandomAccess.Read(_handle, opener.In.AsSpan(got), offset + got) is > 0 and var more) got += more;
             return opener.Cipher.Decrypt(number, number == _pieces - 1, opener.In.AsSpan(0, got), into);
         }
         finally
