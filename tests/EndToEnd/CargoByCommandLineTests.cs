@@ -58,4 +58,31 @@ public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<Ru
         File.WriteAllText(yard.Folder["no.jpg"], "no picture");
         Refused("step", "photo", "spring-0001", "told", yard.Folder["no.jpg"]).ShouldNotBeEmpty();
     }
+
+    [Fact]
+    public void Who_is_not_accounted_for_is_named_and_what_goes_between_systems_is_told_with_the_word_that_is_not_known()
+    {
+        var accounts = yard.TryLine("report", "accounts");
+        accounts.Exit.ShouldNotBe(0, "two have a pipe that nobody decided about");
+        accounts.Out.ShouldContain("3 swaps, 109 files");
+        accounts.Err.ShouldContain("2 of 3 swaps are not accounted for: Ana Petrov, Sol Okafor.");
+        ((string)JsonNode.Parse(yard.TryLine("report", "accounts", "--json").Out)!["message"]!).ShouldContain("Ana Petrov, Sol Okafor");
+        Line("between", "--from", "windows-32", "--to", "linux").ShouldContain("clean start");
+        var unknown = Refused("between", "--from", "windows", "--to", "amber-64");
+        unknown.ShouldContain("'amber-64'");
+        unknown.ShouldContain("windows, mac or linux");
+    }
+
+    [Fact]
+    public void Who_does_not_accept_holds_the_sign_off_until_it_is_dealt_with_and_a_renewal_has_neither_rescue_nor_receiver()
+    {
+        Line("swap", "refuse", "spring-0001", "the tide tables are not there").ShouldContain("tide tables");
+        Refused("swap", "sign-off", "spring-0001").ShouldContain("tide tables");
+        var id = (string)Json("follow-up", "list").AsArray().Single(f => ((string)f!["words"]!).Contains("tide tables", StringComparison.Ordinal))!["id"]!;
+        Line("follow-up", "end", id, "they were in the other folder").ShouldContain("other folder");
+        Refused("swap", "rescue", "spring-0001", "--from", "spring-0002", "--tag", "KB-2").ShouldContain("rescue");
+        Refused("swap", "receiver", "spring-0001", "--person", "nobody").ShouldContain("leave");
+        Refused("swap", "accept-parcel", "spring-0001").ShouldContain("leave");
+        Refused("notice", "again", "day-before", "spring-0001").ShouldContain("no mail server");
+    }
 }

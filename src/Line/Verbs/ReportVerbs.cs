@@ -15,7 +15,7 @@ internal static class ReportVerbs
 
     public static Command Create() => new("report", "Reports over all swaps.")
     {
-        Call.Command<List<SwapAccount>>("accounts", "The account of every swap that stages files; fails when a file is unexplained.", "yardline report accounts", [], async (c, r, _, cancel) =>
+        Call.Command<List<SwapAccount>>("accounts", "The account of every swap that stages files; fails when a file is unexplained.", "yardline report accounts", [], async (c, r, args, cancel) =>
         {
             var all = new List<SwapAccount>();
             string? cursor = null;
@@ -33,7 +33,8 @@ internal static class ReportVerbs
             var open = all.Where(a => !a.IsAccounted).ToList();
             if (all.Count == 0) return new Problem("report.nothing", "No swap has staged anything yet.");
             if (open.Count == 0) return all;
-            Show(all);
+            // A machine reads one document: the problem names who is open.
+            if (!args.GetValue(Call.Json)) Show(all);
             return new Problem("report.open", $"{open.Count} of {all.Count} swaps are not accounted for: {string.Join(", ", open.Select(o => o.Name))}.");
         }, Show),
     };
