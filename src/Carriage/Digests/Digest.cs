@@ -12,16 +12,12 @@ internal static class Digest
     /// <summary>Lower-case hexadecimal digest and length of all that is left in a stream, read in pieces of 256 KiB.</summary>
     public static async ValueTask<(string Sha256, long Bytes)> OfAsync(Stream stream, Odometer? progress, CancellationToken cancel)
     {
-        var buffer = ArrayPool<byte>.Shared.Rent(Piece + 1);
+        var buffer = ArrayPool<byte>.Shared.Rent(Piece);
         try
         {
-            var first = 0;
-            while (first <= Piece && await stream.ReadAsync(buffer.AsMemory(first, Piece + 1 - first), cancel) is > 0 and var got)
-            {
-                first += got;
-                progress?.Moved(got);
-            }
-            if (first <= Piece) return (Convert.ToHexStringLower(SHA256.HashData(buffer.AsSpan(0, first))), first);
+            var first = await stream.ReadAtLeastAsync(buffer.AsMemory(0, Piece), Piece, throwOnEndOfStream: false, cancel);
+            progress?.Moved(first);
+            if (first < Piece) return (Convert.ToHexStringLower(SHA256.HashData(buffer.AsSpan(0, first))), first);
             using var digest = StreamDigest.For(long.MaxValue);
             digest.Append(buffer.AsSpan(0, first));
             long bytes = first;
