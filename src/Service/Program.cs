@@ -11,6 +11,7 @@ using YardRelay.Service;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Choosing;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Hands;
 using YardRelay.Service.Live;
@@ -33,6 +34,12 @@ if (new[] { options.Certificate, options.CertificateKey }.FirstOrDefault(f => f 
     Environment.ExitCode = 2;
     return;
 }
+if (options.Clock is { } practised && PractisedClock.Read(practised) is null)
+{
+    Console.Error.WriteLine($"'{practised}' does not say how far the clock goes ahead. 'clock' names a file with a time span such as 2.00:30:00.");
+    Environment.ExitCode = 2;
+    return;
+}
 builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", (Serilog.Events.LogEventLevel)Math.Max((int)options.LogLevel, (int)Serilog.Events.LogEventLevel.Warning)).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
@@ -43,7 +50,7 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 if (!isDocumented) builder.WebHost.UseUrls(options.Urls);
 
 builder.Services.AddSingleton(options);
-builder.Services.AddSingleton(TimeProvider.System);
+builder.Services.AddSingleton(options.Clock is { } clock ? new PractisedClock(clock) : TimeProvider.System);
 builder.Services.AddDbContextFactory<YardDb>(o => RecordsOptions.Use(o, options.Database));
 builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContext());
 builder.Services.AddScoped<SwapReader>();

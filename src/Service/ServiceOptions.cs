@@ -12,7 +12,8 @@ namespace YardRelay.Service;
 /// <param name="Mail">Where mail goes; null: none is sent.</param>
 /// <param name="Organisation">Where people sign in to their own page; null: with personal links, and accounts here.</param>
 /// <param name="CertificateKey">PEM file of its key; null: it is in the same file.</param>
-internal sealed record ServiceOptions(string Urls, string Database, string? FirstAccount, string DepotFolder, LogEventLevel LogLevel, string? Certificate, string? CertificateKey, string? Address = null, Notices.MailOptions? Mail = null, Persons.OrganisationOptions? Organisation = null)
+/// <param name="Clock">File that says how far its clock goes ahead, for a rehearsal; null: the computer's clock.</param>
+internal sealed record ServiceOptions(string Urls, string Database, string? FirstAccount, string DepotFolder, LogEventLevel LogLevel, string? Certificate, string? CertificateKey, string? Address = null, Notices.MailOptions? Mail = null, Persons.OrganisationOptions? Organisation = null, string? Clock = null)
 {
     public static ServiceOptions Read(IConfiguration configuration)
     {
@@ -24,6 +25,6 @@ internal sealed record ServiceOptions(string Urls, string Database, string? Firs
             Directory.CreateDirectory(state);
             database = $"Data Source={Path.Combine(Path.GetFullPath(state), "yardrelay.db")}";
         }
-        return new(Get("urls") ?? "http://127.0.0.1:8420", database, Get("first"), Path.GetFullPath(Get("depot") ?? Path.Combine(state, "depot")), Enum.TryParse<LogEventLevel>(Get("log"), true, out var level) ? level : LogEventLevel.Information, Get("certificate"), configuration["certificate-key"] ?? Environment.GetEnvironmentVariable("YARD_CERTIFICATE_KEY"), Get("address")?.TrimEnd('/'), Notices.MailOptions.Read(Get), Persons.OrganisationOptions.Read(Get));
+        return new(Get("urls") ?? "http://127.0.0.1:8420", database, Get("first"), Path.GetFullPath(Get("depot") ?? Path.Combine(state, "depot")), Enum.TryParse<LogEventLevel>(Get("log"), true, out var level) ? level : LogEventLevel.Information, Get("certificate"), configuration["certificate-key"] ?? Environment.GetEnvironmentVariable("YARD_CERTIFICATE_KEY"), Get("address")?.TrimEnd('/'), Notices.MailOptions.Read(Get), Persons.OrganisationOptions.Read(Get), Get("clock"));
     }
 }

@@ -21,8 +21,6 @@ public sealed class NoticeTests : IDisposable
         return Mails();
     }
 
-    private static bool IsWeekend => DateTime.UtcNow.AddHours(-12).DayOfWeek is DayOfWeek.Saturday or DayOfWeek.Sunday || DateTime.UtcNow.AddHours(12).DayOfWeek is DayOfWeek.Saturday or DayOfWeek.Sunday;
-
     private static string TextOf(MimeMessage mail) => mail.TextBody!.ReplaceLineEndings("\n");
 
     private static string? CalendarOf(MimeMessage mail) => mail.BodyParts.OfType<TextPart>().FirstOrDefault(p => p.ContentType.IsMimeType("text", "calendar"))?.Text.ReplaceLineEndings("\n").Replace("\n ", "", StringComparison.Ordinal);
@@ -37,15 +35,13 @@ public sealed class NoticeTests : IDisposable
             await _yard.UntilAsync(_ => Task.FromResult(File.Exists(Folder["mail/server.pem"])), "the mail server has its certificate");
             _yard.More["SSL_CERT_FILE"] = Folder["mail/server.pem"];
         }
-        _yard.Start("yardrelay", "--urls", _yard.Address, "--state", Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error", "--mail", $"{scheme}://127.0.0.1:{_port}", "--mail-from", "refresh@kestrelbay.example", "--mail-in", $"127.0.0.1:{_inbox}", "--address", _yard.Address);
+        // Nobody is written to on a weekend, nor at night.
+        _yard.PractiseWednesdayMorning();
+        _yard.Start("yardrelay", "--clock", _yard.ClockFile, "--urls", _yard.Address, "--state", Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error", "--mail", $"{scheme}://127.0.0.1:{_port}", "--mail-from", "refresh@kestrelbay.example", "--mail-in", $"127.0.0.1:{_inbox}", "--address", _yard.Address);
         await _yard.UntilAsync(async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
         await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,mail,site,room,kind,old_tag,new_tag\nk1,Ida <b>Moreau</b>,ida@kestrelbay.example,North Quay,Ticket hall,renew,KB-1,KB-11\nk2,Sol Okafor,gone@kestrelbay.example,North Quay,Desk 4,renew,KB-2,KB-12\nk3,Per Lunde,,North Quay,Desk 5,renew,KB-3,KB-13\n");
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
-        // A zone and days in which it is a working morning now.
-        var shift = 9 - DateTime.UtcNow.Hour;
-        shift = shift > 14 ? shift - 24 : shift < -12 ? shift + 24 : shift;
-        var starts = DateOnly.FromDateTime(DateTime.UtcNow.AddHours(shift).AddDays(7));
-        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", $"{starts:yyyy-MM-dd}", "--days", "10", "--zone", $"Etc/GMT{(shift >= 0 ? "-" : "+")}{Math.Abs(shift)}");
+        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", $"{_yard.Today.AddDays(7):yyyy-MM-dd}", "--days", "10", "--zone", "UTC");
         _yard.Line("roster", "take", Folder["roster.csv"]);
         _yard.Line("technician", "set", "noor", "--name", "Noor Haddad", "--site", "North Quay", "--shift", "daily 08:00-18:00");
         _yard.Line("notice", "on").ShouldContain("are told by mail since");
@@ -54,10 +50,9 @@ public sealed class NoticeTests : IDisposable
     [Fact]
     public async Task People_are_announced_booked_moved_and_called_off_each_once_with_an_invitation_that_follows()
     {
-        Assert.SkipWhen(IsWeekend, "nobody is written to on a weekend");
         await StartAsync("smtp", "--starttls", "--refuse", "gone@kestrelbay.example", "--busy", "1");
         await _yard.UntilAsync(_ => Task.FromResult(_yard.Line("notice", "list").Contains("come back later", StringComparison.Ordinal)), "the server has no time");
-        await SettledAsync();
+        Settle();
         // The server first has no time, then takes it; an address that is gone is a bounce, and a fact.
         var announced = (await UntilMailsAsync(1))[0];
         (announced.Subject, announced.To.Mailboxes.Single().Name).ShouldBe(("Spring: your computer will be changed", "Ida <b>Moreau</b>"));
@@ -78,7 +73,7 @@ public sealed class NoticeTests : IDisposable
         _yard.Line("plan", "make", "--steps", "100");
         _yard.Line("plan", "publish");
         // Whoever shuffles is left ten minutes; here they are over at once.
-        await SettledAsync();
+        Settle();
         var booked = (await UntilMailsAsync(2))[1];
         booked.Subject.ShouldStartWith("Your new computer: ");
         var invitation = CalendarOf(booked)!;
@@ -91,13 +86,13 @@ public sealed class NoticeTests : IDisposable
         _yard.Line("swap", "edit", "spring-0001", "--pin", $"{Appointment().AddDays(1).LocalDateTime:yyyy-MM-dd HH:mm}");
         _yard.Line("plan", "make", "--steps", "100");
         _yard.Line("plan", "publish");
-        await SettledAsync();
+        Settle();
         var moved = (await UntilMailsAsync(3))[2];
         moved.Subject.ShouldStartWith("Changed: your new computer now comes on ");
         int.Parse(Regex.Match(CalendarOf(moved)!, @"SEQUENCE:(\d+)").Groups[1].Value).ShouldBeGreaterThan(sequence);
 
         _yard.Line("detour", "call-off", "spring-0001", "--why", "Her desk moves");
-        await SettledAsync();
+        Settle();
         var off = (await UntilMailsAsync(4))[3];
         off.Subject.ShouldBe("Called off: you keep your computer");
         CalendarOf(off)!.ShouldContain("METHOD:CANCEL");
@@ -127,7 +122,6 @@ public sealed class NoticeTests : IDisposable
     [Fact]
     public async Task A_person_answers_a_mail_and_the_answer_to_that_comes_by_mail_and_stands_on_their_page()
     {
-        Assert.SkipWhen(IsWeekend, "nobody is written to on a weekend");
         await StartAsync("smtp+plain");
         var announced = (await UntilMailsAsync(2)).Single(m => m.To.ToString().Contains("ida@", StringComparison.Ordinal));
         await SendAsync("ida@kestrelbay.example", announced.MessageId, "Does my scanner come along?\n<b>I need it.</b>\n\nOn Monday the crew wrote:\n> Hello Ida\n");
@@ -162,15 +156,8 @@ public sealed class NoticeTests : IDisposable
 
     private DateTimeOffset Appointment() => DateTimeOffset.Parse(System.Text.Json.Nodes.JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["start"]!.GetValue<string>());
 
-    /// <summary>As if what was booked had been so for a while.</summary>
-    private async Task SettledAsync()
-    {
-        await using var db = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Folder["state/yardrelay.db"]}");
-        await db.OpenAsync(TestContext.Current.CancellationToken);
-        await using var command = db.CreateCommand();
-        command.CommandText = "UPDATE Swaps SET BookedAt = BookedAt - 660000000, CalledOffAt = CalledOffAt - 660000000; UPDATE Notices SET TryAt = MadeAt WHERE TryAt IS NOT NULL";
-        await command.ExecuteNonQueryAsync(TestContext.Current.CancellationToken);
-    }
+    /// <summary>What was booked has been so for a while, and a mail server that had no time is asked again.</summary>
+    private void Settle() => _yard.Jump(TimeSpan.FromMinutes(11));
 
     public void Dispose() => _yard.Dispose();
 }

@@ -10,6 +10,7 @@ public sealed class Yard : IDisposable
     private readonly TempFolder _folder = new();
     private readonly List<Process> _running = [];
     private readonly int _cloudPort = Run.FreePort();
+    private TimeSpan _ahead;
     private readonly ConcurrentQueue<string> _said = new();
 
     public string Address { get; } = $"http://127.0.0.1:{Run.FreePort()}";
@@ -25,6 +26,27 @@ public sealed class Yard : IDisposable
     public Dictionary<string, string> More { get; } = [];
 
     private Dictionary<string, string> Environment => new(More) { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay", ["XDG_STATE_HOME"] = _folder["hand-state"] };
+
+    /// <summary>What a service that practises is told of the time.</summary>
+    public string ClockFile => _folder["clock"];
+
+    /// <summary>The day that it is for a service that practises.</summary>
+    public DateOnly Today => DateOnly.FromDateTime(DateTime.UtcNow + _ahead);
+
+    /// <summary>The next Wednesday, nine o'clock, is now for a service that takes its time from <see cref="ClockFile"/>.</summary>
+    public void PractiseWednesdayMorning()
+    {
+        var now = DateTime.UtcNow;
+        var wednesday = now.Date.AddDays(((int)DayOfWeek.Wednesday - (int)now.DayOfWeek + 7) % 7).AddHours(9);
+        Jump((wednesday < now ? wednesday.AddDays(7) : wednesday) - now);
+    }
+
+    /// <summary>Puts the practised clock so far ahead of where it is.</summary>
+    public void Jump(TimeSpan by)
+    {
+        _ahead += by;
+        File.WriteAllText(ClockFile, _ahead.ToString("c"));
+    }
 
     public Ran TryLine(params string[] args) => Run.With(Environment, Run.Bin("yardline"), args);
 

@@ -16,7 +16,7 @@ public abstract class CapacitySuite(RunningService service)
 {
     private HttpClient Kit => service.Kit;
 
-    private static DateOnly Day(int day) => DateOnly.FromDateTime(DateTime.UtcNow.AddDays(1 + day));
+    private static DateOnly Day(int day) => DrivenClock.Today.AddDays(1 + day);
 
     private async Task<WorldSeen> WorldAsync(string refresh) => (await Kit.GetFromJsonAsync<WorldSeen>($"api/refreshes/{refresh}/world", RunningService.Json))!;
 
@@ -76,7 +76,7 @@ public abstract class CapacitySuite(RunningService service)
         (await VersionAsync()).ShouldBe(version, "a draft and an order are felt by no plan");
         var hand = await service.HandAsync(refresh, "KB-1");
         var order = await RunningService.TakeAsync(hand);
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(3, 0)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(3, 0)), RunningService.Json)).EnsureSuccessStatusCode();
         (await VersionAsync()).ShouldBe(++version, "what the survey found is");
     }
 
@@ -90,7 +90,7 @@ public abstract class CapacitySuite(RunningService service)
         var hand = await service.HandAsync(refresh, "KB-1");
         (await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(3, 0)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(3, 0)), RunningService.Json)).EnsureSuccessStatusCode();
         var found = await EstimateAsync();
         (found.Estimate.Basis, found.Estimate.Cargo.Files).ShouldBe(("inventory", 3));
         found.Estimate.UnattendedMinutes.ShouldBeLessThanOrEqualTo(typical.Estimate.UnattendedMinutes);

@@ -37,7 +37,7 @@ public abstract class DaySuite(RunningService service) : Morning(service)
         var order = await RunningService.TakeAsync(hand);
         round = await RoundAsync(refresh, "noor");
         (round.Alone.Single().Swap, round.Turns[0].Swap).ShouldBe((ida, sol));
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, Service.Now, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
         await Service.DoAsync(ida, "verify", hand, new(true, [], [], 0, 0, null));
         round = await RoundAsync(refresh, "noor");
         (round.Turns[0].Swap, round.Turns[0].Part, round.Alone.Count).ShouldBe((ida, "back", 0));
@@ -89,7 +89,7 @@ public abstract class DaySuite(RunningService service) : Morning(service)
         after.ShouldAllBe(a => a.Item1 == "vera" || a.Item1 == "theo");
         // Theo serves the South only, and nobody has two pairs of hands.
         foreach (var n in new[] { 0, 2, 3 }) after[n].Item1.ShouldBe("vera");
-        var vera = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?technician=vera", RunningService.Json))!.Items.Select(s => s.Appointment!).Where(a => a.Start > DateTimeOffset.UtcNow).ToList();
+        var vera = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?technician=vera", RunningService.Json))!.Items.Select(s => s.Appointment!).Where(a => a.Start > Service.Now).ToList();
         var parts = vera.SelectMany(a => new[] { (a.Start, End: a.HandsOnUntil), (Start: a.Finish, a.End) }).OrderBy(p => p.Start).ToList();
         for (var i = 1; i < parts.Count; i++) parts[i].Start.ShouldBeGreaterThanOrEqualTo(parts[i - 1].End);
         (await RefusedAsync(PostAsync($"refreshes/{refresh}/technicians/noor/day-handover", wanted), 409)).ShouldContain("nothing left");
@@ -107,7 +107,7 @@ public abstract class DaySuite(RunningService service) : Morning(service)
         await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", "nobody")), 422);
         var person = await Service.AccountAsync($"p{refresh}", "person");
         await RunningService.ProblemAsync(await PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", $"p{refresh}")), 422);
-        var open = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("Printer does not answer", "noor", DateTimeOffset.UtcNow.AddHours(-1), FollowUpHold.SignOff)));
+        var open = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("Printer does not answer", "noor", Service.Now.AddHours(-1), FollowUpHold.SignOff)));
         (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician)), 409)).ShouldContain("Printer does not answer (noor)");
         (await Kit.GetFromJsonAsync<List<FollowUpSeen>>($"api/refreshes/{refresh}/follow-ups?owner=noor", RunningService.Json))!.Single().Id.ShouldBe(open.Id);
         (await Kit.GetFromJsonAsync<DaySeen>($"api/refreshes/{refresh}/today", RunningService.Json))!.Needs.ShouldContain(n => n.Words.Contains("Printer", StringComparison.Ordinal));
@@ -169,7 +169,7 @@ public abstract class DaySuite(RunningService service) : Morning(service)
         (await PostAsync($"swaps/{ida}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
 
         // Reports come late, twice, and from a clock that is wrong.
-        var (id, now) = (Guid.NewGuid().ToString(), DateTimeOffset.UtcNow);
+        var (id, now) = (Guid.NewGuid().ToString(), Service.Now);
         for (var again = 0; again < 2; again++) (await OkAsync<OldComputerSeen>(MoveAsync(refresh, "kb-1", CustodyAct.Placed, "Workshop, shelf 3", id))).Place.ShouldBe("Workshop, shelf 3");
         (await OkAsync<OldComputerSeen>(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Vera", at: now.AddHours(-1)))).Words.ShouldBe("Workshop, shelf 3", "what happened later stands");
         (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Vera", at: now.AddHours(1)), 422)).ShouldContain("clock");
@@ -226,9 +226,9 @@ public abstract class DaySuite(RunningService service) : Morning(service)
             how(await db.Swaps.FirstAsync(s => s.Id == swap));
             return await db.SaveChangesAsync();
         });
-        await SetAsync(Of(13), s => (s.CalledOffAt, s.CalledOffBecause) = (DateTimeOffset.UtcNow, "left"));
+        await SetAsync(Of(13), s => (s.CalledOffAt, s.CalledOffBecause) = (Service.Now, "left"));
         await SetAsync(Of(14), s => (s.LeftOutBecause, s.Start) = ("Nobody has the skill.", null));
-        await SetAsync(Of(15), s => s.RestoredAt = DateTimeOffset.UtcNow);
+        await SetAsync(Of(15), s => s.RestoredAt = Service.Now);
 
         // What each swap says of itself is read another way: all of them, one by one.
         var all = (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps?limit=500", RunningService.Json))!.Items;

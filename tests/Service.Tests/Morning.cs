@@ -19,10 +19,7 @@ public abstract class Morning(RunningService service)
     protected async Task<string> MorningAsync()
     {
         var refresh = await Service.RefreshAsync(withRoster: false);
-        var hours = (33 - DateTime.UtcNow.Hour) % 24 is var east && east > 12 ? east - 24 : east;
-        var zone = hours >= 0 ? $"Etc/GMT-{hours}" : $"Etc/GMT+{-hours}";
-        var today = DateOnly.FromDateTime(DateTime.UtcNow.AddHours(hours));
-        await Service.WithRecordsAsync(async db => await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.Zone, zone).SetProperty(x => x.Starts, today)));
+        await Service.WithRecordsAsync(async db => await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.Starts, DrivenClock.Today)));
         foreach (var (key, name, sites) in new[] { ("noor", "Noor", new[] { "North", "South" }), ("vera", "Vera", ["North", "South"]), ("theo", "Theo", ["South"]) })
         {
             (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/technicians/{key}", new TechnicianWanted(name, sites, ["daily 00:15-23:45"]))).EnsureSuccessStatusCode();
@@ -39,8 +36,8 @@ public abstract class Morning(RunningService service)
     {
         var row = await db.Swaps.FirstAsync(s => s.Id == swap);
         const long Quarter = 15 * TimeSpan.TicksPerMinute;
-        var start = new DateTimeOffset((DateTimeOffset.UtcNow.Ticks / Quarter * Quarter) + (minutes * TimeSpan.TicksPerMinute), TimeSpan.Zero);
-        (row.Technician, row.Start, row.HandsOnUntil, row.Finish, row.End, row.BookedAt) = (technician, start, start.AddMinutes(15), start.AddMinutes(75), start.AddMinutes(90), DateTimeOffset.UtcNow);
+        var start = new DateTimeOffset((Service.Now.Ticks / Quarter * Quarter) + (minutes * TimeSpan.TicksPerMinute), TimeSpan.Zero);
+        (row.Technician, row.Start, row.HandsOnUntil, row.Finish, row.End, row.BookedAt) = (technician, start, start.AddMinutes(15), start.AddMinutes(75), start.AddMinutes(90), Service.Now);
         (row.BenchTechnician, row.BenchStart, row.BenchHandsOnUntil, row.BenchEnd) = (null, null, null, null);
         return await db.SaveChangesAsync();
     });

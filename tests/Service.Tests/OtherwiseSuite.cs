@@ -61,7 +61,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         await BookAsync(ida, "noor", -15);
         var again = await TakeAsync(ida, new(DetourKind.NoShow, Soonest: true));
         again.Words.ShouldContain("for the second time");
-        (await Service.SwapAsync(ida)).Swap.Appointment!.Start.ShouldBeGreaterThan(DateTimeOffset.UtcNow.AddHours(4), "not today any more");
+        (await Service.SwapAsync(ida)).Swap.Appointment!.Start.ShouldBeGreaterThan(Service.Now.AddHours(4), "not today any more");
         (await OthersAsync()).ShouldBe(others);
         (await Service.AsAsync("theo")).ShouldNotBeNull();
         (await RefusedAsync((await Service.AsAsync("theo")).PostAsJsonAsync($"api/swaps/{ida}/detours", new DetourTold(DetourKind.NoShow), RunningService.Json), 403)).ShouldContain("not one of your sites");
@@ -319,7 +319,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var order = await RunningService.TakeAsync(hand);
         async Task<string> WordsAsync(int number, bool? first)
         {
-            (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, new(number, 10, number, 10, 1, first), null), RunningService.Json)).EnsureSuccessStatusCode();
+            (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", new OrderReport(order.Attempt, Service.Now, new(number, 10, number, 10, 1, first), null), RunningService.Json)).EnsureSuccessStatusCode();
             return (await Service.SwapAsync(ida)).Swap.Sign.Words;
         }
         (await WordsAsync(1, null), await WordsAsync(2, true), await WordsAsync(3, true)).ShouldBe(("Restore", "Restore: what is needed first is there", "Restore: what is needed first is there"));
@@ -330,7 +330,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
     public async Task Real_lengths_come_from_the_times_of_steps_and_stand_beside_what_is_set()
     {
         var refresh = await MorningAsync();
-        var at = DateTimeOffset.UtcNow.AddHours(-5);
+        var at = Service.Now.AddHours(-5);
         var lengths = new[] { (12, 70, 20), (18, 90, 25), (30, 60, 40) };
         await Service.WithRecordsAsync(async db =>
         {

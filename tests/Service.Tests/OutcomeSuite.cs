@@ -58,7 +58,7 @@ public abstract class OutcomeSuite(RunningService service)
         (await OrderAsync(rescue, new("restore"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(fresh);
         (order.ParcelId, order.ParcelKey, order.Parcel).ShouldBe(("the-id", "AGE-SECRET-KEY-1X", seen.Parcel.Name));
-        (await fresh.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(9, 9)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await fresh.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(9, 9)), RunningService.Json)).EnsureSuccessStatusCode();
         (await service.SwapAsync(rescue)).SignOffs.Single(s => s.Part == SignOffPart.Technician).Missing.ShouldContain(m => m.Contains("1 snag is open", StringComparison.Ordinal));
         (await service.SwapAsync(lost)).Parcel!.Hold.Missing[0].ShouldContain(rescue);
     }
@@ -98,7 +98,7 @@ public abstract class OutcomeSuite(RunningService service)
         await StageAsync(swap, await service.HandAsync(refresh, "KB-1"));
         Task<HttpResponseMessage> SkipAsync(string reason) => Kit.PutAsJsonAsync($"api/swaps/{swap}/restore-skip", new RestoreSkipWanted(reason));
         (await RunningService.ProblemAsync(await SkipAsync("one home on the server"), 409)).ToJsonString().ShouldContain("look first");
-        await service.DoAsync(swap, "look", await service.HandAsync(refresh, "KB-2"), new(true, [], [], 0, 0, null, Foreseen: new(DateTimeOffset.UtcNow, [new("Documents", "Documents", new(2, 20), new(8, 80), default, default, default)], 80, 1000, [])));
+        await service.DoAsync(swap, "look", await service.HandAsync(refresh, "KB-2"), new(true, [], [], 0, 0, null, Foreseen: new(service.Now, [new("Documents", "Documents", new(2, 20), new(8, 80), default, default, default)], 80, 1000, [])));
         await RunningService.ProblemAsync(await SkipAsync(" "), 422);
         for (var again = 0; again < 2; again++) (await SkipAsync("one home on the server")).EnsureSuccessStatusCode();
         var seen = await service.SwapAsync(swap);
@@ -118,7 +118,7 @@ public abstract class OutcomeSuite(RunningService service)
         (await OrderAsync(swap, new("adopt", Folder: "Old shares/Ida/"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         (order.Kind, order.Folder).ShouldBe(("adopt", "Old shares/Ida"));
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 7) with { IsWhole = false, Trip = 1, Words = "7 as at the old computer, 3 are missing." }), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(10, 7) with { IsWhole = false, Trip = 1, Words = "7 as at the old computer, 3 are missing." }), RunningService.Json)).EnsureSuccessStatusCode();
         await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
         var seen = await service.SwapAsync(swap);
         (seen.Account.Single().Unexplained, seen.Swap.Line.Single(s => s.Station == Station.Staged).At, seen.Orders.Single(o => o.Kind == "adopt").Words).ShouldBe((3, null, "7 as at the old computer, 3 are missing."));
@@ -140,7 +140,7 @@ public abstract class OutcomeSuite(RunningService service)
         (await OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         order.Depot.ShouldBe("file:///mnt/disk");
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
         (await RunningService.ProblemAsync(await EditAsync("cloud", $"{refresh}-0002", $"{refresh}-0001"), 409)).ToJsonString().ShouldContain("Ida Moreau");
     }
 }

@@ -78,7 +78,7 @@ public abstract class ParcelSuite(RunningService service)
         var plan = new LandingWanted([new("ida", "imoreau")], [new("Pictures", "Archive/Pictures")], ["ida/Desktop"], "Stay", [new("Documents", "newer")]);
         (await Kit.PutAsJsonAsync($"api/swaps/{swap}/landing", plan)).EnsureSuccessStatusCode();
         var folder = new ForeseenFolder("Documents", "Documents", new(7, 70), new(2, 20), new(1, 10), default, default);
-        await service.DoAsync(swap, "look", hand, new(true, [], [], 0, 0, null, Foreseen: new(DateTimeOffset.UtcNow, [folder], 80, 1000, [])));
+        await service.DoAsync(swap, "look", hand, new(true, [], [], 0, 0, null, Foreseen: new(service.Now, [folder], 80, 1000, [])));
         var seen = (await Kit.GetFromJsonAsync<LandingSeen>($"api/swaps/{swap}/landing", RunningService.Json))!;
         (seen.By, seen.Plan.Clash, seen.Foreseen!.Folders.Single()).ShouldBe(("kit", "stay", folder));
         (await service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldBeNull("a look restores nothing");
@@ -86,7 +86,7 @@ public abstract class ParcelSuite(RunningService service)
         (await OrderAsync(swap, new("restore"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         (order.Landing!.Accounts.Single(), order.Landing.Clashes.Single(), string.Join(',', order.Landing.First), order.Only!.Count).ShouldBe((new("ida", "imoreau"), new("Documents", "newer"), "ida/Desktop", 0));
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
         var before = await service.SwapAsync(swap);
         before.Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldNotBeNull();
 
@@ -94,7 +94,7 @@ public abstract class ParcelSuite(RunningService service)
         (await OrderAsync(swap, new("part-restore", ["Documents/letter"]))).EnsureSuccessStatusCode();
         var part = await RunningService.TakeAsync(hand);
         part.Only.ShouldBe(["Documents/letter"]);
-        (await hand.PostAsJsonAsync($"api/hand/orders/{part.Id}/reports/1", new OrderReport(part.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{part.Id}/reports/1", new OrderReport(part.Attempt, service.Now, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
         (await service.SwapAsync(swap)).Account.ShouldBe(before.Account, "a part is no account of the whole");
     }
 
@@ -103,7 +103,7 @@ public abstract class ParcelSuite(RunningService service)
     {
         var (refresh, _, hand) = await StagedAsync();
         var swap = $"{refresh}-0001";
-        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", HoldDays: 0, EndsOn: DateOnly.FromDateTime(DateTime.UtcNow.AddDays(9))))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", HoldDays: 0, EndsOn: DrivenClock.Today.AddDays(9)))).EnsureSuccessStatusCode();
         var held = (await service.SwapAsync(swap)).Parcel!;
         held.Hold.Missing.Count.ShouldBe(2);
         held.Hold.Alarm.ShouldNotBeNull().ShouldContain("is not restored");
@@ -117,7 +117,7 @@ public abstract class ParcelSuite(RunningService service)
         (await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/orders", new OrdersWanted("purge", [])), 422)).ToJsonString().ShouldContain("one swap at a time");
         (await OrderAsync(swap, new("purge", Confirm: held.Name))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(10, 10)), RunningService.Json)).EnsureSuccessStatusCode();
         var purged = await service.SwapAsync(swap);
         purged.Parcel!.Hold.PurgedAt.ShouldNotBeNull();
         purged.History.Select(h => h.Kind).ShouldContain("parcel.purged");
@@ -165,7 +165,7 @@ public abstract class ParcelSuite(RunningService service)
         var first = await RunningService.TakeAsync(old);
         (first.SealTo!.Single(), first.ParcelKey).ShouldBe((recovery, null));
         var key = AgeIdentity.Create().Secret();
-        (await old.PostAsJsonAsync($"api/hand/orders/{first.Id}/reports/1", new OrderReport(first.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10) with { ParcelKey = key }), RunningService.Json)).EnsureSuccessStatusCode();
+        (await old.PostAsJsonAsync($"api/hand/orders/{first.Id}/reports/1", new OrderReport(first.Attempt, service.Now, null, RunningService.Result(10, 10) with { ParcelKey = key }), RunningService.Json)).EnsureSuccessStatusCode();
         (await service.WithRecordsAsync(db => db.Cargo.SingleAsync(c => c.Swap == $"{refresh}-0001"))).ParcelKey.ShouldNotBeNull().ShouldNotContain(key);
         (await service.WithRecordsAsync(db => db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync())).ShouldAllBe(t => !t.Contains(key));
         await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
@@ -244,7 +244,7 @@ public abstract class ParcelSuite(RunningService service)
         (await AskAsync(mine, "PROPFIND", "/")).ShouldBe(207);
         (await AskAsync(mine, "PROPFIND", "/", depth: "1")).ShouldBe(403);
         (await AskAsync(mine, "PROPFIND", $"/{refresh}/", depth: "1")).ShouldBe(403);
-        (await one.PostAsJsonAsync($"api/hand/orders/{mine.Id}/reports/1", new OrderReport(mine.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
+        (await one.PostAsJsonAsync($"api/hand/orders/{mine.Id}/reports/1", new OrderReport(mine.Attempt, service.Now, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
         for (var tries = 0; await AskAsync(mine, "GET", own + "/letter") != 401; tries++)
         {
             tries.ShouldBeLessThan(50, "the ticket ends with its order");
@@ -266,7 +266,7 @@ public abstract class ParcelSuite(RunningService service)
         var (first, second) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
         (first.BytesPerSecond, second.BytesPerSecond).ShouldBe((10_000_000, 1_000_000), "the first was alone; the second's site allows less");
         async Task<long?> ReportAsync(HttpClient hand, OrderTaken order, int number) =>
-            (await (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, new(1, 2, 3, 4, 5), null), RunningService.Json)).Content.ReadFromJsonAsync<ReportTaken>(RunningService.Json))!.BytesPerSecond;
+            (await (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", new OrderReport(order.Attempt, service.Now, new(1, 2, 3, 4, 5), null), RunningService.Json)).Content.ReadFromJsonAsync<ReportTaken>(RunningService.Json))!.BytesPerSecond;
         (await ReportAsync(one, first, 1)).ShouldBe(5_000_000, "two hands share the depot");
         (await SetAsync("00:00-24:00 none")).EnsureSuccessStatusCode();
         (await ReportAsync(one, first, 2)).ShouldBe(0);

@@ -38,7 +38,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         foreach (var path in new[] { $"api/swaps/{refresh}-0001", $"api/refreshes/{refresh}/swaps", "api/me" }) (await first.GetAsync(path)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized, path);
         // Withdrawn, an open page is shut at once; one that ran out opens nothing.
         var late = await SecretAsync($"{refresh}-0001");
-        await Service.WithRecordsAsync(async db => await db.Links.Where(l => l.Swap == $"{refresh}-0001" && l.OpenedAt == null).ExecuteUpdateAsync(l => l.SetProperty(x => x.Expires, DateTimeOffset.UtcNow.AddSeconds(-1))));
+        await Service.WithRecordsAsync(async db => await db.Links.Where(l => l.Swap == $"{refresh}-0001" && l.OpenedAt == null).ExecuteUpdateAsync(l => l.SetProperty(x => x.Expires, Service.Now.AddSeconds(-1))));
         (await OpenAsync(second, late)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await OkAsync<PersonLinksWithdrawn>(Kit.DeleteAsync($"api/swaps/{refresh}-0001/person-links"))).Links.ShouldBe(1);
         (await first.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
@@ -150,7 +150,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var hand = await Service.HandAsync(refresh, "KB-1");
         var order = await OkAsync<OrderTaken>(hand.PostAsync("api/hand/orders/next?waitSeconds=1", null));
         (order.Kind, order.Passphrase).ShouldBe(("first-trip", "four words of mine"));
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(10, 10) with { PassphraseSet = true }), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, Service.Now, null, RunningService.Result(10, 10) with { PassphraseSet = true }), RunningService.Json)).EnsureSuccessStatusCode();
         (await PageAsync(ida)).Passphrase!.ShouldSatisfyAllConditions(p => p.SetAt.ShouldNotBeNull(), p => p.Waits.ShouldBeFalse());
         (await Service.SwapAsync(swap)).Checklist.Steps.First(s => s.Key == "passphrase").State.ShouldBe("done");
         (await Service.LedgerAsync(refresh)).ShouldAllBe(e => !e.Json.Contains("words of mine", StringComparison.Ordinal));
@@ -187,7 +187,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         (await OkAsync<SlotsSeen>(devices[other].GetAsync("api/person/slots"))).Slots.ShouldAllBe(s => s.Start != wanted);
         await Service.PublishAsync(refresh, new(Steps: 2000));
         (await PageAsync(devices[winner])).Swap.Appointment!.Start.ShouldBe(wanted);
-        (await RefusedAsync(PutAsync(devices[other], "slot", new SlotWanted(DateTimeOffset.UtcNow.AddDays(-1))), 409)).ShouldContain("over, or too near");
+        (await RefusedAsync(PutAsync(devices[other], "slot", new SlotWanted(Service.Now.AddDays(-1))), 409)).ShouldContain("over, or too near");
         (await RefusedAsync(PutAsync(devices[other], "slot", new SlotWanted(wanted.AddMinutes(7))), 409)).ShouldNotBeEmpty();
         await Service.WithRecordsAsync(async db => await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.ChooseHours, 24 * 30)));
         var late = await PageAsync(devices[other]);

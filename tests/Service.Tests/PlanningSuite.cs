@@ -18,7 +18,7 @@ public abstract class PlanningSuite(RunningService service)
 {
     private HttpClient Kit => service.Kit;
 
-    private static DateOnly Day(int day) => DateOnly.FromDateTime(DateTime.UtcNow.AddDays(1 + day));
+    private static DateOnly Day(int day) => DrivenClock.Today.AddDays(1 + day);
 
     private static async Task<T> ReadAsync<T>(HttpResponseMessage answer)
     {

@@ -80,17 +80,17 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         // The swap comes to its end.
         await Service.WithRecordsAsync(async db =>
         {
-            await db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(s => s.SetProperty(x => x.AcceptedAt, DateTimeOffset.UtcNow.AddDays(-40)).SetProperty(x => x.SwappedAt, DateTimeOffset.UtcNow.AddDays(-41)).SetProperty(x => x.Trips, 0));
-            await db.FollowUps.Where(f => f.Swap == swap && f.Cause != "erasure").ExecuteUpdateAsync(f => f.SetProperty(x => x.DoneAt, DateTimeOffset.UtcNow.AddDays(-40)).SetProperty(x => x.DoneBy, "kit").SetProperty(x => x.Outcome, "It comes along, Bo."));
+            await db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(s => s.SetProperty(x => x.AcceptedAt, Service.Now.AddDays(-40)).SetProperty(x => x.SwappedAt, Service.Now.AddDays(-41)).SetProperty(x => x.Trips, 0));
+            await db.FollowUps.Where(f => f.Swap == swap && f.Cause != "erasure").ExecuteUpdateAsync(f => f.SetProperty(x => x.DoneAt, Service.Now.AddDays(-40)).SetProperty(x => x.DoneBy, "kit").SetProperty(x => x.Outcome, "It comes along, Bo."));
             await db.OldComputers.Where(c => c.Swap == swap).ExecuteDeleteAsync();
-            db.OldComputers.Add(new() { Refresh = refresh, Tag = "KB-1", Swap = swap, Holder = "Bo Lindqvïst", WipedAt = DateTimeOffset.UtcNow.AddDays(-35), WipeMethod = "m", WipeResult = "r", WipeEvidence = "Bo Lindqvïst looked on", WipedBy = "Noor" });
+            db.OldComputers.Add(new() { Refresh = refresh, Tag = "KB-1", Swap = swap, Holder = "Bo Lindqvïst", WipedAt = Service.Now.AddDays(-35), WipeMethod = "m", WipeResult = "r", WipeEvidence = "Bo Lindqvïst looked on", WipedBy = "Noor" });
             return await db.SaveChangesAsync();
         });
         (await AllTextAsync()).ShouldContain(t => t.Text.Contains("Lindqv"));
         var before = await Service.LedgerAsync(refresh);
         // Kept for ninety days it stays; for thirty it goes by itself.
         await KeepAsync(90);
-        (await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept"))).ShouldSatisfyAllConditions(k => k.Missing.ShouldBeEmpty(), k => k.ErasesOn.ShouldBe(DateOnly.FromDateTime(DateTime.UtcNow.AddDays(-35)).AddDays(90)), k => k.ErasedAt.ShouldBeNull());
+        (await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept"))).ShouldSatisfyAllConditions(k => k.Missing.ShouldBeEmpty(), k => k.ErasesOn.ShouldBe(DrivenClock.Today.AddDays(-35).AddDays(90)), k => k.ErasedAt.ShouldBeNull());
         await using (var early = Service.StartAnother())
         {
             early.CreateClient().Dispose();

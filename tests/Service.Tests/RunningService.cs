@@ -6,6 +6,7 @@ using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Mvc.Testing;
+using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
@@ -34,6 +35,11 @@ public abstract class RunningService : IAsyncLifetime
 
     public HttpClient Kit { get; private set; } = null!;
 
+    /// <summary>What the service takes for the time.</summary>
+    public DrivenClock Clock { get; } = new();
+
+    public DateTimeOffset Now => Clock.GetUtcNow();
+
     public IServiceProvider Services => _app.Services;
 
     public HttpClient Nobody() => _app.CreateClient();
@@ -49,7 +55,7 @@ public abstract class RunningService : IAsyncLifetime
     public WebApplicationFactory<Program> StartAnother()
     {
         var database = Database;
-        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("depot", _depot["depot"]).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal"));
+        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("depot", _depot["depot"]).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal").ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock)));
     }
 
     /// <summary>The same caller at another process.</summary>
@@ -90,7 +96,7 @@ public abstract class RunningService : IAsyncLifetime
     public async Task<string> RefreshAsync(bool withRoster = true)
     {
         var key = $"r{Interlocked.Increment(ref _refreshes)}";
-        (await Kit.PostAsJsonAsync("api/refreshes", new NewRefresh(key, "Test", "UTC", DateOnly.FromDateTime(DateTime.UtcNow.AddDays(1)), 7))).EnsureSuccessStatusCode();
+        (await Kit.PostAsJsonAsync("api/refreshes", new NewRefresh(key, "Test", "UTC", DrivenClock.Today.AddDays(1), 7))).EnsureSuccessStatusCode();
         foreach (var site in new[] { "North", "South" }) (await Kit.PutAsJsonAsync($"api/refreshes/{key}/sites/{site}", new SiteWanted(site, 2))).EnsureSuccessStatusCode();
         (await Kit.PutAsJsonAsync($"api/refreshes/{key}/technicians/noor", new TechnicianWanted("Noor", ["North", "South"], ["daily 08:00-12:00", "daily 13:00-17:00"]))).EnsureSuccessStatusCode();
         (await Kit.PutAsJsonAsync($"api/refreshes/{key}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/"))).EnsureSuccessStatusCode();
@@ -153,7 +159,7 @@ public abstract class RunningService : IAsyncLifetime
         if (kind != "verify") (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted(kind))).EnsureSuccessStatusCode();
         var order = await TakeAsync(hand);
         order.Kind.ShouldBe(kind);
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, null, result), Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, Now, null, result), Json)).EnsureSuccessStatusCode();
     }
 
     public static OrderResult Result(long seen, long arrived, params Snag[] snags) =>

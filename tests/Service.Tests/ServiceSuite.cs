@@ -225,16 +225,16 @@ public abstract class ServiceSuite(RunningService service)
         var waiting = RunningService.TakeAsync(hand);
         await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
         var order = await waiting;
-        OrderReport Progress(int attempt, long files) => new(attempt, DateTimeOffset.UtcNow, new(files, 10, 0, 0, 0), null);
+        OrderReport Progress(int attempt, long files) => new(attempt, service.Now, new(files, 10, 0, 0, 0), null);
         async Task<HttpResponseMessage> SendAsync(int number, OrderReport report) => await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", report, RunningService.Json);
         (await SendAsync(1, Progress(1, 3))).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await SendAsync(1, Progress(1, 9))).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync($"{refresh}-0001")).Swap.Moving!.Files.ShouldBe(3);
         (await RunningService.ProblemAsync(await SendAsync(3, Progress(1, 4)), 409))["code"]!.GetValue<string>().ShouldBe("order.batch-missing");
-        await service.WithRecordsAsync(db => db.Orders.Where(o => o.Id == order.Id).ExecuteUpdateAsync(s => s.SetProperty(o => o.LeaseUntil, DateTimeOffset.UtcNow.AddMinutes(-1))));
+        await service.WithRecordsAsync(db => db.Orders.Where(o => o.Id == order.Id).ExecuteUpdateAsync(s => s.SetProperty(o => o.LeaseUntil, service.Now.AddMinutes(-1))));
         (await RunningService.TakeAsync(hand)).Attempt.ShouldBe(2);
-        (await RunningService.ProblemAsync(await SendAsync(2, new(1, DateTimeOffset.UtcNow, null, RunningService.Result(1, 0))), 409))["code"]!.GetValue<string>().ShouldBe("order.lease-lost");
-        for (var i = 0; i < 2; i++) (await SendAsync(1, new(2, DateTimeOffset.UtcNow, null, RunningService.Result(7, 0)))).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await RunningService.ProblemAsync(await SendAsync(2, new(1, service.Now, null, RunningService.Result(1, 0))), 409))["code"]!.GetValue<string>().ShouldBe("order.lease-lost");
+        for (var i = 0; i < 2; i++) (await SendAsync(1, new(2, service.Now, null, RunningService.Result(7, 0)))).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync($"{refresh}-0001")).Total.Old.Files.ShouldBe(7);
         (await service.LedgerAsync(refresh)).Count(e => e.Json.Contains("order.done", StringComparison.Ordinal)).ShouldBe(1);
     }
@@ -252,7 +252,7 @@ public abstract class ServiceSuite(RunningService service)
         await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
         await NextAsync("data: {\"number\":", l => l.Contains("order.given"));
         var order = await RunningService.TakeAsync(hand);
-        await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, new(4, 9, 5, 6, 7), null), RunningService.Json);
+        await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, new(4, 9, 5, 6, 7), null), RunningService.Json);
         (await NextAsync("event: progress")).ShouldBe("event: progress");
         (await lines.ReadLineAsync())!.ShouldContain("\"files\":4");
 

@@ -49,7 +49,7 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         var hand = await service.HandAsync(refresh, "KB-1");
         (await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, DateTimeOffset.UtcNow, new(41, 9, 5, 6, 7), null), RunningService.Json);
+        await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, new(41, 9, 5, 6, 7), null), RunningService.Json);
         await NextAsync(l => l.Contains("\"files\":41", StringComparison.Ordinal));
 
         async Task NextAsync(Func<string, bool> fits)
@@ -117,7 +117,7 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
             var taken = await Task.WhenAll(Enumerable.Range(0, 8).Select(async i => (await (await (i % 2 == 0 ? hand : there).PostAsync("api/hand/orders/next?waitSeconds=0", null)).Content.ReadFromJsonAsync<OrderTaken>(RunningService.Json))!));
             taken.Select(t => t.Id).Distinct().Count().ShouldBe(1);
             taken.Select(t => t.Attempt).Order().ShouldBe(Enumerable.Range(1, 8));
-            var answers = await Task.WhenAll(taken.Select(async t => (t.Attempt, (await (t.Attempt % 2 == 0 ? hand : there).PostAsJsonAsync($"api/hand/orders/{t.Id}/reports/1", new OrderReport(t.Attempt, DateTimeOffset.UtcNow, null, RunningService.Result(3, 0)), RunningService.Json)).StatusCode)));
+            var answers = await Task.WhenAll(taken.Select(async t => (t.Attempt, (await (t.Attempt % 2 == 0 ? hand : there).PostAsJsonAsync($"api/hand/orders/{t.Id}/reports/1", new OrderReport(t.Attempt, service.Now, null, RunningService.Result(3, 0)), RunningService.Json)).StatusCode)));
             answers.Where(a => a.StatusCode == HttpStatusCode.OK).Select(a => a.Attempt).ShouldBe([8]);
         }
     }
