@@ -3,9 +3,13 @@ using YardRelay.Core.Planning;
 
 namespace YardRelay.Exact;
 
-/// <summary>The appointment problem as a constraint model, written from the rules and costs alone: it shares nothing with the engine but the reading of the file.</summary>
+/// <summary>
+/// The appointment problem as a constraint model, written from the rules and costs alone: it shares nothing with the engine but the reading
+/// of the file.
+/// </summary>
 /// <remarks>
-/// A visit has a start on the grid, a finish within its slack, a technician, a day and a window. What a technician does on a day is a circuit
+/// A visit has a start on the grid, a finish within its slack, a technician, a day and a window. What a technician does on a day is a
+/// circuit
 /// through the hands-on parts, so that journeys are counted on its arcs, and the arc out of the depot node says that the day is worked.
 /// </remarks>
 internal sealed class ExactModel
@@ -18,7 +22,9 @@ internal sealed class ExactModel
     /// <summary>A hands-on part as the circuits see it.</summary>
     private sealed record HandsOn(string Site, LinearExpr Start, int Minutes, Dictionary<(int Technician, int Day), BoolVar> On);
 
-    private sealed record Modelled(Visit Visit, BoolVar Placed, IntVar StartStep, LinearExpr Start, IntVar FinishStep, LinearExpr Finish, Dictionary<int, BoolVar> By, Dictionary<int, BoolVar> Day, List<HandsOn> Parts);
+    private sealed record Modelled(
+        Visit Visit, BoolVar Placed, IntVar StartStep, LinearExpr Start, IntVar FinishStep, LinearExpr Finish, Dictionary<int, BoolVar> By,
+        Dictionary<int, BoolVar> Day, List<HandsOn> Parts);
 
     public ExactModel(AppointmentProblem problem)
     {
@@ -33,7 +39,9 @@ internal sealed class ExactModel
         _model.Minimize(LinearExpr.Sum(_cost));
     }
 
-    /// <summary>Where the search may begin: it changes neither the rules nor the bound, only how soon a good plan is there to compare with.</summary>
+    /// <summary>
+    /// Where the search may begin: it changes neither the rules nor the bound, only how soon a good plan is there to compare with.
+    /// </summary>
     public void BeginAt(Plan plan)
     {
         var at = plan.Placed.ToDictionary(p => p.Id);
@@ -51,12 +59,19 @@ internal sealed class ExactModel
     /// <summary>The best plan within <paramref name="seconds"/>, its cost (null: none found) and a bound below which no plan is.</summary>
     public (Plan? Plan, double Bound, bool Proven) Solve(double seconds, int workers)
     {
-        var solver = new CpSolver { StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds},num_workers:{workers},linearization_level:2") };
+        var solver = new CpSolver
+        {
+            StringParameters = FormattableString.Invariant($"max_time_in_seconds:{seconds},num_workers:{workers},linearization_level:2")
+        };
         var status = solver.Solve(_model);
         if (status is not (CpSolverStatus.Optimal or CpSolverStatus.Feasible)) return (null, solver.BestObjectiveBound, false);
         var placed = _visits.Where(v => solver.BooleanValue(v.Placed)).Select(v => new Placed(
-            v.Visit.Id, _problem.Technicians[v.By.First(b => solver.BooleanValue(b.Value)).Key].Id, (int)solver.Value(v.Start), (int)solver.Value(v.Finish)));
-        var left = _visits.Where(v => !solver.BooleanValue(v.Placed)).Select(v => new Unplaced(v.Visit.Id, "The exact solver left it out; it does not look for a reason."));
+            v.Visit.Id,
+            _problem.Technicians[v.By.First(b => solver.BooleanValue(b.Value)).Key].Id,
+            (int)solver.Value(v.Start),
+            (int)solver.Value(v.Finish)));
+        var left = _visits.Where(v => !solver.BooleanValue(v.Placed)).Select(v =>
+            new Unplaced(v.Visit.Id, "The exact solver left it out; it does not look for a reason."));
         return (new([.. placed], [.. left]), solver.BestObjectiveBound, status == CpSolverStatus.Optimal);
     }
 
@@ -67,7 +82,8 @@ internal sealed class ExactModel
         var step = _model.NewIntVar(0, end / grid, $"start {visit.Id}");
         var last = _model.NewIntVar(0, end / grid, $"finish {visit.Id}");
         LinearExpr start = step * grid, finish = last * grid;
-        _model.AddLinearConstraint(finish - start, visit.Before + visit.Unattended, visit.Before + visit.Unattended + (visit.After == 0 ? 0 : visit.Slack));
+        _model.AddLinearConstraint(
+            finish - start, visit.Before + visit.Unattended, visit.Before + visit.Unattended + (visit.After == 0 ? 0 : visit.Slack));
         var placed = _model.NewBoolVar($"placed {visit.Id}");
         _cost.Add((1 - placed) * (1000 * visit.Weight));
 
@@ -195,9 +211,12 @@ internal sealed class ExactModel
             {
                 var there = _visits.Where(v => v.Visit.Staged?.Depot == depot.Id).ToList();
                 if (depot.Daily is { } daily)
-                    _model.Add(LinearExpr.Sum(there.SelectMany(v => v.Day.Where(d => d.Key == day).Select(d => d.Value * v.Visit.Staged!.Size))) <= daily);
+                    _model.Add(LinearExpr.Sum(there.SelectMany(v =>
+                        v.Day.Where(d => d.Key == day).Select(d => d.Value * v.Visit.Staged!.Size))) <= daily);
                 if (depot.Capacity is { } capacity)
-                    _model.Add(LinearExpr.Sum(there.SelectMany(v => v.Day.Where(d => d.Key - v.Visit.Staged!.LeadDays <= day && day <= d.Key + v.Visit.Staged.HoldDays).Select(d => d.Value * v.Visit.Staged!.Size))) <= capacity);
+                    _model.Add(LinearExpr.Sum(there.SelectMany(v => v.Day.Where(d =>
+                        d.Key - v.Visit.Staged!.LeadDays <= day && day <= d.Key + v.Visit.Staged.HoldDays)
+                        .Select(d => d.Value * v.Visit.Staged!.Size))) <= capacity);
             }
     }
 
@@ -224,14 +243,16 @@ internal sealed class ExactModel
                 if (i == j) continue;
                 var next = _model.NewBoolVar("");
                 round.AddArc(i + 1, j + 1, next);
-                _model.Add(parts[j].Start >= parts[i].Start + parts[i].Minutes + _problem.TravelMinutes(parts[i].Site, parts[j].Site)).OnlyEnforceIf(next);
+                _model.Add(parts[j].Start >= parts[i].Start + parts[i].Minutes + _problem.TravelMinutes(parts[i].Site, parts[j].Site))
+                    .OnlyEnforceIf(next);
                 if (parts[i].Site != parts[j].Site) _cost.Add(next * 2);
             }
         }
         _model.AddNoOverlap(overlap);
 
         // Follows from the rules, and lifts the bound: a day's hands-on minutes fit into its shifts, or the day is not worked.
-        var hours = _problem.Technicians[technician].Shifts.Where(s => Minutes.DayOf(s.Start) <= day && day <= Minutes.DayOf(s.End - 1)).Sum(s => (s.End - Math.Max(s.Start, day * Minutes.PerDay)) / _problem.Grid * _problem.Grid);
+        var hours = _problem.Technicians[technician].Shifts.Where(s => Minutes.DayOf(s.Start) <= day && day <= Minutes.DayOf(s.End - 1))
+            .Sum(s => (s.End - Math.Max(s.Start, day * Minutes.PerDay)) / _problem.Grid * _problem.Grid);
         _model.Add(LinearExpr.Sum(parts.Select(p => p.On[(technician, day)] * p.Minutes)) <= (1 - idle) * hours);
     }
 }

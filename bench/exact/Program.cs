@@ -31,5 +31,8 @@ if (plan is not null && PlanChecker.Check(problem, plan) is { Count: > 0 } breac
     foreach (var breach in breaches) Console.Error.WriteLine($"rule {breach.Rule}: {breach.Message}");
     return 1;
 }
-Console.WriteLine(JsonSerializer.Serialize(new { cost = plan is null ? (int?)null : PlanChecker.Cost(problem, plan).Total, bound = Math.Ceiling(bound - 1e-6), proven }));
+Console.WriteLine(JsonSerializer.Serialize(new
+{
+    cost = plan is null ? (int?)null : PlanChecker.Cost(problem, plan).Total, bound = Math.Ceiling(bound - 1e-6), proven
+}));
 return 0;

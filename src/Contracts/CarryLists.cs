@@ -32,12 +32,14 @@ public sealed record CarryLine(string Path, string Choice, string Reason, string
 /// <param name="Fits">Whether it fits into the depot, and onto the new computer where somebody has looked at that.</param>
 /// <param name="Words">In whole sentences.</param>
 /// <param name="NewFreeBytes">Free on the new computer's disk when it was last looked at; null: nobody has.</param>
-public sealed record CarryReview(Amount All, Amount Carried, Amount LeftOut, int? TripMinutes, long? RoomBytes, bool Fits, string Words, long? NewFreeBytes = null);
+public sealed record CarryReview(
+    Amount All, Amount Carried, Amount LeftOut, int? TripMinutes, long? RoomBytes, bool Fits, string Words, long? NewFreeBytes = null);
 
 /// <summary>What comes along and what stays. Everything that no line names comes along.</summary>
 /// <param name="Whole">Folders that are carried whole or not at all.</param>
 /// <param name="First">What is restored first, in this order.</param>
-public sealed record CarryListSeen(IReadOnlyList<CarryLine> Lines, IReadOnlyList<string> Whole, IReadOnlyList<string> First, CarryReview Review);
+public sealed record CarryListSeen(
+    IReadOnlyList<CarryLine> Lines, IReadOnlyList<string> Whole, IReadOnlyList<string> First, CarryReview Review);
 
 /// <summary>Folders of an old computer, each before what is in it, the larger before the smaller.</summary>
 /// <param name="Deeper">Folders that lie deeper than the tree goes; they count in theirs.</param>

@@ -6,7 +6,8 @@ namespace YardRelay.Contracts;
 /// <param name="Wait">What they wait for; null: nothing.</param>
 /// <param name="IsOffered">They offer their time in exchange.</param>
 /// <param name="Exchanges">Questions about an exchange that wait for an answer.</param>
-public sealed record BookingSeen(DateTimeOffset? Until, string? Refusal, WaitSeen? Wait, bool IsOffered, IReadOnlyList<ExchangeSeen> Exchanges);
+public sealed record BookingSeen(
+    DateTimeOffset? Until, string? Refusal, WaitSeen? Wait, bool IsOffered, IReadOnlyList<ExchangeSeen> Exchanges);
 
 /// <summary>A time that somebody waits for.</summary>
 /// <param name="Ahead">How many have waited longer for times that overlap.</param>
@@ -51,12 +52,14 @@ public sealed record SlotWanted(DateTimeOffset Start);
 
 /// <summary>How people choose their times.</summary>
 /// <param name="UntilHours">How many hours before the appointment choosing ends, 2 to 720.</param>
-/// <param name="MostPerSlot">No more visits may begin at one time at a site by choice, 1 to 1000; null: as many as the plan has room for.</param>
+/// <param name="MostPerSlot">No more visits may begin at one time at a site by choice, 1 to 1000; null: as many as the plan has room
+/// for.</param>
 public sealed record ChoosingRules(int UntilHours, int? MostPerSlot = null);
 
 /// <summary>Somebody who waits for a time.</summary>
 /// <param name="At">Since when.</param>
-public sealed record WaitingSeen(string Swap, string Name, string Site, DateTimeOffset From, DateTimeOffset Until, DateTimeOffset At, DateTimeOffset? Start);
+public sealed record WaitingSeen(
+    string Swap, string Name, string Site, DateTimeOffset From, DateTimeOffset Until, DateTimeOffset At, DateTimeOffset? Start);
 
 /// <summary>Swaps that must be kept apart, or go together.</summary>
 /// <param name="Swaps">Ids of two or more swaps.</param>

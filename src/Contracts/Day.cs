@@ -9,7 +9,10 @@ public sealed record NeedSeen(string Swap, string Name, string Sign, string Word
 /// <param name="EndsAt">When the day ends as things stand; null: nothing is booked.</param>
 public sealed record DaySeen(
     DateOnly Day, string Zone, DateTimeOffset Now, int Swaps, int Sites, int Done, int UnderWay, int Stopped, DateTimeOffset? EndsAt,
-    IReadOnlyList<SwapListed> Visits, IReadOnlyList<SwapListed> Moving, IReadOnlyList<NeedSeen> Needs, IReadOnlyList<TechnicianSeen> Technicians);
+    IReadOnlyList<SwapListed> Visits,
+    IReadOnlyList<SwapListed> Moving,
+    IReadOnlyList<NeedSeen> Needs,
+    IReadOnlyList<TechnicianSeen> Technicians);
 
 /// <summary>An entry of the ledger as it is kept.</summary>
 /// <param name="Words">For people, from what stands beside the chain.</param>

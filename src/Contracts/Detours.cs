@@ -8,10 +8,13 @@ namespace YardRelay.Contracts;
 /// <param name="Minutes">Of a late person: how late, at least.</param>
 /// <param name="Tag">Of another new computer: its asset tag. Null for a dead one: a spare is chosen.</param>
 /// <param name="Exchange">The computer that was delivered is meant for another swap: each gets the other's.</param>
-/// <param name="Soonest">Of a person who was not there: the first other time that fits is promised at once; else the next plan finds one.</param>
+/// <param name="Soonest">Of a person who was not there: the first other time that fits is promised at once; else the next plan finds
+/// one.</param>
 /// <param name="Receiver">Of a person who is gone: key of the person who receives the files. Null: the swap is called off.</param>
 /// <param name="DryRun">Only says what would become of it.</param>
-public sealed record DetourTold(DetourKind Kind, string? Reason = null, int? Minutes = null, string? Tag = null, bool? Exchange = null, bool? Soonest = null, string? Receiver = null, bool? DryRun = null);
+public sealed record DetourTold(
+    DetourKind Kind, string? Reason = null, int? Minutes = null, string? Tag = null, bool? Exchange = null, bool? Soonest = null,
+    string? Receiver = null, bool? DryRun = null);
 
 /// <summary>Something went otherwise than planned.</summary>
 public sealed record DetourSeen(DetourKind Kind, string Words, string By, DateTimeOffset At);

@@ -16,29 +16,36 @@ public sealed record EnrolWanted(string Code, string Tag, string Host);
 public sealed record Enrolled(string Hand, string Token, string Tag);
 
 /// <summary>Asks for work to be done by a hand.</summary>
-/// <param name="Kind">survey, survey-new, first-trip, top-up-trip, closing-trip, verify, second-copy, look, restore, part-restore, adopt, folders or purge.</param>
+/// <param name="Kind">survey, survey-new, first-trip, top-up-trip, closing-trip, verify, second-copy, look, restore, part-restore, adopt,
+/// folders or purge.</param>
 /// <param name="Only">Of a part restore: the folders or files that are wanted.</param>
 /// <param name="Confirm">Of a purge: the name of the parcel once more.</param>
-/// <param name="ByNeed">Of a trip: where there is less room than data, what is needed first comes as far as it fits, and the rest is named. Null: such a trip is refused by the hand.</param>
+/// <param name="ByNeed">Of a trip: where there is less room than data, what is needed first comes as far as it fits, and the rest is named.
+/// Null: such a trip is refused by the hand.</param>
 /// <param name="Folder">Of an adoption: the folder in the depot that somebody filled by hand.</param>
 /// <param name="Beside">Of trips and restores: done beside the person's own work, with low priority, and not on battery.
 /// Null: as fast as it can.</param>
-/// <param name="ByService">Of a verify: done by the service itself, beside the depot, and by no hand. Null: by the service where the depot is its own.</param>
-public sealed record OrderWanted(string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null, bool? ByService = null, string? Folder = null, bool? ByNeed = null, bool? Beside = null);
+/// <param name="ByService">Of a verify: done by the service itself, beside the depot, and by no hand. Null: by the service where the depot
+/// is its own.</param>
+public sealed record OrderWanted(
+    string Kind, IReadOnlyList<string>? Only = null, string? Confirm = null, bool? ByService = null, string? Folder = null,
+    bool? ByNeed = null, bool? Beside = null);
 
 /// <summary>Asks for the same work at many swaps at once.</summary>
 /// <param name="Swaps">Ids; empty: all of the refresh that can have it now.</param>
 /// <param name="ByService">Of a verify: by the service itself, beside the depot.</param>
 /// <param name="ByNeed">Of trips: as far as there is room, what is needed first.</param>
 /// <param name="Beside">Of trips and restores: done beside the person's own work.</param>
-public sealed record OrdersWanted(string Kind, IReadOnlyList<string> Swaps, bool? ByService = null, bool? ByNeed = null, bool? Beside = null);
+public sealed record OrdersWanted(
+    string Kind, IReadOnlyList<string> Swaps, bool? ByService = null, bool? ByNeed = null, bool? Beside = null);
 
 /// <summary>How many orders were given.</summary>
 public sealed record OrdersMade(int Given, IReadOnlyList<string> Skipped);
 
 /// <summary>An order as people see it.</summary>
 /// <param name="State">waiting, under-way, done, failed or withdrawn.</param>
-public sealed record OrderSeen(string Id, string Kind, string Tag, string State, DateTimeOffset MadeAt, string MadeBy, DateTimeOffset? EndedAt, string? Words);
+public sealed record OrderSeen(
+    string Id, string Kind, string Tag, string State, DateTimeOffset MadeAt, string MadeBy, DateTimeOffset? EndedAt, string? Words);
 
 /// <summary>Lets the work of a hand rest, or go on.</summary>
 public sealed record PauseWanted(bool Paused);
@@ -60,7 +67,11 @@ public sealed record PauseWanted(bool Paused);
 /// <param name="Beside">Done beside the person's own work: with low priority, and not on battery.</param>
 /// <param name="Attempt">Goes with every report; a report of an earlier attempt is refused.</param>
 /// <param name="LeaseSeconds">Renew before it is over, or another hand may take the order.</param>
-public sealed record OrderTaken(string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null, LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null, string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null, bool? ByNeed = null, string? PlaceRules = null, SecondDepot? Second = null, string? Passphrase = null, bool? Beside = null);
+public sealed record OrderTaken(
+    string Id, string Kind, int Attempt, int LeaseSeconds, string? Depot, string? Parcel, string? CarryList = null,
+    LandingWanted? Landing = null, IReadOnlyList<string>? Only = null, IReadOnlyList<string>? SealTo = null, string? ParcelKey = null,
+    string? ParcelId = null, long? BytesPerSecond = null, DepotAccessWanted? Access = null, string? Folder = null, bool? ByNeed = null,
+    string? PlaceRules = null, SecondDepot? Second = null, string? Passphrase = null, bool? Beside = null);
 
 /// <summary>The depot of a second copy.</summary>
 /// <param name="Access">What opens it, for this order; null: what the hand's environment gives.</param>
@@ -69,7 +80,8 @@ public sealed record SecondDepot(string Address, DepotAccessWanted? Access = nul
 /// <summary>How far an order is.</summary>
 /// <param name="FirstIsThere">Of a restore: the folders that are needed first are there, while the rest still comes.</param>
 /// <param name="Waits">What the hand waits for by itself: battery; null: nothing.</param>
-public sealed record OrderProgress(long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, bool? FirstIsThere = null, string? Waits = null);
+public sealed record OrderProgress(
+    long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, bool? FirstIsThere = null, string? Waits = null);
 
 /// <summary>One folder in a result.</summary>
 /// <param name="Seen">Survey and trip: at the source. Restore: in the depot.</param>
@@ -91,7 +103,11 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <param name="PassphraseSet">Of a trip: the passphrase that came with the order opens the parcel's key now.</param>
 /// <param name="Words">What people should read of it besides, in whole sentences.</param>
 /// <param name="Failure">Why it could not be done at all; null: it was done, whole or not.</param>
-public sealed record OrderResult(bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure, SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null, string? ParcelId = null, string? Words = null, IReadOnlyList<FolderNode>? Tree = null, int? Deeper = null, long? DepotFreeBytes = null, string? DepotTrouble = null, bool? PassphraseSet = null);
+public sealed record OrderResult(
+    bool IsWhole, IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Trip, string? Failure,
+    SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null,
+    string? ParcelId = null, string? Words = null, IReadOnlyList<FolderNode>? Tree = null, int? Deeper = null, long? DepotFreeBytes = null,
+    string? DepotTrouble = null, bool? PassphraseSet = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

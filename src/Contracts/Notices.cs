@@ -1,10 +1,13 @@
 namespace YardRelay.Contracts;
 
 /// <summary>A notice that was made for a person.</summary>
-/// <param name="Moment">announced, booked, moved, unbooked, exchange-asked, answered, called-off, comes-along, reminder, day-before, urgent-ready, please-accept, wipe-ahead or held-ends.</param>
+/// <param name="Moment">announced, booked, moved, unbooked, exchange-asked, answered, called-off, comes-along, reminder, day-before,
+/// urgent-ready, please-accept, wipe-ahead or held-ends.</param>
 /// <param name="State">sent, waits, bounced, dropped (not sent in time, or given up) or uncertain.</param>
 /// <param name="OpenedAt">When the link in it was opened.</param>
-public sealed record NoticeSeen(string Id, string Swap, string Name, string Moment, string Language, string To, string Subject, string State, DateTimeOffset MadeAt, DateTimeOffset? SentAt, DateTimeOffset? OpenedAt, int Tries, string? Trouble);
+public sealed record NoticeSeen(
+    string Id, string Swap, string Name, string Moment, string Language, string To, string Subject, string State, DateTimeOffset MadeAt,
+    DateTimeOffset? SentAt, DateTimeOffset? OpenedAt, int Tries, string? Trouble);
 
 /// <summary>How far a person is told, and what came of it.</summary>
 /// <param name="Mail">Where they are written to; null: nobody knows.</param>
@@ -13,7 +16,9 @@ public sealed record NoticeSeen(string Id, string Swap, string Name, string Mome
 /// <param name="SeenAt">When it was last looked at.</param>
 /// <param name="IsReady">They have said that they are ready.</param>
 /// <param name="Trouble">Why the newest did not arrive; null: nothing is known to be wrong.</param>
-public sealed record ToldSeen(string Swap, string Name, string Site, string? Wave, string? Mail, bool MailOff, int Sent, NoticeSeen? Last, DateTimeOffset? OpenedAt, DateTimeOffset? SeenAt, bool IsReady, DateTimeOffset? AcceptedAt, string? Trouble);
+public sealed record ToldSeen(
+    string Swap, string Name, string Site, string? Wave, string? Mail, bool MailOff, int Sent, NoticeSeen? Last, DateTimeOffset? OpenedAt,
+    DateTimeOffset? SeenAt, bool IsReady, DateTimeOffset? AcceptedAt, string? Trouble);
 
 /// <summary>How a refresh tells people.</summary>
 /// <param name="Since">Since when; null: they are not told.</param>

@@ -14,7 +14,8 @@ public sealed record WipeSeen(string Method, string Result, string Evidence, str
 /// <param name="WipeFrom">First day on which it may be wiped; null: not known yet.</param>
 /// <param name="Missing">What stands in the way of a wipe.</param>
 public sealed record OldComputerSeen(
-    string Tag, string? Model, string Swap, string Name, string Site, SwapKind Kind, string State, string Words, string? Holder, string? Place, string? Pallet, DateTimeOffset? Since,
+    string Tag, string? Model, string Swap, string Name, string Site, SwapKind Kind, string State, string Words, string? Holder,
+    string? Place, string? Pallet, DateTimeOffset? Since,
     DateOnly? WipeFrom, IReadOnlyList<string> Missing, WipeSeen? Wipe, CustodyAct? End, string? EndedTo);
 
 /// <summary>A move in an old computer's history.</summary>

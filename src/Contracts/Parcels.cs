@@ -13,10 +13,13 @@ public sealed record LandingClash(string Folder, string Rule);
 /// <param name="Accounts">Homes that land in the home of another name, which must be there.</param>
 /// <param name="First">What comes first, in this order.</param>
 /// <param name="Clash">beside, stay, newer or ours, where no folder has its own rule.</param>
-public sealed record LandingWanted(IReadOnlyList<LandingMove> Accounts, IReadOnlyList<LandingMove> Folders, IReadOnlyList<string> First, string Clash, IReadOnlyList<LandingClash> Clashes);
+public sealed record LandingWanted(
+    IReadOnlyList<LandingMove> Accounts, IReadOnlyList<LandingMove> Folders, IReadOnlyList<string> First, string Clash,
+    IReadOnlyList<LandingClash> Clashes);
 
 /// <summary>What the last look of the hand found that a restore would do.</summary>
-public sealed record ForeseenSeen(DateTimeOffset At, IReadOnlyList<ForeseenFolder> Folders, long NeedsBytes, long? FreeBytes, IReadOnlyList<string> NotInParcel);
+public sealed record ForeseenSeen(
+    DateTimeOffset At, IReadOnlyList<ForeseenFolder> Folders, long NeedsBytes, long? FreeBytes, IReadOnlyList<string> NotInParcel);
 
 /// <summary>One folder of it, in files.</summary>
 public sealed record ForeseenFolder(string Folder, string To, Amount New, Amount Stands, Amount Beside, Amount Replaced, Amount Stayed);
@@ -34,7 +37,8 @@ public sealed record HoldSeen(DateOnly? Until, IReadOnlyList<string> Missing, Da
 
 /// <summary>A snag in the list of a refresh.</summary>
 /// <param name="Counsel">What may be done: retry, restore, waive, and in words.</param>
-public sealed record SnagListed(SnagSeen Snag, string Name, string Site, string? Room, IReadOnlyList<string> Ways, string Counsel, bool IsBusy);
+public sealed record SnagListed(
+    SnagSeen Snag, string Name, string Site, string? Room, IReadOnlyList<string> Ways, string Counsel, bool IsBusy);
 
 /// <summary>Gives up several files with one reason.</summary>
 /// <param name="Snags">Ids, 1 to 500.</param>
@@ -67,6 +71,11 @@ public sealed record StayedBehind(string What, Amount? Files, string Reason, str
 /// <param name="Waived">Files that were given up, each by name.</param>
 /// <param name="Open">What is not yet carried or restored.</param>
 public sealed record ParcelReport(
-    string Swap, string Name, string Refresh, string? OldTag, string? NewTag, DateTimeOffset At, DateTimeOffset? StagedAt, DateTimeOffset? RestoredAt,
-    IReadOnlyList<FolderAccount> Account, FolderAccount Total, IReadOnlyList<StayedBehind> Stayed, IReadOnlyList<SnagSeen> Waived, IReadOnlyList<SnagSeen> Open,
+    string Swap, string Name, string Refresh, string? OldTag, string? NewTag, DateTimeOffset At, DateTimeOffset? StagedAt,
+    DateTimeOffset? RestoredAt,
+    IReadOnlyList<FolderAccount> Account,
+    FolderAccount Total,
+    IReadOnlyList<StayedBehind> Stayed,
+    IReadOnlyList<SnagSeen> Waived,
+    IReadOnlyList<SnagSeen> Open,
     IReadOnlyList<ProgramAgain> Programs, HoldSeen? Hold, string Words);

@@ -10,7 +10,8 @@ public sealed record PersonLinkMade(string Address, DateTimeOffset Expires);
 /// <summary>A personal link as coordinators see it, without its secret.</summary>
 /// <param name="State">waits, open, expired or withdrawn.</param>
 /// <param name="SeenAt">When its page was last looked at.</param>
-public sealed record PersonLinkSeen(string State, string MadeBy, DateTimeOffset MadeAt, DateTimeOffset Expires, DateTimeOffset? OpenedAt, DateTimeOffset? SeenAt);
+public sealed record PersonLinkSeen(
+    string State, string MadeBy, DateTimeOffset MadeAt, DateTimeOffset Expires, DateTimeOffset? OpenedAt, DateTimeOffset? SeenAt);
 
 /// <summary>Links of one swap that were withdrawn.</summary>
 public sealed record PersonLinksWithdrawn(int Links);
@@ -39,13 +40,19 @@ public sealed record PersonLinkOpened(string Secret);
 /// <param name="Questions">What they asked or said, and what came of it, the newest first.</param>
 /// <param name="HeldUntil">How long the staged files are kept; null: not known yet.</param>
 /// <param name="AskWhom">Name of who answers.</param>
-/// <param name="NamesAllowed">Whether technicians may see the names of files that did not come along; null: nobody is asked, and they do.</param>
+/// <param name="NamesAllowed">Whether technicians may see the names of files that did not come along; null: nobody is asked, and they
+/// do.</param>
 /// <param name="MaySelf">What they may start themselves now: first-trip or restore.</param>
 public sealed record PersonPage(
     string Name, string Language, string Refresh, string Zone, DateTimeOffset Now, SwapListed Swap, string? OldModel, string? NewModel,
-    IReadOnlyList<StepSeen> Steps, InventorySeen? Inventory, CarryListSeen? CarryList, IReadOnlyList<FolderAccount> Account, FolderAccount Total,
+    IReadOnlyList<StepSeen> Steps,
+    InventorySeen? Inventory,
+    CarryListSeen? CarryList,
+    IReadOnlyList<FolderAccount> Account,
+    FolderAccount Total,
     IReadOnlyList<SnagSeen> Snags, SignOffSeen Acceptance, PassphraseSeen? Passphrase, IReadOnlyList<PersonQuestion> Questions,
-    DateOnly? HeldUntil, string AskWhom, DateTimeOffset? UrgentReadyAt, DateTimeOffset? RestoredAt, IReadOnlyList<string> MaySelf, BookingSeen Booking, bool MailOff, bool? NamesAllowed);
+    DateOnly? HeldUntil, string AskWhom, DateTimeOffset? UrgentReadyAt, DateTimeOffset? RestoredAt, IReadOnlyList<string> MaySelf,
+    BookingSeen Booking, bool MailOff, bool? NamesAllowed);
 
 /// <summary>How the passphrase of a sealed parcel stands.</summary>
 /// <param name="SetAt">Since when it opens the files; null: none does.</param>
@@ -55,10 +62,12 @@ public sealed record PassphraseSeen(DateTimeOffset? SetAt, bool Waits);
 /// <summary>What a person asked or said.</summary>
 /// <param name="Kind">question, time, missing, folder or erasure.</param>
 /// <param name="Answer">What came of it; null: still open.</param>
-public sealed record PersonQuestion(string Id, string Kind, string Words, DateTimeOffset At, string? Answer, string? AnsweredBy, DateTimeOffset? AnsweredAt);
+public sealed record PersonQuestion(
+    string Id, string Kind, string Words, DateTimeOffset At, string? Answer, string? AnsweredBy, DateTimeOffset? AnsweredAt);
 
 /// <summary>What a person says.</summary>
-/// <param name="Kind">question; time: the appointment does not suit; missing: they do not accept; folder: they filled a folder by hand, and where it lies; erasure: what is kept about them is to be erased.</param>
+/// <param name="Kind">question; time: the appointment does not suit; missing: they do not accept; folder: they filled a folder by hand, and
+/// where it lies; erasure: what is kept about them is to be erased.</param>
 public sealed record PersonSays(string Kind, string Words);
 
 /// <summary>Says that one of their own steps is done, or not yet.</summary>

@@ -14,13 +14,20 @@ public sealed record PlanWanted(long Steps = 20_000, int Seed = 1, double? Secon
 /// <param name="IsPinned">Fixed in time or technician.</param>
 public sealed record AppointmentSeen(
     string Swap, string Person, string Site, string? Room, string Technician, string TechnicianName,
-    DateTimeOffset Start, DateTimeOffset HandsOnUntil, DateTimeOffset Finish, DateTimeOffset End, bool IsBench = false, bool IsPinned = false);
+    DateTimeOffset Start,
+    DateTimeOffset HandsOnUntil,
+    DateTimeOffset Finish,
+    DateTimeOffset End,
+    bool IsBench = false,
+    bool IsPinned = false);
 
 /// <summary>A swap without an appointment, and why.</summary>
 public sealed record LeftOutSeen(string Swap, string Person, string Because);
 
 /// <summary>What a plan costs, part by part (lower is better), and how far it reaches.</summary>
-public sealed record PlanFigures(int Placed, int LeftOut, int Cost, int CostLeftOut, int CostLate, int CostNotPreferred, int CostMoved, int CostJourneys, int CostTechnicianDays, DateOnly? LastDay);
+public sealed record PlanFigures(
+    int Placed, int LeftOut, int Cost, int CostLeftOut, int CostLate, int CostNotPreferred, int CostMoved, int CostJourneys,
+    int CostTechnicianDays, DateOnly? LastDay);
 
 /// <summary>A plan.</summary>
 /// <param name="Number">0: there is none yet.</param>
@@ -30,8 +37,14 @@ public sealed record PlanFigures(int Placed, int LeftOut, int Cost, int CostLeft
 /// <param name="Lost">Appointments of the draft that no longer fit the world as it is now.</param>
 /// <param name="CanUndo">A move by hand can be undone.</param>
 public sealed record PlanSeen(
-    int Number, string State, int Version, int BasedOn, string? MadeBy, DateTimeOffset? MadeAt, string? PublishedBy, DateTimeOffset? PublishedAt,
-    IReadOnlyList<AppointmentSeen> Appointments, IReadOnlyList<LeftOutSeen> LeftOut, IReadOnlyList<LeftOutSeen> Lost, PlanFigures Figures, bool CanUndo, PlanLoad Load);
+    int Number, string State, int Version, int BasedOn, string? MadeBy, DateTimeOffset? MadeAt, string? PublishedBy,
+    DateTimeOffset? PublishedAt,
+    IReadOnlyList<AppointmentSeen> Appointments,
+    IReadOnlyList<LeftOutSeen> LeftOut,
+    IReadOnlyList<LeftOutSeen> Lost,
+    PlanFigures Figures,
+    bool CanUndo,
+    PlanLoad Load);
 
 /// <summary>How full a plan makes technicians, depots and links.</summary>
 /// <param name="Days">Every day of the refresh.</param>
@@ -45,10 +58,13 @@ public sealed record DayLoad(DateOnly Day, int Visits, int HandsOnMinutes, int S
 /// <summary>A depot's room and link, day by day, in bytes.</summary>
 /// <param name="Lies">What lies there on each day.</param>
 /// <param name="Brought">What the link must have brought for each day's visits.</param>
-public sealed record DepotLoad(string Key, string Name, long? CapacityBytes, long? DailyBytes, IReadOnlyList<long> Lies, IReadOnlyList<long> Brought);
+public sealed record DepotLoad(
+    string Key, string Name, long? CapacityBytes, long? DailyBytes, IReadOnlyList<long> Lies, IReadOnlyList<long> Brought);
 
 /// <summary>A plan in the history.</summary>
-public sealed record PlanListed(int Number, string State, int BasedOn, string MadeBy, DateTimeOffset MadeAt, string? PublishedBy, DateTimeOffset? PublishedAt, int Placed, int LeftOut, int Cost);
+public sealed record PlanListed(
+    int Number, string State, int BasedOn, string MadeBy, DateTimeOffset MadeAt, string? PublishedBy, DateTimeOffset? PublishedAt,
+    int Placed, int LeftOut, int Cost);
 
 /// <summary>Puts a visit of the draft somewhere; without technician and start it is taken out.</summary>
 public sealed record MoveWanted(string Swap, string? Technician, DateTimeOffset? Start, bool IsBench = false);
@@ -56,11 +72,13 @@ public sealed record MoveWanted(string Swap, string? Technician, DateTimeOffset?
 /// <summary>What comes of a move.</summary>
 /// <param name="Breaks">Rules that it would break, in words; empty: it was made, or could be.</param>
 /// <param name="Version">Version of the draft after it.</param>
-public sealed record MoveSeen(bool IsAllowed, IReadOnlyList<string> Breaks, int CostBefore, int CostAfter, AppointmentSeen? At, int Version);
+public sealed record MoveSeen(
+    bool IsAllowed, IReadOnlyList<string> Breaks, int CostBefore, int CostAfter, AppointmentSeen? At, int Version);
 
 /// <summary>What one plan does otherwise than another.</summary>
 /// <param name="Words">For people.</param>
-public sealed record PlanChangeSeen(string Swap, string Person, bool IsBench, AppointmentSeen? Before, AppointmentSeen? After, string Words);
+public sealed record PlanChangeSeen(
+    string Swap, string Person, bool IsBench, AppointmentSeen? Before, AppointmentSeen? After, string Words);
 
 /// <summary>Two plans compared.</summary>
 public sealed record PlansCompared(int From, int To, PlanFigures Before, PlanFigures After, IReadOnlyList<PlanChangeSeen> Changes);
@@ -73,7 +91,8 @@ public sealed record WayInSeen(int Rule, string Words, string? Technician, DateT
 public sealed record WhyNotSeen(string Swap, string Person, AppointmentSeen? Appointment, IReadOnlyList<WayInSeen> Ways);
 
 /// <summary>Asks what would be if the world were otherwise. Nothing is changed.</summary>
-/// <param name="Changes">Such as <c>away noor 2026-11-26</c>, <c>like noor</c>, <c>benches "North Quay" 2</c>, <c>depot cloud 2</c>, <c>late D1 3</c>; 1 to 20.</param>
+/// <param name="Changes">Such as <c>away noor 2026-11-26</c>, <c>like noor</c>, <c>benches "North Quay" 2</c>, <c>depot cloud 2</c>,
+/// <c>late D1 3</c>; 1 to 20.</param>
 /// <param name="Seconds">How long each of the two plans is improved, 0 to 30.</param>
 public sealed record WhatIfWanted(IReadOnlyList<string> Changes, double Seconds = 2);
 
@@ -81,14 +100,16 @@ public sealed record WhatIfWanted(IReadOnlyList<string> Changes, double Seconds 
 /// <param name="Before">The plan as it is, improved for as long.</param>
 /// <param name="Moved">Appointments that would stand elsewhere.</param>
 /// <param name="LeftOut">Who would be without an appointment that has one now.</param>
-public sealed record WhatIfSeen(PlanFigures Before, PlanFigures After, int Moved, IReadOnlyList<LeftOutSeen> LeftOut, IReadOnlyList<LeftOutSeen> LetIn, string Words);
+public sealed record WhatIfSeen(
+    PlanFigures Before, PlanFigures After, int Moved, IReadOnlyList<LeftOutSeen> LeftOut, IReadOnlyList<LeftOutSeen> LetIn, string Words);
 
 /// <summary>Asks how a plan may go.</summary>
 /// <param name="Runs">1 to 20,000.</param>
 /// <param name="LengthSpread">Standard deviation of the logarithm of lengths, 0 to 2.</param>
 /// <param name="NoShow">Chance, 0 to 1.</param>
 /// <param name="FailedTrip">Chance, 0 to 1.</param>
-public sealed record OutlookWanted(int Runs = 2000, int Seed = 1, double LengthSpread = 0.25, double NoShow = 0.04, double FailedTrip = 0.03, int OvertimeMinutes = 30);
+public sealed record OutlookWanted(
+    int Runs = 2000, int Seed = 1, double LengthSpread = 0.25, double NoShow = 0.04, double FailedTrip = 0.03, int OvertimeMinutes = 30);
 
 /// <summary>A day's chances.</summary>
 /// <param name="DoneBy">Chance that all is done by the end of this day.</param>
@@ -102,7 +123,8 @@ public sealed record OutlookSite(string Site, int Visits, double Repeated);
 /// <summary>How a plan may go.</summary>
 /// <param name="InTime">Chance that all that is placed is done by the refresh's last day.</param>
 /// <param name="SureDay">The first day by which all is done in 95 of 100 runs; null: later than the report reaches.</param>
-public sealed record OutlookSeen(OutlookWanted Asked, double InTime, DateOnly? SureDay, int LeftOut, IReadOnlyList<OutlookDay> Days, IReadOnlyList<OutlookSite> Sites);
+public sealed record OutlookSeen(
+    OutlookWanted Asked, double InTime, DateOnly? SureDay, int LeftOut, IReadOnlyList<OutlookDay> Days, IReadOnlyList<OutlookSite> Sites);
 
 /// <summary>Asks what slack in the visits would buy.</summary>
 /// <param name="Doubts">What is not certain; as for the outlook.</param>

@@ -6,10 +6,13 @@ namespace YardRelay.Contracts;
 /// <param name="ErasesOn">The day from which it is erased by itself; null: when somebody asks.</param>
 /// <param name="Missing">Why it cannot be erased yet; empty: it can be.</param>
 /// <param name="ErasedAt">When it was erased; null: it is kept.</param>
-public sealed record KeptSeen(string Name, IReadOnlyList<string> Swaps, IReadOnlyList<KeptPart> Parts, DateOnly? ErasesOn, IReadOnlyList<string> Missing, DateTimeOffset? ErasedAt);
+public sealed record KeptSeen(
+    string Name, IReadOnlyList<string> Swaps, IReadOnlyList<KeptPart> Parts, DateOnly? ErasesOn, IReadOnlyList<string> Missing,
+    DateTimeOffset? ErasedAt);
 
 /// <summary>One kind of thing that is kept about a person.</summary>
-/// <param name="Kind">person, appointments, computers, inventory, folders, snags, steps, photos, sign-offs, words, notices, links or history.</param>
+/// <param name="Kind">person, appointments, computers, inventory, folders, snags, steps, photos, sign-offs, words, notices, links or
+/// history.</param>
 /// <param name="Count">How many.</param>
 public sealed record KeptPart(string Kind, long Count);
 

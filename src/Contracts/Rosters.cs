@@ -17,7 +17,8 @@ public sealed record ColumnMatch(string Head, string Column, string By, IReadOnl
 /// <param name="Changes">The first 1,000.</param>
 /// <param name="Rejected">Rows with faults, the first 1,000: in a dry run, or where the good rows alone were taken.</param>
 public sealed record RosterTaken(
-    bool DryRun, int Number, int Rows, int Added, int Changed, int Same, int Gone, IReadOnlyList<RosterChange> Changes, IReadOnlyList<RosterRejected> Rejected, IReadOnlyList<ColumnMatch> Columns);
+    bool DryRun, int Number, int Rows, int Added, int Changed, int Same, int Gone, IReadOnlyList<RosterChange> Changes,
+    IReadOnlyList<RosterRejected> Rejected, IReadOnlyList<ColumnMatch> Columns);
 
 /// <summary>How far a roster that is being taken has come.</summary>
 /// <param name="Stage">waiting (nothing is being read under that name), reading, comparing, or saving.</param>

@@ -7,16 +7,21 @@ namespace YardRelay.Contracts;
 /// <param name="LateMinutes">How long somebody waits beyond what was promised.</param>
 /// <param name="Words">What there is to do, in a sentence.</param>
 /// <param name="Step">Key of the next open step; null: none.</param>
-public sealed record RoundTurnSeen(string Swap, string Name, string Site, string? Room, string Part, DateTimeOffset Start, DateTimeOffset End, DateTimeOffset? Promised, int LateMinutes, string Words, string? Step, string? StepTitle, SignSeen Sign);
+public sealed record RoundTurnSeen(
+    string Swap, string Name, string Site, string? Room, string Part, DateTimeOffset Start, DateTimeOffset End, DateTimeOffset? Promised,
+    int LateMinutes, string Words, string? Step, string? StepTitle, SignSeen Sign);
 
 /// <summary>What goes on by itself meanwhile.</summary>
 /// <param name="Until">When it should end; null: nobody can tell.</param>
-public sealed record RoundAlone(string Swap, string Name, string Site, string? Room, string Words, DateTimeOffset Since, DateTimeOffset? Until, MovingSeen? Moving);
+public sealed record RoundAlone(
+    string Swap, string Name, string Site, string? Room, string Words, DateTimeOffset Since, DateTimeOffset? Until, MovingSeen? Moving);
 
 /// <summary>A technician's round over all their swaps of a day.</summary>
 /// <param name="Turns">In the order in which they come; the first is what to do now.</param>
 /// <param name="Over">Swaps of the day that want nothing more of the technician.</param>
-public sealed record RoundSeen(string Technician, string Name, DateOnly Day, DateTimeOffset Now, IReadOnlyList<RoundTurnSeen> Turns, IReadOnlyList<RoundAlone> Alone, int Over);
+public sealed record RoundSeen(
+    string Technician, string Name, DateOnly Day, DateTimeOffset Now, IReadOnlyList<RoundTurnSeen> Turns, IReadOnlyList<RoundAlone> Alone,
+    int Over);
 
 /// <summary>Passes a swap to another technician.</summary>
 /// <param name="To">Key of a technician.</param>
@@ -25,7 +30,8 @@ public sealed record HandoverWanted(string To, string Note);
 
 /// <summary>One technician passed a swap to another.</summary>
 /// <param name="Clashes">What the other has at the same time; empty: nothing.</param>
-public sealed record HandoverSeen(string Swap, string Name, string From, string To, string Note, string By, DateTimeOffset At, IReadOnlyList<string> Clashes);
+public sealed record HandoverSeen(
+    string Swap, string Name, string From, string To, string Note, string By, DateTimeOffset At, IReadOnlyList<string> Clashes);
 
 /// <summary>Passes the rest of a technician's day to others.</summary>
 /// <param name="To">Keys of technicians, at least one.</param>

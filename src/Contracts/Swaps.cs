@@ -20,7 +20,9 @@ public sealed record StopSeen(Station Station, DateTimeOffset? At, DateTimeOffse
 /// <param name="IsBeside">Done beside the person's own work.</param>
 /// <param name="PausedAt">Since when it rests because somebody asked for that; null: it does not.</param>
 /// <param name="Waits">What its hand waits for by itself: battery; null: nothing.</param>
-public sealed record MovingSeen(string Order, string Kind, long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, DateTimeOffset Since, DateTimeOffset? LastHeard, bool IsBeside = false, DateTimeOffset? PausedAt = null, string? Waits = null);
+public sealed record MovingSeen(
+    string Order, string Kind, long Files, long TotalFiles, long Bytes, long TotalBytes, long BytesPerSecond, DateTimeOffset Since,
+    DateTimeOffset? LastHeard, bool IsBeside = false, DateTimeOffset? PausedAt = null, string? Waits = null);
 
 /// <summary>A swap in a list.</summary>
 /// <param name="Next">Index of the first stop ahead.</param>
@@ -32,11 +34,14 @@ public sealed record SwapListed(
 /// <summary>A snag.</summary>
 /// <param name="Side">old: at a trip; new: at the restore.</param>
 /// <param name="End">open, retried or waived.</param>
-public sealed record SnagSeen(string Id, string Swap, string Path, SnagKind Kind, string Side, long Bytes, string Reason, bool CountsAsFile, string End, string? EndedBy, string? EndReason, DateTimeOffset At, DateTimeOffset? EndedAt);
+public sealed record SnagSeen(
+    string Id, string Swap, string Path, SnagKind Kind, string Side, long Bytes, string Reason, bool CountsAsFile, string End,
+    string? EndedBy, string? EndReason, DateTimeOffset At, DateTimeOffset? EndedAt);
 
 /// <summary>A step of a swap's checklist.</summary>
 /// <param name="Kind">tick, confirmation, text, number, choice, again, timed, restart, scan, photo or automatic.</param>
-/// <param name="Expects">For a scan: the tag that must be read. For an automatic one: what must be found. For a step that is run again: the result that ends it.</param>
+/// <param name="Expects">For a scan: the tag that must be read. For an automatic one: what must be found. For a step that is run again: the
+/// result that ends it.</param>
 /// <param name="Help">Markdown; may be empty.</param>
 /// <param name="State">open, under-way, done or not-applicable.</param>
 /// <param name="Value">What was answered; of a photo: its SHA-256.</param>
@@ -46,12 +51,15 @@ public sealed record SnagSeen(string Id, string Swap, string Path, SnagKind Kind
 /// <param name="Unit">Of a number.</param>
 /// <param name="Least">Of a number; null: any.</param>
 /// <param name="Most">Of a number; null: any.</param>
-/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done, restored-and-verified, account-closed, signed-out, programs-found, free-disk or passphrase-set.</param>
+/// <param name="Fact">Of an automatic one: surveyed, staged-and-verified, closing-trip-done, restored-and-verified, account-closed,
+/// signed-out, programs-found, free-disk or passphrase-set.</param>
 /// <param name="ByPerson">The person does it and says so on their own page.</param>
 /// <param name="Proposed">Of a choice: the answer that the facts speak for; null: they say nothing.</param>
 public sealed record StepSeen(
-    string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At, string? Reason,
-    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null, decimal? Least = null, decimal? Most = null, string? Fact = null, bool? ByPerson = null, StepProposal? Proposed = null);
+    string Key, string Title, string Phase, string Kind, string? Expects, string Help, string State, string? By, DateTimeOffset? At,
+    string? Reason,
+    string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0, IReadOnlyList<string>? Options = null, string? Unit = null,
+    decimal? Least = null, decimal? Most = null, string? Fact = null, bool? ByPerson = null, StepProposal? Proposed = null);
 
 /// <summary>An answer that is proposed, and why.</summary>
 public sealed record StepProposal(string Value, string Words);
@@ -59,15 +67,19 @@ public sealed record StepProposal(string Value, string Words);
 /// <summary>The checklist of a swap.</summary>
 /// <param name="Version">Give this as <c>If-Match: "version"</c> with a change.</param>
 /// <param name="Frozen">Phases that are signed off.</param>
-public sealed record ChecklistSeen(string Template, int TemplateVersion, int Version, IReadOnlyList<StepSeen> Steps, IReadOnlyList<string> Frozen);
+public sealed record ChecklistSeen(
+    string Template, int TemplateVersion, int Version, IReadOnlyList<StepSeen> Steps, IReadOnlyList<string> Frozen);
 
 /// <summary>A sign-off, or what is missing for it.</summary>
-/// <param name="Facts">SHA-256 of what there is to be seen now; give it with the sign-off, so that nothing else is signed than what was read.</param>
+/// <param name="Facts">SHA-256 of what there is to be seen now; give it with the sign-off, so that nothing else is signed than what was
+/// read.</param>
 /// <param name="Sha256">Of what is signed: the digest of its paper, which the ledger holds.</param>
 /// <param name="Statement">What is signed, in words.</param>
 /// <param name="Witness">Of the person's: the technician on whose device it was signed.</param>
 /// <param name="Drawn">The drawn signature as the data of an SVG path.</param>
-public sealed record SignOffSeen(SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing, string? Facts = null, string? Sha256 = null, string? Statement = null, string? Witness = null, string? Drawn = null);
+public sealed record SignOffSeen(
+    SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing, string? Facts = null, string? Sha256 = null,
+    string? Statement = null, string? Witness = null, string? Drawn = null);
 
 /// <summary>A parcel.</summary>
 public sealed record ParcelSeen(string Depot, string Address, string Name, int Trips, bool Verified, bool Sealed, HoldSeen Hold);
@@ -91,7 +103,9 @@ public sealed record ReceiverSeen(string Person, string Name, string? Tag, strin
 /// <summary>A computer that may be the lost one, with the last good state of its files.</summary>
 /// <param name="LastSeen">When its hand was last heard of, or its last trip ended.</param>
 /// <param name="Verified">Whether the parcel was found whole since that trip.</param>
-public sealed record LostComputer(string Swap, string Refresh, string Name, string? Tag, string? Model, string Site, DateTimeOffset? LastSeen, DateTimeOffset? LastTripAt, Amount Staged, bool Verified, int OpenSnags, string? Refusal);
+public sealed record LostComputer(
+    string Swap, string Refresh, string Name, string? Tag, string? Model, string Site, DateTimeOffset? LastSeen, DateTimeOffset? LastTripAt,
+    Amount Staged, bool Verified, int OpenSnags, string? Refusal);
 
 /// <summary>Lets the parcel of a lost computer serve a rescue.</summary>
 /// <param name="From">The swap of the lost computer.</param>
@@ -113,7 +127,11 @@ public sealed record ReceiverWanted(string Person, string? Tag = null);
 /// <param name="MayDetour">What can be said of it now to go otherwise.</param>
 public sealed record SwapSeen(
     SwapListed Swap, string? Mail, string? Department, string? OldModel, string? NewModel, string? Receiver, ParcelSeen? Parcel,
-    IReadOnlyList<FolderAccount> Account, FolderAccount Total, ChecklistSeen Checklist, IReadOnlyList<SnagSeen> Snags, IReadOnlyList<SignOffSeen> SignOffs,
+    IReadOnlyList<FolderAccount> Account,
+    FolderAccount Total,
+    ChecklistSeen Checklist,
+    IReadOnlyList<SnagSeen> Snags,
+    IReadOnlyList<SignOffSeen> SignOffs,
     IReadOnlyList<OrderSeen> Orders, IReadOnlyList<HistorySeen> History,
     RescueSeen? Rescue = null, RestoreSkipSeen? RestoreSkip = null, ReceiverSeen? HandingOver = null,
     IReadOnlyList<FollowUpSeen>? FollowUps = null, OldComputerSeen? OldComputer = null, HandoverSeen? Handover = null,
@@ -124,7 +142,8 @@ public sealed record SwapSeen(
 /// <param name="Tag">The tag that was scanned.</param>
 /// <param name="Reason">Why it does not apply.</param>
 /// <param name="Value">What is answered.</param>
-/// <param name="AgeSeconds">How long ago it was done, at most seven days; null: now. Told as an age, so that a device's clock may be wrong.</param>
+/// <param name="AgeSeconds">How long ago it was done, at most seven days; null: now. Told as an age, so that a device's clock may be
+/// wrong.</param>
 public sealed record StepChange(string Claim, string? Tag = null, string? Reason = null, string? Value = null, int? AgeSeconds = null);
 
 /// <summary>Moves a swap to another version of a checklist template, or to another template.</summary>
@@ -139,10 +158,12 @@ public sealed record ChecklistMove(string? Template = null, int? Version = null,
 public sealed record StepMoved(string Key, string Title, string What, bool WasDealtWith);
 
 /// <summary>What a move to another version changes, or changed.</summary>
-public sealed record ChecklistMoved(string FromTemplate, int FromVersion, string ToTemplate, int ToVersion, IReadOnlyList<StepMoved> Steps, bool Done);
+public sealed record ChecklistMoved(
+    string FromTemplate, int FromVersion, string ToTemplate, int ToVersion, IReadOnlyList<StepMoved> Steps, bool Done);
 
 /// <summary>Signs a part off.</summary>
-/// <param name="Facts">What was seen, as <c>facts</c> of the sign-off gives it; where it is another meanwhile, nothing is signed. Null: whatever stands now.</param>
+/// <param name="Facts">What was seen, as <c>facts</c> of the sign-off gives it; where it is another meanwhile, nothing is signed. Null:
+/// whatever stands now.</param>
 /// <param name="Name">Of the person's: their name, as they write it.</param>
 /// <param name="Drawn">Of the person's: the drawn signature as the data of an SVG path of M, L and numbers; null: none.</param>
 public sealed record SignOffWanted(SignOffPart Part, string? Facts = null, string? Name = null, string? Drawn = null);
@@ -166,4 +187,10 @@ public sealed record TemplateDraft(string Yaml, SwapKind? Kind = null);
 /// <param name="Kind">The kind of swap that <paramref name="Steps"/> are shown for.</param>
 /// <param name="Steps">The steps of such a swap before anybody has dealt with it, those that wait for a condition included.</param>
 /// <param name="Conditions">Keys of steps that are there under a condition only, with the condition in words.</param>
-public sealed record TemplatePreview(IReadOnlyList<string> Problems, string Name, SwapKind Kind, IReadOnlyList<SwapKind> Kinds, IReadOnlyList<StepSeen> Steps, IReadOnlyDictionary<string, string> Conditions);
+public sealed record TemplatePreview(
+    IReadOnlyList<string> Problems,
+    string Name,
+    SwapKind Kind,
+    IReadOnlyList<SwapKind> Kinds,
+    IReadOnlyList<StepSeen> Steps,
+    IReadOnlyDictionary<string, string> Conditions);

@@ -8,26 +8,35 @@ public sealed record RoomSeen(string Name, int Benches);
 /// <summary>A site with its benches.</summary>
 /// <param name="Benches">How many swaps at once, 0 to 1000; where rooms are given, theirs count.</param>
 /// <param name="Rooms">Null: none.</param>
-/// <param name="Limits">How much may be carried when, in Mbit/s over all hands: <c>08:00-18:00 40</c>, <c>08:00-18:00 none</c>, <c>200</c>; null: no bound.</param>
+/// <param name="Limits">How much may be carried when, in Mbit/s over all hands: <c>08:00-18:00 40</c>, <c>08:00-18:00 none</c>, <c>200</c>;
+/// null: no bound.</param>
 /// <param name="Opens">When visits may take place, such as <c>daily 07:00-19:00</c>, which is the default.</param>
-public sealed record SiteWanted(string Name, int Benches, IReadOnlyList<RoomSeen>? Rooms = null, string? Opens = null, IReadOnlyList<string>? Limits = null);
+public sealed record SiteWanted(
+    string Name, int Benches, IReadOnlyList<RoomSeen>? Rooms = null, string? Opens = null, IReadOnlyList<string>? Limits = null);
 
 /// <summary>A site.</summary>
 /// <param name="Benches">All of them.</param>
-public sealed record SiteSeen(string Key, string Name, int Benches, IReadOnlyList<RoomSeen> Rooms, string Opens, IReadOnlyList<string> Limits);
+public sealed record SiteSeen(
+    string Key, string Name, int Benches, IReadOnlyList<RoomSeen> Rooms, string Opens, IReadOnlyList<string> Limits);
 
 /// <summary>A technician.</summary>
-/// <param name="Shifts">Local times: <c>08:00-12:00</c> on Monday to Friday, <c>daily 08:00-12:00</c>, <c>mon,wed 08:00-12:00</c>; the gap between two is a break.</param>
+/// <param name="Shifts">Local times: <c>08:00-12:00</c> on Monday to Friday, <c>daily 08:00-12:00</c>, <c>mon,wed 08:00-12:00</c>; the gap
+/// between two is a break.</param>
 /// <param name="Skills">What they know beyond a plain swap; null: nothing.</param>
 /// <param name="Absences">When they are away: <c>2026-11-25</c>, <c>2026-11-25..2026-11-27</c>, or with times; null: never.</param>
-public sealed record TechnicianWanted(string Name, IReadOnlyList<string> Sites, IReadOnlyList<string> Shifts, IReadOnlyList<string>? Skills = null, IReadOnlyList<string>? Absences = null);
+public sealed record TechnicianWanted(
+    string Name, IReadOnlyList<string> Sites, IReadOnlyList<string> Shifts, IReadOnlyList<string>? Skills = null,
+    IReadOnlyList<string>? Absences = null);
 
 /// <summary>A technician.</summary>
-public sealed record TechnicianSeen(string Key, string Name, IReadOnlyList<string> Sites, IReadOnlyList<string> Shifts, IReadOnlyList<string> Skills, IReadOnlyList<string> Absences);
+public sealed record TechnicianSeen(
+    string Key, string Name, IReadOnlyList<string> Sites, IReadOnlyList<string> Shifts, IReadOnlyList<string> Skills,
+    IReadOnlyList<string> Absences);
 
 /// <summary>What taking a list of technicians did, or would do in a dry run.</summary>
 /// <param name="Rejected">Rows with faults; one is enough that nothing is taken.</param>
-public sealed record TechniciansTaken(bool DryRun, int Added, int Changed, int Same, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<RosterRejected> Rejected);
+public sealed record TechniciansTaken(
+    bool DryRun, int Added, int Changed, int Same, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<RosterRejected> Rejected);
 
 /// <summary>What opens a depot; kept encrypted, handed to a hand with an order only, never shown again.</summary>
 /// <param name="User">Name to sign in with.</param>
@@ -37,12 +46,15 @@ public sealed record TechniciansTaken(bool DryRun, int Added, int Changed, int S
 public sealed record DepotAccessWanted(string? User = null, string? Password = null, string? PrivateKey = null, string? HostKey = null);
 
 /// <summary>A depot by its address.</summary>
-/// <param name="Address"><c>file:///path</c>, <c>http(s)://host/path</c>, <c>sftp://user@host/path</c>, or <c>built-in</c> for the service's own.</param>
+/// <param name="Address"><c>file:///path</c>, <c>http(s)://host/path</c>, <c>sftp://user@host/path</c>, or <c>built-in</c> for the
+/// service's own.</param>
 /// <param name="Access">What opens it; null: as it was; with nothing in it: hands take it from their environment again.</param>
 /// <param name="CapacityBytes">How much may lie there at once; null: no bound.</param>
 /// <param name="DailyBytes">What the link brings in a day; null: no bound.</param>
 /// <param name="HoldDays">How long a parcel lies after its swap, 0 to 366; null: 14.</param>
-public sealed record DepotWanted(string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null, IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null, DepotAccessWanted? Access = null, string? CopyTo = null);
+public sealed record DepotWanted(
+    string Name, string Address, long? CapacityBytes = null, long? DailyBytes = null, int? HoldDays = null, DateOnly? EndsOn = null,
+    IReadOnlyList<string>? SealTo = null, IReadOnlyList<string>? Limits = null, DepotAccessWanted? Access = null, string? CopyTo = null);
 
 /// <summary>A depot.</summary>
 /// <param name="Parcels">Parcels in it.</param>
@@ -51,11 +63,15 @@ public sealed record DepotWanted(string Name, string Address, long? CapacityByte
 /// <param name="EndsOn">The day on which it deletes by itself; null: it does not.</param>
 /// <param name="SealTo">Recipients that parcels in it are sealed to; none: they are open.</param>
 /// <param name="OpenedBy">What the service keeps to open it, in words without any secret; null: nothing.</param>
-/// <param name="FreeBytes">Room that is left: now in the service's own depot, else as a hand last heard; null: no depot that says it.</param>
+/// <param name="FreeBytes">Room that is left: now in the service's own depot, else as a hand last heard; null: no depot that says
+/// it.</param>
 /// <param name="HeardAt">When a hand last worked with it; null: none did yet.</param>
 /// <param name="Trouble">What was wrong with it then; null: nothing.</param>
 /// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
-public sealed record DepotSeen(string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays, double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits, string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble, string? CopyTo = null);
+public sealed record DepotSeen(
+    string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays,
+    double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits,
+    string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble, string? CopyTo = null);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>
@@ -94,7 +110,8 @@ public sealed record EstimateWanted(int? BeforeMinutes, int? UnattendedMinutes, 
 
 /// <summary>An override of estimates.</summary>
 /// <param name="Of">A swap's id, a model of new computer, or a kind.</param>
-public sealed record EstimateRuleSeen(EstimateScope Scope, string Of, int? BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, Preparation? Bench);
+public sealed record EstimateRuleSeen(
+    EstimateScope Scope, string Of, int? BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, Preparation? Bench);
 
 /// <summary>How long the parts of some swaps really took: the middle one of each.</summary>
 /// <param name="Of">A kind, or a model of new computer.</param>
@@ -102,7 +119,8 @@ public sealed record EstimateRuleSeen(EstimateScope Scope, string Of, int? Befor
 /// <param name="UnattendedMinutes">Null: nothing was restored.</param>
 /// <param name="AfterMinutes">Null: nobody came back.</param>
 /// <param name="Rule">What is set for the same; null: it is estimated.</param>
-public sealed record RealLength(EstimateScope Scope, string Of, int Swaps, int BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, EstimateRuleSeen? Rule);
+public sealed record RealLength(
+    EstimateScope Scope, string Of, int Swaps, int BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, EstimateRuleSeen? Rule);
 
 /// <summary>How long the parts of a swap take, with what that rests on, and the ways to carry its files compared.</summary>
 public sealed record EstimateSeen(string Swap, SwapEstimate Estimate, IReadOnlyList<WayToCarry> Ways);
@@ -112,8 +130,13 @@ public sealed record WaysSeen(int Swaps, long Bytes, IReadOnlyList<WayToCarry> W
 
 /// <summary>The world of a refresh in one piece.</summary>
 public sealed record WorldSeen(
-    IReadOnlyList<SiteSeen> Sites, IReadOnlyList<TechnicianSeen> Technicians, IReadOnlyList<WaySeen> Ways, IReadOnlyList<ClosureSeen> Closures,
-    IReadOnlyList<DeliverySeen> Deliveries, IReadOnlyList<WaveSeen> Waves, IReadOnlyList<DepotSeen> Depots, IReadOnlyList<EstimateRuleSeen> Estimates, IReadOnlyList<CatalogueSeen> Catalogue, IReadOnlyList<SpareSeen> Spares, IReadOnlyList<GroupSeen> Groups);
+    IReadOnlyList<SiteSeen> Sites,
+    IReadOnlyList<TechnicianSeen> Technicians,
+    IReadOnlyList<WaySeen> Ways,
+    IReadOnlyList<ClosureSeen> Closures,
+    IReadOnlyList<DeliverySeen> Deliveries, IReadOnlyList<WaveSeen> Waves, IReadOnlyList<DepotSeen> Depots,
+    IReadOnlyList<EstimateRuleSeen> Estimates, IReadOnlyList<CatalogueSeen> Catalogue, IReadOnlyList<SpareSeen> Spares,
+    IReadOnlyList<GroupSeen> Groups);
 
 /// <summary>Changes several swaps at once. What is null stays as it is.</summary>
 /// <param name="Swaps">Ids, 1 to 2,000.</param>
@@ -127,8 +150,16 @@ public sealed record WorldSeen(
 /// <param name="Unpin">Takes both pins out.</param>
 /// <param name="Depot">Key of the depot to stage in; only where nothing is staged yet.</param>
 public sealed record SwapEdit(
-    IReadOnlyList<string> Swaps, string? Wave = null, IReadOnlyList<string>? Skills = null, int? Weight = null, IReadOnlyList<string>? Free = null,
-    IReadOnlyList<string>? Preferred = null, DateTimeOffset? PinnedStart = null, string? PinnedTechnician = null, bool Unpin = false, string? Depot = null);
+    IReadOnlyList<string> Swaps,
+    string? Wave = null,
+    IReadOnlyList<string>? Skills = null,
+    int? Weight = null,
+    IReadOnlyList<string>? Free = null,
+    IReadOnlyList<string>? Preferred = null,
+    DateTimeOffset? PinnedStart = null,
+    string? PinnedTechnician = null,
+    bool Unpin = false,
+    string? Depot = null);
 
 /// <summary>How many swaps an edit changed.</summary>
 public sealed record SwapsEdited(int Changed, int Same);

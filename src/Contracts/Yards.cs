@@ -35,4 +35,5 @@ public sealed record TechnicianLoad(string Key, string Name, int Today, int Toda
 /// <param name="LastDay">Day of the last appointment that is booked; null: none.</param>
 public sealed record YardSeen(
     DateOnly Today, DateTimeOffset Now, int Swaps, int Done, int Late, int WithoutAppointment, DateOnly? LastDay,
-    IReadOnlyList<YardSite> Sites, IReadOnlyList<NeedSeen> Stuck, IReadOnlyList<ProgressDay> Progress, IReadOnlyList<ProgressPart> BySite, IReadOnlyList<ProgressPart> ByWave, IReadOnlyList<AgeGroup> Ages, IReadOnlyList<TechnicianLoad> Technicians);
+    IReadOnlyList<YardSite> Sites, IReadOnlyList<NeedSeen> Stuck, IReadOnlyList<ProgressDay> Progress, IReadOnlyList<ProgressPart> BySite,
+    IReadOnlyList<ProgressPart> ByWave, IReadOnlyList<AgeGroup> Ages, IReadOnlyList<TechnicianLoad> Technicians);

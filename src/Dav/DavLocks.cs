@@ -1,7 +1,8 @@
 namespace YardRelay.Dav;
 
 /// <summary>A write lock (RFC 4918, section 6).</summary>
-internal sealed record DavLock(string Token, string Key, bool IsShared, bool IsDeep, string? OwnerXml, TimeSpan Timeout, DateTimeOffset Until)
+internal sealed record DavLock(
+    string Token, string Key, bool IsShared, bool IsDeep, string? OwnerXml, TimeSpan Timeout, DateTimeOffset Until)
 {
     /// <summary>Whether the lock covers a resource.</summary>
     public bool Covers(string key) => key == Key || (IsDeep && (Key.Length == 0 || key.StartsWith(Key + "/", StringComparison.Ordinal)));

@@ -25,7 +25,9 @@ public sealed record DavOptions
     /// <summary>What becomes of a PUT with Content-Range.</summary>
     public PartialPut PartialPut { get; init; }
 
-    /// <summary>Told of each request with the decoded parts of a path that it reads or changes; false: it is answered 403. Null: all may be done.</summary>
+    /// <summary>
+    /// Told of each request with the decoded parts of a path that it reads or changes; false: it is answered 403. Null: all may be done.
+    /// </summary>
     public Func<Microsoft.AspNetCore.Http.HttpContext, IReadOnlyList<string>, bool>? May { get; init; }
 
     /// <summary>Name for Basic sign-in; null: none is asked for.</summary>
@@ -37,10 +39,15 @@ public sealed record DavOptions
     /// <summary>Added before each answer, to behave like a share that is far away.</summary>
     public TimeSpan Delay { get; init; }
 
-    /// <summary>Every n-th request is answered 503, unless it was so the time before, to behave like a share with bad days; 0: none.</summary>
+    /// <summary>
+    /// Every n-th request is answered 503, unless it was so the time before, to behave like a share with bad days; 0: none.
+    /// </summary>
     public int FailEvery { get; init; }
 
-    /// <summary>Part of the requests that a seeded plan refuses (503, 429 with Retry-After), drops, serves without a reply or answers by half; 0 to 1.</summary>
+    /// <summary>
+    /// Part of the requests that a seeded plan refuses (503, 429 with Retry-After), drops, serves without a reply or answers by half; 0 to
+    /// 1.
+    /// </summary>
     public double FaultRate { get; init; }
 
     /// <summary>Seed of that plan.</summary>

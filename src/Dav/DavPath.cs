@@ -33,14 +33,16 @@ internal sealed record DavPath
         foreach (var part in path.Split('/', StringSplitOptions.RemoveEmptyEntries))
         {
             var name = Uri.UnescapeDataString(part);
-            if (name is "." or ".." || name.Contains('/', StringComparison.Ordinal) || name.Contains('\0', StringComparison.Ordinal)) return null;
+            if (name is "." or ".." || name.Contains('/', StringComparison.Ordinal) || name.Contains('\0', StringComparison.Ordinal))
+                return null;
             parts.Add(name);
         }
         return new([.. parts], path.EndsWith('/') || path.Length == 0);
     }
 
     /// <summary>Encoded for an href.</summary>
-    public string Href(string prefix, bool folder) => prefix + "/" + string.Join('/', Parts.Select(Uri.EscapeDataString)) + (folder && Parts.Length > 0 ? "/" : "");
+    public string Href(string prefix, bool folder) =>
+        prefix + "/" + string.Join('/', Parts.Select(Uri.EscapeDataString)) + (folder && Parts.Length > 0 ? "/" : "");
 
     public bool Equals(DavPath? other) => other is not null && Key == other.Key;
 

@@ -13,7 +13,9 @@ internal sealed class DavProperties
     public DavProperties(string file)
     {
         _file = file;
-        _of = File.Exists(file) ? JsonSerializer.Deserialize<Dictionary<string, Dictionary<string, string>>>(File.ReadAllText(file)) ?? [] : [];
+        _of = File.Exists(file)
+            ? JsonSerializer.Deserialize<Dictionary<string, Dictionary<string, string>>>(File.ReadAllText(file)) ?? []
+            : [];
     }
 
     public IReadOnlyDictionary<string, string> Of(string key)

@@ -51,7 +51,8 @@ public sealed class DavShare
     private static string MakeAside(string all, DateTime now)
     {
         foreach (var old in Directory.CreateDirectory(all).EnumerateFileSystemInfos())
-            if (old is DirectoryInfo folder && folder.EnumerateFiles().All(f => f.LastWriteTimeUtc < now.AddHours(-1))) folder.Delete(recursive: true);
+            if (old is DirectoryInfo folder && folder.EnumerateFiles().All(f => f.LastWriteTimeUtc < now.AddHours(-1)))
+                folder.Delete(recursive: true);
         return Directory.CreateDirectory(Path.Combine(all, Guid.NewGuid().ToString("N"))).FullName;
     }
 
@@ -71,14 +72,17 @@ public sealed class DavShare
 
     /// <summary>Answers one request.</summary>
     /// <param name="context">The request, with any path base taken as the share's prefix.</param>
-    public Task HandleAsync(HttpContext context) => _faults is null ? ServeAsync(context) : _faults.RunAsync(context, () => ServeAsync(context));
+    public Task HandleAsync(HttpContext context) =>
+        _faults is null ? ServeAsync(context) : _faults.RunAsync(context, () => ServeAsync(context));
 
     private async Task ServeAsync(HttpContext context)
     {
         var (request, response) = (context.Request, context.Response);
         var prefix = request.PathBase.ToUriComponent();
         if (Options.Delay > TimeSpan.Zero) await Task.Delay(Options.Delay, context.RequestAborted);
-        if (Options.FailEvery > 0 && Interlocked.Increment(ref _requests) % Options.FailEvery == 0 && !_refused.TryRemove((request.Method, request.Path), out _))
+        if (Options.FailEvery > 0
+            && Interlocked.Increment(ref _requests) % Options.FailEvery == 0
+            && !_refused.TryRemove((request.Method, request.Path), out _))
         {
             _refused[(request.Method, request.Path)] = true;
             response.StatusCode = 503;
@@ -91,7 +95,9 @@ public sealed class DavShare
             return;
         }
         // As it came, since a decoded path cannot tell %2F from /; a host that keeps none is asked for the path that it made of it.
-        var raw = context.Features.Get<IHttpRequestFeature>()!.RawTarget is { Length: > 0 } target ? target : prefix + request.Path.ToUriComponent();
+        var raw = context.Features.Get<IHttpRequestFeature>()!.RawTarget is { Length: > 0 } target
+            ? target
+            : prefix + request.Path.ToUriComponent();
         if (Uri.TryCreate(raw, UriKind.Absolute, out var whole) && !raw.StartsWith('/')) raw = whole.AbsolutePath;
         if (DavPath.TryParse(raw, prefix) is not { } path || path.Parts.FirstOrDefault() == Hidden)
         {
@@ -130,7 +136,8 @@ public sealed class DavShare
         if (!header.StartsWith("Basic ", StringComparison.OrdinalIgnoreCase)) return false;
         var expected = Encoding.UTF8.GetBytes(Options.User + ":" + Options.Password);
         var given = new byte[header.Length];
-        return Convert.TryFromBase64String(header[6..].Trim(), given, out var length) && System.Security.Cryptography.CryptographicOperations.FixedTimeEquals(given.AsSpan(0, length), expected);
+        return Convert.TryFromBase64String(header[6..].Trim(), given, out var length)
+            && System.Security.Cryptography.CryptographicOperations.FixedTimeEquals(given.AsSpan(0, length), expected);
     }
 
 }

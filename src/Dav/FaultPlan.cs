@@ -13,7 +13,10 @@ internal enum Fault
     HalfAnswered,
 }
 
-/// <summary>A seeded plan of faults: the n-th request of a share fares the same for the same seed, so that what it did to a client can be looked at again.</summary>
+/// <summary>
+/// A seeded plan of faults: the n-th request of a share fares the same for the same seed, so that what it did to a client can be looked at
+/// again.
+/// </summary>
 /// <param name="seed">Another seed, other faults.</param>
 /// <param name="rate">How many of the requests are hit, 0 to 1.</param>
 internal sealed class FaultPlan(int seed, double rate)
@@ -33,7 +36,8 @@ internal sealed class FaultPlan(int seed, double rate)
                 (context.Response.StatusCode, context.Response.Headers.RetryAfter) = (503, "1");
                 return;
             case Fault.TooMany:
-                (context.Response.StatusCode, context.Response.Headers.RetryAfter) = (429, DateTimeOffset.UtcNow.AddSeconds(1).ToString("r"));
+                (context.Response.StatusCode, context.Response.Headers.RetryAfter) =
+                    (429, DateTimeOffset.UtcNow.AddSeconds(1).ToString("r"));
                 return;
             case Fault.Dropped:
                 context.Abort();

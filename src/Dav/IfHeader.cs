@@ -67,5 +67,7 @@ internal sealed class IfHeader
     /// <param name="locked">Whether a resource (null: the request's own) is locked with a token.</param>
     /// <param name="etag">The entity tag of a resource; null: it has none.</param>
     public bool Holds(Func<string?, string, bool> locked, Func<string?, string?> etag) =>
-        _lists.Count == 0 || _lists.Any(list => list.All.All(c => c.Not != (c.Token is not null ? locked(list.Resource, c.Token) : etag(list.Resource) == c.ETag)));
+        _lists.Count == 0
+            || _lists.Any(list =>
+                list.All.All(c => c.Not != (c.Token is not null ? locked(list.Resource, c.Token) : etag(list.Resource) == c.ETag)));
 }

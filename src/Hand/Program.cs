@@ -2,7 +2,8 @@ using System.CommandLine;
 using YardRelay.Carriage.Trips;
 using YardRelay.Hand.Verbs;
 
-// Folders, mounted shares among them, are read and written in calls that wait: a thread for each file that goes at once, from the start, and some for all else.
+// Folders, mounted shares among them, are read and written in calls that wait: a thread for each file that goes at once, from the start,
+// and some for all else.
 ThreadPool.GetMinThreads(out var workers, out var ports);
 ThreadPool.SetMinThreads(Math.Max(workers, 2 * new TripOptions().AtOnce), ports);
 
@@ -38,7 +39,11 @@ var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)
 {
     foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
-    Console.Error.WriteLine($"Run 'yardhand {string.Join(' ', parsed.CommandResult.Command is RootCommand ? "" : parsed.CommandResult.Command.Name)} --help' for the options and an example.".Replace("  ", " ", StringComparison.Ordinal));
+    Console.Error.WriteLine(
+        $"Run 'yardhand {string.Join(
+            ' ',
+            parsed.CommandResult.Command is RootCommand ? "" : parsed.CommandResult.Command.Name)} --help' for the options and an example."
+        .Replace("  ", " ", StringComparison.Ordinal));
     return ExitCodes.Usage;
 }
 return await parsed.InvokeAsync();

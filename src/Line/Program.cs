@@ -29,7 +29,12 @@ var root = new RootCommand("""
     OldComputerVerbs.Create(),
     OldComputerVerbs.CreatePallets(),
 };
-foreach (var command in RefreshVerbs.Create().Concat(WorldVerbs.Create()).Concat(ChoosingVerbs.Create()).Concat(SwapVerbs.Create()).Concat(LedgerVerbs.Create().Concat(ChecklistVerbs.Create()).Append(SignOffVerbs.Create()))) root.Subcommands.Add(command);
+foreach (var command in RefreshVerbs.Create()
+    .Concat(WorldVerbs.Create())
+    .Concat(ChoosingVerbs.Create())
+    .Concat(SwapVerbs.Create())
+    .Concat(LedgerVerbs.Create().Concat(ChecklistVerbs.Create()).Append(SignOffVerbs.Create())))
+    root.Subcommands.Add(command);
 root.Options.Add(Call.Json);
 root.Options.Add(Call.Refresh);
 var parsed = root.Parse(args);

@@ -55,7 +55,9 @@ public sealed class NoticeRow
     /// <summary>When it is tried next; null: not any more.</summary>
     public DateTimeOffset? TryAt { get; set; }
 
-    /// <summary>Set while it is handed to the mail server: whoever finds it so long after knows that nobody knows whether it went.</summary>
+    /// <summary>
+    /// Set while it is handed to the mail server: whoever finds it so long after knows that nobody knows whether it went.
+    /// </summary>
     public DateTimeOffset? HandedAt { get; set; }
     public int Tries { get; set; }
     public DateTimeOffset? SentAt { get; set; }

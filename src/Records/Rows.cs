@@ -37,7 +37,9 @@ public sealed class RefreshRow
     /// <summary>Names of people's files are shown to technicians and coordinators only where the person allows it.</summary>
     public bool AsksForNames { get; set; }
 
-    /// <summary>How many days after the last of a person's swaps is closed what is kept about them is erased; null: when somebody asks.</summary>
+    /// <summary>
+    /// How many days after the last of a person's swaps is closed what is kept about them is erased; null: when somebody asks.
+    /// </summary>
     public int? KeepDays { get; set; }
 
     /// <summary>Number of the newest plan, draft or published; 0: none yet.</summary>

@@ -63,7 +63,8 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public bool IsPostgres => Database.ProviderName == "Npgsql.EntityFrameworkCore.PostgreSQL";
 
     /// <summary>
-    /// Reads a refresh so that no other writer changes it or its ledger until commit. On SQLite the transaction has the write lock already; PostgreSQL locks the row.
+    /// Reads a refresh so that no other writer changes it or its ledger until commit. On SQLite the transaction has the write lock already;
+    /// PostgreSQL locks the row.
     /// </summary>
     public Task<RefreshRow?> LockRefreshAsync(string key, CancellationToken cancel) => IsPostgres
         ? Refreshes.FromSql($"""SELECT * FROM "Refreshes" WHERE "Key" = {key} FOR UPDATE""").SingleOrDefaultAsync(cancel)
@@ -110,7 +111,8 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             swap.HasIndex(r => new { r.Refresh, r.RestoredAt }).HasFilter("\"RestoredAt\" IS NOT NULL AND \"AcceptedAt\" IS NULL");
             swap.HasIndex(r => new { r.Refresh, r.End }).HasFilter("\"SwappedAt\" IS NULL AND \"AcceptedAt\" IS NULL");
             // All that the yard counts, so that counting reads this and not the rows.
-            swap.HasIndex(r => new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt, r.CalledOffAt });
+            swap.HasIndex(r =>
+                new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt, r.CalledOffAt });
         });
         model.Entity<GroupRow>().HasKey(r => new { r.Refresh, r.Key });
         model.Entity<WaitRow>(wait =>

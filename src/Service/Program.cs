@@ -26,7 +26,12 @@ using YardRelay.Service.Writing;
 
 // The document generator starts this program to read its endpoints; then nothing is stored or migrated.
 var isDocumented = Assembly.GetEntryAssembly()?.GetName().Name == "GetDocument.Insider";
-var builder = WebApplication.CreateBuilder(new WebApplicationOptions { Args = args, ContentRootPath = AppContext.BaseDirectory, WebRootPath = "console" });
+var builder = WebApplication.CreateBuilder(new WebApplicationOptions
+{
+    Args = args,
+    ContentRootPath = AppContext.BaseDirectory,
+    WebRootPath = "console"
+});
 var options = ServiceOptions.Read(builder.Configuration);
 if (new[] { options.Certificate, options.CertificateKey }.FirstOrDefault(f => f is not null && !File.Exists(f)) is { } missing)
 {
@@ -36,16 +41,25 @@ if (new[] { options.Certificate, options.CertificateKey }.FirstOrDefault(f => f 
 }
 if (options.Clock is { } practised && PractisedClock.Read(practised) is null)
 {
-    Console.Error.WriteLine($"'{practised}' does not say how far the clock goes ahead. 'clock' names a file with a time span such as 2.00:30:00.");
+    Console.Error.WriteLine(
+        $"'{practised}' does not say how far the clock goes ahead. 'clock' names a file with a time span such as 2.00:30:00.");
     Environment.ExitCode = 2;
     return;
 }
-builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel.Override("Microsoft", (Serilog.Events.LogEventLevel)Math.Max((int)options.LogLevel, (int)Serilog.Events.LogEventLevel.Warning)).Enrich.FromLogContext().WriteTo.Console(new CompactJsonFormatter()));
+builder.Host.UseSerilog((_, log) => log.MinimumLevel.Is(options.LogLevel).MinimumLevel
+    .Override(
+        "Microsoft",
+        (Serilog.Events.LogEventLevel)Math.Max(
+            (int)options.LogLevel, (int)Serilog.Events.LogEventLevel.Warning)).Enrich.FromLogContext().WriteTo
+    .Console(new CompactJsonFormatter()));
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.Limits.MaxRequestBodySize = 32 << 20;
     // Browsers give a page offline work and the camera only over TLS, or from their own computer.
-    if (options.Certificate is { } certificate) kestrel.ConfigureHttpsDefaults(https => https.ServerCertificate = System.Security.Cryptography.X509Certificates.X509Certificate2.CreateFromPemFile(certificate, options.CertificateKey));
+    if (options.Certificate is { } certificate)
+        kestrel.ConfigureHttpsDefaults(https =>
+            https.ServerCertificate = System.Security.Cryptography.X509Certificates.X509Certificate2.CreateFromPemFile(
+                certificate, options.CertificateKey));
 });
 if (!isDocumented) builder.WebHost.UseUrls(options.Urls);
 
@@ -83,7 +97,8 @@ if (!isDocumented) builder.Services.AddHostedService(p => p.GetRequiredService<E
 builder.Services.AddSingleton<RosterDesk>();
 builder.Services.AddHttpContextAccessor();
 if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
-    builder.Services.AddHostedService(p => new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));
+    builder.Services.AddHostedService(p =>
+        new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));
 if (!isDocumented) builder.Services.AddDataProtection().SetApplicationName("yardrelay").PersistKeysToDbContext<YardDb>();
 builder.Services.AddProblemDetails();
 builder.Services.AddHealthChecks().AddCheck<RecordsCheck>("records");
@@ -94,19 +109,15 @@ builder.Services.ConfigureHttpJsonOptions(o =>
     o.SerializerOptions.RespectNullableAnnotations = true;
     o.SerializerOptions.RespectRequiredConstructorParameters = true;
 });
-builder.Services.AddOpenApi("v1", o => o.AddSchemaTransformer((schema, context, _) =>
-{
-    // A struct has no required constructor, and yet both its figures are always there.
-    if (context.JsonTypeInfo.Type == typeof(YardRelay.Core.Carrying.Amount)) schema.Required = new HashSet<string> { "files", "bytes" };
-    return Task.CompletedTask;
-}).AddDocumentTransformer((document, _, _) =>
-{
-    document.Info = new() { Title = "Yard Relay", Version = "v1", Description = "Swaps of computers: roster, plan, files on their way, checklists, sign-off." };
-    document.Servers = null;
-    return Task.CompletedTask;
-}));
+ApiDocument.Add(builder.Services);
 var authentication = builder.Services.AddAuthentication("either")
-    .AddPolicyScheme("either", null, o => o.ForwardDefaultSelector = context => context.Request.Headers.Authorization.Count > 0 ? TokenAuthentication.SchemeName : context.Request.Path.StartsWithSegments("/api/person") && context.Request.Cookies.ContainsKey(PersonLinks.Cookie) ? PersonLinks.Scheme : CookieAuthenticationDefaults.AuthenticationScheme)
+    .AddPolicyScheme("either", null, o =>
+        o.ForwardDefaultSelector = context =>
+            context.Request.Headers.Authorization.Count > 0
+                ? TokenAuthentication.SchemeName
+                : context.Request.Path.StartsWithSegments("/api/person") && context.Request.Cookies.ContainsKey(PersonLinks.Cookie)
+                ? PersonLinks.Scheme
+                : CookieAuthenticationDefaults.AuthenticationScheme)
     .AddScheme<AuthenticationSchemeOptions, TokenAuthentication>(TokenAuthentication.SchemeName, null)
     .AddCookie(o =>
     {
@@ -140,21 +151,32 @@ app.Use((context, next) =>
 {
     context.Response.Headers.XContentTypeOptions = "nosniff";
     context.Response.Headers["Referrer-Policy"] = "same-origin";
-    context.Response.Headers.ContentSecurityPolicy = "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'";
+    context.Response.Headers.ContentSecurityPolicy =
+        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'";
     if (context.Request.Headers.ContainsKey("Idempotency-Key")) context.Request.EnableBuffering();
     return next(context);
 });
 app.Map(BuiltInDepot.Path, depot => depot.Run(app.Services.GetRequiredService<BuiltInDepot>().HandleAsync));
 app.UseDefaultFiles();
-app.UseStaticFiles(new StaticFileOptions { OnPrepareResponse = file => file.Context.Response.Headers.CacheControl = file.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache" });
+app.UseStaticFiles(new StaticFileOptions
+{
+    OnPrepareResponse = file =>
+        file.Context.Response.Headers.CacheControl = file.Context.Request.Path.StartsWithSegments("/assets")
+            ? "public, max-age=31536000, immutable"
+            : "no-cache"
+});
 app.UseAuthentication();
 app.UseAuthorization();
 app.MapOpenApi().AllowAnonymous();
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapHealthChecks("/health/ready").AllowAnonymous();
 Endpoints.Map(app.MapGroup("/api").AddEndpointFilter<RouteGroupBuilder, RepeatFilter>());
-app.Map("/api/{**rest}", () => Results.Problem("There is no such address in the API. See /openapi/v1.json.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
-if (options.Organisation is not null) app.MapGet(OrganisationSignIn.Path, () => Results.Challenge(new() { RedirectUri = "/my" }, [OrganisationSignIn.Scheme])).AllowAnonymous().ExcludeFromDescription();
+app.Map("/api/{**rest}", () =>
+    Results.Problem(
+        "There is no such address in the API. See /openapi/v1.json.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
+if (options.Organisation is not null)
+    app.MapGet(OrganisationSignIn.Path, () =>
+        Results.Challenge(new() { RedirectUri = "/my" }, [OrganisationSignIn.Scheme])).AllowAnonymous().ExcludeFromDescription();
 // A person's own page is small and by itself: nothing of the console comes along.
 app.MapFallbackToFile("/my/{**rest}", "my.html").AllowAnonymous();
 app.MapFallbackToFile("index.html").AllowAnonymous();

@@ -30,6 +30,8 @@ internal sealed class RecordsCheck(IDbContextFactory<YardDb> records) : IHealthC
     public async Task<HealthCheckResult> CheckHealthAsync(HealthCheckContext context, CancellationToken cancellationToken = default)
     {
         await using var db = await records.CreateDbContextAsync(cancellationToken);
-        return await db.Database.CanConnectAsync(cancellationToken) ? HealthCheckResult.Healthy() : HealthCheckResult.Unhealthy("The database does not answer.");
+        return await db.Database.CanConnectAsync(cancellationToken)
+            ? HealthCheckResult.Healthy()
+            : HealthCheckResult.Unhealthy("The database does not answer.");
     }
 }

@@ -33,13 +33,16 @@ public sealed class YardClientTests : IAsyncLifetime
             lock (_asked)
             {
                 _asked.Add(context.Request.GetEncodedPathAndQuery());
-                _keys.Add($"{context.Request.Headers["Idempotency-Key"]}|{context.Request.Headers.IfMatch}|{context.Request.Headers.Authorization}");
+                _keys.Add(
+                    $"{context.Request.Headers["Idempotency-Key"]}|{context.Request.Headers.IfMatch}|"
+                        + $"{context.Request.Headers.Authorization}");
                 number = _asked.Count;
             }
             await _answer(context, number);
         });
         await _app.StartAsync();
-        _client = new(new(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First()), "token-1");
+        _client = new(
+            new(_app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First()), "token-1");
     }
 
     private static Task JsonAsync(HttpContext context, int status, object body, string type = "application/json")
@@ -68,7 +71,8 @@ public sealed class YardClientTests : IAsyncLifetime
     [Fact]
     public async Task Each_thing_made_has_a_key_of_its_own_and_a_change_names_the_version_it_was_made_on()
     {
-        _answer = (context, _) => JsonAsync(context, 412, new { code = "changed-meanwhile", detail = "Somebody else changed it." }, "application/problem+json");
+        _answer = (context, _) =>
+            JsonAsync(context, 412, new { code = "changed-meanwhile", detail = "Somebody else changed it." }, "application/problem+json");
         await _client.SignOffAsync("s", new(Core.Swaps.SignOffPart.Technician), Cancel);
         await _client.SignOffAsync("s", new(Core.Swaps.SignOffPart.Technician), Cancel);
         var refused = (await _client.SetStepAsync("s/1", "told", new("ticked"), 7, Cancel)).Problem.ShouldBeOfType<Refused>();
@@ -95,7 +99,16 @@ public sealed class YardClientTests : IAsyncLifetime
     [Fact]
     public async Task Every_problem_of_a_refusal_comes_through()
     {
-        _answer = (context, _) => JsonAsync(context, 422, new { code = "roster.bad", detail = "2 rows are bad.", problems = new[] { new { code = "a", message = "Line 2" }, new { code = "b", message = "Line 3" } } }, "application/problem+json");
+        _answer = (context, _) => JsonAsync(
+            context,
+            422,
+            new
+            {
+                code = "roster.bad",
+                detail = "2 rows are bad.",
+                problems = new[] { new { code = "a", message = "Line 2" }, new { code = "b", message = "Line 3" } }
+            },
+            "application/problem+json");
         var refused = (await _client.TakeRosterAsync("spring", [1, 2, 3], true, Cancel)).Problem.ShouldBeOfType<Refused>();
         refused.All.Select(p => p.Message).ShouldBe(["Line 2", "Line 3"]);
         _asked[0].ShouldEndWith("/roster?dryRun=true");

@@ -32,10 +32,14 @@ public sealed class LitmusTests
         (await http.DeleteAsync("a")).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await LeftAsync()).ShouldBe("1000");
 
-        async Task<HttpStatusCode> PutAsync(string name, int bytes) => (await http.PutAsync(name, new ByteArrayContent(new byte[bytes]))).StatusCode;
+        async Task<HttpStatusCode> PutAsync(string name, int bytes) =>
+            (await http.PutAsync(name, new ByteArrayContent(new byte[bytes]))).StatusCode;
         async Task<string> LeftAsync()
         {
-            var request = new HttpRequestMessage(new("PROPFIND"), "/") { Content = new StringContent("<propfind xmlns=\"DAV:\"><prop><quota-available-bytes/></prop></propfind>") };
+            var request = new HttpRequestMessage(new("PROPFIND"), "/")
+            {
+                Content = new StringContent("<propfind xmlns=\"DAV:\"><prop><quota-available-bytes/></prop></propfind>")
+            };
             request.Headers.Add("Depth", "0");
             var text = await (await http.SendAsync(request)).Content.ReadAsStringAsync();
             return System.Xml.Linq.XDocument.Parse(text).Descendants("{DAV:}quota-available-bytes").Single().Value;

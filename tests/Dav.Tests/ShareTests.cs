@@ -48,7 +48,10 @@ public sealed class ShareTests : IAsyncLifetime
         (await StatusAsync("GET", "letters", null, ("Range", "bytes=50-60"))).ShouldBe(HttpStatusCode.RequestedRangeNotSatisfiable);
         async Task<HttpStatusCode> PutPartAsync(string name, string text, long from)
         {
-            using var some = new HttpRequestMessage(HttpMethod.Put, name) { Content = new StringContent(text) { Headers = { ContentRange = new(from, from + text.Length - 1, 10) } } };
+            using var some = new HttpRequestMessage(HttpMethod.Put, name)
+            {
+                Content = new StringContent(text) { Headers = { ContentRange = new(from, from + text.Length - 1, 10) } }
+            };
             return (await _http.SendAsync(some)).StatusCode;
         }
 
@@ -79,7 +82,8 @@ public sealed class ShareTests : IAsyncLifetime
         (await StatusAsync("PUT", "plan", "three", ("If-Match", version))).ShouldBe(HttpStatusCode.PreconditionFailed);
         (await StatusAsync("PUT", "plan", "four", ("If-None-Match", "*"))).ShouldBe(HttpStatusCode.PreconditionFailed);
         (await StatusAsync("PUT", "other", "five", ("If-Match", "*"))).ShouldBe(HttpStatusCode.PreconditionFailed);
-        (await StatusAsync("GET", "plan", null, ("If-None-Match", (await SendAsync("HEAD", "plan")).Headers.ETag!.ToString()))).ShouldBe(HttpStatusCode.NotModified);
+        (await StatusAsync("GET", "plan", null, ("If-None-Match", (await SendAsync("HEAD", "plan")).Headers.ETag!.ToString())))
+            .ShouldBe(HttpStatusCode.NotModified);
         (await _http.GetStringAsync("plan")).ShouldBe("two!");
         // Many that make one name at once: one makes it.
         var made = await Task.WhenAll(Enumerable.Range(0, 12).Select(i => StatusAsync("PUT", "once", $"by {i}", ("If-None-Match", "*"))));
@@ -92,8 +96,24 @@ public sealed class ShareTests : IAsyncLifetime
         await SendAsync("PUT", "book", "locked");
         using var locked = await SendAsync("LOCK", "book", WriteLock, ("Timeout", "Second-2"));
         var token = locked.Headers.GetValues("Lock-Token").Single();
-        foreach (var (method, more) in new[] { ("PUT", default((string, string)?)), ("DELETE", null), ("MOVE", To("elsewhere")), ("PROPPATCH", null), ("LOCK", null) })
-            (await StatusAsync(method, "book", method == "LOCK" ? WriteLock : method == "PROPPATCH" ? "<propertyupdate xmlns=\"DAV:\"><set><prop><x xmlns=\"u:\">1</x></prop></set></propertyupdate>" : "x", more is { } m ? [m] : [])).ShouldBe(HttpStatusCode.Locked, method);
+        foreach (var (method, more) in new[]
+        {
+            ("PUT", default((string, string)?)),
+            ("DELETE", null),
+            ("MOVE", To("elsewhere")),
+            ("PROPPATCH", null),
+            ("LOCK", null)
+        })
+            (await StatusAsync(
+                method,
+                "book",
+                method == "LOCK"
+                    ? WriteLock
+                    : method == "PROPPATCH"
+                    ? "<propertyupdate xmlns=\"DAV:\"><set><prop><x xmlns=\"u:\">1</x></prop></set></propertyupdate>"
+                    : "x",
+                more is { } m ? [m] : []))
+                .ShouldBe(HttpStatusCode.Locked, method);
         (await StatusAsync("COPY", "book", null, To("copied"))).ShouldBe(HttpStatusCode.Created, "reading needs no lock");
         (await StatusAsync("PUT", "book", "mine", ("If", $"({token})"))).ShouldBe(HttpStatusCode.NoContent);
         (await StatusAsync("PUT", "book", "not mine", ("If", "(<opaquelocktoken:none>)"))).ShouldBe(HttpStatusCode.PreconditionFailed);
@@ -141,17 +161,34 @@ public sealed class ShareTests : IAsyncLifetime
     public async Task Any_name_comes_back_in_a_list_as_it_was_given_and_properties_move_with_their_file()
     {
         await SendAsync("MKCOL", "names");
-        string[] names = ["plain", "with space", "Möwe", "a+b&c", "semi;colon=1", "100=25", "<tag>", "quote\"s'", "日本", "🚢", "~tilde", "(1)"];
-        foreach (var name in names) (await StatusAsync("PUT", $"names/{Uri.EscapeDataString(name)}", name)).ShouldBe(HttpStatusCode.Created, name);
+        string[] names = [
+            "plain", "with space", "Möwe", "a+b&c", "semi;colon=1", "100=25", "<tag>", "quote\"s'", "日本", "🚢", "~tilde", "(1)"
+        ];
+        foreach (var name in names)
+            (await StatusAsync("PUT", $"names/{Uri.EscapeDataString(name)}", name)).ShouldBe(HttpStatusCode.Created, name);
         using var listed = await SendAsync("PROPFIND", "names/", null, ("Depth", "1"));
-        var found = XDocument.Parse(await listed.Content.ReadAsStringAsync()).Descendants("{DAV:}href").Select(h => Uri.UnescapeDataString(new Uri(_http.BaseAddress!, h.Value).AbsolutePath)).Where(p => !p.EndsWith('/')).Select(p => p["/names/".Length..]);
+        var found = XDocument.Parse(await listed.Content.ReadAsStringAsync())
+            .Descendants("{DAV:}href")
+            .Select(h => Uri.UnescapeDataString(new Uri(_http.BaseAddress!, h.Value).AbsolutePath))
+            .Where(p => !p.EndsWith('/'))
+            .Select(p => p["/names/".Length..]);
         found.Order(StringComparer.Ordinal).ShouldBe(names.Order(StringComparer.Ordinal));
-        await SendAsync("PROPPATCH", "names/plain", "<propertyupdate xmlns=\"DAV:\"><set><prop><colour xmlns=\"urn:k\">teal &amp; grey</colour></prop></set></propertyupdate>");
+        await SendAsync(
+            "PROPPATCH",
+            "names/plain",
+            "<propertyupdate xmlns=\"DAV:\"><set><prop><colour xmlns=\"urn:k\">teal &amp; grey</colour></prop></set></propertyupdate>");
         await SendAsync("MOVE", "names/plain", null, To("names/other"));
-        using var asked = await SendAsync("PROPFIND", "names/other", "<propfind xmlns=\"DAV:\"><prop><colour xmlns=\"urn:k\"/><none xmlns=\"urn:k\"/></prop></propfind>", ("Depth", "0"));
+        using var asked = await SendAsync(
+            "PROPFIND",
+            "names/other",
+            "<propfind xmlns=\"DAV:\"><prop><colour xmlns=\"urn:k\"/><none xmlns=\"urn:k\"/></prop></propfind>",
+            ("Depth", "0"));
         var told = XDocument.Parse(await asked.Content.ReadAsStringAsync());
         told.Descendants("{urn:k}colour").Single().Value.ShouldBe("teal & grey");
-        told.Descendants("{DAV:}propstat").Single(p => p.Descendants("{urn:k}none").Any()).Element("{DAV:}status")!.Value.ShouldContain("404");
+        told.Descendants("{DAV:}propstat")
+            .Single(p => p.Descendants("{urn:k}none").Any())
+            .Element("{DAV:}status")!.Value
+            .ShouldContain("404");
     }
 
     [Fact]
@@ -160,7 +197,11 @@ public sealed class ShareTests : IAsyncLifetime
         await SendAsync("PUT", "f", "content");
         (await StatusAsync("PROPFIND", "f", "<propfind xmlns=\"DAV:\"><unclosed>")).ShouldBe(HttpStatusCode.BadRequest);
         (await StatusAsync("PROPPATCH", "f", "no xml")).ShouldBe(HttpStatusCode.BadRequest);
-        (await StatusAsync("PROPFIND", "f", "<!DOCTYPE x [<!ENTITY e SYSTEM \"file:///etc/passwd\">]><propfind xmlns=\"DAV:\"><prop><a>&e;</a></prop></propfind>")).ShouldBe(HttpStatusCode.BadRequest);
+        (await StatusAsync(
+            "PROPFIND",
+            "f",
+            "<!DOCTYPE x [<!ENTITY e SYSTEM \"file:///etc/passwd\">]><propfind xmlns=\"DAV:\"><prop><a>&e;</a></prop></propfind>"))
+            .ShouldBe(HttpStatusCode.BadRequest);
         (await StatusAsync("MOVE", "f")).ShouldBe(HttpStatusCode.BadRequest);
         (await StatusAsync("PUT", "f", "x", ("If", "(<unclosed"))).ShouldBe(HttpStatusCode.BadRequest);
         (await StatusAsync("BREW", "f")).ShouldBe(HttpStatusCode.MethodNotAllowed);

@@ -16,7 +16,10 @@ public sealed class ArrowTests
         ["YardRelay.Records.Sqlite"] = ["YardRelay.Records", "YardRelay.Core"],
         ["YardRelay.Records.PostgreSql"] = ["YardRelay.Records", "YardRelay.Core"],
         ["YardRelay.Client"] = ["YardRelay.Contracts", "YardRelay.Core"],
-        ["yardrelay"] = ["YardRelay.Records", "YardRelay.Records.Sqlite", "YardRelay.Records.PostgreSql", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Dav", "YardRelay.Core"],
+        ["yardrelay"] = [
+            "YardRelay.Records", "YardRelay.Records.Sqlite", "YardRelay.Records.PostgreSql", "YardRelay.Contracts", "YardRelay.Carriage",
+            "YardRelay.Dav", "YardRelay.Core"
+        ],
         ["yardline"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Core"],
         ["yardhand"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Dav", "YardRelay.Core"],
         ["yardstand"] = ["YardRelay.Dav", "YardRelay.Core"],
@@ -30,7 +33,9 @@ public sealed class ArrowTests
         Allowed.Count.ShouldBe(parts);
         foreach (var (part, allowed) in Allowed)
         {
-            var ours = Assembly.LoadFrom(Path.Combine(folder, part + ".dll")).GetReferencedAssemblies().Select(a => a.Name!).Where(n => n.StartsWith("YardRelay.", StringComparison.Ordinal) || Allowed.ContainsKey(n)).ToList();
+            var ours = Assembly.LoadFrom(Path.Combine(folder, part + ".dll")).GetReferencedAssemblies()
+                .Select(a => a.Name!)
+                .Where(n => n.StartsWith("YardRelay.", StringComparison.Ordinal) || Allowed.ContainsKey(n)).ToList();
             ours.Except(allowed).ShouldBeEmpty($"{part} must not refer to these");
         }
     }
@@ -40,9 +45,31 @@ public sealed class ArrowTests
     {
         var core = Assembly.LoadFrom(Path.Combine(AppContext.BaseDirectory, "YardRelay.Core.dll"));
         foreach (var name in core.GetReferencedAssemblies().Select(a => a.Name!))
-            foreach (var barred in new[] { "System.IO.FileSystem", "System.Net", "Microsoft.AspNetCore", "Microsoft.EntityFrameworkCore", "Spectre", "System.CommandLine", "System.Console" }) name.ShouldNotStartWith(barred);
+            foreach (var barred in new[]
+            {
+                "System.IO.FileSystem",
+                "System.Net",
+                "Microsoft.AspNetCore",
+                "Microsoft.EntityFrameworkCore",
+                "Spectre",
+                "System.CommandLine",
+                "System.Console"
+            })
+                name.ShouldNotStartWith(barred);
         foreach (var source in Directory.GetFiles(Path.Combine(Run.Root, "src/Core"), "*.cs", SearchOption.AllDirectories))
-            foreach (var barred in new[] { "DateTimeOffset.UtcNow", "DateTime.Now", "DateTime.UtcNow", "TimeProvider.System", "Stopwatch", "File.", "Guid.NewGuid", "new Random()", "Random.Shared", "Environment." })
+            foreach (var barred in new[]
+            {
+                "DateTimeOffset.UtcNow",
+                "DateTime.Now",
+                "DateTime.UtcNow",
+                "TimeProvider.System",
+                "Stopwatch",
+                "File.",
+                "Guid.NewGuid",
+                "new Random()",
+                "Random.Shared",
+                "Environment."
+            })
                 File.ReadAllText(source).ShouldNotContain(barred, Case.Sensitive, source);
     }
 }

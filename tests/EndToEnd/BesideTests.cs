@@ -3,7 +3,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>A trip that a person starts themselves, beside their own work: with low priority, not on battery, resting when they ask for it.</summary>
+/// <summary>
+/// A trip that a person starts themselves, beside their own work: with low priority, not on battery, resting when they ask for it.
+/// </summary>
 public sealed class BesideTests : IDisposable
 {
     private readonly Yard _yard = new();
@@ -14,14 +16,28 @@ public sealed class BesideTests : IDisposable
 
     private void Power(bool isMains)
     {
-        foreach (var (supply, what, value) in new[] { ("AC", "type", "Mains"), ("AC", "online", isMains ? "1" : "0"), ("BAT0", "type", "Battery"), ("BAT0", "status", isMains ? "Charging" : "Discharging"), ("mouse", "type", "Battery"), ("mouse", "scope", "Device"), ("mouse", "status", "Discharging") })
+        foreach (var (supply, what, value) in new[]
+        {
+            ("AC", "type", "Mains"),
+            ("AC", "online", isMains ? "1" : "0"),
+            ("BAT0", "type", "Battery"),
+            ("BAT0", "status", isMains ? "Charging" : "Discharging"),
+            ("mouse", "type", "Battery"),
+            ("mouse", "scope", "Device"),
+            ("mouse", "status", "Discharging")
+        })
         {
             Directory.CreateDirectory(Folder[$"power/{supply}"]);
             File.WriteAllText(Folder[$"power/{supply}/{what}"], value + "\n");
         }
     }
 
-    private static List<(int Process, int Nice)> Children() => [.. Run.Must("ps", "-eo", "pid=,ni=,args=").Split('\n').Where(l => l.Contains("--order-from-input", StringComparison.Ordinal)).Select(l => l.Split(' ', StringSplitOptions.RemoveEmptyEntries)).Select(w => (int.Parse(w[0]), int.Parse(w[1])))];
+    private static List<(int Process, int Nice)> Children() =>
+        [.. Run.Must("ps", "-eo", "pid=,ni=,args=")
+            .Split('\n')
+            .Where(l => l.Contains("--order-from-input", StringComparison.Ordinal))
+            .Select(l => l.Split(' ', StringSplitOptions.RemoveEmptyEntries))
+            .Select(w => (int.Parse(w[0]), int.Parse(w[1])))];
 
     private Task UntilAsync(Func<bool> isSo, string what) => _yard.UntilAsync(_ => Task.FromResult(isSo()), what);
 
@@ -30,8 +46,15 @@ public sealed class BesideTests : IDisposable
     {
         await _yard.StartServiceAsync();
         Directory.CreateDirectory(Folder["disks/KB-1/ida/Documents"]);
-        for (var i = 0; i < 20; i++) await File.WriteAllBytesAsync(Folder[$"disks/KB-1/ida/Documents/{i}.dat"], [.. Enumerable.Range(0, 2_000_000).Select(b => (byte)(b * (i + 1)))], TestContext.Current.CancellationToken);
-        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\n", TestContext.Current.CancellationToken);
+        for (var i = 0; i < 20; i++)
+            await File.WriteAllBytesAsync(
+                Folder[$"disks/KB-1/ida/Documents/{i}.dat"],
+                [.. Enumerable.Range(0, 2_000_000).Select(b => (byte)(b * (i + 1)))],
+                TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(
+            Folder["roster.csv"],
+            "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\n",
+            TestContext.Current.CancellationToken);
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
         _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2026-12-07", "--days", "5", "--zone", "Europe/London");
         // Slow enough to be looked at: 2 MB a second.
@@ -39,7 +62,9 @@ public sealed class BesideTests : IDisposable
         _yard.Line("roster", "take", Folder["roster.csv"]);
         await _yard.EnrolAsync();
         Power(isMains: false);
-        var hands = _yard.Start("yardhand", ["work", "--power", Folder["power"], .. Directory.GetDirectories(Folder["hands"]).SelectMany(h => new[] { "--state", h })]);
+        var hands = _yard.Start("yardhand", [
+            "work", "--power", Folder["power"], .. Directory.GetDirectories(Folder["hands"]).SelectMany(h => new[] { "--state", h })
+        ]);
 
         _yard.Line("swap", "order", "first-trip", "spring-0001", "--beside");
         await UntilAsync(() => (string?)Moving()?["waits"] == "battery", "it waits for mains");
@@ -69,10 +94,12 @@ public sealed class BesideTests : IDisposable
         ((bool?)shown["parcel"]!["verified"]).ShouldBe(true, _yard.Said);
         shown["total"]!["inDepot"]!["files"]!.GetValue<int>().ShouldBe(20);
         Children().ShouldBeEmpty();
-        foreach (var said in new[] { "beside the person's own work", "let rest", "let go on" }) _yard.Line("ledger", "show").ShouldContain(said);
+        foreach (var said in new[] { "beside the person's own work", "let rest", "let go on" })
+            _yard.Line("ledger", "show").ShouldContain(said);
 
         // Whoever gave the order is killed: nobody goes on writing for it.
-        await File.WriteAllBytesAsync(Folder["disks/KB-1/ida/Documents/more.dat"], new byte[30_000_000], TestContext.Current.CancellationToken);
+        await File.WriteAllBytesAsync(
+            Folder["disks/KB-1/ida/Documents/more.dat"], new byte[30_000_000], TestContext.Current.CancellationToken);
         Power(isMains: false);
         _yard.Line("swap", "order", "top-up-trip", "spring-0001", "--beside");
         await UntilAsync(() => Children().Count == 1, "it began");

@@ -8,6 +8,9 @@ internal static class Browsers
     public static Task<IBrowser> LaunchAsync(IPlaywright playwright, params string[] more) => playwright.Chromium.LaunchAsync(new()
     {
         ExecutablePath = "/usr/bin/chromium",
-        Args = ["--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", .. more],
+        Args = [
+            "--no-sandbox", "--disable-gpu", "--disable-quic", "--no-first-run", "--disable-background-networking",
+            "--disable-component-update", "--disable-sync", .. more
+        ],
     });
 }

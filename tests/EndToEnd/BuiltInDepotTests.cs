@@ -5,7 +5,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>The depot of the service itself: real hands carry to it and restore from it, the service verifies beside it, and nobody else gets in.</summary>
+/// <summary>
+/// The depot of the service itself: real hands carry to it and restore from it, the service verifies beside it, and nobody else gets in.
+/// </summary>
 public sealed class BuiltInDepotTests : IDisposable
 {
     private readonly Yard _yard = new();
@@ -18,7 +20,9 @@ public sealed class BuiltInDepotTests : IDisposable
     {
         using var http = new HttpClient();
         using var request = new HttpRequestMessage(new(method), new Uri(_yard.Address + path));
-        if (ticket is not null) request.Headers.Authorization = new AuthenticationHeaderValue("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes("order:" + ticket)));
+        if (ticket is not null)
+            request.Headers.Authorization = new AuthenticationHeaderValue(
+                "Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes("order:" + ticket)));
         if (method == "PUT") request.Content = new ByteArrayContent([1]);
         if (method == "PROPFIND") request.Headers.Add("Depth", "0");
         return (int)(await http.SendAsync(request, TestContext.Current.CancellationToken)).StatusCode;
@@ -32,11 +36,16 @@ public sealed class BuiltInDepotTests : IDisposable
             for (var i = 0; i < 40; i++)
             {
                 Directory.CreateDirectory(Folder[$"disks/{tag}/{name}/Documents"]);
-                await File.WriteAllTextAsync(Folder[$"disks/{tag}/{name}/Documents/{i}.txt"], $"{name} {i}", TestContext.Current.CancellationToken);
+                await File.WriteAllTextAsync(
+                    Folder[$"disks/{tag}/{name}/Documents/{i}.txt"], $"{name} {i}", TestContext.Current.CancellationToken);
             }
-        await File.WriteAllBytesAsync(Folder["disks/KB-1/ida/Documents/film.mov"], new byte[45_000_000], TestContext.Current.CancellationToken);
+        await File.WriteAllBytesAsync(
+            Folder["disks/KB-1/ida/Documents/film.mov"], new byte[45_000_000], TestContext.Current.CancellationToken);
         Directory.CreateDirectory(Folder["disks/KB-11"]);
-        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,renew,KB-2,KB-12\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(
+            Folder["roster.csv"],
+            "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,renew,KB-2,KB-12\n",
+            TestContext.Current.CancellationToken);
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
         _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2026-12-07", "--days", "5", "--zone", "Europe/London");
         _yard.Line("depot", "set", "own", "--name", "Yard store", "--address", "built-in");
@@ -47,28 +56,38 @@ public sealed class BuiltInDepotTests : IDisposable
         _yard.Line("swap", "order", "first-trip", "spring-0001");
         _yard.Line("swap", "wait");
         var shown = Json("swap", "show", "spring-0001");
-        shown["orders"]!.AsArray().Select(o => ((string?)o!["kind"], (string?)o["tag"], (string?)o["state"])).ShouldContain(("verify", "the service", "done"), _yard.Said);
+        shown["orders"]!.AsArray()
+            .Select(o => ((string?)o!["kind"], (string?)o["tag"], (string?)o["state"]))
+            .ShouldContain(("verify", "the service", "done"), _yard.Said);
         ((bool?)shown["parcel"]!["verified"]).ShouldBe(true);
         File.Exists(Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/film.mov"]).ShouldBeTrue();
 
         // A byte that changed in the depot is found by the service, and the next trip brings the file anew.
-        await File.WriteAllTextAsync(Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], "ida x", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(
+            Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], "ida x", TestContext.Current.CancellationToken);
         _yard.Line("swap", "order", "verify", "spring-0001", "--by-service");
         _yard.Line("swap", "wait");
         _yard.Line("swap", "show", "spring-0001").ShouldContain("1 files of the parcel are damaged");
         _yard.Line("swap", "order", "top-up-trip", "spring-0001");
         _yard.Line("swap", "wait");
-        (await File.ReadAllTextAsync(Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], TestContext.Current.CancellationToken)).ShouldBe("ida 7");
+        (await File.ReadAllTextAsync(
+            Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], TestContext.Current.CancellationToken))
+            .ShouldBe("ida 7");
         _yard.Line("swap", "order", "restore", "spring-0001");
         _yard.Line("swap", "wait");
         (await File.ReadAllTextAsync(Folder["disks/KB-11/ida/Documents/39.txt"], TestContext.Current.CancellationToken)).ShouldBe("ida 39");
 
         // A folder that somebody filled by hand, with one file another and one missing, becomes the parcel of the other swap.
         Directory.CreateDirectory(Folder["state/depot/Old shares/Sol/sol/Documents"]);
-        for (var i = 0; i < 39; i++) await File.WriteAllTextAsync(Folder[$"state/depot/Old shares/Sol/sol/Documents/{i}.txt"], i == 3 ? "another text" : $"sol {i}", TestContext.Current.CancellationToken);
+        for (var i = 0; i < 39; i++)
+            await File.WriteAllTextAsync(
+                Folder[$"state/depot/Old shares/Sol/sol/Documents/{i}.txt"],
+                i == 3 ? "another text" : $"sol {i}",
+                TestContext.Current.CancellationToken);
         _yard.Line("swap", "adopt", "spring-0002", "Old shares/Sol");
         _yard.Line("swap", "wait");
-        ((string?)Json("swap", "show", "spring-0002")["orders"]!.AsArray().Single(o => (string?)o!["kind"] == "adopt")!["words"]).ShouldBe("39 files taken in: 38 as at the old computer, 1 differ, 1 are missing, 0 are only here.", _yard.Said);
+        ((string?)Json("swap", "show", "spring-0002")["orders"]!.AsArray().Single(o => (string?)o!["kind"] == "adopt")!["words"])
+            .ShouldBe("39 files taken in: 38 as at the old computer, 1 differ, 1 are missing, 0 are only here.", _yard.Said);
         _yard.Line("swap", "order", "top-up-trip", "spring-0002");
         _yard.Line("swap", "wait");
         Json("swap", "show", "spring-0002")["total"]!["inDepot"]!["files"]!.GetValue<int>().ShouldBe(40);
@@ -76,9 +95,17 @@ public sealed class BuiltInDepotTests : IDisposable
 
         // Without a ticket, with a made-up one, with somebody's token, after the order's end: nothing.
         foreach (var ticket in new[] { null, "", "guessed", "CfDJ8" + new string('A', 200) })
-            foreach (var (method, path) in new[] { ("GET", "/depot/spring/Ida-Moreau%200001/data/ida/Documents/7.txt"), ("PROPFIND", "/depot/"), ("PUT", "/depot/spring/x"), ("DELETE", "/depot/spring") })
+            foreach (var (method, path) in new[]
+            {
+                ("GET", "/depot/spring/Ida-Moreau%200001/data/ida/Documents/7.txt"),
+                ("PROPFIND", "/depot/"),
+                ("PUT", "/depot/spring/x"),
+                ("DELETE", "/depot/spring")
+            })
                 (await AskAsync(method, path, ticket)).ShouldBe(401, $"{method} {path}");
-        Directory.GetFileSystemEntries(Folder["state/depot"]).Select(Path.GetFileName).Order().ShouldBe([".yard-dav", "Old shares", "spring"]);
+        Directory.GetFileSystemEntries(Folder["state/depot"])
+            .Select(Path.GetFileName).Order()
+            .ShouldBe([".yard-dav", "Old shares", "spring"]);
     }
 
     public void Dispose() => _yard.Dispose();

@@ -6,7 +6,8 @@ namespace YardRelay.EndToEnd;
 /// <summary>What a technician does about one swap's files and papers, by command line alone, on swaps that hands work for.</summary>
 public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<RunningYard>
 {
-    private string Line(params string[] args) => string.Join(' ', yard.Line(args).Split((char[])[' ', '\n'], StringSplitOptions.RemoveEmptyEntries));
+    private string Line(params string[] args) =>
+        string.Join(' ', yard.Line(args).Split((char[])[' ', '\n'], StringSplitOptions.RemoveEmptyEntries));
 
     private string Refused(params string[] args)
     {
@@ -20,7 +21,9 @@ public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<Ru
     [Fact]
     public void What_no_further_trip_can_end_is_not_tried_again_and_a_kind_that_is_not_known_names_those_that_are()
     {
-        Json("snag", "list", "--kind", "pipe").AsArray().Select(s => (string?)s!["snag"]!["swap"]).Order().ShouldBe(["spring-0002", "spring-0003"]);
+        Json("snag", "list", "--kind", "pipe").AsArray()
+            .Select(s => (string?)s!["snag"]!["swap"]).Order()
+            .ShouldBe(["spring-0002", "spring-0003"]);
         Line("snag", "retry", "--kind", "pipe").ShouldContain("0 orders given");
         Refused("snag", "retry", "--kind", "no-such-kind").ShouldContain("pipe");
     }
@@ -32,7 +35,8 @@ public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<Ru
         yard.Line("swap", "wait");
         Line("swap", "folders", "spring-0003", "--depth", "1").ShouldContain("Documents");
         Refused("swap", "carry-list", "spring-0003", "--leave", "Documents").ShouldContain("without a reason");
-        Line("swap", "carry-list", "spring-0003", "--leave", "Documents", "--because", "it is on the share").ShouldContain("it is on the share");
+        Line("swap", "carry-list", "spring-0003", "--leave", "Documents", "--because", "it is on the share").ShouldContain(
+            "it is on the share");
         Line("swap", "carry-list", "spring-0003", "--by-rule", "Documents").ShouldNotContain("it is on the share");
         Line("swap", "lost", "KB-3").ShouldContain("Ana Petrov");
         Json("swap", "lost", "nobody of that name").AsArray().ShouldBeEmpty();
@@ -78,7 +82,8 @@ public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<Ru
     {
         Line("swap", "refuse", "spring-0001", "the tide tables are not there").ShouldContain("tide tables");
         Refused("swap", "sign-off", "spring-0001").ShouldContain("tide tables");
-        var id = (string)Json("follow-up", "list").AsArray().Single(f => ((string)f!["words"]!).Contains("tide tables", StringComparison.Ordinal))!["id"]!;
+        var id = (string)Json("follow-up", "list").AsArray().Single(f =>
+            ((string)f!["words"]!).Contains("tide tables", StringComparison.Ordinal))!["id"]!;
         Line("follow-up", "end", id, "they were in the other folder").ShouldContain("other folder");
         Refused("swap", "rescue", "spring-0001", "--from", "spring-0002", "--tag", "KB-2").ShouldContain("rescue");
         Refused("swap", "receiver", "spring-0001", "--person", "nobody").ShouldContain("leave");

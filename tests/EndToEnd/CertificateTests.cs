@@ -5,7 +5,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>The service with a certificate of its own: browsers give a page the camera and work without a network only over https.</summary>
+/// <summary>
+/// The service with a certificate of its own: browsers give a page the camera and work without a network only over https.
+/// </summary>
 public sealed class CertificateTests : IDisposable
 {
     private readonly Yard _yard = new();
@@ -22,14 +24,29 @@ public sealed class CertificateTests : IDisposable
         await File.WriteAllTextAsync(_yard.Folder["yard.pem"], certificate.ExportCertificatePem(), TestContext.Current.CancellationToken);
         await File.WriteAllTextAsync(_yard.Folder["yard.key"], key.ExportPkcs8PrivateKeyPem(), TestContext.Current.CancellationToken);
         var address = $"https://localhost:{new Uri(_yard.Address).Port}";
-        _yard.Start("yardrelay", "--urls", address, "--state", _yard.Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error", "--certificate", _yard.Folder["yard.pem"], "--certificate-key", _yard.Folder["yard.key"]);
+        _yard.Start(
+            "yardrelay", "--urls", address, "--state", _yard.Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error",
+            "--certificate", _yard.Folder["yard.pem"], "--certificate-key", _yard.Folder["yard.key"]);
         var shown = new List<string>();
-        using var handler = new SocketsHttpHandler { SslOptions = new SslClientAuthenticationOptions { RemoteCertificateValidationCallback = (_, seen, _, errors) => { shown.Add(seen?.GetCertHashString(HashAlgorithmName.SHA256) ?? ""); return (errors & SslPolicyErrors.RemoteCertificateNameMismatch) == 0; } } };
+        using var handler = new SocketsHttpHandler
+        {
+            SslOptions = new SslClientAuthenticationOptions
+            {
+                RemoteCertificateValidationCallback = (_, seen, _, errors) =>
+                {
+                    shown.Add(seen?.GetCertHashString(HashAlgorithmName.SHA256) ?? "");
+                    return (errors & SslPolicyErrors.RemoteCertificateNameMismatch) == 0;
+                }
+            }
+        };
         using var http = new HttpClient(handler);
-        await _yard.UntilAsync(async _ => (await http.GetAsync(new Uri(address + "/health/ready"), TestContext.Current.CancellationToken)).IsSuccessStatusCode, "the service is ready over https");
+        await _yard.UntilAsync(
+            async _ => (await http.GetAsync(new Uri(address + "/health/ready"), TestContext.Current.CancellationToken)).IsSuccessStatusCode,
+            "the service is ready over https");
         shown.ShouldAllBe(s => s == certificate.GetCertHashString(HashAlgorithmName.SHA256));
 
-        var missing = Run.To(Run.Bin("yardrelay"), "--urls", address, "--state", _yard.Folder["other"], "--certificate", _yard.Folder["no.pem"]);
+        var missing = Run.To(
+            Run.Bin("yardrelay"), "--urls", address, "--state", _yard.Folder["other"], "--certificate", _yard.Folder["no.pem"]);
         missing.Exit.ShouldBe(2, missing.All);
         missing.Err.ShouldContain("no.pem");
     }

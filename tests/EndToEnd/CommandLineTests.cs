@@ -23,15 +23,20 @@ public sealed class CommandLineTests : IAsyncLifetime
         return _yard.Folder[name];
     }
 
-    private const string People = "person,name,site,room,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,Hall,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,Desk 4,renew,KB-2,KB-12\nk3,\"Petrov, Ana\",Lantern Point,Desk 7,second,KB-3,KB-13\nk4,Per Lunde,Lantern Point,Crew,issue,,KB-14\n";
+    private const string People =
+        "person,name,site,room,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,Hall,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,Desk "
+            + "4,renew,KB-2,KB-12\nk3,\"Petrov, Ana\",Lantern Point,Desk 7,second,KB-3,KB-13\nk4,Per Lunde,Lantern "
+            + "Point,Crew,issue,,KB-14\n";
 
     [Fact]
     public void A_roster_is_looked_at_corrected_taken_and_taken_again()
     {
-        var file = Roster(People.Replace("renew,KB-2", "refit,KB-1", StringComparison.Ordinal).Replace(",North Quay,Hall", ",,Hall", StringComparison.Ordinal));
+        var file = Roster(People.Replace("renew,KB-2", "refit,KB-1", StringComparison.Ordinal)
+            .Replace(",North Quay,Hall", ",,Hall", StringComparison.Ordinal));
         var refused = _yard.TryLine("roster", "take", file);
         refused.Exit.ShouldBe(1);
-        foreach (var said in new[] { "line 2", "'site'", "line 3", "'kind'", "refit", "second, reimage" }) refused.Err.ShouldContain(said, Case.Insensitive);
+        foreach (var said in new[] { "line 2", "'site'", "line 3", "'kind'", "refit", "second, reimage" })
+            refused.Err.ShouldContain(said, Case.Insensitive);
         Json("swap", "list").AsArray().ShouldBeEmpty();
         var dry = _yard.Line("roster", "take", Roster(People), "--dry-run");
         foreach (var said in new[] { "Ida Moreau", "Petrov, Ana", "--dry-run" }) dry.ShouldContain(said);
@@ -49,10 +54,12 @@ public sealed class CommandLineTests : IAsyncLifetime
     public void A_plan_is_looked_at_changed_by_hand_asked_about_published_and_handed_out()
     {
         _yard.Line("roster", "take", Roster(People));
-        foreach (var (key, name, site) in new[] { ("noor", "Noor Haddad", "North Quay"), ("theo", "Theo Brandt", "Lantern Point") }) _yard.Line("technician", "set", key, "--name", name, "--site", site, "--shift", "08:00-12:00", "12:45-16:30");
+        foreach (var (key, name, site) in new[] { ("noor", "Noor Haddad", "North Quay"), ("theo", "Theo Brandt", "Lantern Point") })
+            _yard.Line("technician", "set", key, "--name", name, "--site", site, "--shift", "08:00-12:00", "12:45-16:30");
         _yard.Line("plan", "make", "--steps", "200").ShouldContain("'yardline plan publish' books it");
         _yard.Line("plan", "compare").ShouldContain("Ida Moreau comes in: Mon 7 Dec");
-        _yard.TryLine("plan", "move", "spring-0001", "2026-12-08 12:00", "--try").Out.ShouldContain("Noor Haddad has no shift from Tue 8 Dec 12:00");
+        _yard.TryLine("plan", "move", "spring-0001", "2026-12-08 12:00", "--try").Out
+            .ShouldContain("Noor Haddad has no shift from Tue 8 Dec 12:00");
         var broken = _yard.TryLine("plan", "move", "spring-0001", "2026-12-08 12:00");
         (broken.Exit, broken.Err.Contains("It cannot go there")).ShouldBe((1, true), broken.All);
         _yard.Line("plan", "move", "spring-0001", "2026-12-08 09:15").ShouldContain("Ida Moreau: Tue 8 Dec 09:15");
@@ -71,7 +78,8 @@ public sealed class CommandLineTests : IAsyncLifetime
         _yard.Line("plan", "publish");
         _yard.Line("plan", "history").ShouldContain("past");
         _yard.Line("plan", "outlook", "--runs", "200").ShouldContain("of 200 runs all is done by the last day");
-        foreach (var form in new[] { "ics", "csv", "xlsx" }) _yard.Line("plan", "export", _yard.Folder[$"plan.{form}"], "--technician", "theo");
+        foreach (var form in new[] { "ics", "csv", "xlsx" })
+            _yard.Line("plan", "export", _yard.Folder[$"plan.{form}"], "--technician", "theo");
         File.ReadAllText(_yard.Folder["plan.ics"]).ShouldContain("TZID:Europe/London");
         File.ReadAllLines(_yard.Folder["plan.csv"]).Length.ShouldBe(3);
         _yard.Line("plan", "subscribe", "--technician", "theo").ShouldContain("/api/feeds/");
@@ -112,10 +120,19 @@ public sealed class CommandLineTests : IAsyncLifetime
         (plan["appointments"]!.AsArray().Count, plan["leftOut"]!.AsArray().Count).ShouldBe((2, 2));
         plan["leftOut"]!.AsArray().ShouldAllBe(l => ((string)l!["because"]!).Contains("nobody serves Lantern Point"));
         var shown = _yard.Line("plan", "show");
-        foreach (var said in new[] { "Ida Moreau", "Noor Haddad", "08:00", "Let one technician serve Lantern Point" }) Flat(shown).ShouldContain(said);
+        foreach (var said in new[] { "Ida Moreau", "Noor Haddad", "08:00", "Let one technician serve Lantern Point" })
+            Flat(shown).ShouldContain(said);
         _yard.Line("site", "set", "North Quay", "--name", "North Quay", "--benches", "0");
-        _yard.TryLine("plan", "make", "--steps", "50").Err.ShouldContain("North Quay has swaps but no bench. Give it at least one with 'yardline site set'.");
-        foreach (var wrong in new string[][] { ["plan", "make", "--steps", "-4"], ["technician", "set", "x", "--name", "X", "--shift", "whenever"], ["site", "set", "S", "--name", "S", "--benches", "many"], ["refresh", "make", "UPPER", "--name", "x", "--starts", "2026-12-01", "--zone", "UTC"], ["refresh", "make", "ok", "--name", "x", "--starts", "2026-12-01", "--zone", "Mars/North"] })
+        _yard.TryLine("plan", "make", "--steps", "50").Err
+            .ShouldContain("North Quay has swaps but no bench. Give it at least one with 'yardline site set'.");
+        foreach (var wrong in new string[][]
+        {
+            ["plan", "make", "--steps", "-4"],
+            ["technician", "set", "x", "--name", "X", "--shift", "whenever"],
+            ["site", "set", "S", "--name", "S", "--benches", "many"],
+            ["refresh", "make", "UPPER", "--name", "x", "--starts", "2026-12-01", "--zone", "UTC"],
+            ["refresh", "make", "ok", "--name", "x", "--starts", "2026-12-01", "--zone", "Mars/North"]
+        })
             _yard.TryLine(wrong).Exit.ShouldBeOneOf(1, 2);
     }
 
@@ -123,7 +140,8 @@ public sealed class CommandLineTests : IAsyncLifetime
     public void A_plan_in_steps_is_the_same_on_one_core_and_on_many()
     {
         var instance = Path.Combine(Run.Root, "bench/plan-instances/mid-1.json");
-        string[] Solve(string to) => [Run.Bin("yardline"), "plan", "solve", instance, "--out", _yard.Folder[to], "--steps", "4000", "--seed", "11"];
+        string[] Solve(string to) =>
+            [Run.Bin("yardline"), "plan", "solve", instance, "--out", _yard.Folder[to], "--steps", "4000", "--seed", "11"];
         Run.Must("taskset", ["-c", "0", .. Solve("one.json")]);
         Run.Must("env", Solve("many.json"));
         File.ReadAllText(_yard.Folder["one.json"]).ShouldBe(File.ReadAllText(_yard.Folder["many.json"]));
@@ -161,11 +179,14 @@ public sealed class CommandLineTests : IAsyncLifetime
         foreach (var said in new[] { "told", "nowhere" }) bad.Err.ShouldContain(said);
         // Printed, changed, looked at, kept: the swap is asked before it moves.
         var text = _yard.Line("checklist", "print", "change of computer");
-        var changed = Roster(text.Replace("options: [prints, none needed]", "options: [prints, none needed, comes later]", StringComparison.Ordinal), "changed.yaml");
+        var changed = Roster(
+            text.Replace("options: [prints, none needed]", "options: [prints, none needed, comes later]", StringComparison.Ordinal),
+            "changed.yaml");
         _yard.Line("step", "set", "spring-0001", "printer", "--answer", "prints");
         Flat(_yard.Line("checklist", "look", changed, "--kind", "renew")).ShouldContain("screens: 2 or 3");
         _yard.Line("checklist", "add", changed).ShouldContain("version 2");
-        foreach (var said in new[] { "not moved yet", "asks anew, was dealt with" }) Flat(_yard.Line("swap", "checklist", "spring-0001")).ShouldContain(said);
+        foreach (var said in new[] { "not moved yet", "asks anew, was dealt with" })
+            Flat(_yard.Line("swap", "checklist", "spring-0001")).ShouldContain(said);
         _yard.Line("swap", "checklist", "spring-0001", "--move").ShouldContain("version 2: moved");
         Flat(_yard.Line("swap", "show", "spring-0001")).ShouldContain("○ Printer");
     }
@@ -181,10 +202,21 @@ public sealed class CommandLineTests : IAsyncLifetime
         As("sign-in", _yard.Address, "--name", "wren").Exit.ShouldBe(0);
         As("swap", "list").Out.ShouldContain("Ida Moreau");
         As("ledger", "check").Exit.ShouldBe(0);
-        foreach (var args in new string[][] { ["roster", "take", Roster(People)], ["plan", "make"], ["step", "set", "spring-0001", "told"], ["hand", "code", "KB-1"], ["swap", "order", "survey"] })
+        foreach (var args in new string[][]
+        {
+            ["roster", "take", Roster(People)],
+            ["plan", "make"],
+            ["step", "set", "spring-0001", "told"],
+            ["hand", "code", "KB-1"],
+            ["swap", "order", "survey"]
+        })
         {
             var refused = As(args);
-            (refused.Exit, refused.Err.Contains("may not", StringComparison.Ordinal) || refused.Err.Contains("coordinator", StringComparison.Ordinal)).ShouldBe((1, true), $"{string.Join(' ', args)}: {refused.All}");
+            (
+                refused.Exit,
+                refused.Err.Contains("may not", StringComparison.Ordinal)
+                    || refused.Err.Contains(
+                        "coordinator", StringComparison.Ordinal)).ShouldBe((1, true), $"{string.Join(' ', args)}: {refused.All}");
         }
         File.GetUnixFileMode(_yard.Folder["wren.json"]).ShouldBe(UnixFileMode.UserRead | UnixFileMode.UserWrite, "a token is its owner's");
         _yard.TryLine("account", "set", "x", "--name", "X", "--role", "captain").Exit.ShouldBe(1);
@@ -215,8 +247,13 @@ public sealed class CommandLineTests : IAsyncLifetime
     {
         using var folder = new TempFolder();
         string[] sites = ["North Quay", "Lantern Point", "Gull Rock", "Heron Slip", "Workshop"];
-        File.WriteAllText(folder["people.csv"], "Staff no;Name;Location;Asset tag;New asset tag\n" + string.Concat(Enumerable.Range(0, 300).Select(i => $"s{i:000};Person {i:000};{sites[i % 5]};OLD-{i:000};NEW-{i:000}\n")));
-        File.WriteAllText(folder["technicians.csv"], "Name;Sites\nNoor Haddad;North Quay\nTheo Brandt;Lantern Point\nVera Lindqvist;Gull Rock\nOle Sand;Heron Slip\nMia Falk;\n");
+        File.WriteAllText(
+            folder["people.csv"],
+            "Staff no;Name;Location;Asset tag;New asset tag\n"
+                + string.Concat(Enumerable.Range(0, 300).Select(i => $"s{i:000};Person {i:000};{sites[i % 5]};OLD-{i:000};NEW-{i:000}\n")));
+        File.WriteAllText(
+            folder["technicians.csv"],
+            "Name;Sites\nNoor Haddad;North Quay\nTheo Brandt;Lantern Point\nVera Lindqvist;Gull Rock\nOle Sand;Heron Slip\nMia Falk;\n");
         var first = DateOnly.FromDateTime(DateTime.UtcNow.AddDays(7));
         while (first.DayOfWeek != DayOfWeek.Monday) first = first.AddDays(1);
         string Line(params string[] words) => _yard.Line([.. words, "--refresh", "two-sheets"]);
@@ -226,11 +263,15 @@ public sealed class CommandLineTests : IAsyncLifetime
         Line("plan", "make", "--steps", "20000").ShouldContain("300 appointments, 0 left out");
         Line("plan", "publish").ShouldContain("300 appointments");
         var plan = JsonNode.Parse(Line("plan", "show", "--json"))!;
-        var theirs = plan["appointments"]!.AsArray().Where(a => (string?)a!["technician"] == "noor-haddad").GroupBy(a => ((string)a!["start"]!)[..10]).MaxBy(g => g.Count())!;
+        var theirs = plan["appointments"]!.AsArray()
+            .Where(a => (string?)a!["technician"] == "noor-haddad")
+            .GroupBy(a => ((string)a!["start"]!)[..10])
+            .MaxBy(g => g.Count())!;
         Line("technician", "away", "noor-haddad", theirs.Key);
         Line("plan", "make", "--steps", "20000").ShouldContain("300 appointments, 0 left out");
         var compared = JsonNode.Parse(Line("plan", "compare", "--json"))!;
-        compared["changes"]!.AsArray().Count.ShouldBeInRange(theirs.Count(), 30, "those of the one who is ill, and few beside them: nine tenths of all promises stand");
+        compared["changes"]!.AsArray().Count.ShouldBeInRange(
+            theirs.Count(), 30, "those of the one who is ill, and few beside them: nine tenths of all promises stand");
         Line("plan", "publish").ShouldContain("300 appointments");
     }
 }

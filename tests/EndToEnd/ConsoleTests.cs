@@ -18,7 +18,13 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
 
     private async Task<IPage> SignInAsync(string name, ColorScheme scheme = ColorScheme.Light, int width = 1280)
     {
-        var context = await _browser.NewContextAsync(new() { BaseURL = yard.Address, ColorScheme = scheme, ViewportSize = new() { Width = width, Height = 800 }, ReducedMotion = ReducedMotion.Reduce });
+        var context = await _browser.NewContextAsync(new()
+        {
+            BaseURL = yard.Address,
+            ColorScheme = scheme,
+            ViewportSize = new() { Width = width, Height = 800 },
+            ReducedMotion = ReducedMotion.Reduce
+        });
         context.SetDefaultTimeout(15_000);
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
@@ -32,7 +38,9 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
     internal static async Task NoAxeViolationsAsync(IPage page, string where)
     {
         await page.EvaluateAsync(await File.ReadAllTextAsync(Path.Combine(Run.Root, "console/node_modules/axe-core/axe.min.js")));
-        var found = await page.EvaluateAsync<string[]>("async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 160) + ' ' + (n.failureSummary ?? '')).join(' | '))");
+        var found = await page.EvaluateAsync<string[]>(
+            "async () => (await axe.run()).violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 160) + ' ' + "
+                + "(n.failureSummary ?? '')).join(' | '))");
         found.ShouldBeEmpty(where);
     }
 
@@ -52,17 +60,26 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
     [Fact]
     public async Task No_page_has_an_axe_violation_in_light_in_dark_and_at_phone_width_and_none_scrolls_sideways()
     {
-        foreach (var (scheme, width) in new[] { (ColorScheme.Light, 1280), (ColorScheme.Dark, 1280), (ColorScheme.Light, 390), (ColorScheme.Dark, 390) })
+        foreach (var (scheme, width) in new[]
+        {
+            (ColorScheme.Light, 1280), (ColorScheme.Dark, 1280), (ColorScheme.Light, 390), (ColorScheme.Dark, 390)
+        })
         {
             var page = await SignInAsync("kit", scheme, width);
-            foreach (var path in new[] { "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/yard", "/follow-ups", "/told", "/told/texts", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity", "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page" })
+            foreach (var path in new[]
+            {
+                "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/yard", "/follow-ups", "/told",
+                "/told/texts", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity",
+                "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page"
+            })
             {
                 await page.GotoAsync(path);
                 await page.GetByRole(AriaRole.Navigation).WaitForAsync();
                 await page.Locator("h1").First.WaitForAsync();
                 await page.WaitForTimeoutAsync(400);
                 await NoAxeViolationsAsync(page, $"{path} {scheme} {width}");
-                (await page.EvaluateAsync<int>("() => document.documentElement.scrollWidth - document.documentElement.clientWidth")).ShouldBeLessThanOrEqualTo(0, $"{path} at {width}");
+                (await page.EvaluateAsync<int>("() => document.documentElement.scrollWidth - document.documentElement.clientWidth"))
+                    .ShouldBeLessThanOrEqualTo(0, $"{path} at {width}");
             }
             await page.Context.CloseAsync();
         }
@@ -75,7 +92,8 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         await Expect(page.GetByText("as things stand")).ToBeVisibleAsync();
         var needs = page.GetByRole(AriaRole.Region, new() { Name = "Needs you now" });
         await Expect(needs.GetByText("print-queue").First).ToBeVisibleAsync();
-        await page.GetByRole(AriaRole.Region, new() { Name = "Visits of the day" }).GetByRole(AriaRole.Link, new() { Name = "Ida Moreau" }).ClickAsync();
+        await page.GetByRole(AriaRole.Region, new() { Name = "Visits of the day" })
+            .GetByRole(AriaRole.Link, new() { Name = "Ida Moreau" }).ClickAsync();
         await Expect(page.GetByRole(AriaRole.Heading, new() { Name = "Ida Moreau" })).ToBeVisibleAsync();
         await Expect(page.GetByText("Noor Haddad,").First).ToBeVisibleAsync();
     }
@@ -103,7 +121,8 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         var page = await SignInAsync("kit");
         await page.GotoAsync("/swaps/spring-0002");
         // From the step that waits for it, without leaving the checklist.
-        await page.GetByRole(AriaRole.Region, new() { Name = "Checklist" }).GetByRole(AriaRole.Button, new() { Name = "Waive…" }).ClickAsync();
+        await page.GetByRole(AriaRole.Region, new() { Name = "Checklist" })
+            .GetByRole(AriaRole.Button, new() { Name = "Waive…" }).ClickAsync();
         var waive = page.GetByRole(AriaRole.Button, new() { Name = "Waive", Exact = true });
         await Expect(waive).ToBeDisabledAsync();
         await page.GetByLabel("Why is it not needed?").FillAsync("A print queue has <b>no</b> content");
@@ -128,7 +147,8 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
             await Step(noor, $"open: {step}").ClickAsync();
             await Expect(Step(noor, $"done: {step}")).ToBeVisibleAsync();
         }
-        // What takes its time is started and ended, by two people; what is run again counts its runs; an answer brings the step that it asks for.
+        // What takes its time is started and ended, by two people; what is run again counts its runs; an answer brings the step that it
+        // asks for.
         await Step(noor, "open: New computer restarts clean").ClickAsync();
         await Step(kit, "under way: New computer restarts clean").ClickAsync();
         await Expect(Step(noor, "done: New computer restarts clean")).ToBeVisibleAsync();
@@ -236,7 +256,9 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         await page.Mouse.UpAsync();
         var moved = page.Locator($"[data-visit='{id}']");
         await Expect(moved).Not.ToHaveClassAsync(new System.Text.RegularExpressions.Regex("lifted"));
-        await page.WaitForFunctionAsync($"() => document.querySelector(\"[data-visit='{id}']\").getBoundingClientRect().x > {(box.X + 200).ToString(System.Globalization.CultureInfo.InvariantCulture)}");
+        await page.WaitForFunctionAsync(
+            $"() => document.querySelector(\"[data-visit='{id}']\").getBoundingClientRect().x > "
+                + $"{(box.X + 200).ToString(System.Globalization.CultureInfo.InvariantCulture)}");
         yard.Line("plan", "drop");
         await page.Context.CloseAsync();
     }
@@ -244,7 +266,8 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
     [Fact]
     public async Task A_roster_is_looked_at_its_columns_matched_taken_and_undone_in_the_console_and_a_technician_added()
     {
-        await File.WriteAllTextAsync(yard.Folder["own.csv"], "Staff no;Full name;Location;Kind;Shelf;New tag\nk90;Rosa Winter;North Quay;renew;KB-90;KB-91\n");
+        await File.WriteAllTextAsync(
+            yard.Folder["own.csv"], "Staff no;Full name;Location;Kind;Shelf;New tag\nk90;Rosa Winter;North Quay;renew;KB-90;KB-91\n");
         var page = await SignInAsync("kit");
         await page.GetByRole(AriaRole.Link, new() { Name = "Roster" }).ClickAsync();
         await page.Locator("input[type=file]").SetInputFilesAsync(yard.Folder["own.csv"]);
@@ -281,11 +304,30 @@ public sealed class ConsoleTests(RunningYard yard) : IClassFixture<RunningYard>,
         yard.TryLine("ledger", "check", "--head", "5:" + new string('a', 64)).Err.ShouldContain("Entry 5");
         yard.TryLine("ledger", "check", "--head", "nonsense").Exit.ShouldBe(1);
         yard.TryLine("nonsense").Exit.ShouldBe(2);
-        Run.With(new Dictionary<string, string> { ["YARDLINE_CONFIG"] = yard.Folder["none.json"] }, Run.Bin("yardline"), "today").Err.ShouldContain("yardline sign-in");
-        Run.With(new Dictionary<string, string> { ["YARD_SERVICE"] = "http://127.0.0.1:9", ["YARD_TOKEN"] = "x" }, Run.Bin("yardline"), "refresh", "list").Exit.ShouldBe(3);
-        var plan = Run.To(Run.Bin("yardline"), "plan", "solve", Path.Combine(Run.Root, "bench/plan-instances/tiny-1.json"), "--out", yard.Folder["plan.json"], "--steps", "50");
+        Run.With(new Dictionary<string, string> { ["YARDLINE_CONFIG"] = yard.Folder["none.json"] }, Run.Bin("yardline"), "today").Err
+            .ShouldContain("yardline sign-in");
+        Run.With(
+            new Dictionary<string, string> { ["YARD_SERVICE"] = "http://127.0.0.1:9", ["YARD_TOKEN"] = "x" },
+            Run.Bin("yardline"),
+            "refresh",
+            "list").Exit
+            .ShouldBe(3);
+        var plan = Run.To(
+            Run.Bin("yardline"),
+            "plan",
+            "solve",
+            Path.Combine(Run.Root, "bench/plan-instances/tiny-1.json"),
+            "--out",
+            yard.Folder["plan.json"],
+            "--steps",
+            "50");
         (plan.Exit, File.ReadAllText(yard.Folder["plan.json"]).Contains("\"placed\"")).ShouldBe((0, true), plan.All);
-        foreach (var command in new[] { "today", "swap list", "roster take", "plan make", "plan solve", "step set", "snag waive", "hand code", "ledger check", "checklist add", "depot set", "technician set", "site set", "account set", "refresh make", "plan what-if", "plan move", "plan publish", "estimate show", "closure calendar", "delivery set", "wave set", "swap edit", "roster match" })
+        foreach (var command in new[]
+        {
+            "today", "swap list", "roster take", "plan make", "plan solve", "step set", "snag waive", "hand code", "ledger check",
+            "checklist add", "depot set", "technician set", "site set", "account set", "refresh make", "plan what-if", "plan move",
+            "plan publish", "estimate show", "closure calendar", "delivery set", "wave set", "swap edit", "roster match"
+        })
             Run.To(Run.Bin("yardline"), [.. command.Split(' '), "--help"]).Out.ShouldContain("Example:", Case.Sensitive, command);
     }
 

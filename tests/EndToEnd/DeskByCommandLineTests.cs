@@ -2,7 +2,10 @@ using System.Text.Json.Nodes;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>What a desk looks after beside plan and trips, by command line alone: each thing is set, listed, used and taken out, and bad input is refused in words.</summary>
+/// <summary>
+/// What a desk looks after beside plan and trips, by command line alone: each thing is set, listed, used and taken out, and bad input is
+/// refused in words.
+/// </summary>
 public sealed class DeskByCommandLineTests : IAsyncLifetime
 {
     private readonly Yard _yard = new();
@@ -10,7 +13,11 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
     public async ValueTask InitializeAsync()
     {
         await _yard.StartServiceAsync();
-        File.WriteAllText(_yard.Folder["roster.csv"], "person,name,site,room,kind,old_tag,new_tag,receiver\nk1,Ida Moreau,North Quay,Hall,renew,KB-1,KB-11,\nk2,Sol Okafor,North Quay,Desk 4,renew,KB-2,KB-12,\nk3,Ana Petrov,North Quay,Desk 7,renew,KB-3,KB-13,\nk4,Per Lunde,Lantern Point,Crew,leave,KB-4,,k1\n");
+        File.WriteAllText(
+            _yard.Folder["roster.csv"],
+            "person,name,site,room,kind,old_tag,new_tag,receiver\nk1,Ida Moreau,North Quay,Hall,renew,KB-1,KB-11,\nk2,Sol Okafor,North "
+                + "Quay,Desk 4,renew,KB-2,KB-12,\nk3,Ana Petrov,North Quay,Desk 7,renew,KB-3,KB-13,\nk4,Per Lunde,Lantern "
+                + "Point,Crew,leave,KB-4,,k1\n");
         Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
         Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2026-12-07", "--days", "5", "--zone", "Europe/London");
         Line("roster", "take", _yard.Folder["roster.csv"]);
@@ -33,7 +40,8 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
 
     private JsonNode Json(params string[] args) => JsonNode.Parse(_yard.Line([.. args, "--json"]))!;
 
-    private static string Flat(string text) => string.Join(' ', text.Split((char[])[' ', '\n', '│', '─'], StringSplitOptions.RemoveEmptyEntries));
+    private static string Flat(string text) =>
+        string.Join(' ', text.Split((char[])[' ', '\n', '│', '─'], StringSplitOptions.RemoveEmptyEntries));
 
     [Fact]
     public void What_the_plan_has_to_go_by_is_set_listed_and_taken_out()
@@ -45,7 +53,11 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
         Line("way", "set", "North Quay", "Lantern Point", "25");
         Line("way", "list").ShouldContain("25");
         Line("closure", "set", "stock", "--name", "Stocktaking", "--site", "North Quay", "--at", "2026-12-08");
-        File.WriteAllText(_yard.Folder["days.ics"], "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//kestrelbay.example//days//EN\r\nBEGIN:VEVENT\r\nUID:regatta@kestrelbay.example\r\nDTSTAMP:20261101T000000Z\r\nDTSTART;VALUE=DATE:20261210\r\nDTEND;VALUE=DATE:20261211\r\nSUMMARY:Regatta\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
+        File.WriteAllText(
+            _yard.Folder["days.ics"],
+            "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//kestrelbay.example//days//EN\r\nBEGIN:VEVENT\r\n"
+                + "UID:regatta@kestrelbay.example\r\nDTSTAMP:20261101T000000Z\r\nDTSTART;VALUE=DATE:20261210\r\n"
+                + "DTEND;VALUE=DATE:20261211\r\nSUMMARY:Regatta\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n");
         for (var time = 0; time < 2; time++) Line("closure", "calendar", _yard.Folder["days.ics"]);
         var closures = Json("closure", "list").AsArray();
         closures.Select(c => (string?)c!["name"]).Order().ShouldBe(["Regatta", "Stocktaking"]);
@@ -57,22 +69,34 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
         Line("estimate", "list").ShouldContain("renew");
         Line("estimate", "ways").ShouldContain("cloud", Case.Insensitive);
         Line("estimate", "real").ShouldNotBeEmpty();
-        Line("group", "set", "desk", "--name", "Front desk", "--swap", "spring-0001", "spring-0002", "--at-once", "1").ShouldContain("kept apart");
+        Line("group", "set", "desk", "--name", "Front desk", "--swap", "spring-0001", "spring-0002", "--at-once", "1").ShouldContain(
+            "kept apart");
         Line("group", "list").ShouldContain("Front desk");
         Refused("group", "set", "alone", "--name", "Alone", "--swap", "spring-0001").ShouldContain("two");
         Line("choosing", "set", "--until-hours", "12", "--most-per-slot", "2").ShouldContain("12 hours before");
         Line("choosing", "show").ShouldContain("at most 2");
         Line("choosing", "waiting").ShouldContain("Nobody waits");
 
-        // All of it counts: Sol's computer comes on the 9th, the 8th and the 10th are shut, and the two of the desk do not have the same hour.
+        // All of it counts: Sol's computer comes on the 9th, the 8th and the 10th are shut, and the two of the desk do not have the same
+        // hour.
         Line("plan", "make", "--steps", "300");
         Line("plan", "publish");
-        var starts = Json("swap", "list").AsArray().Where(s => s!["appointment"] is not null).ToDictionary(s => (string)s!["id"]!, s => DateTimeOffset.Parse((string)s!["appointment"]!["start"]!, System.Globalization.CultureInfo.InvariantCulture));
+        var starts = Json("swap", "list").AsArray()
+            .Where(s => s!["appointment"] is not null)
+            .ToDictionary(s => (string)s!["id"]!, s =>
+                DateTimeOffset.Parse((string)s!["appointment"]!["start"]!, System.Globalization.CultureInfo.InvariantCulture));
         starts["spring-0002"].Day.ShouldBeOneOf(9, 11);
         starts.Values.ShouldAllBe(s => s.Day != 8 && s.Day != 10);
         Line("plan", "slack").ShouldContain("All done in time");
 
-        foreach (var (what, key) in new[] { ("closure", "stock"), ("delivery", "second"), ("spare", "KB-99"), ("wave", "first"), ("group", "desk") })
+        foreach (var (what, key) in new[]
+        {
+            ("closure", "stock"),
+            ("delivery", "second"),
+            ("spare", "KB-99"),
+            ("wave", "first"),
+            ("group", "desk")
+        })
         {
             Refused(what, "drop", "slip").ShouldContain($"There is no {what} 'slip'");
             Line(what, "drop", key).ShouldContain("is out");
@@ -128,7 +152,8 @@ public sealed class DeskByCommandLineTests : IAsyncLifetime
         Refused("detour", "late", "spring-0002", "30").ShouldNotBeEmpty();
         Line("detour", "resume", "spring-0002");
         Refused("detour", "disk-died", "spring-0001", "--why", "it clicks").ShouldContain("no trip of KB-1 ever ended");
-        Refused("technician", "hand-over-day", "noor", "--to", "theo", "--note", "Noor is ill", "--dry-run").ShouldContain("nothing left today");
+        Refused("technician", "hand-over-day", "noor", "--to", "theo", "--note", "Noor is ill", "--dry-run").ShouldContain(
+            "nothing left today");
         Refused("detour", "dead", "spring-0001", "--why", "no picture").ShouldContain("spare", Case.Insensitive);
     }
 

@@ -6,7 +6,9 @@ using static Microsoft.Playwright.Assertions;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>A technician at a desk with a phone: labels read by its camera, photos also without a network, and what goes otherwise.</summary>
+/// <summary>
+/// A technician at a desk with a phone: labels read by its camera, photos also without a network, and what goes otherwise.
+/// </summary>
 public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
 {
     private const string WithPhoto = """
@@ -28,7 +30,8 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         Array.Fill(grey, (byte)190);
         var (left, top) = ((Width - (rows.Count * Module)) / 2, (Height - (rows.Count * Module)) / 2);
         for (var y = 0; y < rows.Count * Module; y++)
-            for (var x = 0; x < rows.Count * Module; x++) grey[((top + y) * Width) + left + x] = rows[y / Module][x / Module] ? (byte)30 : (byte)235;
+            for (var x = 0; x < rows.Count * Module; x++)
+                grey[((top + y) * Width) + left + x] = rows[y / Module][x / Module] ? (byte)30 : (byte)235;
         var colour = Enumerable.Repeat((byte)128, Width * Height / 2).ToArray();
         using var film = File.Create(file);
         film.Write(Encoding.ASCII.GetBytes($"YUV4MPEG2 W{Width} H{Height} F10:1 Ip A1:1 C420jpeg\n"));
@@ -51,8 +54,18 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         Film(yard.Folder["label.y4m"], "KB-2");
         using var wire = new CutWire(new Uri(yard.Address).Port);
         using var playwright = await Playwright.CreateAsync();
-        await using var browser = await Browsers.LaunchAsync(playwright, "--use-fake-device-for-media-stream", "--use-fake-ui-for-media-stream", $"--use-file-for-fake-video-capture={yard.Folder["label.y4m"]}");
-        var context = await browser.NewContextAsync(new() { BaseURL = wire.Address, ViewportSize = new() { Width = 390, Height = 844 }, ReducedMotion = ReducedMotion.Reduce, Permissions = ["camera"] });
+        await using var browser = await Browsers.LaunchAsync(
+            playwright,
+            "--use-fake-device-for-media-stream",
+            "--use-fake-ui-for-media-stream",
+            $"--use-file-for-fake-video-capture={yard.Folder["label.y4m"]}");
+        var context = await browser.NewContextAsync(new()
+        {
+            BaseURL = wire.Address,
+            ViewportSize = new() { Width = 390, Height = 844 },
+            ReducedMotion = ReducedMotion.Reduce,
+            Permissions = ["camera"]
+        });
         context.SetDefaultTimeout(20_000);
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
@@ -60,7 +73,8 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         await page.Locator("input[type=password]").FillAsync("kestrel-bay");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
-        await page.EvaluateAsync("() => navigator.serviceWorker.ready").WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
+        await page.EvaluateAsync("() => navigator.serviceWorker.ready")
+            .WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
         await page.GotoAsync("/swaps/spring-0002");
         var checklist = page.GetByRole(AriaRole.Region, new() { Name = "Checklist" });
 
@@ -70,11 +84,17 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
 
         // A photo taken where there is no network waits on the device, over a reload too, and is kept without its place.
         wire.Cut();
-        byte[] file = [.. Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==")];
+        byte[] file = [.. Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==")];
         var secret = Encoding.ASCII.GetBytes("54.1865, -4.4821");
         byte[] withPlace = [.. file[..33], 0, 0, 0, (byte)secret.Length, .. "tEXt"u8, .. secret, 0, 0, 0, 0, .. file[33..]];
         await checklist.GetByRole(AriaRole.Button, new() { Name = "The desk as it was" }).First.ClickAsync();
-        await page.GetByLabel("Photo").SetInputFilesAsync(new FilePayload { Name = "desk.png", MimeType = "image/png", Buffer = withPlace });
+        await page.GetByLabel("Photo").SetInputFilesAsync(new FilePayload
+        {
+            Name = "desk.png",
+            MimeType = "image/png",
+            Buffer = withPlace
+        });
         await Expect(page.GetByAltText("As it will be kept")).ToBeVisibleAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Keep it" }).ClickAsync();
         await Expect(page.GetByText("No network. 1 step on this device waits to be sent")).ToBeVisibleAsync();
@@ -83,7 +103,15 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         wire.Mend();
         var shown = page.GetByAltText("Taken for: The desk as it was");
         await Expect(shown).ToBeVisibleAsync(new() { Timeout = 40_000 });
-        var kept = await (await page.APIRequest.GetAsync(new Uri(new Uri(yard.Address), (await shown.GetAttributeAsync("src"))!).AbsoluteUri, new() { Headers = new Dictionary<string, string> { ["Cookie"] = string.Join("; ", (await context.CookiesAsync()).Select(c => $"{c.Name}={c.Value}")) } })).BodyAsync();
+        var kept = await (await page.APIRequest.GetAsync(
+            new Uri(new Uri(yard.Address), (await shown.GetAttributeAsync("src"))!).AbsoluteUri,
+            new()
+            {
+                Headers = new Dictionary<string, string>
+                {
+                    ["Cookie"] = string.Join("; ", (await context.CookiesAsync()).Select(c => $"{c.Name}={c.Value}"))
+                }
+            })).BodyAsync();
         kept.ShouldBe(file);
 
         // The new computer stays dark: what follows is read first, then done; somebody else sees it at once.

@@ -29,7 +29,8 @@ public sealed class DirectWayTests : IDisposable
 
     private static Dictionary<string, string> With(string code) => new() { ["YARD_DIRECT_CODE"] = code };
 
-    private Ran Carry(string at, string? code) => Run.With(code is null ? null : With(code), "dotnet", Hand, "carry", "--from", _folder["source"], "--depot", at, "--parcel", "ida");
+    private Ran Carry(string at, string? code) =>
+        Run.With(code is null ? null : With(code), "dotnet", Hand, "carry", "--from", _folder["source"], "--depot", at, "--parcel", "ida");
 
     [Fact]
     public void A_parcel_goes_straight_to_the_new_computer_though_both_ends_are_killed_at_five_moments_each()
@@ -42,7 +43,8 @@ public sealed class DirectWayTests : IDisposable
         var (receiver, code, at) = Receive();
         for (var moment = 0; moment < 5; moment++)
         {
-            using var sender = Run.Start("dotnet", [Hand, "carry", "--from", _folder["source"], "--depot", at, "--parcel", "ida"], With(code));
+            using var sender = Run.Start(
+                "dotnet", [Hand, "carry", "--from", _folder["source"], "--depot", at, "--parcel", "ida"], With(code));
             if (!sender.WaitForExit(random.Next(400, 1500))) sender.Kill();
             sender.WaitForExit();
             var again = Run.Start("dotnet", [Hand, "carry", "--from", _folder["source"], "--depot", at, "--parcel", "ida"], With(code));
@@ -74,7 +76,10 @@ public sealed class DirectWayTests : IDisposable
         var wrong = Carry(at, (code[0] == 'A' ? "B" : "A") + code[1..]);
         (wrong.Exit, wrong.Err.Contains("has another code", StringComparison.Ordinal)).ShouldBe((3, true), wrong.All);
         // Whoever takes any certificate still needs the password that comes of the code.
-        Run.Must("curl", "-sk", "-o", _folder["answer"], "-w", "%{http_code}", "-T", _folder["source/letter.txt"], "-u", "hand:guess", at.Replace("direct://", "https://", StringComparison.Ordinal) + "/letter.txt").ShouldBe("401");
+        Run.Must(
+            "curl", "-sk", "-o", _folder["answer"], "-w", "%{http_code}", "-T", _folder["source/letter.txt"], "-u", "hand:guess",
+            at.Replace("direct://", "https://", StringComparison.Ordinal) + "/letter.txt")
+            .ShouldBe("401");
         Directory.GetFileSystemEntries(_folder["spool"]).Select(Path.GetFileName).ShouldBe([".yard-dav"]);
         Carry(at, code.ToLowerInvariant().Replace("-", " ", StringComparison.Ordinal)).Exit.ShouldBe(0);
     }

@@ -3,7 +3,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>Programs that die in the middle, shares that fill up or go away: what was done stays done, and work goes on by itself.</summary>
+/// <summary>
+/// Programs that die in the middle, shares that fill up or go away: what was done stays done, and work goes on by itself.
+/// </summary>
 public sealed class FaultTests : IDisposable
 {
     private readonly Yard _yard = new();
@@ -14,9 +16,12 @@ public sealed class FaultTests : IDisposable
     {
         await _yard.StartServiceAsync();
         await _yard.StartCloudAsync("--delay-ms", "2");
-        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay," + kind + "\n");
+        await File.WriteAllTextAsync(
+            Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay," + kind + "\n");
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
-        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "2", "--zone", "UTC");
+        _yard.Line(
+            "refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "2", "--zone",
+            "UTC");
         _yard.Line("roster", "take", Folder["roster.csv"]);
         _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress);
         var random = new Random(4);
@@ -51,7 +56,8 @@ public sealed class FaultTests : IDisposable
         Yard.Kill(hand);
         hand = _yard.Work();
         // While nobody keeps the books the hand works on; what it has to say is said when they are open again.
-        foreach (var service in System.Diagnostics.Process.GetProcessesByName("dotnet").Where(p => IsServiceOfThisYard(p))) Yard.Kill(service);
+        foreach (var service in System.Diagnostics.Process.GetProcessesByName("dotnet").Where(p => IsServiceOfThisYard(p)))
+            Yard.Kill(service);
         await Task.Delay(1500, TestContext.Current.CancellationToken);
         await _yard.StartServiceAsync();
         _yard.Line("swap", "wait");
@@ -61,10 +67,15 @@ public sealed class FaultTests : IDisposable
         _yard.Work();
         _yard.Line("swap", "wait");
         var total = Swap()["total"]!;
-        ((long?)total["old"]!["files"], (long?)total["inDepot"]!["files"], (long?)total["onNew"]!["files"], (long?)total["unexplained"]).ShouldBe((1500, 1500, 1500, 0));
+        (
+            (long?)total["old"]!["files"],
+            (long?)total["inDepot"]!["files"],
+            (long?)total["onNew"]!["files"],
+            (long?)total["unexplained"]).ShouldBe((1500, 1500, 1500, 0));
         SampleTrees.Differences(Folder["disks/KB-1"], Folder["disks/KB-11"]).ShouldBeEmpty();
         _yard.Line("ledger", "check").ShouldContain("The ledger is whole");
-        Run.To(Run.Bin("yardhand"), "verify", "--depot", _yard.CloudAddress, "--parcel", (string)Swap()["parcel"]!["name"]!).Exit.ShouldBe(0, _yard.Said);
+        Run.To(Run.Bin("yardhand"), "verify", "--depot", _yard.CloudAddress, "--parcel", (string)Swap()["parcel"]!["name"]!).Exit
+            .ShouldBe(0, _yard.Said);
     }
 
     [Fact]
@@ -76,7 +87,10 @@ public sealed class FaultTests : IDisposable
         _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--copy-to", "safe");
         _yard.Work();
         _yard.Line("swap", "order", "first-trip");
-        int Copies() => Swap()["orders"]!.AsArray().Count(o => (string?)o!["kind"] == "second-copy" && ((string?)o["words"])?.Contains("is whole and was read back", StringComparison.Ordinal) == true);
+        int Copies() =>
+            Swap()["orders"]!.AsArray().Count(o =>
+                (string?)o!["kind"] == "second-copy"
+                    && ((string?)o["words"])?.Contains("is whole and was read back", StringComparison.Ordinal) == true);
         await _yard.UntilAsync(_ => Task.FromResult(Copies() == 1), "the second copy is made");
         _yard.Line("old", "show", "KB-1").ShouldNotContain("verified in one way only");
         // The first copy's disk dies: the second one is the same bag, and is all that is needed.
@@ -91,7 +105,10 @@ public sealed class FaultTests : IDisposable
     }
 
     private bool IsServiceOfThisYard(System.Diagnostics.Process process) =>
-        File.Exists($"/proc/{process.Id}/cmdline") && File.ReadAllText($"/proc/{process.Id}/cmdline") is var line && line.Contains("yardrelay.dll", StringComparison.Ordinal) && line.Contains(_yard.Address, StringComparison.Ordinal);
+        File.Exists($"/proc/{process.Id}/cmdline")
+            && File.ReadAllText($"/proc/{process.Id}/cmdline") is var line
+            && line.Contains("yardrelay.dll", StringComparison.Ordinal)
+            && line.Contains(_yard.Address, StringComparison.Ordinal);
 
     [Fact]
     public async Task A_trip_to_a_share_that_fills_up_or_goes_away_ends_with_what_to_do_and_goes_on_when_there_is_room()
@@ -99,7 +116,8 @@ public sealed class FaultTests : IDisposable
         for (var i = 0; i < 300; i++)
         {
             Directory.CreateDirectory(Folder[$"old/Pictures/{i % 5}"]);
-            await File.WriteAllBytesAsync(Folder[$"old/Pictures/{i % 5}/{i}.jpg"], new byte[4000 + i], TestContext.Current.CancellationToken);
+            await File.WriteAllBytesAsync(
+                Folder[$"old/Pictures/{i % 5}/{i}.jpg"], new byte[4000 + i], TestContext.Current.CancellationToken);
         }
         Ran Carry() => Run.To(Run.Bin("yardhand"), "carry", "--from", Folder["old"], "--depot", _yard.CloudAddress, "--parcel", "ida");
         var small = await _yard.StartCloudAsync("--quota-bytes", "600000");
@@ -107,7 +125,8 @@ public sealed class FaultTests : IDisposable
         full.Exit.ShouldBe(1, full.All);
         full.Err.ShouldContain("has no room for a file of");
         full.Err.ShouldContain("run the trip again");
-        Run.To(Run.Bin("yardhand"), "restore", "--depot", _yard.CloudAddress, "--parcel", "ida", "--to", Folder["new"]).Err.ShouldContain("Run the trip again");
+        Run.To(Run.Bin("yardhand"), "restore", "--depot", _yard.CloudAddress, "--parcel", "ida", "--to", Folder["new"]).Err
+            .ShouldContain("Run the trip again");
         Yard.Kill(small);
         Carry().Exit.ShouldBe(3);
         await _yard.StartCloudAsync("--fail-every", "7");
@@ -146,9 +165,14 @@ public sealed class FaultTests : IDisposable
     {
         await _yard.StartServiceAsync("Verbose");
         await _yard.StartCloudAsync();
-        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\n", TestContext.Current.CancellationToken);
+        await File.WriteAllTextAsync(
+            Folder["roster.csv"],
+            "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\n",
+            TestContext.Current.CancellationToken);
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
-        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "2", "--zone", "UTC");
+        _yard.Line(
+            "refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "2", "--zone",
+            "UTC");
         _yard.Line("roster", "take", Folder["roster.csv"]);
         _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress);
         Directory.CreateDirectory(Folder["disks/KB-1/Documents"]);
@@ -162,11 +186,23 @@ public sealed class FaultTests : IDisposable
         var snag = (string)Swap()["snags"]![0]!["id"]!;
         _yard.Line("snag", "waive", "spring-0001", snag, "--reason", "a pipe called secret-pipe");
         _yard.TryLine("sign-in", _yard.Address, "--name", "kit", "--password-file", Folder["none"]);
-        var code = (string)JsonNode.Parse(await File.ReadAllTextAsync(Folder["codes.json"], TestContext.Current.CancellationToken))![0]!["code"]!;
-        var tokens = Directory.GetFiles(Folder["hands"], "hand.json", SearchOption.AllDirectories).Append(Folder["connection.json"]).Select(f => (string)JsonNode.Parse(File.ReadAllText(f))!["token"]!).ToList();
+        var code = (string)JsonNode.Parse(await File.ReadAllTextAsync(
+            Folder["codes.json"], TestContext.Current.CancellationToken))![0]!["code"]!;
+        var tokens = Directory.GetFiles(Folder["hands"], "hand.json", SearchOption.AllDirectories)
+            .Append(Folder["connection.json"])
+            .Select(f => (string)JsonNode.Parse(File.ReadAllText(f))!["token"]!).ToList();
         var service = string.Join('\n', _yard.Said.Split('\n').Where(l => l.StartsWith("yardrelay", StringComparison.Ordinal)));
         service.Length.ShouldBeGreaterThan(2000);
-        foreach (var secret in new[] { "kestrel-bay", "divorce", "secret-pipe", "Moreau", code, code.Replace("-", "", StringComparison.Ordinal) }.Concat(tokens)) service.ShouldNotContain(secret, Case.Insensitive);
+        foreach (var secret in new[]
+        {
+            "kestrel-bay",
+            "divorce",
+            "secret-pipe",
+            "Moreau",
+            code,
+            code.Replace("-", "", StringComparison.Ordinal)
+        }.Concat(tokens))
+            service.ShouldNotContain(secret, Case.Insensitive);
     }
 
     public void Dispose() => _yard.Dispose();

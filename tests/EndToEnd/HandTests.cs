@@ -35,7 +35,14 @@ public sealed class HandTests : IDisposable
         (damage.Exit, damage.Out.Contains("changed: data/letter.txt: ")).ShouldBe((1, true));
         var json = Run.To(_hand, "verify", "--depot", Depot, "--parcel", "ida", "--json");
         (json.Exit, (string?)JsonNode.Parse(json.Out)!["damages"]![0]!["path"]).ShouldBe((1, "data/letter.txt"));
-        foreach (var wrong in new string[][] { ["carry"], ["fly"], ["carry", "--from", "/no/such", "--depot", Depot, "--parcel", "x"], ["verify", "--depot", "gopher://x", "--parcel", "x"], ["verify", "--depot", Depot, "--parcel", "../x"] })
+        foreach (var wrong in new string[][]
+        {
+            ["carry"],
+            ["fly"],
+            ["carry", "--from", "/no/such", "--depot", Depot, "--parcel", "x"],
+            ["verify", "--depot", "gopher://x", "--parcel", "x"],
+            ["verify", "--depot", Depot, "--parcel", "../x"]
+        })
             Run.To(_hand, wrong).Exit.ShouldBe(2, string.Join(' ', wrong));
         Run.To(_hand, "verify", "--depot", "file:///no/such/share", "--parcel", "x").Exit.ShouldBe(3);
         var unplugged = Run.To(_hand, "carry", "--from", _folder["source"], "--depot", "http://127.0.0.1:9/", "--parcel", "x");
@@ -51,10 +58,24 @@ public sealed class HandTests : IDisposable
         Run.Must("chmod", "0755", _folder["source"]);
         Run.Must("chmod", "0000", _folder["source/closed.txt"], _folder["source/shut"]);
         string[] args = ["carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "ida", "--json"];
-        var ran = Environment.UserName == "root" ? Run.To("setpriv", ["--reuid=65534", "--regid=65534", "--clear-groups", "env", "HOME=/tmp", "DOTNET_CLI_HOME=/tmp", "dotnet", Path.Combine(Run.Root, "out/app/Hand/yardhand.dll"), .. args]) : Run.To(_hand, args);
+        var ran = Environment.UserName == "root"
+            ? Run.To("setpriv", [
+                "--reuid=65534",
+                "--regid=65534",
+                "--clear-groups",
+                "env",
+                "HOME=/tmp",
+                "DOTNET_CLI_HOME=/tmp",
+                "dotnet",
+                Path.Combine(Run.Root, "out/app/Hand/yardhand.dll"),
+                .. args
+            ])
+            : Run.To(_hand, args);
         ran.Exit.ShouldBe(1, ran.All);
         var report = JsonNode.Parse(ran.Out)!;
-        report["snags"]!.AsArray().Select(s => ((string?)s!["path"], (string?)s["kind"])).ShouldBe([("closed.txt", "unreadable"), ("shut/", "unreadable")], ignoreOrder: true);
+        report["snags"]!.AsArray()
+            .Select(s => ((string?)s!["path"], (string?)s["kind"]))
+            .ShouldBe([("closed.txt", "unreadable"), ("shut/", "unreadable")], ignoreOrder: true);
         ((long?)report["carried"]!["files"], (long?)report["open"]!["files"], (long?)report["seen"]!["files"]).ShouldBe((1, 2, 3));
     }
 
@@ -64,12 +85,22 @@ public sealed class HandTests : IDisposable
         _folder.Make("depot");
         Many(_folder["source"], 900, seed: 5);
         var random = new Random(20);
-        for (var i = 0; i < 20; i++) KillAfter(TimeSpan.FromMilliseconds(random.Next(120, 700)), "carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "ida");
+        for (var i = 0; i < 20; i++)
+            KillAfter(
+                TimeSpan.FromMilliseconds(random.Next(120, 700)),
+                "carry",
+                "--from",
+                _folder["source"],
+                "--depot",
+                Depot,
+                "--parcel",
+                "ida");
         Carry().Exit.ShouldBe(0);
         var verified = Verify();
         verified.Exit.ShouldBe(0, verified.All);
         Run.Must(_hand, "carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "once");
-        foreach (var file in new[] { "manifest-sha256.txt", "yard/snags.jsonl" }) File.ReadAllBytes(_folder[$"depot/ida/{file}"]).ShouldBe(File.ReadAllBytes(_folder[$"depot/once/{file}"]));
+        foreach (var file in new[] { "manifest-sha256.txt", "yard/snags.jsonl" })
+            File.ReadAllBytes(_folder[$"depot/ida/{file}"]).ShouldBe(File.ReadAllBytes(_folder[$"depot/once/{file}"]));
         Run.Must("diff", "-r", _folder["depot/ida/data"], _folder["depot/once/data"]);
         Restore().Exit.ShouldBe(0);
         SampleTrees.Differences(_folder["source"], _folder["target"]).ShouldBeEmpty();
@@ -88,7 +119,9 @@ public sealed class HandTests : IDisposable
         Run.Must(_hand, carry);
         var verified = Verify();
         verified.Exit.ShouldBe(0, verified.All);
-        string[] restore = ["restore", "--depot", Depot, "--parcel", "ida", "--to", _folder["target"], "--identity", _folder["recovery.key"]];
+        string[] restore = [
+            "restore", "--depot", Depot, "--parcel", "ida", "--to", _folder["target"], "--identity", _folder["recovery.key"]
+        ];
         for (var i = 0; i < 10; i++) KillAfter(TimeSpan.FromMilliseconds(random.Next(120, 900)), restore);
         Run.Must(_hand, restore);
         SampleTrees.Differences(_folder["source"], _folder["target"]).ShouldBeEmpty();
@@ -103,7 +136,16 @@ public sealed class HandTests : IDisposable
         Run.Must("touch", "-d", "2020-02-02 02:02:02.123456789", _folder["source"]);
         Carry().Exit.ShouldBe(0);
         var random = new Random(21);
-        for (var i = 0; i < 20; i++) KillAfter(TimeSpan.FromMilliseconds(random.Next(120, 700)), "restore", "--depot", Depot, "--parcel", "ida", "--to", _folder["target"]);
+        for (var i = 0; i < 20; i++)
+            KillAfter(
+                TimeSpan.FromMilliseconds(random.Next(120, 700)),
+                "restore",
+                "--depot",
+                Depot,
+                "--parcel",
+                "ida",
+                "--to",
+                _folder["target"]);
         var last = Restore();
         last.Exit.ShouldBe(0, last.All);
         SampleTrees.Differences(_folder["source"], _folder["target"]).ShouldBeEmpty();

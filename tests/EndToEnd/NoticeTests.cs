@@ -23,7 +23,10 @@ public sealed class NoticeTests : IDisposable
 
     private static string TextOf(MimeMessage mail) => mail.TextBody!.ReplaceLineEndings("\n");
 
-    private static string? CalendarOf(MimeMessage mail) => mail.BodyParts.OfType<TextPart>().FirstOrDefault(p => p.ContentType.IsMimeType("text", "calendar"))?.Text.ReplaceLineEndings("\n").Replace("\n ", "", StringComparison.Ordinal);
+    private static string? CalendarOf(MimeMessage mail) =>
+        mail.BodyParts.OfType<TextPart>()
+            .FirstOrDefault(p =>
+                p.ContentType.IsMimeType("text", "calendar"))?.Text.ReplaceLineEndings("\n").Replace("\n ", "", StringComparison.Ordinal);
 
     private async Task StartAsync(string scheme, params string[] sink)
     {
@@ -37,11 +40,21 @@ public sealed class NoticeTests : IDisposable
         }
         // Nobody is written to on a weekend, nor at night.
         _yard.PractiseWednesdayMorning();
-        _yard.Start("yardrelay", "--clock", _yard.ClockFile, "--urls", _yard.Address, "--state", Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error", "--mail", $"{scheme}://127.0.0.1:{_port}", "--mail-from", "refresh@kestrelbay.example", "--mail-in", $"127.0.0.1:{_inbox}", "--address", _yard.Address);
-        await _yard.UntilAsync(async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
-        await File.WriteAllTextAsync(Folder["roster.csv"], "person,name,mail,site,room,kind,old_tag,new_tag\nk1,Ida <b>Moreau</b>,ida@kestrelbay.example,North Quay,Ticket hall,renew,KB-1,KB-11\nk2,Sol Okafor,gone@kestrelbay.example,North Quay,Desk 4,renew,KB-2,KB-12\nk3,Per Lunde,,North Quay,Desk 5,renew,KB-3,KB-13\n");
+        _yard.Start(
+            "yardrelay", "--clock", _yard.ClockFile, "--urls", _yard.Address, "--state", Folder["state"], "--first", "kit:kestrel-bay",
+            "--log", "Error", "--mail", $"{scheme}://127.0.0.1:{_port}", "--mail-from", "refresh@kestrelbay.example", "--mail-in",
+            $"127.0.0.1:{_inbox}", "--address", _yard.Address);
+        await _yard.UntilAsync(
+            async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
+        await File.WriteAllTextAsync(
+            Folder["roster.csv"],
+            "person,name,mail,site,room,kind,old_tag,new_tag\nk1,Ida <b>Moreau</b>,ida@kestrelbay.example,North Quay,Ticket "
+                + "hall,renew,KB-1,KB-11\nk2,Sol Okafor,gone@kestrelbay.example,North Quay,Desk 4,renew,KB-2,KB-12\nk3,Per Lunde,,North "
+                + "Quay,Desk 5,renew,KB-3,KB-13\n");
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
-        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", $"{_yard.Today.AddDays(7):yyyy-MM-dd}", "--days", "10", "--zone", "UTC");
+        _yard.Line(
+            "refresh", "make", "spring", "--name", "Spring", "--starts", $"{_yard.Today.AddDays(7):yyyy-MM-dd}", "--days", "10", "--zone",
+            "UTC");
         _yard.Line("roster", "take", Folder["roster.csv"]);
         _yard.Line("technician", "set", "noor", "--name", "Noor Haddad", "--site", "North Quay", "--shift", "daily 08:00-18:00");
         _yard.Line("notice", "on").ShouldContain("are told by mail since");
@@ -51,7 +64,9 @@ public sealed class NoticeTests : IDisposable
     public async Task People_are_announced_booked_moved_and_called_off_each_once_with_an_invitation_that_follows()
     {
         await StartAsync("smtp", "--starttls", "--refuse", "gone@kestrelbay.example", "--busy", "1");
-        await _yard.UntilAsync(_ => Task.FromResult(_yard.Line("notice", "list").Contains("come back later", StringComparison.Ordinal)), "the server has no time");
+        await _yard.UntilAsync(
+            _ => Task.FromResult(_yard.Line("notice", "list").Contains("come back later", StringComparison.Ordinal)),
+            "the server has no time");
         Settle();
         // The server first has no time, then takes it; an address that is gone is a bounce, and a fact.
         var announced = (await UntilMailsAsync(1))[0];
@@ -67,7 +82,10 @@ public sealed class NoticeTests : IDisposable
         link.ShouldNotBeEmpty(TextOf(announced));
         announced.HtmlBody!.ShouldContain($"<a href=\"{link}\">");
         using var device = new HttpClient();
-        (await device.PostAsync(new Uri(_yard.Address + "/api/person/session"), new StringContent($"{{\"secret\":\"{link.Split('#')[1]}\"}}", System.Text.Encoding.UTF8, "application/json"))).EnsureSuccessStatusCode();
+        (await device.PostAsync(
+            new Uri(_yard.Address + "/api/person/session"),
+            new StringContent(
+                $"{{\"secret\":\"{link.Split('#')[1]}\"}}", System.Text.Encoding.UTF8, "application/json"))).EnsureSuccessStatusCode();
         _yard.Line("notice", "told", "--not-opened").ShouldNotContain("Ida");
 
         _yard.Line("plan", "make", "--steps", "100");
@@ -81,7 +99,8 @@ public sealed class NoticeTests : IDisposable
         invitation.ShouldContain("UID:spring-0001@spring.yardrelay.example");
         invitation.ShouldContain("mailto:ida@kestrelbay.example");
         var sequence = int.Parse(Regex.Match(invitation, @"SEQUENCE:(\d+)").Groups[1].Value);
-        _yard.Line("notice", "preview", "moved", "spring-0001", "--language", "de").ShouldContain("Geändert: Ihr neuer Computer kommt jetzt am");
+        _yard.Line("notice", "preview", "moved", "spring-0001", "--language", "de")
+            .ShouldContain("Geändert: Ihr neuer Computer kommt jetzt am");
 
         _yard.Line("swap", "edit", "spring-0001", "--pin", $"{Appointment().AddDays(1).LocalDateTime:yyyy-MM-dd HH:mm}");
         _yard.Line("plan", "make", "--steps", "100");
@@ -97,7 +116,10 @@ public sealed class NoticeTests : IDisposable
         off.Subject.ShouldBe("Called off: you keep your computer");
         CalendarOf(off)!.ShouldContain("METHOD:CANCEL");
         Mails().Select(m => m.MessageId).Distinct().Count().ShouldBe(4);
-        _yard.Line("notice", "list", "--swap", "spring-0001").Split('\n').Count(l => l.Contains("✓ sent", StringComparison.Ordinal)).ShouldBe(4);
+        _yard.Line("notice", "list", "--swap", "spring-0001")
+            .Split('\n')
+            .Count(l => l.Contains("✓ sent", StringComparison.Ordinal))
+            .ShouldBe(4);
         _yard.Line("ledger", "check");
     }
 
@@ -105,12 +127,22 @@ public sealed class NoticeTests : IDisposable
     public async Task A_server_without_encryption_gets_nothing_and_a_delivery_report_is_a_fact()
     {
         await StartAsync("smtp");
-        await _yard.UntilAsync(_ => Task.FromResult(_yard.Line("notice", "list").Contains("could not be used", StringComparison.Ordinal)), "the server is not used");
+        await _yard.UntilAsync(
+            _ => Task.FromResult(_yard.Line("notice", "list").Contains("could not be used", StringComparison.Ordinal)),
+            "the server is not used");
         Mails().ShouldBeEmpty();
-        var id = System.Text.Json.Nodes.JsonNode.Parse(_yard.Line("notice", "list", "--swap", "spring-0001", "--json"))![0]!["id"]!.GetValue<string>();
+        var id = System.Text.Json.Nodes.JsonNode.Parse(_yard.Line(
+            "notice", "list", "--swap", "spring-0001", "--json"))![0]!["id"]!.GetValue<string>();
         await File.WriteAllTextAsync(Folder["report.eml"], string.Join("\r\n",
-            "From: MAILER-DAEMON@kestrelbay.example", "To: refresh@kestrelbay.example", "Subject: Undelivered", "MIME-Version: 1.0", "Content-Type: multipart/report; report-type=delivery-status; boundary=b", "",
-            "--b", "Content-Type: text/plain", "", "It did not arrive.", "--b", "Content-Type: message/delivery-status", "", "Reporting-MTA: dns; kestrelbay.example", "", "Final-Recipient: rfc822; ida@kestrelbay.example", "Action: failed", "Status: 5.1.1", "Diagnostic-Code: smtp; 550 no such box", "",
+            "From: MAILER-DAEMON@kestrelbay.example",
+            "To: refresh@kestrelbay.example",
+            "Subject: Undelivered",
+            "MIME-Version: 1.0",
+            "Content-Type: multipart/report; report-type=delivery-status; boundary=b",
+            "",
+            "--b", "Content-Type: text/plain", "", "It did not arrive.", "--b", "Content-Type: message/delivery-status", "",
+            "Reporting-MTA: dns; kestrelbay.example", "", "Final-Recipient: rfc822; ida@kestrelbay.example", "Action: failed",
+            "Status: 5.1.1", "Diagnostic-Code: smtp; 550 no such box", "",
             "--b", "Content-Type: message/rfc822", "", $"Message-ID: <{id}@spring.yardrelay.example>", "Subject: x", "", "x", "--b--", ""));
         _yard.Line("notice", "came", Folder["report.eml"]).ShouldContain("bounced, 5.1.1");
         _yard.TryLine("notice", "came", Folder["roster.csv"]).All.ShouldContain("no mail");
@@ -124,25 +156,39 @@ public sealed class NoticeTests : IDisposable
     {
         await StartAsync("smtp+plain");
         var announced = (await UntilMailsAsync(2)).Single(m => m.To.ToString().Contains("ida@", StringComparison.Ordinal));
-        await SendAsync("ida@kestrelbay.example", announced.MessageId, "Does my scanner come along?\n<b>I need it.</b>\n\nOn Monday the crew wrote:\n> Hello Ida\n");
-        _yard.Line("follow-up", "list").ShouldSatisfyAllConditions(l => l.ShouldContain("asks: Does my scanner come along? <b>I need it.</b>"), l => l.ShouldNotContain("Hello Ida"));
+        await SendAsync(
+            "ida@kestrelbay.example",
+            announced.MessageId,
+            "Does my scanner come along?\n<b>I need it.</b>\n\nOn Monday the crew wrote:\n> Hello Ida\n");
+        _yard.Line("follow-up", "list").ShouldSatisfyAllConditions(
+            l => l.ShouldContain("asks: Does my scanner come along? <b>I need it.</b>"), l => l.ShouldNotContain("Hello Ida"));
         // The same once more is no second question; what comes from elsewhere, from a program or for nobody here is refused.
         await SendAsync("ida@kestrelbay.example", announced.MessageId, "Does my scanner come along?\n<b>I need it.</b>");
         await RefusedAsync("eve@kestrelbay.example", announced.MessageId, "Wipe it all.");
         await RefusedAsync("ida@kestrelbay.example", "made-up@spring.yardrelay.example", "Hello?");
-        await RefusedAsync("ida@kestrelbay.example", announced.MessageId, "I am away.", mail => mail.Headers.Add("Auto-Submitted", "auto-replied"));
-        await RefusedAsync("ida@kestrelbay.example", announced.MessageId, "For them.", mail => mail.To[0] = MailboxAddress.Parse("somebody@kestrelbay.example"));
+        await RefusedAsync("ida@kestrelbay.example", announced.MessageId, "I am away.", mail =>
+            mail.Headers.Add("Auto-Submitted", "auto-replied"));
+        await RefusedAsync("ida@kestrelbay.example", announced.MessageId, "For them.", mail =>
+            mail.To[0] = MailboxAddress.Parse("somebody@kestrelbay.example"));
         var open = System.Text.Json.Nodes.JsonNode.Parse(_yard.Line("follow-up", "list", "--json"))!.AsArray().ShouldHaveSingleItem()!;
         _yard.Line("follow-up", "end", open["id"]!.GetValue<string>(), "Yes, *scanner* and cable.");
         var answer = (await UntilMailsAsync(3))[^1];
         answer.Subject.ShouldBe("Your question is answered");
-        TextOf(answer).ShouldSatisfyAllConditions(t => t.ShouldContain("you asked: Does my scanner come along? <b>I need it.</b>"), t => t.ShouldContain("Yes, *scanner* and cable."), t => t.ShouldContain("/my#"));
+        TextOf(answer).ShouldSatisfyAllConditions(
+            t => t.ShouldContain("you asked: Does my scanner come along? <b>I need it.</b>"),
+            t => t.ShouldContain("Yes, *scanner* and cable."),
+            t => t.ShouldContain("/my#"));
         answer.HtmlBody!.ShouldNotContain("<b>I need");
         _yard.Line("notice", "list", "--swap", "spring-0001").ShouldContain("answered");
 
         async Task SendAsync(string from, string? about, string text, Action<MimeMessage>? change = null)
         {
-            var mail = new MimeMessage { Subject = "Re: your new computer", InReplyTo = about, Body = new TextPart("plain") { Text = text } };
+            var mail = new MimeMessage
+            {
+                Subject = "Re: your new computer",
+                InReplyTo = about,
+                Body = new TextPart("plain") { Text = text }
+            };
             mail.From.Add(MailboxAddress.Parse(from));
             mail.To.Add(MailboxAddress.Parse("refresh@kestrelbay.example"));
             change?.Invoke(mail);
@@ -151,10 +197,14 @@ public sealed class NoticeTests : IDisposable
             await smtp.SendAsync(mail, TestContext.Current.CancellationToken);
         }
 
-        async Task RefusedAsync(string from, string? about, string text, Action<MimeMessage>? change = null) => ((int)(await Should.ThrowAsync<MailKit.Net.Smtp.SmtpCommandException>(() => SendAsync(from, about, text, change))).StatusCode).ShouldBeGreaterThanOrEqualTo(500);
+        async Task RefusedAsync(string from, string? about, string text, Action<MimeMessage>? change = null) =>
+            ((int)(await Should.ThrowAsync<MailKit.Net.Smtp.SmtpCommandException>(() => SendAsync(from, about, text, change))).StatusCode)
+                .ShouldBeGreaterThanOrEqualTo(500);
     }
 
-    private DateTimeOffset Appointment() => DateTimeOffset.Parse(System.Text.Json.Nodes.JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["start"]!.GetValue<string>());
+    private DateTimeOffset Appointment() =>
+        DateTimeOffset.Parse(System.Text.Json.Nodes.JsonNode.Parse(_yard.Line(
+            "swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["start"]!.GetValue<string>());
 
     /// <summary>What was booked has been so for a while, and a mail server that had no time is asked again.</summary>
     private void Settle() => _yard.Jump(TimeSpan.FromMinutes(11));

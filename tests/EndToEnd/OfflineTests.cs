@@ -15,7 +15,12 @@ public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
         using var wire = new CutWire(new Uri(yard.Address).Port);
         using var playwright = await Playwright.CreateAsync();
         await using var browser = await Browsers.LaunchAsync(playwright);
-        var context = await browser.NewContextAsync(new() { BaseURL = wire.Address, ViewportSize = new() { Width = 390, Height = 844 }, ReducedMotion = ReducedMotion.Reduce });
+        var context = await browser.NewContextAsync(new()
+        {
+            BaseURL = wire.Address,
+            ViewportSize = new() { Width = 390, Height = 844 },
+            ReducedMotion = ReducedMotion.Reduce
+        });
         context.SetDefaultTimeout(20_000);
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
@@ -23,11 +28,15 @@ public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
         await page.Locator("input[type=password]").FillAsync("kestrel-bay");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
-        await page.EvaluateAsync("() => navigator.serviceWorker.ready").WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
+        await page.EvaluateAsync("() => navigator.serviceWorker.ready")
+            .WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
         // Seen once with a network, and by then everything of today is on the device.
         await page.GotoAsync("/round");
         await page.GetByRole(AriaRole.Link, new() { Name = "Work its checklist" }).WaitForAsync();
-        const string All = "async () => { const cache = await caches.open('yard-answers'); const paths = (await cache.keys()).map(k => new URL(k.url).pathname); return ['me', 'refreshes', 'swaps/spring-0001', 'swaps/spring-0002', 'swaps/spring-0004'].every(p => paths.includes('/api/' + p)) }";
+        const string All =
+            "async () => { const cache = await caches.open('yard-answers'); const paths = (await cache.keys()).map(k => new "
+                + "URL(k.url).pathname); return ['me', 'refreshes', 'swaps/spring-0001', 'swaps/spring-0002', "
+                + "'swaps/spring-0004'].every(p => paths.includes('/api/' + p)) }";
         for (var tries = 0; !await page.EvaluateAsync<bool>(All); tries++)
         {
             tries.ShouldBeLessThan(100, "the round's checklists are not taken along");
@@ -40,7 +49,8 @@ public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
         await page.GotoAsync("/swaps/spring-0002");
         await page.GetByRole(AriaRole.Heading, new() { Name = "Sol Okafor" }).WaitForAsync();
         var checklist = page.GetByRole(AriaRole.Region, new() { Name = "Checklist" });
-        foreach (var step in new[] { "Person has been told when and what", "Unwanted programs and background activity are off" }) await checklist.GetByRole(AriaRole.Button, new() { Name = step }).First.ClickAsync();
+        foreach (var step in new[] { "Person has been told when and what", "Unwanted programs and background activity are off" })
+            await checklist.GetByRole(AriaRole.Button, new() { Name = step }).First.ClickAsync();
         await checklist.GetByRole(AriaRole.Button, new() { NameRegex = new("open: Person says") }).First.ClickAsync();
         await Expect(checklist.GetByText("not sent yet")).ToHaveCountAsync(3);
         await Expect(page.GetByText("No network. 3 steps on this device wait to be sent")).ToBeVisibleAsync();

@@ -4,7 +4,9 @@ using static Microsoft.Playwright.Assertions;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>People reach their own page through their organisation's identity provider, in headless Chromium with the one that ships.</summary>
+/// <summary>
+/// People reach their own page through their organisation's identity provider, in headless Chromium with the one that ships.
+/// </summary>
 public sealed class OrganisationTests : IDisposable
 {
     private readonly Yard _yard = new();
@@ -14,10 +16,19 @@ public sealed class OrganisationTests : IDisposable
     {
         var port = Run.FreePort();
         _yard.More["YARD_IDENTITY_SECRET"] = "between-the-two";
-        _yard.Start("yardstand", "identity", "--port", $"{port}", "--person", "Ida@kestrelbay.example", "eve@kestrelbay.example", "--unverified", "sol@kestrelbay.example");
-        _yard.Start("yardrelay", "--urls", _yard.Address, "--state", _yard.Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error", "--organisation", $"http://127.0.0.1:{port}", "--organisation-secret", "between-the-two");
-        await _yard.UntilAsync(async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
-        await File.WriteAllTextAsync(_yard.Folder["roster.csv"], "person,name,mail,site,kind,old_tag,new_tag\nk1,Ida Moreau,ida@kestrelbay.example,North Quay,renew,KB-1,KB-11\nk2,Sol Okafor,sol@kestrelbay.example,North Quay,renew,KB-2,KB-12\n", TestContext.Current.CancellationToken);
+        _yard.Start(
+            "yardstand", "identity", "--port", $"{port}", "--person", "Ida@kestrelbay.example", "eve@kestrelbay.example", "--unverified",
+            "sol@kestrelbay.example");
+        _yard.Start(
+            "yardrelay", "--urls", _yard.Address, "--state", _yard.Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error",
+            "--organisation", $"http://127.0.0.1:{port}", "--organisation-secret", "between-the-two");
+        await _yard.UntilAsync(
+            async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
+        await File.WriteAllTextAsync(
+            _yard.Folder["roster.csv"],
+            "person,name,mail,site,kind,old_tag,new_tag\nk1,Ida Moreau,ida@kestrelbay.example,North Quay,renew,KB-1,KB-11\nk2,Sol "
+                + "Okafor,sol@kestrelbay.example,North Quay,renew,KB-2,KB-12\n",
+            TestContext.Current.CancellationToken);
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
         _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2026-12-07", "--days", "5", "--zone", "Europe/London");
         _yard.Line("roster", "take", _yard.Folder["roster.csv"]);
@@ -43,7 +54,9 @@ public sealed class OrganisationTests : IDisposable
         _yard.Line("person", "links", "spring-0001").ShouldContain("their organisation");
         _yard.Line("ledger", "show").ShouldContain("signed in by their organisation");
         // Nobody of whom nothing is known here, and nobody whose address the organisation has not verified.
-        foreach (var mail in new[] { "eve@kestrelbay.example", "sol@kestrelbay.example" }) await Expect((await SignInAsync(mail)).GetByRole(AriaRole.Heading, new() { Name = "Nothing is planned for you here" })).ToBeVisibleAsync();
+        foreach (var mail in new[] { "eve@kestrelbay.example", "sol@kestrelbay.example" })
+            await Expect((await SignInAsync(mail))
+                .GetByRole(AriaRole.Heading, new() { Name = "Nothing is planned for you here" })).ToBeVisibleAsync();
         _yard.Line("person", "refused").ShouldContain("organisation");
         // It is a link like any other: withdrawn, the page is shut. And an answer made up by somebody opens nothing.
         _yard.Line("person", "withdraw", "spring-0001").ShouldContain("1 link is withdrawn");

@@ -23,7 +23,13 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
 
     private async Task<IPage> OpenAsync(string link, int width = 390, ColorScheme scheme = ColorScheme.Light)
     {
-        var context = await _browser.NewContextAsync(new() { ViewportSize = new() { Width = width, Height = 844 }, ColorScheme = scheme, ReducedMotion = ReducedMotion.Reduce, Locale = "en-GB" });
+        var context = await _browser.NewContextAsync(new()
+        {
+            ViewportSize = new() { Width = width, Height = 844 },
+            ColorScheme = scheme,
+            ReducedMotion = ReducedMotion.Reduce,
+            Locale = "en-GB"
+        });
         context.SetDefaultTimeout(15_000);
         var page = await context.NewPageAsync();
         await page.GotoAsync(link);
@@ -46,7 +52,8 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
                     await page.EvaluateAsync("() => document.querySelectorAll('details').forEach(d => d.open = true)");
                     (await page.EvaluateAsync<string>("() => document.documentElement.lang")).ShouldBe(language);
                     await ConsoleTests.NoAxeViolationsAsync(page, $"{swap} {width} {scheme} {language}");
-                    (await page.EvaluateAsync<int>("() => document.documentElement.scrollWidth - document.documentElement.clientWidth")).ShouldBeLessThanOrEqualTo(0, $"{swap} at {width}");
+                    (await page.EvaluateAsync<int>("() => document.documentElement.scrollWidth - document.documentElement.clientWidth"))
+                        .ShouldBeLessThanOrEqualTo(0, $"{swap} at {width}");
                 }
                 await page.Context.CloseAsync();
             }
@@ -113,7 +120,9 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
     public async Task A_person_waits_for_a_day_and_gets_it_and_sees_what_is_kept_about_them()
     {
         yard.Line("choosing", "set", "--until-hours", "2");
-        var latest = JsonNode.Parse(yard.Line("swap", "list", "--json"))!.AsArray().Where(s => s!["appointment"] is not null).MaxBy(s => (DateTimeOffset)s!["appointment"]!["start"]!)!;
+        var latest = JsonNode.Parse(yard.Line("swap", "list", "--json"))!.AsArray()
+            .Where(s => s!["appointment"] is not null)
+            .MaxBy(s => (DateTimeOffset)s!["appointment"]!["start"]!)!;
         var page = await OpenAsync(Link((string)latest["id"]!));
         await page.GetByRole(AriaRole.Checkbox, new() { Name = "I would exchange my time." }).FocusAsync();
         await page.Keyboard.PressAsync("Space");
@@ -126,11 +135,13 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
         await page.GetByLabel("Day", new() { Exact = true }).FillAsync($"{wanted:yyyy-MM-dd}");
         await page.GetByLabel("When on that day").SelectOptionAsync("afternoon");
         await page.GetByRole(AriaRole.Button, new() { Name = "Wait for it" }).ClickAsync();
-        await Expect(page.Locator(".big")).ToContainTextAsync(wanted.ToString("dddd d MMMM", CultureInfo.InvariantCulture), new() { Timeout = 40_000 });
+        await Expect(page.Locator(".big")).ToContainTextAsync(
+            wanted.ToString("dddd d MMMM", CultureInfo.InvariantCulture), new() { Timeout = 40_000 });
         yard.Line("ledger", "show").ShouldContain("waited for");
         await page.GetByText("Look at what that is").ClickAsync();
         await Expect(page.GetByText("What happened, and who did it")).ToBeVisibleAsync();
-        var download = await page.RunAndWaitForDownloadAsync(() => page.GetByRole(AriaRole.Link, new() { Name = "Take a copy" }).ClickAsync());
+        var download = await page.RunAndWaitForDownloadAsync(() =>
+            page.GetByRole(AriaRole.Link, new() { Name = "Take a copy" }).ClickAsync());
         using (var zip = ZipFile.OpenRead(await download.PathAsync())) zip.GetEntry("person.json").ShouldNotBeNull();
         await page.GetByRole(AriaRole.Button, new() { Name = "Ask for it to be erased" }).ClickAsync();
         await Expect(page.GetByText("You have asked for it to be erased.")).ToBeVisibleAsync();

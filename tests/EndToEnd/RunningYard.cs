@@ -34,7 +34,9 @@ public sealed class RunningYard : IAsyncLifetime
         var shift = 7 - DateTime.UtcNow.Hour;
         shift = shift > 14 ? shift - 24 : shift < -12 ? shift + 24 : shift;
         var zone = $"Etc/GMT{(shift >= 0 ? "-" : "+")}{Math.Abs(shift)}";
-        Line("refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.AddHours(shift).ToString("yyyy-MM-dd"), "--days", "3", "--zone", zone);
+        Line(
+            "refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.AddHours(shift).ToString("yyyy-MM-dd"), "--days",
+            "3", "--zone", zone);
         Line("roster", "take", Folder["roster.csv"]);
         Line("technician", "set", "noor", "--name", "Noor Haddad", "--site", "North Quay", "Lantern Point", "--shift", "daily 08:00-18:00");
         Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress);

@@ -11,7 +11,8 @@ public sealed class WritesKilledTests : IDisposable
 {
     private readonly Yard _yard = new();
 
-    private const string Roster = "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,renew,KB-2,KB-12\n";
+    private const string Roster =
+        "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North Quay,renew,KB-1,KB-11\nk2,Sol Okafor,North Quay,renew,KB-2,KB-12\n";
 
     /// <summary>A kind of write, and the entry by which the ledger tells that it was done.</summary>
     /// <param name="Match">Whether it says which version of the checklist was seen.</param>
@@ -20,15 +21,46 @@ public sealed class WritesKilledTests : IDisposable
     // What the day consists of: each in a way that a second time would show.
     private static IEnumerable<Write> Kinds(int turn) =>
     [
-        new("a step", HttpMethod.Put, $"swaps/spring-0001/checklist/steps/{(turn % 2 == 0 ? "told" : "ready")}", new { claim = "ticked" }, "step.done", true),
-        new("a follow-up", HttpMethod.Post, "swaps/spring-0001/follow-ups", new { words = $"Look at the screen {turn}" }, "follow-up.opened"),
-        new("a handover", HttpMethod.Post, "swaps/spring-0001/handovers", new { to = turn % 2 == 0 ? "vera" : "noor", note = "the key is at the desk" }, "swap.handed-over"),
+        new(
+            "a step",
+            HttpMethod.Put,
+            $"swaps/spring-0001/checklist/steps/{(turn % 2 == 0 ? "told" : "ready")}",
+            new { claim = "ticked" },
+            "step.done",
+            true),
+        new(
+            "a follow-up",
+            HttpMethod.Post,
+            "swaps/spring-0001/follow-ups",
+            new { words = $"Look at the screen {turn}" },
+            "follow-up.opened"),
+        new(
+            "a handover",
+            HttpMethod.Post,
+            "swaps/spring-0001/handovers",
+            new { to = turn % 2 == 0 ? "vera" : "noor", note = "the key is at the desk" },
+            "swap.handed-over"),
         new("a detour", HttpMethod.Post, "swaps/spring-0002/detours", new { kind = "wrongComputer", tag = $"KB-9{turn}" }, "swap.detour"),
         new("a spare", HttpMethod.Put, $"refreshes/spring/spares/KB-7{turn}", new { site = "North Quay" }, "spare.set"),
-        new("a site", HttpMethod.Put, "refreshes/spring/sites/North%20Quay", new { name = "North Quay", benches = 3 + turn, rooms = Array.Empty<object>() }, "site.set"),
-        new("a move of an old computer", HttpMethod.Post, "refreshes/spring/old-computers/KB-2/moves", new { id = $"moved-by-{turn}", act = "taken", where = $"Noor {turn}" }, "computer.moved"),
+        new(
+            "a site",
+            HttpMethod.Put,
+            "refreshes/spring/sites/North%20Quay",
+            new { name = "North Quay", benches = 3 + turn, rooms = Array.Empty<object>() },
+            "site.set"),
+        new(
+            "a move of an old computer",
+            HttpMethod.Post,
+            "refreshes/spring/old-computers/KB-2/moves",
+            new { id = $"moved-by-{turn}", act = "taken", where = $"Noor {turn}" },
+            "computer.moved"),
         new("an order", HttpMethod.Post, $"swaps/spring-000{1 + (turn % 2)}/orders", new { kind = "survey" }, "order.given"),
-        new("a roster", HttpMethod.Post, "refreshes/spring/roster", Roster + $"k{5 + turn},Person {turn},North Quay,issue,,KB-3{turn}\n", "roster.taken"),
+        new(
+            "a roster",
+            HttpMethod.Post,
+            "refreshes/spring/roster",
+            Roster + $"k{5 + turn},Person {turn},North Quay,issue,,KB-3{turn}\n",
+            "roster.taken"),
     ];
 
     [Fact]
@@ -37,14 +69,21 @@ public sealed class WritesKilledTests : IDisposable
         var service = await _yard.StartServiceAsync();
         await File.WriteAllTextAsync(_yard.Folder["roster.csv"], Roster, TestContext.Current.CancellationToken);
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
-        _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "3", "--zone", "UTC");
+        _yard.Line(
+            "refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "3", "--zone",
+            "UTC");
         _yard.Line("roster", "take", _yard.Folder["roster.csv"]);
-        foreach (var key in new[] { "noor", "vera" }) _yard.Line("technician", "set", key, "--name", key, "--site", "North Quay", "--shift", "daily 00:15-23:45");
+        foreach (var key in new[] { "noor", "vera" })
+            _yard.Line("technician", "set", key, "--name", key, "--site", "North Quay", "--shift", "daily 00:15-23:45");
         _yard.Line("plan", "make", "--steps", "0");
         _yard.Line("plan", "publish");
-        _yard.Line("swap", "hand-over", "spring-0001", "--to", Technician() == "noor" ? "vera" : "noor", "--note", "so that it is known who has it");
-        if (Technician() == "vera") _yard.Line("swap", "hand-over", "spring-0001", "--to", "noor", "--note", "so that it is known who has it");
-        var connection = JsonNode.Parse(await File.ReadAllTextAsync(_yard.Folder["connection.json"], TestContext.Current.CancellationToken))!;
+        _yard.Line(
+            "swap", "hand-over", "spring-0001", "--to", Technician() == "noor" ? "vera" : "noor", "--note",
+            "so that it is known who has it");
+        if (Technician() == "vera")
+            _yard.Line("swap", "hand-over", "spring-0001", "--to", "noor", "--note", "so that it is known who has it");
+        var connection = JsonNode.Parse(await File.ReadAllTextAsync(
+            _yard.Folder["connection.json"], TestContext.Current.CancellationToken))!;
         using var http = new HttpClient { BaseAddress = new Uri(_yard.Address + "/api/"), Timeout = TimeSpan.FromSeconds(10) };
         http.DefaultRequestHeaders.Authorization = new("Bearer", (string)(connection["Token"] ?? connection["token"])!);
         var random = new Random(7);
@@ -70,22 +109,32 @@ public sealed class WritesKilledTests : IDisposable
                 service = await _yard.StartServiceAsync();
                 var answer = await SendAsync(http, write, key, version);
                 // A step that was done before the service died says so: another version is there now.
-                ((int)answer.StatusCode is 200 or 412).ShouldBeTrue($"{write.Name}: {await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)} after {Stopwatch.GetElapsedTime(asked).TotalMilliseconds} ms");
+                ((int)answer.StatusCode is 200 or 412)
+                    .ShouldBeTrue(
+                        $"{write.Name}: {await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)} after "
+                            + $"{Stopwatch.GetElapsedTime(asked).TotalMilliseconds} ms");
                 CountOf(write.Entry).ShouldBe(before + 1, write.Name);
             }
         _yard.Line("ledger", "check").ShouldContain("The ledger is whole");
         broken.ShouldBeGreaterThan(0, "no kill came in the middle");
     }
 
-    private string Technician() => (string)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["technician"]!;
+    private string Technician() =>
+        (string)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["technician"]!;
 
-    private string Version() => $"\"{(int)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["checklist"]!["version"]!}\"";
+    private string Version() =>
+        $"\"{(int)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["checklist"]!["version"]!}\"";
 
-    private int CountOf(string entry) => JsonNode.Parse(_yard.Line("ledger", "show", "--json"))!.AsArray().Count(e => (string?)JsonNode.Parse((string)e!["json"]!)!["kind"] == entry);
+    private int CountOf(string entry) =>
+        JsonNode.Parse(_yard.Line("ledger", "show", "--json"))!.AsArray()
+            .Count(e => (string?)JsonNode.Parse((string)e!["json"]!)!["kind"] == entry);
 
     private static async Task<HttpResponseMessage> SendAsync(HttpClient http, Write write, string key, string version)
     {
-        using var request = new HttpRequestMessage(write.Method, write.Path) { Content = write.Body is string text ? new StringContent(text) : JsonContent.Create(write.Body) };
+        using var request = new HttpRequestMessage(write.Method, write.Path)
+        {
+            Content = write.Body is string text ? new StringContent(text) : JsonContent.Create(write.Body)
+        };
         if (write.Method == HttpMethod.Post) request.Headers.Add("Idempotency-Key", key);
         if (write.Match) request.Headers.IfMatch.Add(EntityTagHeaderValue.Parse(version));
         return await http.SendAsync(request, TestContext.Current.CancellationToken);

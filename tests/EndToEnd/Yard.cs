@@ -4,7 +4,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>Service, cloud share and hands as programs on loopback in a folder of their own; each can be killed and started again.</summary>
+/// <summary>
+/// Service, cloud share and hands as programs on loopback in a folder of their own; each can be killed and started again.
+/// </summary>
 public sealed class Yard : IDisposable
 {
     private readonly TempFolder _folder = new();
@@ -25,7 +27,14 @@ public sealed class Yard : IDisposable
     /// <summary>Set for all programs besides.</summary>
     public Dictionary<string, string> More { get; } = [];
 
-    private Dictionary<string, string> Environment => new(More) { ["YARDLINE_CONFIG"] = _folder["connection.json"], ["YARD_PASSWORD"] = "kestrel-bay", ["YARD_NEW_PASSWORD"] = "kestrel-bay", ["XDG_STATE_HOME"] = _folder["hand-state"] };
+    private Dictionary<string, string> Environment =>
+        new(More)
+        {
+            ["YARDLINE_CONFIG"] = _folder["connection.json"],
+            ["YARD_PASSWORD"] = "kestrel-bay",
+            ["YARD_NEW_PASSWORD"] = "kestrel-bay",
+            ["XDG_STATE_HOME"] = _folder["hand-state"]
+        };
 
     /// <summary>What a service that practises is told of the time.</summary>
     public string ClockFile => _folder["clock"];
@@ -61,8 +70,13 @@ public sealed class Yard : IDisposable
     {
         string[][] claims =
         [
-            ["told", "noted", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "connected", "one-library", "mail", "desktop", "backup", "looked"],
-            ["updates", "cleared", "--ran"], ["updates", "cleared"], ["power", "--answer", "desk"], ["maintenance", "--answer", "every quarter"], ["screens", "--answer", "2"], ["screens-set"], ["printer", "--answer", "prints"],
+            [
+                "told", "noted", "ready", "unwanted-off", "programs-closed", "licences-out", "swapped", "connected", "one-library", "mail",
+                "desktop", "backup", "looked"
+            ],
+            ["updates", "cleared", "--ran"], ["updates", "cleared"], ["power", "--answer", "desk"], [
+                "maintenance", "--answer", "every quarter"
+            ], ["screens", "--answer", "2"], ["screens-set"], ["printer", "--answer", "prints"],
             ["prepared", "restarted", "opened", "--started"], ["prepared", "restarted", "opened"],
         ];
         foreach (var claim in claims) Line(["step", "set", swap, .. claim]);
@@ -84,7 +98,8 @@ public sealed class Yard : IDisposable
     public async Task<Process> StartServiceAsync(string log = "Error")
     {
         var service = Start("yardrelay", "--urls", Address, "--state", _folder["state"], "--first", "kit:kestrel-bay", "--log", log);
-        await UntilAsync(async http => (await http.GetAsync(new Uri(Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
+        await UntilAsync(
+            async http => (await http.GetAsync(new Uri(Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
         return service;
     }
 
@@ -117,11 +132,14 @@ public sealed class Yard : IDisposable
     public async Task EnrolAsync()
     {
         await File.WriteAllTextAsync(_folder["codes.json"], Line("hand", "code", "--json"));
-        Run.Must(Run.Bin("yardhand"), "enrol-bench", "--service", Address, "--codes", _folder["codes.json"], "--disks", _folder["disks"], "--state", _folder["hands"]);
+        Run.Must(
+            Run.Bin("yardhand"), "enrol-bench", "--service", Address, "--codes", _folder["codes.json"], "--disks", _folder["disks"],
+            "--state", _folder["hands"]);
     }
 
     /// <summary>Sets the enrolled hands to work.</summary>
-    public Process Work() => Start("yardhand", ["work", .. Directory.GetDirectories(_folder["hands"]).SelectMany(h => new[] { "--state", h })]);
+    public Process Work() =>
+        Start("yardhand", ["work", .. Directory.GetDirectories(_folder["hands"]).SelectMany(h => new[] { "--state", h })]);
 
     public static void Kill(Process process)
     {

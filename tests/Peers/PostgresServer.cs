@@ -11,12 +11,16 @@ public sealed class PostgresServer : IDisposable
     {
         Run.Must("chmod", "0777", _folder.At);
         As($"{Bin}initdb", "-A", "trust", "--no-sync", "-E", "UTF8", "--locale=C", "-D", _folder["data"]);
-        As($"{Bin}pg_ctl", "-D", _folder["data"], "-w", "-l", _folder["log"], "-o", $"-p 5432 -k {_folder.At} -c fsync=off -c listen_addresses='' -c max_connections=200", "start");
+        As(
+            $"{Bin}pg_ctl", "-D", _folder["data"], "-w", "-l", _folder["log"], "-o",
+            $"-p 5432 -k {_folder.At} -c fsync=off -c listen_addresses='' -c max_connections=200", "start");
     }
 
     private static void As(string program, params string[] args)
     {
-        var ran = Environment.UserName == "root" ? Run.To("setpriv", ["--reuid=postgres", "--regid=postgres", "--clear-groups", program, .. args]) : Run.To(program, args);
+        var ran = Environment.UserName == "root"
+            ? Run.To("setpriv", ["--reuid=postgres", "--regid=postgres", "--clear-groups", program, .. args])
+            : Run.To(program, args);
         if (ran.Exit != 0) throw new InvalidOperationException($"{program}: {ran.All}");
     }
 

@@ -13,13 +13,19 @@ public static class Run
 {
     public static readonly string Root = FindRoot(AppContext.BaseDirectory);
 
-    private static string FindRoot(string folder) => File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : FindRoot(Path.GetDirectoryName(folder)!);
+    private static string FindRoot(string folder) =>
+        File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : FindRoot(Path.GetDirectoryName(folder)!);
 
     public static string Bin(string name) => Path.Combine(Root, "out", "bin", name);
 
     public static Process Start(string program, IEnumerable<string> args, IReadOnlyDictionary<string, string>? environment = null)
     {
-        var start = new ProcessStartInfo(program, args) { RedirectStandardOutput = true, RedirectStandardError = true, RedirectStandardInput = true };
+        var start = new ProcessStartInfo(program, args)
+        {
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+            RedirectStandardInput = true
+        };
         foreach (var (name, value) in environment ?? new Dictionary<string, string>()) start.Environment[name] = value;
         var process = Process.Start(start)!;
         process.StandardInput.Close();
@@ -46,7 +52,9 @@ public static class Run
     public static string Must(string program, params string[] args)
     {
         var ran = To(program, args);
-        return ran.Exit == 0 ? ran.Out : throw new InvalidOperationException($"{program} {string.Join(' ', args)} ended with {ran.Exit}: {ran.All}");
+        return ran.Exit == 0
+            ? ran.Out
+            : throw new InvalidOperationException($"{program} {string.Join(' ', args)} ended with {ran.Exit}: {ran.All}");
     }
 
     public static int FreePort()

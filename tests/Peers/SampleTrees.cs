@@ -11,8 +11,13 @@ public static class SampleTrees
     {
         var random = new Random(seed);
         Directory.CreateDirectory(root);
-        byte[][] names = [.. new[] { "plain.txt", "with space", "a=b", "x=3D", "y=~z", "100%", "quote\"s", "back\\slash", "new\nline", "tab\there", "CON", "dot.", "Möwe", "𝔘nicode", "-dash", "a", "a.b", "a-b" }.Select(Encoding.UTF8.GetBytes),
-            [0xE9, 0x74, 0xE9], [0xff, 0xfe, 0x20], [.. Encoding.UTF8.GetBytes(new string('n', 254)), 0xE9], Encoding.UTF8.GetBytes(new string('ö', 127))];
+        byte[][] names = [.. new[]
+        {
+            "plain.txt", "with space", "a=b", "x=3D", "y=~z", "100%", "quote\"s", "back\\slash", "new\nline", "tab\there", "CON", "dot.",
+            "Möwe", "𝔘nicode", "-dash", "a", "a.b", "a-b"
+        }.Select(Encoding.UTF8.GetBytes),
+            [0xE9, 0x74, 0xE9], [0xff, 0xfe, 0x20], [.. Encoding.UTF8.GetBytes(new string('n', 254)), 0xE9],
+            Encoding.UTF8.GetBytes(new string('ö', 127))];
         var folders = new List<byte[]> { Array.Empty<byte>() };
         using var top = PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(root), Libc.Directory);
         for (var i = 0; i < files; i++)
@@ -27,7 +32,8 @@ public static class SampleTrees
                     folders.Add(folder.Length == 0 ? name : [.. folder, (byte)'/', .. name]);
                     break;
                 case 3:
-                    PosixFile.MakeLink(random.Next(3) switch { 0 => "../../etc/passwd"u8, 1 => "/nowhere\xFF"u8, _ => "plain.txt"u8 }, at.Number, name);
+                    PosixFile.MakeLink(
+                        random.Next(3) switch { 0 => "../../etc/passwd"u8, 1 => "/nowhere\xFF"u8, _ => "plain.txt"u8 }, at.Number, name);
                     PosixFile.SetLinkModified(at.Number, name, Time(random));
                     break;
                 case 4 when i > names.Length:
@@ -63,10 +69,17 @@ public static class SampleTrees
 
     private static Stamp Time(Random random) => new(random.NextInt64(-2_000_000, 2_000_000_000), (uint)random.Next(1_000_000_000));
 
-    /// <summary>Every name with type, mode, time to the nanosecond, size and link target, and which names are one file; as <c>find</c> sees them.</summary>
+    /// <summary>
+    /// Every name with type, mode, time to the nanosecond, size and link target, and which names are one file; as <c>find</c> sees them.
+    /// </summary>
     public static SortedDictionary<string, string> Look(string root)
     {
-        using var process = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo("find", [root, "-printf", @"%P\0%y %m %T@ %Y\0%s\0%l\0%i %n\0"]) { RedirectStandardOutput = true, StandardOutputEncoding = Encoding.Latin1 })!;
+        using var process = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo(
+            "find", [root, "-printf", @"%P\0%y %m %T@ %Y\0%s\0%l\0%i %n\0"])
+        {
+            RedirectStandardOutput = true,
+            StandardOutputEncoding = Encoding.Latin1
+        })!;
         var fields = process.StandardOutput.ReadToEnd().Split('\0');
         process.WaitForExit();
         var found = new SortedDictionary<string, string>(StringComparer.Ordinal);
@@ -75,19 +88,23 @@ public static class SampleTrees
         {
             var kind = row[1][0];
             var same = "";
-            if (kind == 'f' && !row[4].EndsWith(" 1", StringComparison.Ordinal) && !firsts.TryAdd(row[4].Split(' ')[0], row[0])) same = " same as " + firsts[row[4].Split(' ')[0]];
+            if (kind == 'f' && !row[4].EndsWith(" 1", StringComparison.Ordinal) && !firsts.TryAdd(row[4].Split(' ')[0], row[0]))
+                same = " same as " + firsts[row[4].Split(' ')[0]];
             found[row[0]] = $"{row[1][..^2]}{(kind == 'f' ? " " + row[2] : "")}{(kind == 'l' ? " -> " + row[3] : "")}{same}";
         }
         return found;
     }
 
-    /// <summary>All differences between two trees in names, kinds, modes, times, links, contents and attributes; empty when they are alike.</summary>
+    /// <summary>
+    /// All differences between two trees in names, kinds, modes, times, links, contents and attributes; empty when they are alike.
+    /// </summary>
     public static string Differences(string a, string b)
     {
         var (left, right) = (Look(a), Look(b));
         var text = new StringBuilder();
         foreach (var name in left.Keys.Union(right.Keys).Order(StringComparer.Ordinal))
-            if (left.GetValueOrDefault(name) != right.GetValueOrDefault(name)) text.AppendLine($"'{name}': {left.GetValueOrDefault(name) ?? "missing"} | {right.GetValueOrDefault(name) ?? "missing"}");
+            if (left.GetValueOrDefault(name) != right.GetValueOrDefault(name))
+                text.AppendLine($"'{name}': {left.GetValueOrDefault(name) ?? "missing"} | {right.GetValueOrDefault(name) ?? "missing"}");
         var diff = Run.To("diff", "-rq", "--no-dereference", a, b);
         if (diff.Exit != 0) text.AppendLine(diff.All);
         var (one, two) = (Attributes(a), Attributes(b));
@@ -95,5 +112,6 @@ public static class SampleTrees
         return text.ToString();
     }
 
-    private static string Attributes(string root) => Run.To("sh", "-c", $"cd '{root}' && getfattr -R -h -d -m - -e hex . 2>/dev/null | LC_ALL=C sort").Out;
+    private static string Attributes(string root) =>
+        Run.To("sh", "-c", $"cd '{root}' && getfattr -R -h -d -m - -e hex . 2>/dev/null | LC_ALL=C sort").Out;
 }

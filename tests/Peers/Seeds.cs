@@ -1,6 +1,8 @@
 namespace YardRelay.Peers;
 
-/// <summary>How many seeds a test runs with: a few each time; <c>YARD_SEEDS=100</c> for many, <c>YARD_SEEDS=35..35</c> for the one that failed.</summary>
+/// <summary>
+/// How many seeds a test runs with: a few each time; <c>YARD_SEEDS=100</c> for many, <c>YARD_SEEDS=35..35</c> for the one that failed.
+/// </summary>
 public static class Seeds
 {
     /// <param name="usual">How many where nothing is asked for.</param>
@@ -8,9 +10,12 @@ public static class Seeds
     public static IEnumerable<int> Of(int usual, int share = 1)
     {
         if (Environment.GetEnvironmentVariable("YARD_SEEDS") is not { Length: > 0 } asked) return Enumerable.Range(1, usual);
-        return asked.Split("..") is [var from, var to] ? Enumerable.Range(int.Parse(from), int.Parse(to) - int.Parse(from) + 1) : Enumerable.Range(1, Math.Max(1, int.Parse(asked) / share));
+        return asked.Split("..") is [var from, var to]
+            ? Enumerable.Range(int.Parse(from), int.Parse(to) - int.Parse(from) + 1)
+            : Enumerable.Range(1, Math.Max(1, int.Parse(asked) / share));
     }
 
     /// <summary>Whether a kind of case is wanted; <c>YARD_KINDS=samba,ssh</c> for these only.</summary>
-    public static bool Wants(string kind) => Environment.GetEnvironmentVariable("YARD_KINDS") is not { Length: > 0 } asked || asked.Split(',').Contains(kind);
+    public static bool Wants(string kind) =>
+        Environment.GetEnvironmentVariable("YARD_KINDS") is not { Length: > 0 } asked || asked.Split(',').Contains(kind);
 }

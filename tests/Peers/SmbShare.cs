@@ -1,6 +1,8 @@
 namespace YardRelay.Peers;
 
-/// <summary>A real SMB server on a loopback address of its own, with its share mounted as a folder; only root can start it on the port that SMB has.</summary>
+/// <summary>
+/// A real SMB server on a loopback address of its own, with its share mounted as a folder; only root can start it on the port that SMB has.
+/// </summary>
 public sealed class SmbShare : IDisposable
 {
     private static int _last;
@@ -13,8 +15,12 @@ public sealed class SmbShare : IDisposable
         var address = $"127.{77 + (Environment.ProcessId % 100)}.{Interlocked.Increment(ref _last) % 250}.7";
         foreach (var name in new[] { "share", "mount", "state", "home/.smb" }) Directory.CreateDirectory(_folder[name]);
         var state = _folder["state"];
-        File.WriteAllText(_folder["home/.smb/smb.conf"], $"[global]\nserver role = standalone server\ninterfaces = {address}/8\nbind interfaces only = yes\nsmb ports = 445\ndisable netbios = yes\nmap to guest = Bad User\nguest account = root\n"
-            + $"private dir = {state}\nlock directory = {state}\nstate directory = {state}\ncache directory = {state}\npid directory = {state}\nncalrpc dir = {state}/ncalrpc\nlog file = {_folder["log"]}\nload printers = no\nprinting = bsd\nprintcap name = /dev/null\n"
+        File.WriteAllText(_folder["home/.smb/smb.conf"],
+            $"[global]\nserver role = standalone server\ninterfaces = {address}/8\nbind interfaces only = yes\nsmb ports = 445\ndisable "
+            + $"netbios = yes\nmap to guest = Bad User\nguest account = root\n"
+            + $"private dir = {state}\nlock directory = {state}\nstate directory = {state}\ncache directory = {state}\npid directory = "
+            + $"{state}\nncalrpc dir = {state}/ncalrpc\nlog file = {_folder["log"]}\nload printers = no\nprinting = bsd\nprintcap "
+                    + $"name = /dev/null\n"
             + $"[depot]\npath = {_folder["share"]}\nread only = no\nguest ok = yes\nforce user = root\n");
         foreach (var name in new[] { "smbnetfs.conf", "smbnetfs.auth", "smbnetfs.host" })
         {

@@ -17,17 +17,33 @@ public abstract class CarryListSuite(RunningService service)
 {
     private HttpClient Kit => service.Kit;
 
-    private static PlaceFound Place(PlaceKind kind, string name, string path, long files, long bytes, string rule = "r", string? of = null) =>
-        new("", "", kind, rule, name, path, new(files, bytes), default, new(2026, 10, 1, 0, 0, 0, TimeSpan.Zero), null, kind == PlaceKind.Cloud ? "person" : null, of, "its path");
+    private static PlaceFound Place(
+        PlaceKind kind, string name, string path, long files, long bytes, string rule = "r", string? of = null) =>
+        new(
+            "", "", kind, rule, name, path, new(files, bytes), default, new(2026, 10, 1, 0, 0, 0, TimeSpan.Zero), null,
+            kind == PlaceKind.Cloud ? "person" : null, of, "its path");
 
-    private static OrderResult Surveyed(long documents = 100) => new(true, [new("Documents", new(10, documents), default, default), new("Cloud", new(4, 4000), default, default), new("Pictures", new(3, 30), default, default)], [], 0, 0, null,
+    private static OrderResult Surveyed(long documents = 100) =>
+        new(true, [
+            new("Documents", new(10, documents), default, default),
+            new("Cloud", new(4, 4000), default, default),
+            new("Pictures", new(3, 30), default, default)
+        ], [], 0, 0, null,
         new(new(
         [
-            Place(PlaceKind.Folder, "Documents", "Documents", 9, documents - 5, ""), Place(PlaceKind.Clutter, "Caches", "Documents/cache2", 1, 5), Place(PlaceKind.Cloud, "Cloud drive", "Cloud", 4, 4000),
-            Place(PlaceKind.Library, "Photo library", "Pictures/A", 1, 10, of: "photos"), Place(PlaceKind.Library, "Photo library", "Pictures/B", 2, 20, of: "photos"),
+            Place(
+                PlaceKind.Folder,
+                "Documents",
+                "Documents",
+                9,
+                documents - 5,
+                ""), Place(PlaceKind.Clutter, "Caches", "Documents/cache2", 1, 5), Place(PlaceKind.Cloud, "Cloud drive", "Cloud", 4, 4000),
+            Place(PlaceKind.Library, "Photo library", "Pictures/A", 1, 10, of: "photos"),
+            Place(PlaceKind.Library, "Photo library", "Pictures/B", 2, 20, of: "photos"),
         ], [new("Berth Planner", "6.2", "shipped list")], [new("Berth Planner", 2)]), 4000, 1_000_000, 500_000));
 
-    private async Task<CarryListSeen> ListAsync(string swap) => (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{swap}/carry-list", RunningService.Json))!;
+    private async Task<CarryListSeen> ListAsync(string swap) =>
+        (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{swap}/carry-list", RunningService.Json))!;
 
     private async Task<CarryListSeen> ChangeAsync(string swap, CarryChange change)
     {
@@ -50,12 +66,29 @@ public abstract class CarryListSuite(RunningService service)
         var refresh = await service.RefreshAsync();
         var (swap, hand) = ($"{refresh}-0001", await service.HandAsync(refresh, "KB-1"));
         (await service.Kit.GetAsync($"api/swaps/{swap}/folders")).StatusCode.ShouldBe(System.Net.HttpStatusCode.NoContent);
-        await service.DoAsync(swap, "folders", hand, new(true, [], [], 0, 0, null, Tree: [new("Letters to the harbour master", new(4, 40), DateTimeOffset.UnixEpoch, 0)], Deeper: 3));
+        await service.DoAsync(
+            swap,
+            "folders",
+            hand,
+            new(
+                true,
+                [],
+                [],
+                0,
+                0,
+                null,
+                Tree: [new("Letters to the harbour master", new(4, 40), DateTimeOffset.UnixEpoch, 0)],
+                Deeper: 3));
         var seen = (await service.Kit.GetFromJsonAsync<FoldersSeen>($"api/swaps/{swap}/folders", RunningService.Json))!;
         (seen.Folders.Single().Path, seen.Deeper).ShouldBe(("Letters to the harbour master", 3));
-        await RunningService.ProblemAsync(await (await service.AccountAsync($"eyes{refresh}", "auditor")).GetAsync($"api/swaps/{swap}/folders"), 403);
-        await RunningService.ProblemAsync(await (await service.AccountAsync($"south{refresh}", "technician", "South")).GetAsync($"api/swaps/{swap}/folders"), 403);
-        (await service.WithRecordsAsync(async db => string.Concat(await db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync()) + string.Concat(await db.Orders.Where(o => o.Refresh == refresh).Select(o => o.Words).ToListAsync()))).ShouldNotContain("harbour");
+        await RunningService.ProblemAsync(
+            await (await service.AccountAsync($"eyes{refresh}", "auditor")).GetAsync($"api/swaps/{swap}/folders"), 403);
+        await RunningService.ProblemAsync(
+            await (await service.AccountAsync($"south{refresh}", "technician", "South")).GetAsync($"api/swaps/{swap}/folders"), 403);
+        (await service.WithRecordsAsync(async db =>
+            string.Concat(await db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync())
+                + string.Concat(await db.Orders.Where(o => o.Refresh == refresh).Select(o => o.Words).ToListAsync())))
+            .ShouldNotContain("harbour");
         (await service.SwapAsync(swap)).Orders.Single().Words.ShouldBe("1 folders to pick from");
     }
 
@@ -64,7 +97,11 @@ public abstract class CarryListSuite(RunningService service)
     {
         var refresh = await service.RefreshAsync();
         var at = $"api/refreshes/{refresh}/place-rules";
-        (await RunningService.ProblemAsync(await service.Kit.PutAsJsonAsync(at, new PlaceRulesWanted("version: 1\nplaces:\n  - key: x\n    kind: barge\n  - kind: mail\n")), 422)).ToJsonString().ShouldContain("barge");
+        (await RunningService.ProblemAsync(
+            await service.Kit.PutAsJsonAsync(
+                at, new PlaceRulesWanted("version: 1\nplaces:\n  - key: x\n    kind: barge\n  - kind: mail\n")),
+            422)).ToJsonString()
+            .ShouldContain("barge");
         const string Own = "version: 1\nplaces:\n  - key: berth\n    kind: settings\n    name: Berth plans\n    linux: [.berth]\n";
         (await service.Kit.PutAsJsonAsync(at, new PlaceRulesWanted(Own))).EnsureSuccessStatusCode();
         var seen = (await service.Kit.GetFromJsonAsync<PlaceRulesSeen>(at, RunningService.Json))!;
@@ -80,13 +117,18 @@ public abstract class CarryListSuite(RunningService service)
     {
         var (swap, hand) = await SurveyAsync();
         var first = (await Kit.GetFromJsonAsync<InventorySeen>($"api/swaps/{swap}/inventory", RunningService.Json))!;
-        (first.Total, first.Places.Count, first.Programs.Single().Name, first.Before).ShouldBe((new Amount(17, 4130), 5, "Berth Planner", null));
+        (
+            first.Total,
+            first.Places.Count,
+            first.Programs.Single().Name,
+            first.Before).ShouldBe((new Amount(17, 4130), 5, "Berth Planner", null));
         first.Remarks.ShouldContain(r => r.StartsWith("There are 2 libraries of photos"));
         first.Remarks.ShouldContain("Berth Planner has 2 files open. Close it before the closing trip.");
         await service.DoAsync(swap, "survey", hand, Surveyed(documents: 300));
         var second = (await Kit.GetFromJsonAsync<InventorySeen>($"api/swaps/{swap}/inventory", RunningService.Json))!;
         (second.Total.Bytes - second.Before!.Total.Bytes).ShouldBe(200);
-        (await RunningService.ProblemAsync(await Kit.GetAsync($"api/swaps/{swap[..^1]}2/inventory"), 404))["code"]!.GetValue<string>().ShouldBe("inventory.none");
+        (await RunningService.ProblemAsync(await Kit.GetAsync($"api/swaps/{swap[..^1]}2/inventory"), 404))["code"]!.GetValue<string>()
+            .ShouldBe("inventory.none");
     }
 
     [Fact]
@@ -94,16 +136,25 @@ public abstract class CarryListSuite(RunningService service)
     {
         var (swap, hand) = await SurveyAsync();
         var byRule = await ListAsync(swap);
-        byRule.Lines.Select(l => (l.Path, l.Choice, l.By)).ShouldBe([("Cloud", "leave-out", null), ("Documents/cache2", "leave-out", null)]);
+        byRule.Lines.Select(l => (l.Path, l.Choice, l.By)).ShouldBe([
+            ("Cloud", "leave-out", null), ("Documents/cache2", "leave-out", null)
+        ]);
         (byRule.Review.Carried, byRule.Review.LeftOut).ShouldBe((new Amount(12, 125), new Amount(5, 4005)));
-        (await service.SwapAsync(swap)).Account.Select(a => (a.Folder, a.LeftOut.Files)).ShouldBe([("Cloud", 4), ("Documents", 1), ("Pictures", 0)], "before any trip the account shows what will stay");
+        (await service.SwapAsync(swap)).Account
+            .Select(a => (a.Folder, a.LeftOut.Files))
+            .ShouldBe([("Cloud", 4), ("Documents", 1), ("Pictures", 0)], "before any trip the account shows what will stay");
 
-        var decided = await ChangeAsync(swap, new([new("Cloud", "carry"), new("Documents", "leave-out", "all of it is on the team's share")], ["Pictures"]));
-        decided.Lines.Select(l => (l.Path, l.Choice, l.By, l.Reason)).ShouldBe([("Cloud", "carry", "kit", ""), ("Documents", "leave-out", "kit", "all of it is on the team's share")]);
+        var decided = await ChangeAsync(
+            swap, new([new("Cloud", "carry"), new("Documents", "leave-out", "all of it is on the team's share")], ["Pictures"]));
+        decided.Lines.Select(l => (l.Path, l.Choice, l.By, l.Reason)).ShouldBe([
+            ("Cloud", "carry", "kit", ""), ("Documents", "leave-out", "kit", "all of it is on the team's share")
+        ]);
         (decided.Review.LeftOut, string.Join(',', decided.First)).ShouldBe((new Amount(10, 100), "Pictures"));
         var at = decided.Lines[0].At;
         (await ChangeAsync(swap, new([new("Cloud", "carry")]))).Lines[0].At.ShouldBe(at, "the same decision again is no new one");
-        (await service.SwapAsync(swap)).History.Select(h => h.Words).ShouldContain("kit: Documents stays: all of it is on the team's share");
+        (await service.SwapAsync(swap)).History
+            .Select(h => h.Words)
+            .ShouldContain("kit: Documents stays: all of it is on the team's share");
 
         // The hand gets just what was decided, in the form that it reads.
         (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted("first-trip"))).EnsureSuccessStatusCode();
@@ -119,7 +170,21 @@ public abstract class CarryListSuite(RunningService service)
     public async Task A_trip_that_leaves_out_what_was_decided_is_whole_and_its_sum_holds()
     {
         var (swap, hand) = await SurveyAsync();
-        await service.DoAsync(swap, "first-trip", hand, new(true, [new("Documents", new(10, 100), new(9, 95), default, new(1, 5)), new("Cloud", new(4, 4000), default, default, new(4, 4000)), new("Pictures", new(3, 30), new(3, 30), default)], [], 0, 1, null));
+        await service.DoAsync(
+            swap,
+            "first-trip",
+            hand,
+            new(
+                true,
+                [
+                    new("Documents", new(10, 100), new(9, 95), default, new(1, 5)),
+                    new("Cloud", new(4, 4000), default, default, new(4, 4000)),
+                    new("Pictures", new(3, 30), new(3, 30), default)
+                ],
+                [],
+                0,
+                1,
+                null));
         await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
         var seen = await service.SwapAsync(swap);
         seen.Account.ShouldAllBe(a => a.CarryAddsUp && a.Unexplained == 0);
@@ -133,7 +198,9 @@ public abstract class CarryListSuite(RunningService service)
         var (swap, _) = await SurveyAsync();
         async Task RefusedAsync(HttpClient who, CarryDecision decision, int status, string code, string words)
         {
-            var problem = await RunningService.ProblemAsync(await who.PutAsJsonAsync($"api/swaps/{swap}/carry-list", new CarryChange([new("Pictures", "not-applicable"), decision])), status);
+            var problem = await RunningService.ProblemAsync(
+                await who.PutAsJsonAsync($"api/swaps/{swap}/carry-list", new CarryChange([new("Pictures", "not-applicable"), decision])),
+                status);
             problem["code"]!.GetValue<string>().ShouldBe(code);
             problem.ToJsonString().ShouldContain(words);
         }
@@ -142,7 +209,9 @@ public abstract class CarryListSuite(RunningService service)
         await RefusedAsync(Kit, new("Documents", "burn"), 422, "carry-list.choice", "by-rule");
         await RefusedAsync(Kit, new("Pictures/A/originals", "leave-out", "half of it"), 422, "carry-list.rule", "whole or not at all");
         await RefusedAsync(Kit, new("../etc", "carry"), 422, "carry-list.rule", "this is no path");
-        (await (await service.AccountAsync("elsewhere", "technician", "South")).PutAsJsonAsync($"api/swaps/{swap}/carry-list", new CarryChange([new("Pictures", "carry")]))).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await (await service.AccountAsync("elsewhere", "technician", "South"))
+            .PutAsJsonAsync($"api/swaps/{swap}/carry-list", new CarryChange([new("Pictures", "carry")]))).StatusCode
+            .ShouldBe(HttpStatusCode.Forbidden);
         (await ListAsync(swap)).Lines.ShouldAllBe(l => l.By == null);
     }
 }

@@ -28,7 +28,9 @@ public abstract class ChecklistSuite(RunningService service)
         var id = $"{refresh}-0001";
         async Task<HttpResponseMessage> SetAsync(string step, string? version, StepChange change)
         {
-            var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}") { Content = JsonContent.Create(change) };
+            var request = new HttpRequestMessage(
+                HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}")
+            { Content = JsonContent.Create(change) };
             if (version is not null) request.Headers.TryAddWithoutValidation("If-Match", $"\"{version}\"");
             return await Kit.SendAsync(request);
         }
@@ -40,10 +42,13 @@ public abstract class ChecklistSuite(RunningService service)
         var refused = await RunningService.ProblemAsync(both.Single(b => b.StatusCode != HttpStatusCode.OK), 412);
         refused["current"]!["steps"]!.AsArray().Count(s => (string?)s!["state"] == "done").ShouldBe(1);
         var now = (await service.SwapAsync(id)).Checklist.Version.ToString();
-        (await RunningService.ProblemAsync(await SetAsync("staged", now, new("ticked")), 422))["code"]!.GetValue<string>().ShouldBe("step.automatic");
-        (await RunningService.ProblemAsync(await SetAsync("old-tag", now, new("scanned", "KB-3")), 422))["detail"]!.GetValue<string>().ShouldContain("Wrong computer: KB-3");
+        (await RunningService.ProblemAsync(await SetAsync("staged", now, new("ticked")), 422))["code"]!.GetValue<string>()
+            .ShouldBe("step.automatic");
+        (await RunningService.ProblemAsync(await SetAsync("old-tag", now, new("scanned", "KB-3")), 422))["detail"]!.GetValue<string>()
+            .ShouldContain("Wrong computer: KB-3");
         (await SetAsync("old-tag", now, new("scanned", "kb-1"))).StatusCode.ShouldBe(HttpStatusCode.OK);
-        (await RunningService.ProblemAsync(await SetAsync("backup", "3", new("not-applicable")), 412))["code"]!.GetValue<string>().ShouldBe("changed-meanwhile");
+        (await RunningService.ProblemAsync(await SetAsync("backup", "3", new("not-applicable")), 412))["code"]!.GetValue<string>()
+            .ShouldBe("changed-meanwhile");
     }
 
     [Fact]
@@ -61,37 +66,59 @@ public abstract class ChecklistSuite(RunningService service)
         seen.Total.Unexplained.ShouldBe(1);
         seen.Swap.Sign.Sign.ShouldBe("wants");
         seen.Swap.Line.Single(l => l.Station == Station.Staged).At.ShouldBeNull();
-        (await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/snags/{seen.Snags[0].Id}/waiver", new WaiverWanted(" ")), 422))["code"]!.GetValue<string>().ShouldBe("snag.reason");
-        (await Kit.PostAsJsonAsync($"api/snags/{seen.Snags[0].Id}/waiver", new WaiverWanted("a pipe has no content"))).EnsureSuccessStatusCode();
+        (await RunningService.ProblemAsync(
+            await Kit.PostAsJsonAsync($"api/snags/{seen.Snags[0].Id}/waiver", new WaiverWanted(" ")), 422))["code"]!.GetValue<string>()
+            .ShouldBe("snag.reason");
+        (await Kit.PostAsJsonAsync(
+            $"api/snags/{seen.Snags[0].Id}/waiver", new WaiverWanted("a pipe has no content"))).EnsureSuccessStatusCode();
         (await service.SwapAsync(id)).Swap.Line.Single(l => l.Station == Station.Staged).At.ShouldNotBeNull();
         await service.DoAsync(id, "restore", fresh, RunningService.Result(9, 9));
-        var refused = await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json), 409);
+        var refused = await RunningService.ProblemAsync(
+            await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json), 409);
         refused["missing"]!.AsArray().Single()!.GetValue<string>().ShouldContain("steps are open");
         await service.WorkAsync(id, s => s.Phase != "hand-in");
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json)).StatusCode
+            .ShouldBe(HttpStatusCode.OK);
         // Opened again with a reason, what was signed is void; what was read before that is not signed any more.
         var paper = await Kit.GetStringAsync($"api/swaps/{id}/sign-offs/technician/paper");
         var first = SignOffPaper.Read(paper).Value;
         (first.Swap, first.Part, first.Sha256).ShouldBe((id, SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Sha256));
-        (await service.LedgerAsync(refresh)).ShouldContain(e => e.Json.Contains("swap.signed-off", StringComparison.Ordinal) && e.Json.Contains(first.Sha256, StringComparison.Ordinal));
+        (await service.LedgerAsync(refresh)).ShouldContain(e =>
+            e.Json.Contains("swap.signed-off", StringComparison.Ordinal) && e.Json.Contains(first.Sha256, StringComparison.Ordinal));
         paper.ShouldContain("a pipe has no content");
-        (await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted(" ")), 422))["code"]!.GetValue<string>().ShouldBe("sign-off.reason");
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("wrong printer"))).EnsureSuccessStatusCode();
+        (await RunningService.ProblemAsync(
+            await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted(" ")),
+            422))["code"]!.GetValue<string>()
+            .ShouldBe("sign-off.reason");
+        (await Kit.PostAsJsonAsync(
+            $"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("wrong printer"))).EnsureSuccessStatusCode();
         var read = (await service.SwapAsync(id)).SignOffs[0];
         (await service.ClaimAsync(id, "printer", new("answered", Value: "none needed"))).EnsureSuccessStatusCode();
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician, read.Facts), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.PreconditionFailed);
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Facts), RunningService.Json)).EnsureSuccessStatusCode();
+        (await Kit.PostAsJsonAsync(
+            $"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician, read.Facts), RunningService.Json)).StatusCode
+            .ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await Kit.PostAsJsonAsync(
+            $"api/swaps/{id}/sign-offs",
+            new SignOffWanted(SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Facts),
+            RunningService.Json)).EnsureSuccessStatusCode();
         (await service.SwapAsync(id)).SignOffs[0].Sha256.ShouldNotBe(first.Sha256);
-        var frozen = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/told") { Content = JsonContent.Create(new StepChange("reopened")) };
+        var frozen = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/told")
+        {
+            Content = JsonContent.Create(new StepChange("reopened"))
+        };
         frozen.Headers.TryAddWithoutValidation("If-Match", $"\"{(await service.SwapAsync(id)).Checklist.Version}\"");
         (await RunningService.ProblemAsync(await Kit.SendAsync(frozen), 409))["code"]!.GetValue<string>().ShouldBe("step.frozen");
         await service.WorkAsync(id, _ => true);
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Coordinator), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.OK);
+        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Coordinator), RunningService.Json)).StatusCode
+            .ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync(id)).Swap.Line.Where(l => l.Station != Station.Booked).ShouldAllBe(l => l.At != null);
-        (await (await service.AccountAsync("reopener", "technician", "North")).PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("no"))).StatusCode.ShouldBe(HttpStatusCode.Forbidden, "the coordinator has signed on top of it");
+        (await (await service.AccountAsync("reopener", "technician", "North"))
+            .PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("no"))).StatusCode
+            .ShouldBe(HttpStatusCode.Forbidden, "the coordinator has signed on top of it");
         var ledger = await service.LedgerAsync(refresh);
         LedgerChain.Check(ledger, null).ShouldBeEmpty();
-        foreach (var name in new[] { "Ida", "Moreau", "pipe", "no content" }) ledger.ShouldAllBe(e => !e.Json.Contains(name, StringComparison.Ordinal));
+        foreach (var name in new[] { "Ida", "Moreau", "pipe", "no content" })
+            ledger.ShouldAllBe(e => !e.Json.Contains(name, StringComparison.Ordinal));
     }
 
     [Fact]
@@ -100,10 +127,12 @@ public abstract class ChecklistSuite(RunningService service)
         var refresh = await service.RefreshAsync();
         var id = $"{refresh}-0001";
         var templates = (await Kit.GetFromJsonAsync<List<TemplateSeen>>($"api/refreshes/{refresh}/templates", RunningService.Json))!;
-        foreach (var kind in Enum.GetValues<Core.Swaps.SwapKind>()) templates.Count(t => t.Kinds.Contains(kind)).ShouldBe(1, kind.ToString());
+        foreach (var kind in Enum.GetValues<Core.Swaps.SwapKind>())
+            templates.Count(t => t.Kinds.Contains(kind)).ShouldBe(1, kind.ToString());
         (await service.SwapAsync(id)).Checklist.Template.ShouldBe("Change of computer");
 
-        async Task<string?> RefusedAsync(string step, StepChange change) => (await RunningService.ProblemAsync(await service.ClaimAsync(id, step, change), 422))["code"]!.GetValue<string>();
+        async Task<string?> RefusedAsync(string step, StepChange change) =>
+            (await RunningService.ProblemAsync(await service.ClaimAsync(id, step, change), 422))["code"]!.GetValue<string>();
         (await RefusedAsync("screens", new("answered", Value: "7"))).ShouldBe("step.bounds");
         (await RefusedAsync("restarted", new("ticked"))).ShouldBe("step.not-started");
         (await RefusedAsync("printer", new("ticked"))).ShouldBe("step.kind");
@@ -132,12 +161,21 @@ public abstract class ChecklistSuite(RunningService service)
               - { key: printer, phase: swap, title: Printer, kind: choice, options: [prints, later] }
               - { key: fresh, phase: after, title: Fresh, kind: tick }
             """;
-        var wrong = await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/template-preview", new TemplateDraft(newer + "\n  - { key: told, phase: soon, title: X, kind: tick }"), RunningService.Json)).Content.ReadFromJsonAsync<TemplatePreview>(RunningService.Json);
+        var wrong = await (await Kit.PostAsJsonAsync(
+            $"api/refreshes/{refresh}/template-preview",
+            new TemplateDraft(newer + "\n  - { key: told, phase: soon, title: X, kind: tick }"),
+            RunningService.Json)).Content
+            .ReadFromJsonAsync<TemplatePreview>(RunningService.Json);
         wrong!.Problems.Count.ShouldBe(2);
         (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/templates", new { yaml = newer })).EnsureSuccessStatusCode();
         (await service.SwapAsync(id)).Checklist.TemplateVersion.ShouldBe(1);
 
-        async Task<ChecklistMoved> MoveAsync(bool dryRun) => (await (await Kit.PostAsJsonAsync($"api/swaps/{id}/checklist/version", new ChecklistMove(DryRun: dryRun), RunningService.Json)).EnsureSuccessStatusCode().Content.ReadFromJsonAsync<ChecklistMoved>(RunningService.Json))!;
+        async Task<ChecklistMoved> MoveAsync(bool dryRun) =>
+            (await (await Kit.PostAsJsonAsync(
+                $"api/swaps/{id}/checklist/version",
+                new ChecklistMove(DryRun: dryRun),
+                RunningService.Json)).EnsureSuccessStatusCode().Content
+                .ReadFromJsonAsync<ChecklistMoved>(RunningService.Json))!;
         var look = await MoveAsync(dryRun: true);
         look.Steps.Single(s => s.Key == "told").What.ShouldBe("reworded");
         look.Steps.Single(s => s.Key == "printer").ShouldBe(new("printer", "Printer", "asks-anew", true));
@@ -148,6 +186,8 @@ public abstract class ChecklistSuite(RunningService service)
         moved.Steps.Select(s => (s.Key, s.State)).ShouldBe([("told", "done"), ("printer", "open"), ("fresh", "open")]);
         moved.TemplateVersion.ShouldBe(2);
         await MoveAsync(dryRun: false);
-        (await service.LedgerAsync(refresh)).Count(e => e.Json.Contains("checklist.moved", StringComparison.Ordinal)).ShouldBe(1, "told twice, moved once");
+        (await service.LedgerAsync(refresh))
+            .Count(e => e.Json.Contains("checklist.moved", StringComparison.Ordinal))
+            .ShouldBe(1, "told twice, moved once");
     }
 }

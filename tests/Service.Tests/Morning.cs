@@ -11,7 +11,9 @@ public abstract class Morning(RunningService service)
 {
     protected RunningService Service => service;
 
-    protected const string Roster = "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per Lunde,North,second,KB-5,KB-6\nk4,Una Berg,North,renew,KB-7,KB-8\n";
+    protected const string Roster =
+        "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per "
+            + "Lunde,North,second,KB-5,KB-6\nk4,Una Berg,North,renew,KB-7,KB-8\n";
 
     protected HttpClient Kit => Service.Kit;
 
@@ -19,13 +21,21 @@ public abstract class Morning(RunningService service)
     protected async Task<string> MorningAsync()
     {
         var refresh = await Service.RefreshAsync(withRoster: false);
-        await Service.WithRecordsAsync(async db => await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.Starts, DrivenClock.Today)));
-        foreach (var (key, name, sites) in new[] { ("noor", "Noor", new[] { "North", "South" }), ("vera", "Vera", ["North", "South"]), ("theo", "Theo", ["South"]) })
+        await Service.WithRecordsAsync(async db =>
+            await db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(r => r.SetProperty(x => x.Starts, DrivenClock.Today)));
+        foreach (var (key, name, sites) in new[]
         {
-            (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/technicians/{key}", new TechnicianWanted(name, sites, ["daily 00:15-23:45"]))).EnsureSuccessStatusCode();
+            ("noor", "Noor", new[] { "North", "South" }), ("vera", "Vera", ["North", "South"]), ("theo", "Theo", ["South"])
+        })
+        {
+            (await Kit.PutAsJsonAsync(
+                $"api/refreshes/{refresh}/technicians/{key}",
+                new TechnicianWanted(name, sites, ["daily 00:15-23:45"]))).EnsureSuccessStatusCode();
             await Service.AccountAsync(key, "technician", sites);
         }
-        foreach (var site in new[] { "North", "South" }) (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/sites/{site}", new SiteWanted(site, 3, Opens: "daily 00:15-23:45"))).EnsureSuccessStatusCode();
+        foreach (var site in new[] { "North", "South" })
+            (await Kit.PutAsJsonAsync(
+                $"api/refreshes/{refresh}/sites/{site}", new SiteWanted(site, 3, Opens: "daily 00:15-23:45"))).EnsureSuccessStatusCode();
         (await Service.RosterAsync(refresh, Roster)).EnsureSuccessStatusCode();
         await Service.PublishAsync(refresh, new(Steps: 0));
         return refresh;
@@ -37,12 +47,14 @@ public abstract class Morning(RunningService service)
         var row = await db.Swaps.FirstAsync(s => s.Id == swap);
         const long Quarter = 15 * TimeSpan.TicksPerMinute;
         var start = new DateTimeOffset((Service.Now.Ticks / Quarter * Quarter) + (minutes * TimeSpan.TicksPerMinute), TimeSpan.Zero);
-        (row.Technician, row.Start, row.HandsOnUntil, row.Finish, row.End, row.BookedAt) = (technician, start, start.AddMinutes(15), start.AddMinutes(75), start.AddMinutes(90), Service.Now);
+        (row.Technician, row.Start, row.HandsOnUntil, row.Finish, row.End, row.BookedAt) =
+            (technician, start, start.AddMinutes(15), start.AddMinutes(75), start.AddMinutes(90), Service.Now);
         (row.BenchTechnician, row.BenchStart, row.BenchHandsOnUntil, row.BenchEnd) = (null, null, null, null);
         return await db.SaveChangesAsync();
     });
 
-    protected async Task<RoundSeen> RoundAsync(string refresh, string technician) => (await Kit.GetFromJsonAsync<RoundSeen>($"api/refreshes/{refresh}/round?technician={technician}", RunningService.Json))!;
+    protected async Task<RoundSeen> RoundAsync(string refresh, string technician) =>
+        (await Kit.GetFromJsonAsync<RoundSeen>($"api/refreshes/{refresh}/round?technician={technician}", RunningService.Json))!;
 
     protected static async Task<T> OkAsync<T>(Task<HttpResponseMessage> asked)
     {
@@ -51,7 +63,8 @@ public abstract class Morning(RunningService service)
         return (await answer.Content.ReadFromJsonAsync<T>(RunningService.Json))!;
     }
 
-    protected static async Task<string> RefusedAsync(Task<HttpResponseMessage> asked, int status) => (await RunningService.ProblemAsync(await asked, status))["detail"]!.GetValue<string>();
+    protected static async Task<string> RefusedAsync(Task<HttpResponseMessage> asked, int status) =>
+        (await RunningService.ProblemAsync(await asked, status))["detail"]!.GetValue<string>();
 
     protected Task<HttpResponseMessage> PostAsync<T>(string path, T body) => Kit.PostAsJsonAsync($"api/{path}", body, RunningService.Json);
 

@@ -14,18 +14,24 @@ public sealed class SqliteOtherwiseTests(OnSqlite service) : OtherwiseSuite(serv
 
 public sealed class PostgresOtherwiseTests(OnPostgres service) : OtherwiseSuite(service), IClassFixture<OnPostgres>;
 
-/// <summary>What goes otherwise than planned on the day: each has a way that keeps the facts right, and nobody else's promise is broken for it.</summary>
+/// <summary>
+/// What goes otherwise than planned on the day: each has a way that keeps the facts right, and nobody else's promise is broken for it.
+/// </summary>
 public abstract class OtherwiseSuite(RunningService service) : Morning(service)
 {
     private Task<DetourTaken> TakeAsync(string swap, DetourTold told) => OkAsync<DetourTaken>(PostAsync($"swaps/{swap}/detours", told));
 
-    private Task<string> NoAsync(string swap, DetourTold told, int status = 409) => RefusedAsync(PostAsync($"swaps/{swap}/detours", told), status);
+    private Task<string> NoAsync(string swap, DetourTold told, int status = 409) =>
+        RefusedAsync(PostAsync($"swaps/{swap}/detours", told), status);
 
-    private async Task<List<SpareSeen>> SparesAsync(string refresh) => (await Kit.GetFromJsonAsync<List<SpareSeen>>($"api/refreshes/{refresh}/spares", RunningService.Json))!;
+    private async Task<List<SpareSeen>> SparesAsync(string refresh) =>
+        (await Kit.GetFromJsonAsync<List<SpareSeen>>($"api/refreshes/{refresh}/spares", RunningService.Json))!;
 
-    private async Task SpareAsync(string refresh, string tag, string model, string site = "North") => (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/spares/{tag}", new SpareWanted(site, model))).EnsureSuccessStatusCode();
+    private async Task SpareAsync(string refresh, string tag, string model, string site = "North") =>
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/spares/{tag}", new SpareWanted(site, model))).EnsureSuccessStatusCode();
 
-    private Task ModelAsync(string swap, string model) => Service.WithRecordsAsync(db => db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(u => u.SetProperty(s => s.NewModel, model)));
+    private Task ModelAsync(string swap, string model) =>
+        Service.WithRecordsAsync(db => db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(u => u.SetProperty(s => s.NewModel, model)));
 
     [Fact]
     public async Task Who_is_not_there_or_late_gets_another_time_and_nobody_else_is_moved()
@@ -36,7 +42,11 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await NoAsync(ida, new(DetourKind.NoShow))).ShouldContain("has not begun");
         await BookAsync(ida, "noor", -15);
         await BookAsync(sol, "noor", 90);
-        async Task<List<(string Swap, string? Technician, DateTimeOffset? Start)>> OthersAsync() => [.. (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Items.Where(s => s.Id != ida).OrderBy(s => s.Id, StringComparer.Ordinal).Select(s => (s.Id, s.Appointment?.Technician, s.Appointment?.Start))];
+        async Task<List<(string Swap, string? Technician, DateTimeOffset? Start)>> OthersAsync() =>
+            [.. (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Items
+                .Where(s => s.Id != ida)
+                .OrderBy(s => s.Id, StringComparer.Ordinal)
+                .Select(s => (s.Id, s.Appointment?.Technician, s.Appointment?.Start))];
         var others = await OthersAsync();
 
         // Late: the same day, with whoever has it, where there is room between what others were told.
@@ -64,7 +74,11 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await Service.SwapAsync(ida)).Swap.Appointment!.Start.ShouldBeGreaterThan(Service.Now.AddHours(4), "not today any more");
         (await OthersAsync()).ShouldBe(others);
         (await Service.AsAsync("theo")).ShouldNotBeNull();
-        (await RefusedAsync((await Service.AsAsync("theo")).PostAsJsonAsync($"api/swaps/{ida}/detours", new DetourTold(DetourKind.NoShow), RunningService.Json), 403)).ShouldContain("not one of your sites");
+        (await RefusedAsync(
+            (await Service.AsAsync("theo")).PostAsJsonAsync(
+                $"api/swaps/{ida}/detours", new DetourTold(DetourKind.NoShow), RunningService.Json),
+            403))
+            .ShouldContain("not one of your sites");
     }
 
     [Fact]
@@ -85,13 +99,15 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var seen = await Service.SwapAsync(ida);
         (seen.Swap.NewTag, (await Service.SwapAsync(una)).Swap.NewTag).ShouldBe(("KB-8", "KB-2"));
         string StateOf(string key) => seen.Checklist.Steps.Single(s => s.Key == key).State;
-        (StateOf("told"), StateOf("new-tag"), StateOf("updates")).ShouldBe(("done", "open", "open"), "what was done to the other computer says nothing about this one");
+        (StateOf("told"), StateOf("new-tag"), StateOf("updates")).ShouldBe(
+            ("done", "open", "open"), "what was done to the other computer says nothing about this one");
         (await Service.ClaimAsync(ida, "new-tag", new("scanned", "KB-2"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
 
         // One that nobody had listed is taken; the one that did not come is looked for.
         await TakeAsync(ida, new(DetourKind.WrongComputer, Tag: "KB-99"));
         (await Service.SwapAsync(ida)).Swap.NewTag.ShouldBe("KB-99");
-        (await SparesAsync(refresh)).Single().ShouldSatisfyAllConditions(s => s.Key.ShouldBe("KB-8"), s => s.Trouble!.ShouldContain("look for it"));
+        (await SparesAsync(refresh)).Single().ShouldSatisfyAllConditions(
+            s => s.Key.ShouldBe("KB-8"), s => s.Trouble!.ShouldContain("look for it"));
         // A roster taken again still says what was planned; what happened stays.
         (await Service.RosterAsync(refresh, Roster)).EnsureSuccessStatusCode();
         (await Service.SwapAsync(ida)).Swap.NewTag.ShouldBe("KB-99");
@@ -107,14 +123,19 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/detours", new DetourTold(DetourKind.DeadOnArrival)), 422);
         await SpareAsync(refresh, "KB-90", "Petrel 13");
         await SpareAsync(refresh, "KB-91", "Gannet 14", "South");
-        (await RefusedAsync(Kit.PutAsJsonAsync($"api/refreshes/{refresh}/spares/KB-3", new SpareWanted("North")), 409)).ShouldContain("Sol Okafor");
+        (await RefusedAsync(Kit.PutAsJsonAsync($"api/refreshes/{refresh}/spares/KB-3", new SpareWanted("North")), 409))
+            .ShouldContain("Sol Okafor");
         await FinishAsync(refresh, ida, "KB-1", "KB-2");
         (await Service.SwapAsync(ida)).Swap.Line.Single(l => l.Station == Station.Restored).At.ShouldNotBeNull();
 
         var taken = await TakeAsync(ida, new(DetourKind.DeadOnArrival, "no picture"));
-        taken.Lines[0].ShouldBe("KB-91 (Gannet 14) takes its place; it lies at South, another site.", "the same model counts before the same site");
+        taken.Lines[0].ShouldBe(
+            "KB-91 (Gannet 14) takes its place; it lies at South, another site.", "the same model counts before the same site");
         var seen = await Service.SwapAsync(ida);
-        (seen.Swap.NewTag, seen.Swap.Line.Single(l => l.Station == Station.Restored).At, seen.Swap.Line.Single(l => l.Station == Station.Swapped).At).ShouldBe(("KB-91", null, null));
+        (
+            seen.Swap.NewTag,
+            seen.Swap.Line.Single(l => l.Station == Station.Restored).At,
+            seen.Swap.Line.Single(l => l.Station == Station.Swapped).At).ShouldBe(("KB-91", null, null));
         seen.FollowUps!.ShouldContain(f => f.Words.StartsWith("Send KB-2 back to its maker", StringComparison.Ordinal));
         (await SparesAsync(refresh)).Select(s => (s.Key, s.Trouble is null)).ShouldBe([("KB-90", true), ("KB-2", false)]);
         await Service.DoAsync(ida, "restore", await Service.HandAsync(refresh, "KB-91"), RunningService.Result(10, 10));
@@ -129,7 +150,15 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await NoAsync(ida, new(DetourKind.OldDiskDied))).ShouldContain("no trip of KB-1 ever ended");
         await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
         await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), new(true, [], [], 0, 0, null));
-        await Service.DoAsync(ida, "closing-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(12, 10, new("Documents/a.odt", SnagKind.Unreadable, 500, "Input/output error"), new("Documents/b.odt", SnagKind.Unreadable, 700, "Input/output error")));
+        await Service.DoAsync(
+            ida,
+            "closing-trip",
+            await Service.HandAsync(refresh, "KB-1"),
+            RunningService.Result(
+                12,
+                10,
+                new("Documents/a.odt", SnagKind.Unreadable, 500, "Input/output error"),
+                new("Documents/b.odt", SnagKind.Unreadable, 700, "Input/output error")));
         await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), new(true, [], [], 0, 0, null));
         (await PostAsync($"swaps/{ida}/orders", new OrderWanted("closing-trip"))).EnsureSuccessStatusCode();
 
@@ -156,15 +185,25 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var ida = $"{refresh}-0001";
         await ModelAsync(ida, "Gannet 14");
         await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
-        (await RefusedAsync((await Service.AsAsync("noor")).PostAsJsonAsync($"api/swaps/{ida}/detours", new DetourTold(DetourKind.CalledOff, "no"), RunningService.Json), 403)).ShouldContain("coordinator");
+        (await RefusedAsync(
+            (await Service.AsAsync("noor")).PostAsJsonAsync(
+                $"api/swaps/{ida}/detours", new DetourTold(DetourKind.CalledOff, "no"), RunningService.Json),
+            403))
+            .ShouldContain("coordinator");
         var taken = await TakeAsync(ida, new(DetourKind.CalledOff, "the department moves"));
         taken.Lines.ShouldContain("KB-2 is a spare from now on.");
         var seen = await Service.SwapAsync(ida);
-        (seen.Swap.Sign.Sign, seen.Swap.Sign.Words, seen.Swap.Appointment, seen.Swap.NewTag, seen.Swap.IsBusy).ShouldBe(("off", "Called off: the department moves", null, null, false));
+        (
+            seen.Swap.Sign.Sign,
+            seen.Swap.Sign.Words,
+            seen.Swap.Appointment,
+            seen.Swap.NewTag,
+            seen.Swap.IsBusy).ShouldBe(("off", "Called off: the department moves", null, null, false));
         seen.MayDetour.ShouldBe([DetourKind.Resumed]);
         (await Kit.GetFromJsonAsync<YardSeen>($"api/refreshes/{refresh}/yard", RunningService.Json))!.Swaps.ShouldBe(3);
         (await RefusedAsync(PostAsync($"swaps/{ida}/orders", new OrderWanted("top-up-trip")), 409)).ShouldContain("called off");
-        (await RunningService.ProblemAsync(await Service.ClaimAsync(ida, "told", new("ticked")), 409))["detail"]!.GetValue<string>().ShouldContain("Resume it first");
+        (await RunningService.ProblemAsync(await Service.ClaimAsync(ida, "told", new("ticked")), 409))["detail"]!.GetValue<string>()
+            .ShouldContain("Resume it first");
         (await Service.PublishAsync(refresh, new(Steps: 0))).Appointments.ShouldNotContain(a => a.Swap == ida);
         seen.Parcel!.Hold.Until.ShouldNotBeNull("what was carried is held from the day on which it was called off");
 
@@ -198,17 +237,23 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await Service.ClaimAsync(ida, "swapped", new("ticked"))).EnsureSuccessStatusCode();
         await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/follow-ups", new FollowUpWanted("printer", VisitMinutes: 2)), 422);
         await BookAsync(sol, "noor", 30);
-        var opened = await OkAsync<FollowUpSeen>((await Service.AsAsync("noor")).PostAsJsonAsync($"api/swaps/{ida}/follow-ups", new FollowUpWanted("The second screen stays dark", VisitMinutes: 25)));
+        var opened = await OkAsync<FollowUpSeen>((await Service.AsAsync("noor")).PostAsJsonAsync(
+                $"api/swaps/{ida}/follow-ups", new FollowUpWanted("The second screen stays dark", VisitMinutes: 25)));
         var visit = opened.Visit.ShouldNotBeNull();
         (visit.Technician, visit.End - visit.Start).ShouldBe(("Noor", TimeSpan.FromMinutes(30)));
-        (await RefusedAsync(PostAsync($"swaps/{ida}/follow-ups", new FollowUpWanted("another", VisitMinutes: 25)), 409)).ShouldContain("second screen");
+        (await RefusedAsync(PostAsync($"swaps/{ida}/follow-ups", new FollowUpWanted("another", VisitMinutes: 25)), 409))
+            .ShouldContain("second screen");
         var turn = (await RoundAsync(refresh, "noor")).Turns.Single(t => t.Part == "return");
         (turn.Swap, turn.Promised, turn.Words).ShouldBe((ida, visit.Start, "The second screen stays dark"));
 
         var plan = await Service.PublishAsync(refresh, new(Steps: 2000));
-        plan.Appointments.Single(a => a.Swap == $"{ida}/return").ShouldSatisfyAllConditions(a => a.Start.ShouldBe(visit.Start!.Value), a => a.Technician.ShouldBe("noor"));
-        plan.Appointments.ShouldNotContain(a => a.Technician == "noor" && a.Swap != $"{ida}/return" && a.Start < visit.End && a.HandsOnUntil > visit.Start, "hands are at one desk at a time");
-        (await (await Kit.GetAsync($"api/refreshes/{refresh}/plan/export?form=ics")).Content.ReadAsStringAsync()).ShouldContain("return visit");
+        plan.Appointments.Single(a => a.Swap == $"{ida}/return")
+            .ShouldSatisfyAllConditions(a => a.Start.ShouldBe(visit.Start!.Value), a => a.Technician.ShouldBe("noor"));
+        plan.Appointments.ShouldNotContain(
+            a => a.Technician == "noor" && a.Swap != $"{ida}/return" && a.Start < visit.End && a.HandsOnUntil > visit.Start,
+            "hands are at one desk at a time");
+        (await (await Kit.GetAsync($"api/refreshes/{refresh}/plan/export?form=ics")).Content.ReadAsStringAsync())
+            .ShouldContain("return visit");
         await OkAsync<FollowUpSeen>(PostAsync($"follow-ups/{opened.Id}/end", new FollowUpEnd("another cable")));
         (await Service.PublishAsync(refresh, new(Steps: 0))).Appointments.ShouldNotContain(a => a.Swap == $"{ida}/return");
         (await RoundAsync(refresh, "noor")).Turns.ShouldNotContain(t => t.Part == "return");
@@ -242,17 +287,51 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var refresh = await WithFactsAsync();
         var ida = $"{refresh}-0001";
         async Task<string> StateAsync(string key) => (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == key).State;
-        OrderResult Survey(string program, long free, bool cloud) => new(true, [], [], 0, 0, null, new(new([.. cloud ? new[] { new Core.Carrying.Inventories.PlaceFound("ida", "", Core.Carrying.Inventories.PlaceKind.Cloud, "c", "Cloud", "Cloud", new(1, 1), default, null) } : []], [new("Mail", "3", "dpkg"), new(program, "1", "dpkg")], [], Core.Carrying.Inventories.HomePlatform.Linux), 0, 100_000_000_000, free));
+        OrderResult Survey(string program, long free, bool cloud) =>
+            new(
+                true,
+                [],
+                [],
+                0,
+                0,
+                null,
+                new(
+                    new(
+                        [.. cloud
+                            ? new[]
+                            {
+                                new Core.Carrying.Inventories.PlaceFound(
+                                    "ida", "", Core.Carrying.Inventories.PlaceKind.Cloud, "c", "Cloud", "Cloud", new(1, 1), default, null)
+                            }
+                            : []],
+                        [new("Mail", "3", "dpkg"), new(program, "1", "dpkg")],
+                        [],
+                        Core.Carrying.Inventories.HomePlatform.Linux),
+                    0,
+                    100_000_000_000,
+                    free));
         var (oldHand, newHand) = (await Service.HandAsync(refresh, "KB-1"), await Service.HandAsync(refresh, "KB-2"));
         await Service.DoAsync(ida, "survey-new", newHand, Survey("Ledger", 5_000_000_000, false));
         (await StateAsync("programs"), await StateAsync("room")).ShouldBe(("open", "open"));
         await Service.DoAsync(ida, "survey-new", newHand, Survey("Tide tables", 25_000_000_000, false));
-        (await StateAsync("programs"), await StateAsync("room"), await StateAsync("account"), await StateAsync("out")).ShouldBe(("done", "done", "open", "open"));
-        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, false) with { Folders = [new("Documents", new(10, 20_000_000_000), default, default)] });
-        async Task<CarryReview> ReviewAsync() => (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{ida}/carry-list", RunningService.Json))!.Review;
-        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeTrue(), r => r.Words.ShouldEndWith("The new computer KB-2 has 25 GB free."));
-        await Service.WithRecordsAsync(db => db.Folders.Where(f => f.Swap == ida).ExecuteUpdateAsync(u => u.SetProperty(f => f.OldBytes, 30_000_000_000L)));
-        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeFalse(), r => r.Words.ShouldContain("has only 25 GB free. Leave something out"));
+        (
+            await StateAsync("programs"),
+            await StateAsync("room"),
+            await StateAsync("account"),
+            await StateAsync("out")).ShouldBe(("done", "done", "open", "open"));
+        await Service.DoAsync(
+            ida,
+            "survey",
+            oldHand,
+            Survey("Mail", 1, false) with { Folders = [new("Documents", new(10, 20_000_000_000), default, default)] });
+        async Task<CarryReview> ReviewAsync() =>
+            (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{ida}/carry-list", RunningService.Json))!.Review;
+        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeTrue(), r =>
+            r.Words.ShouldEndWith("The new computer KB-2 has 25 GB free."));
+        await Service.WithRecordsAsync(db =>
+            db.Folders.Where(f => f.Swap == ida).ExecuteUpdateAsync(u => u.SetProperty(f => f.OldBytes, 30_000_000_000L)));
+        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeFalse(), r =>
+            r.Words.ShouldContain("has only 25 GB free. Leave something out"));
         (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "programs").Expects.ShouldBe("Tide*, Mail");
 
         await Service.DoAsync(ida, "first-trip", oldHand, RunningService.Result(10, 10));
@@ -267,14 +346,19 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, cloud: false));
         (await StateAsync("out")).ShouldBe("done");
         (await Service.SwapAsync(ida)).Checklist.Steps.ShouldNotContain(s => s.Key == "mac" || s.Key == "deck");
-        (await Service.RosterAsync(refresh, "person,name,site,kind,old_tag,new_tag,role,New OS\nk1,Ida Moreau,North,renew,KB-1,KB-2,Deck officer,macOS 26\n")).EnsureSuccessStatusCode();
+        (await Service.RosterAsync(
+            refresh,
+            "person,name,site,kind,old_tag,new_tag,role,New OS\n"
+                + "k1,Ida Moreau,North,renew,KB-1,KB-2,Deck officer,macOS 26\n")).EnsureSuccessStatusCode();
         (await Service.SwapAsync(ida)).Checklist.Steps.Count(s => s.Key is "mac" or "deck").ShouldBe(2);
     }
 
     private async Task<HttpResponseMessage> PhotoAsync(string swap, byte[] content, HttpClient? who = null)
     {
         var version = (await Service.SwapAsync(swap)).Checklist.Version;
-        using var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{swap}/checklist/steps/desk/photo") { Content = new ByteArrayContent(content) };
+        using var request = new HttpRequestMessage(
+            HttpMethod.Put, $"api/swaps/{swap}/checklist/steps/desk/photo")
+        { Content = new ByteArrayContent(content) };
         request.Headers.IfMatch.Add(new EntityTagHeaderValue($"\"{version}\""));
         return await (who ?? Kit).SendAsync(request);
     }
@@ -284,14 +368,16 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
     {
         var refresh = await WithFactsAsync();
         var ida = $"{refresh}-0001";
-        async Task<string> BadAsync(byte[] content) => (await RunningService.ProblemAsync(await PhotoAsync(ida, content), 422))["detail"]!.GetValue<string>();
+        async Task<string> BadAsync(byte[] content) =>
+            (await RunningService.ProblemAsync(await PhotoAsync(ida, content), 422))["detail"]!.GetValue<string>();
         (await BadAsync([])).ShouldContain("0 bytes");
         (await BadAsync("<svg onload=alert(1)>"u8.ToArray())).ShouldContain("JPEG, PNG or WebP");
         (await BadAsync(new byte[40_000_000])).ShouldContain("40 MB; at most 12 MB");
         (await BadAsync([0xFF, 0xD8, 0xFF, 0xE0, 0x00])).ShouldContain("whole");
         (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "desk").State.ShouldBe("open");
 
-        var picture = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        var picture = Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
         (await PhotoAsync(ida, picture)).EnsureSuccessStatusCode();
         var step = (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "desk");
         (step.State, step.Value).ShouldBe(("done", Convert.ToHexStringLower(SHA256.HashData(picture))));
@@ -299,11 +385,14 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await PhotoAsync(ida, picture)).EnsureSuccessStatusCode();
         (await Service.SwapAsync(ida)).Checklist.Version.ShouldBe(version + 1, "claimed once more by somebody, at another time");
         var back = await Kit.GetAsync($"api/swaps/{ida}/photos/{step.Value}");
-        (back.Content.Headers.ContentType!.MediaType, back.Headers.GetValues("X-Content-Type-Options").Single()).ShouldBe(("image/png", "nosniff"));
+        (
+            back.Content.Headers.ContentType!.MediaType,
+            back.Headers.GetValues("X-Content-Type-Options").Single()).ShouldBe(("image/png", "nosniff"));
         (await back.Content.ReadAsByteArrayAsync()).ShouldBe(picture);
         (await Service.ClaimAsync(ida, "desk", new("ticked"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
         (await Kit.GetAsync($"api/swaps/{refresh}-0002/photos/{step.Value}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
-        (await (await Service.AsAsync("theo")).GetAsync($"api/swaps/{ida}/photos/{step.Value}")).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await (await Service.AsAsync("theo")).GetAsync($"api/swaps/{ida}/photos/{step.Value}")).StatusCode
+            .ShouldBe(HttpStatusCode.Forbidden);
     }
 
     [Fact]
@@ -313,16 +402,23 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var ida = $"{refresh}-0001";
         await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
         await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), new(true, [], [], 0, 0, null));
-        (await Kit.PutAsJsonAsync($"api/swaps/{ida}/landing", new LandingWanted([], [], ["Documents"], "beside", []), RunningService.Json)).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/swaps/{ida}/landing",
+            new LandingWanted([], [], ["Documents"], "beside", []),
+            RunningService.Json)).EnsureSuccessStatusCode();
         (await PostAsync($"swaps/{ida}/orders", new OrderWanted("restore"))).EnsureSuccessStatusCode();
         var hand = await Service.HandAsync(refresh, "KB-2");
         var order = await RunningService.TakeAsync(hand);
         async Task<string> WordsAsync(int number, bool? first)
         {
-            (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/{number}", new OrderReport(order.Attempt, Service.Now, new(number, 10, number, 10, 1, first), null), RunningService.Json)).EnsureSuccessStatusCode();
+            (await hand.PostAsJsonAsync(
+                $"api/hand/orders/{order.Id}/reports/{number}",
+                new OrderReport(order.Attempt, Service.Now, new(number, 10, number, 10, 1, first), null),
+                RunningService.Json)).EnsureSuccessStatusCode();
             return (await Service.SwapAsync(ida)).Swap.Sign.Words;
         }
-        (await WordsAsync(1, null), await WordsAsync(2, true), await WordsAsync(3, true)).ShouldBe(("Restore", "Restore: what is needed first is there", "Restore: what is needed first is there"));
+        (await WordsAsync(1, null), await WordsAsync(2, true), await WordsAsync(3, true)).ShouldBe((
+            "Restore", "Restore: what is needed first is there", "Restore: what is needed first is there"));
         (await Service.SwapAsync(ida)).History.Count(h => h.Kind == "swap.first-ready").ShouldBe(1);
     }
 
@@ -342,13 +438,23 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
                 swap.AcceptedAt = at.AddMinutes(before + alone + 7 + after);
                 db.Steps.Add(new() { Swap = id, Key = "updates", State = "done", By = "noor", At = at.AddHours(-20) });
                 db.Steps.Add(new() { Swap = id, Key = "old-tag", State = "done", By = "noor", At = at });
-                db.Steps.Add(new() { Swap = id, Key = "restarted", State = "done", By = "noor", StartedAt = at.AddMinutes(before + alone + 7), At = at.AddMinutes(before + alone + 12) });
+                db.Steps.Add(new()
+                {
+                    Swap = id,
+                    Key = "restarted",
+                    State = "done",
+                    By = "noor",
+                    StartedAt = at.AddMinutes(before + alone + 7),
+                    At = at.AddMinutes(before + alone + 12)
+                });
             }
             return await db.SaveChangesAsync();
         });
-        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/estimates/kind/renew", new EstimateWanted(10, 60, 15, null))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/estimates/kind/renew", new EstimateWanted(10, 60, 15, null))).EnsureSuccessStatusCode();
         var real = (await Kit.GetFromJsonAsync<List<RealLength>>($"api/refreshes/{refresh}/lengths", RunningService.Json))!;
-        real.Select(l => (l.Of, l.Swaps, l.BeforeMinutes, l.UnattendedMinutes, l.AfterMinutes)).ShouldBe([("Gannet 14", 3, 18, 70, 25), ("renew", 3, 18, 70, 25)]);
+        real.Select(l => (l.Of, l.Swaps, l.BeforeMinutes, l.UnattendedMinutes, l.AfterMinutes))
+            .ShouldBe([("Gannet 14", 3, 18, 70, 25), ("renew", 3, 18, 70, 25)]);
         (real[0].Rule, real[1].Rule!.BeforeMinutes).ShouldBe((null, 10));
     }
 }

@@ -9,10 +9,14 @@ public sealed class SqliteOutcomeTests(OnSqlite service) : OutcomeSuite(service)
 
 public sealed class PostgresOutcomeTests(OnPostgres service) : OutcomeSuite(service), IClassFixture<OnPostgres>;
 
-/// <summary>Parcels that go another way than from old to new: a lost computer's, a leaver's, one filled by hand, one that nobody restores.</summary>
+/// <summary>
+/// Parcels that go another way than from old to new: a lost computer's, a leaver's, one filled by hand, one that nobody restores.
+/// </summary>
 public abstract class OutcomeSuite(RunningService service)
 {
-    private const string Roster = "person,name,site,kind,old_tag,new_tag,receiver\nk1,Ida Moreau,North,renew,KB-1,KB-2,\nk2,Sol Okafor,South,leave,KB-3,,k3\nk3,Per Lunde,North,issue,,KB-6,\nk4,Ida Moreau,North,rescue,,KB-8,\n";
+    private const string Roster =
+        "person,name,site,kind,old_tag,new_tag,receiver\nk1,Ida Moreau,North,renew,KB-1,KB-2,\nk2,Sol Okafor,South,leave,KB-3,,k3\nk3,Per "
+            + "Lunde,North,issue,,KB-6,\nk4,Ida Moreau,North,rescue,,KB-8,\n";
 
     private HttpClient Kit => service.Kit;
 
@@ -23,11 +27,16 @@ public abstract class OutcomeSuite(RunningService service)
         return refresh;
     }
 
-    private Task<HttpResponseMessage> OrderAsync(string swap, OrderWanted wanted) => Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", wanted);
+    private Task<HttpResponseMessage> OrderAsync(string swap, OrderWanted wanted) =>
+        Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", wanted);
 
     private async Task StageAsync(string swap, HttpClient hand, params Snag[] snags)
     {
-        await service.DoAsync(swap, "first-trip", hand, RunningService.Result(10, 10 - snags.Length, snags) with { ParcelId = "the-id", ParcelKey = "AGE-SECRET-KEY-1X" });
+        await service.DoAsync(
+            swap,
+            "first-trip",
+            hand,
+            RunningService.Result(10, 10 - snags.Length, snags) with { ParcelId = "the-id", ParcelKey = "AGE-SECRET-KEY-1X" });
         await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
     }
 
@@ -37,9 +46,20 @@ public abstract class OutcomeSuite(RunningService service)
         var (before, now) = (await RefreshAsync(), await RefreshAsync());
         var (lost, rescue) = ($"{before}-0001", $"{now}-0004");
         var (old, fresh) = (await service.HandAsync(before, "KB-1"), await service.HandAsync(now, "KB-8"));
-        (await RunningService.ProblemAsync(await OrderAsync(rescue, new("restore")), 409)).ToJsonString().ShouldContain("name the swap of the lost computer");
-        await service.DoAsync(lost, "first-trip", old, RunningService.Result(10, 9, new Snag("Documents/open.xls", SnagKind.ChangedWhileRead, 10, "It changed.")) with { ParcelId = "the-id", ParcelKey = "AGE-SECRET-KEY-1X" });
-        async Task<LostComputer?> FindAsync(string what) => (await Kit.GetFromJsonAsync<List<LostComputer>>($"api/lost-computers?q={what}", RunningService.Json))!.Find(l => l.Swap == lost);
+        (await RunningService.ProblemAsync(await OrderAsync(rescue, new("restore")), 409)).ToJsonString()
+            .ShouldContain("name the swap of the lost computer");
+        await service.DoAsync(
+            lost,
+            "first-trip",
+            old,
+            RunningService.Result(10, 9, new Snag("Documents/open.xls", SnagKind.ChangedWhileRead, 10, "It changed.")) with
+            {
+                ParcelId = "the-id",
+                ParcelKey = "AGE-SECRET-KEY-1X"
+            });
+        async Task<LostComputer?> FindAsync(string what) =>
+            (await Kit.GetFromJsonAsync<List<LostComputer>>($"api/lost-computers?q={what}", RunningService.Json))!
+                .Find(l => l.Swap == lost);
         (await FindAsync("kb-1"))!.Refusal.ShouldNotBeNull().ShouldContain("verified");
         await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{rescue}/rescue", new RescueWanted(lost, "KB-1")), 409);
         await service.DoAsync(lost, "verify", old, new(true, [], [], 0, 0, null));
@@ -47,19 +67,31 @@ public abstract class OutcomeSuite(RunningService service)
         (found.Tag, found.Staged.Files, found.OpenSnags, found.Refusal, found.LastSeen is not null).ShouldBe(("KB-1", 9, 1, null, true));
         (await FindAsync("%25%25")).ShouldBeNull();
 
-        (await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{rescue}/rescue", new RescueWanted(lost, "KB-9")), 422)).ToJsonString().ShouldContain("not KB-9");
+        (await RunningService.ProblemAsync(
+            await Kit.PutAsJsonAsync($"api/swaps/{rescue}/rescue", new RescueWanted(lost, "KB-9")), 422)).ToJsonString()
+            .ShouldContain("not KB-9");
         await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{now}-0001/rescue", new RescueWanted(lost, "KB-1")), 409);
-        for (var again = 0; again < 2; again++) (await Kit.PutAsJsonAsync($"api/swaps/{rescue}/rescue", new RescueWanted(lost, "kb-1"))).EnsureSuccessStatusCode();
+        for (var again = 0; again < 2; again++)
+            (await Kit.PutAsJsonAsync($"api/swaps/{rescue}/rescue", new RescueWanted(lost, "kb-1"))).EnsureSuccessStatusCode();
         var seen = await service.SwapAsync(rescue);
-        (seen.Rescue!.From, seen.Parcel!.Name, seen.Account.Single().InDepot.Files, seen.Snags.Single().End).ShouldBe((lost, (await service.SwapAsync(lost)).Parcel!.Name, 9, "open"));
+        (
+            seen.Rescue!.From,
+            seen.Parcel!.Name,
+            seen.Account.Single().InDepot.Files,
+            seen.Snags.Single().End).ShouldBe((lost, (await service.SwapAsync(lost)).Parcel!.Name, 9, "open"));
         seen.History.Count(h => h.Kind == "rescue.set").ShouldBe(1);
 
         // Files come at once, and what was open at the lost computer still wants a name under it.
         (await OrderAsync(rescue, new("restore"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(fresh);
         (order.ParcelId, order.ParcelKey, order.Parcel).ShouldBe(("the-id", "AGE-SECRET-KEY-1X", seen.Parcel.Name));
-        (await fresh.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(9, 9)), RunningService.Json)).EnsureSuccessStatusCode();
-        (await service.SwapAsync(rescue)).SignOffs.Single(s => s.Part == SignOffPart.Technician).Missing.ShouldContain(m => m.Contains("1 snag is open", StringComparison.Ordinal));
+        (await fresh.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(9, 9)),
+            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.SwapAsync(rescue)).SignOffs
+            .Single(s => s.Part == SignOffPart.Technician).Missing
+            .ShouldContain(m => m.Contains("1 snag is open", StringComparison.Ordinal));
         (await service.SwapAsync(lost)).Parcel!.Hold.Missing[0].ShouldContain(rescue);
     }
 
@@ -76,7 +108,8 @@ public abstract class OutcomeSuite(RunningService service)
         (await service.SwapAsync(swap)).Parcel!.Hold.Missing[0].ShouldContain("has not accepted");
         var stranger = await service.AccountAsync($"stranger{refresh}", "person");
         await RunningService.ProblemAsync(await stranger.PostAsync($"api/swaps/{swap}/receiver/acceptance", null), 403);
-        foreach (var (wanted, status) in new[] { (new ReceiverWanted("nobody"), 422), (new ReceiverWanted("k2"), 422) }) await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{swap}/receiver", wanted), status);
+        foreach (var (wanted, status) in new[] { (new ReceiverWanted("nobody"), 422), (new ReceiverWanted("k2"), 422) })
+            await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{swap}/receiver", wanted), status);
         await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{refresh}-0001/receiver", new ReceiverWanted("k3")), 409);
 
         (await Kit.PostAsync($"api/swaps/{swap}/receiver/acceptance", null)).EnsureSuccessStatusCode();
@@ -96,14 +129,30 @@ public abstract class OutcomeSuite(RunningService service)
         var refresh = await RefreshAsync();
         var swap = $"{refresh}-0001";
         await StageAsync(swap, await service.HandAsync(refresh, "KB-1"));
-        Task<HttpResponseMessage> SkipAsync(string reason) => Kit.PutAsJsonAsync($"api/swaps/{swap}/restore-skip", new RestoreSkipWanted(reason));
+        Task<HttpResponseMessage> SkipAsync(string reason) =>
+            Kit.PutAsJsonAsync($"api/swaps/{swap}/restore-skip", new RestoreSkipWanted(reason));
         (await RunningService.ProblemAsync(await SkipAsync("one home on the server"), 409)).ToJsonString().ShouldContain("look first");
-        await service.DoAsync(swap, "look", await service.HandAsync(refresh, "KB-2"), new(true, [], [], 0, 0, null, Foreseen: new(service.Now, [new("Documents", "Documents", new(2, 20), new(8, 80), default, default, default)], 80, 1000, [])));
+        await service.DoAsync(
+            swap,
+            "look",
+            await service.HandAsync(refresh, "KB-2"),
+            new(
+                true,
+                [],
+                [],
+                0,
+                0,
+                null,
+                Foreseen: new(
+                    service.Now, [new("Documents", "Documents", new(2, 20), new(8, 80), default, default, default)], 80, 1000, [])));
         await RunningService.ProblemAsync(await SkipAsync(" "), 422);
         for (var again = 0; again < 2; again++) (await SkipAsync("one home on the server")).EnsureSuccessStatusCode();
         var seen = await service.SwapAsync(swap);
-        (seen.RestoreSkip!.Reason, seen.Swap.Line.Single(s => s.Station == Station.Restored).At is not null).ShouldBe(("one home on the server", true));
-        seen.History.Single(h => h.Kind == "restore.skipped").Words.ShouldContain("2 files of the parcel are not on the new computer, 8 stand there already");
+        (
+            seen.RestoreSkip!.Reason,
+            seen.Swap.Line.Single(s => s.Station == Station.Restored).At is not null).ShouldBe(("one home on the server", true));
+        seen.History.Single(h => h.Kind == "restore.skipped").Words
+            .ShouldContain("2 files of the parcel are not on the new computer, 8 stand there already");
         (await Kit.DeleteAsync($"api/swaps/{swap}/restore-skip")).EnsureSuccessStatusCode();
         (await service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldBeNull();
     }
@@ -114,14 +163,25 @@ public abstract class OutcomeSuite(RunningService service)
         var refresh = await RefreshAsync();
         var swap = $"{refresh}-0001";
         var hand = await service.HandAsync(refresh, "KB-1");
-        foreach (var bad in new[] { null, "", "../x", "a//b" }) await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: bad)), 422);
+        foreach (var bad in new[] { null, "", "../x", "a//b" })
+            await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: bad)), 422);
         (await OrderAsync(swap, new("adopt", Folder: "Old shares/Ida/"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         (order.Kind, order.Folder).ShouldBe(("adopt", "Old shares/Ida"));
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(10, 7) with { IsWhole = false, Trip = 1, Words = "7 as at the old computer, 3 are missing." }), RunningService.Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(
+                order.Attempt,
+                service.Now,
+                null,
+                RunningService.Result(10, 7) with { IsWhole = false, Trip = 1, Words = "7 as at the old computer, 3 are missing." }),
+            RunningService.Json)).EnsureSuccessStatusCode();
         await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
         var seen = await service.SwapAsync(swap);
-        (seen.Account.Single().Unexplained, seen.Swap.Line.Single(s => s.Station == Station.Staged).At, seen.Orders.Single(o => o.Kind == "adopt").Words).ShouldBe((3, null, "7 as at the old computer, 3 are missing."));
+        (
+            seen.Account.Single().Unexplained,
+            seen.Swap.Line.Single(s => s.Station == Station.Staged).At,
+            seen.Orders.Single(o => o.Kind == "adopt").Words).ShouldBe((3, null, "7 as at the old computer, 3 are missing."));
         await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: "another")), 409);
         await service.DoAsync(swap, "top-up-trip", hand, RunningService.Result(10, 10));
         await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
@@ -132,15 +192,21 @@ public abstract class OutcomeSuite(RunningService service)
     public async Task Swaps_are_staged_in_the_depot_that_was_chosen_for_them_until_something_lies_there()
     {
         var refresh = await RefreshAsync();
-        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/disk", new DepotWanted("Disk", "file:///mnt/disk"))).EnsureSuccessStatusCode();
-        async Task<HttpResponseMessage> EditAsync(string depot, params string[] swaps) => await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/swaps/edits", new SwapEdit(swaps, Depot: depot));
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/depots/disk", new DepotWanted("Disk", "file:///mnt/disk"))).EnsureSuccessStatusCode();
+        async Task<HttpResponseMessage> EditAsync(string depot, params string[] swaps) =>
+            await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/swaps/edits", new SwapEdit(swaps, Depot: depot));
         await RunningService.ProblemAsync(await EditAsync("barge", $"{refresh}-0001"), 404);
         (await EditAsync("disk", $"{refresh}-0001")).EnsureSuccessStatusCode();
         var hand = await service.HandAsync(refresh, "KB-1");
         (await OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         order.Depot.ShouldBe("file:///mnt/disk");
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, RunningService.Result(1, 1)), RunningService.Json)).EnsureSuccessStatusCode();
-        (await RunningService.ProblemAsync(await EditAsync("cloud", $"{refresh}-0002", $"{refresh}-0001"), 409)).ToJsonString().ShouldContain("Ida Moreau");
+        (await hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(1, 1)),
+            RunningService.Json)).EnsureSuccessStatusCode();
+        (await RunningService.ProblemAsync(await EditAsync("cloud", $"{refresh}-0002", $"{refresh}-0001"), 409)).ToJsonString()
+            .ShouldContain("Ida Moreau");
     }
 }

@@ -7,15 +7,19 @@ namespace YardRelay.Service.Tests;
 /// <summary>What tests of people's own pages share: a device that opened a person's link, and what it can ask.</summary>
 public abstract class OwnPages(RunningService service) : Morning(service)
 {
-    protected async Task<string> SecretAsync(string swap) => (await OkAsync<PersonLinkMade>(PostAsync<object>($"swaps/{swap}/person-links", new { }))).Address.Split('#')[1];
+    protected async Task<string> SecretAsync(string swap) =>
+        (await OkAsync<PersonLinkMade>(PostAsync<object>($"swaps/{swap}/person-links", new { }))).Address.Split('#')[1];
 
-    protected static Task<HttpResponseMessage> OpenAsync(HttpClient device, string secret) => device.PostAsJsonAsync("api/person/session", new PersonLinkOpened(secret));
+    protected static Task<HttpResponseMessage> OpenAsync(HttpClient device, string secret) =>
+        device.PostAsJsonAsync("api/person/session", new PersonLinkOpened(secret));
 
     protected static async Task<PersonPage> PageAsync(HttpClient device) => await OkAsync<PersonPage>(device.GetAsync("api/person"));
 
-    protected static Task<HttpResponseMessage> PutAsync<T>(HttpClient device, string path, T body) => device.PutAsJsonAsync($"api/person/{path}", body, RunningService.Json);
+    protected static Task<HttpResponseMessage> PutAsync<T>(HttpClient device, string path, T body) =>
+        device.PutAsJsonAsync($"api/person/{path}", body, RunningService.Json);
 
-    protected static Task<HttpResponseMessage> PostAsync<T>(HttpClient device, string path, T body) => device.PostAsJsonAsync($"api/person/{path}", body, RunningService.Json);
+    protected static Task<HttpResponseMessage> PostAsync<T>(HttpClient device, string path, T body) =>
+        device.PostAsJsonAsync($"api/person/{path}", body, RunningService.Json);
 
     protected async Task<HttpClient> DeviceAsync(string swap)
     {

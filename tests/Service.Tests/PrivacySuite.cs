@@ -43,22 +43,36 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
     {
         var refresh = await Service.RefreshAsync(withRoster: false);
         // A name that JSON writes otherwise, and one that is the beginning of another's.
-        (await Service.RosterAsync(refresh, "person,name,mail,site,kind,old_tag,new_tag\nbo-77,Bo Lindqvïst,bo@kestrelbay.example,North,renew,KB-1,KB-2\nbo-7,Bo Lind,lind@kestrelbay.example,North,renew,KB-3,KB-4\n")).EnsureSuccessStatusCode();
+        (await Service.RosterAsync(
+            refresh,
+            "person,name,mail,site,kind,old_tag,new_tag\nbo-77,Bo Lindqvïst,bo@kestrelbay.example,North,renew,KB-1,KB-2\nbo-7,Bo "
+                + "Lind,lind@kestrelbay.example,North,renew,KB-3,KB-4\n")).EnsureSuccessStatusCode();
         await Service.PublishAsync(refresh, new(Steps: 0));
         var (swap, other) = ($"{refresh}-0001", $"{refresh}-0002");
-        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/choosing", new ChoosingRules(2), RunningService.Json)).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/choosing", new ChoosingRules(2), RunningService.Json)).EnsureSuccessStatusCode();
         var (bo, lind) = (await DeviceAsync(swap), await DeviceAsync(other));
         await Service.DoAsync(swap, "survey", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 0));
-        (await PutAsync(bo, "carry-list", new CarryChange([new("Documents/Diary of Bo", "leave-out", "mine alone")]))).EnsureSuccessStatusCode();
+        (await PutAsync(
+            bo, "carry-list", new CarryChange([new("Documents/Diary of Bo", "leave-out", "mine alone")]))).EnsureSuccessStatusCode();
         (await PostAsync(bo, "words", new PersonSays("question", "Does my diary come along?"))).EnsureSuccessStatusCode();
         (await PutAsync(lind, "offer", new OfferWanted(true))).EnsureSuccessStatusCode();
-        (await PostAsync(bo, "exchanges", new ExchangeWanted((await OkAsync<SlotsSeen>(bo.GetAsync("api/person/slots"))).Offers[0].Offer))).EnsureSuccessStatusCode();
+        (await PostAsync(
+            bo,
+            "exchanges",
+            new ExchangeWanted((await OkAsync<SlotsSeen>(bo.GetAsync("api/person/slots"))).Offers[0].Offer))).EnsureSuccessStatusCode();
         var step = (await PageAsync(bo)).Steps[0].Key;
-        using (var request = new HttpRequestMessage(HttpMethod.Put, $"api/person/steps/{step}") { Content = JsonContent.Create(new PersonStep(true)), Headers = { { "Idempotency-Key", Guid.NewGuid().ToString() } } }) (await bo.SendAsync(request)).EnsureSuccessStatusCode();
+        using (var request = new HttpRequestMessage(HttpMethod.Put, $"api/person/steps/{step}")
+        {
+            Content = JsonContent.Create(new PersonStep(true)),
+            Headers = { { "Idempotency-Key", Guid.NewGuid().ToString() } }
+        })
+            (await bo.SendAsync(request)).EnsureSuccessStatusCode();
 
         var kept = await OkAsync<KeptSeen>(bo.GetAsync("api/person/kept"));
         kept.ShouldBe(await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept")), new SameKept());
-        kept.Parts.Select(p => p.Kind).ShouldBe(["person", "appointments", "computers", "inventory", "folders", "steps", "words", "links", "history"], ignoreOrder: true);
+        kept.Parts.Select(p => p.Kind).ShouldBe(
+            ["person", "appointments", "computers", "inventory", "folders", "steps", "words", "links", "history"], ignoreOrder: true);
         using (var zip = new ZipArchive(await bo.GetStreamAsync("api/person/export")))
         {
             await using var document = await zip.GetEntry("person.json")!.OpenAsync();
@@ -71,26 +85,48 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
             all.ToJsonString().ShouldNotContain("lind@");
         }
 
-        Task<HttpResponseMessage> EraseAsync(string reason) => Kit.PostAsJsonAsync($"api/swaps/{swap}/person/erasure", new ErasureWanted(reason), RunningService.Json);
+        Task<HttpResponseMessage> EraseAsync(string reason) =>
+            Kit.PostAsJsonAsync($"api/swaps/{swap}/person/erasure", new ErasureWanted(reason), RunningService.Json);
         (await RefusedAsync(EraseAsync(" "), 422)).ShouldContain("why");
         (await RefusedAsync(EraseAsync("asked for"), 409)).ShouldContain("under way");
-        (await bo.PostAsJsonAsync($"api/swaps/{swap}/person/erasure", new ErasureWanted("x"), RunningService.Json)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        (await bo.PostAsJsonAsync($"api/swaps/{swap}/person/erasure", new ErasureWanted("x"), RunningService.Json)).StatusCode
+            .ShouldBe(HttpStatusCode.Unauthorized);
         (await PostAsync(bo, "words", new PersonSays("erasure", "Please erase it."))).EnsureSuccessStatusCode();
 
         // The swap comes to its end.
         await Service.WithRecordsAsync(async db =>
         {
-            await db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(s => s.SetProperty(x => x.AcceptedAt, Service.Now.AddDays(-40)).SetProperty(x => x.SwappedAt, Service.Now.AddDays(-41)).SetProperty(x => x.Trips, 0));
-            await db.FollowUps.Where(f => f.Swap == swap && f.Cause != "erasure").ExecuteUpdateAsync(f => f.SetProperty(x => x.DoneAt, Service.Now.AddDays(-40)).SetProperty(x => x.DoneBy, "kit").SetProperty(x => x.Outcome, "It comes along, Bo."));
+            await db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(s => s.SetProperty(x => x.AcceptedAt, Service.Now.AddDays(-40))
+                .SetProperty(x => x.SwappedAt, Service.Now.AddDays(-41))
+                .SetProperty(x => x.Trips, 0));
+            await db.FollowUps.Where(f => f.Swap == swap && f.Cause != "erasure")
+                .ExecuteUpdateAsync(f => f.SetProperty(x => x.DoneAt, Service.Now.AddDays(-40))
+                    .SetProperty(x => x.DoneBy, "kit")
+                    .SetProperty(x => x.Outcome, "It comes along, Bo."));
             await db.OldComputers.Where(c => c.Swap == swap).ExecuteDeleteAsync();
-            db.OldComputers.Add(new() { Refresh = refresh, Tag = "KB-1", Swap = swap, Holder = "Bo Lindqvïst", WipedAt = Service.Now.AddDays(-35), WipeMethod = "m", WipeResult = "r", WipeEvidence = "Bo Lindqvïst looked on", WipedBy = "Noor" });
+            db.OldComputers.Add(new()
+            {
+                Refresh = refresh,
+                Tag = "KB-1",
+                Swap = swap,
+                Holder = "Bo Lindqvïst",
+                WipedAt = Service.Now.AddDays(-35),
+                WipeMethod = "m",
+                WipeResult = "r",
+                WipeEvidence = "Bo Lindqvïst looked on",
+                WipedBy = "Noor"
+            });
             return await db.SaveChangesAsync();
         });
         (await AllTextAsync()).ShouldContain(t => t.Text.Contains("Lindqv"));
         var before = await Service.LedgerAsync(refresh);
         // Kept for ninety days it stays; for thirty it goes by itself.
         await KeepAsync(90);
-        (await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept"))).ShouldSatisfyAllConditions(k => k.Missing.ShouldBeEmpty(), k => k.ErasesOn.ShouldBe(DrivenClock.Today.AddDays(-35).AddDays(90)), k => k.ErasedAt.ShouldBeNull());
+        (await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept")))
+            .ShouldSatisfyAllConditions(
+                k => k.Missing.ShouldBeEmpty(),
+                k => k.ErasesOn.ShouldBe(DrivenClock.Today.AddDays(-35).AddDays(90)),
+                k => k.ErasedAt.ShouldBeNull());
         await using (var early = Service.StartAnother())
         {
             early.CreateClient().Dispose();
@@ -113,7 +149,8 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         erased.ShouldSatisfyAllConditions(k => k.ErasedAt.ShouldNotBeNull(), k => k.Parts.ShouldBeEmpty());
         (await OkAsync<KeptSeen>(EraseAsync("once more"))).ErasedAt.ShouldBe(erased.ErasedAt);
         var left = await AllTextAsync();
-        foreach (var word in new[] { "Lindqv", "bo@kestrelbay", "bo-77", "diary", "Diary" }) left.Where(t => t.Text.Contains(word)).Select(t => t.Where).ShouldBeEmpty(word);
+        foreach (var word in new[] { "Lindqv", "bo@kestrelbay", "bo-77", "diary", "Diary" })
+            left.Where(t => t.Text.Contains(word)).Select(t => t.Where).ShouldBeEmpty(word);
         Service.RawRecords().Contains("Lindqv", StringComparison.Ordinal).ShouldBeFalse("deleted rows are written over in the file");
         (await bo.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
 
@@ -125,9 +162,14 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         after.Take(before.Count).Select(e => e.Json).ShouldBe(before.Select(e => e.Json));
         after[^1].Json.ShouldContain("person.erased");
         var seen = await Service.SwapAsync(swap);
-        (seen.Swap.Name, seen.Swap.Appointment!.Start).ShouldBe(("Erased person", (await Service.WithRecordsAsync(async db => await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap))).Start!.Value));
+        (seen.Swap.Name, seen.Swap.Appointment!.Start).ShouldBe((
+            "Erased person",
+            (await Service.WithRecordsAsync(async db => await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap))).Start!.Value));
 
-        async Task KeepAsync(int days) => (await OkAsync<KeepingRules>(Kit.PutAsJsonAsync($"api/refreshes/{refresh}/keeping", new KeepingRules(days), RunningService.Json))).Days.ShouldBe(days);
+        async Task KeepAsync(int days) =>
+            (await OkAsync<KeepingRules>(Kit.PutAsJsonAsync(
+                $"api/refreshes/{refresh}/keeping", new KeepingRules(days), RunningService.Json))).Days
+                .ShouldBe(days);
     }
 
     [Fact]
@@ -135,17 +177,37 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
     {
         var refresh = await Service.RefreshAsync();
         var swap = $"{refresh}-0001";
-        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/keeping", new KeepingRules(null, AsksForNames: true), RunningService.Json)).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/keeping", new KeepingRules(null, AsksForNames: true), RunningService.Json)).EnsureSuccessStatusCode();
         var hand = await Service.HandAsync(refresh, "KB-1");
         await Service.DoAsync(swap, "survey", hand, RunningService.Result(10, 0));
-        await Service.DoAsync(swap, "first-trip", hand, RunningService.Result(10, 9) with { IsWhole = false, Snags = [new("Documents/Letters/To the bank.docx", SnagKind.Unreadable, 10, "It cannot be read.")] });
+        await Service.DoAsync(
+            swap,
+            "first-trip",
+            hand,
+            RunningService.Result(10, 9) with
+            {
+                IsWhole = false,
+                Snags = [new("Documents/Letters/To the bank.docx", SnagKind.Unreadable, 10, "It cannot be read.")]
+            });
         var ida = await DeviceAsync(swap);
         var page = await PageAsync(ida);
         (page.NamesAllowed, page.Snags.ShouldHaveSingleItem().Path).ShouldBe((false, "Documents/Letters/To the bank.docx"));
         async Task<string[]> StaffAsync()
         {
             List<string> seen = [];
-            foreach (var path in new[] { $"swaps/{swap}", $"refreshes/{refresh}/snags", $"refreshes/{refresh}/today", $"refreshes/{refresh}/needs", $"refreshes/{refresh}/yard", $"refreshes/{refresh}/swaps", $"swaps/{swap}/report", $"swaps/{swap}/report.csv", $"refreshes/{refresh}/ledger" })
+            foreach (var path in new[]
+            {
+                $"swaps/{swap}",
+                $"refreshes/{refresh}/snags",
+                $"refreshes/{refresh}/today",
+                $"refreshes/{refresh}/needs",
+                $"refreshes/{refresh}/yard",
+                $"refreshes/{refresh}/swaps",
+                $"swaps/{swap}/report",
+                $"swaps/{swap}/report.csv",
+                $"refreshes/{refresh}/ledger"
+            })
             {
                 var answer = await Kit.GetAsync($"api/{path}");
                 if (answer.IsSuccessStatusCode) seen.Add(await answer.Content.ReadAsStringAsync());
@@ -155,19 +217,28 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         }
         (await StaffAsync()).ShouldAllBe(text => !text.Contains("bank"));
         (await Service.SwapAsync(swap)).Snags.Single().Path.ShouldBe("Documents/….docx");
-        (await OkAsync<Page<SnagListed>>(Kit.GetAsync($"api/refreshes/{refresh}/snags?q=bank"))).Items.ShouldBeEmpty("a name is not found out by asking for it");
+        (await OkAsync<Page<SnagListed>>(Kit.GetAsync($"api/refreshes/{refresh}/snags?q=bank"))).Items
+            .ShouldBeEmpty("a name is not found out by asking for it");
         (await OkAsync<PersonPage>(PutAsync(ida, "names", new NamesWanted(true)))).NamesAllowed.ShouldBe(true);
         (await StaffAsync()).Count(text => text.Contains("bank")).ShouldBeGreaterThan(3);
         (await OkAsync<Page<SnagListed>>(Kit.GetAsync($"api/refreshes/{refresh}/snags?q=bank"))).Items.ShouldHaveSingleItem();
         (await OkAsync<PersonPage>(PutAsync(ida, "names", new NamesWanted(false)))).NamesAllowed.ShouldBe(false);
-        (await Kit.PostAsJsonAsync($"api/snags/{(await Service.SwapAsync(swap)).Snags.Single().Id}/waiver", new WaiverWanted("not needed"), RunningService.Json)).EnsureSuccessStatusCode();
+        (await Kit.PostAsJsonAsync(
+            $"api/snags/{(await Service.SwapAsync(swap)).Snags.Single().Id}/waiver",
+            new WaiverWanted("not needed"),
+            RunningService.Json)).EnsureSuccessStatusCode();
         (await Service.SwapAsync(swap)).History[0].Words.ShouldContain("waived Documents/….docx");
         (await PageAsync(ida)).Snags.Single().Path.ShouldBe("Documents/Letters/To the bank.docx");
     }
 
     private sealed class SameKept : IEqualityComparer<KeptSeen>
     {
-        public bool Equals(KeptSeen? x, KeptSeen? y) => x!.Name == y!.Name && x.Swaps.SequenceEqual(y.Swaps) && x.Parts.SequenceEqual(y.Parts) && x.Missing.SequenceEqual(y.Missing) && x.ErasesOn == y.ErasesOn;
+        public bool Equals(KeptSeen? x, KeptSeen? y) =>
+            x!.Name == y!.Name
+                && x.Swaps.SequenceEqual(y.Swaps)
+                && x.Parts.SequenceEqual(y.Parts)
+                && x.Missing.SequenceEqual(y.Missing)
+                && x.ErasesOn == y.ErasesOn;
 
         public int GetHashCode(KeptSeen obj) => obj.Name.GetHashCode(StringComparison.Ordinal);
     }

@@ -22,7 +22,10 @@ public abstract class RunningService : IAsyncLifetime
 {
     public const string Password = "kestrel-bay";
 
-    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) } };
+    public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        Converters = { new JsonStringEnumConverter(JsonNamingPolicy.CamelCase) }
+    };
 
     private readonly TempFolder _depot = new();
     private WebApplicationFactory<Program> _app = null!;
@@ -55,7 +58,11 @@ public abstract class RunningService : IAsyncLifetime
     public WebApplicationFactory<Program> StartAnother()
     {
         var database = Database;
-        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database).UseSetting("depot", _depot["depot"]).UseSetting("first", $"kit:{Password}").UseSetting("log", "Fatal").ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock)));
+        return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database)
+            .UseSetting("depot", _depot["depot"])
+            .UseSetting("first", $"kit:{Password}")
+            .UseSetting("log", "Fatal")
+            .ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock)));
     }
 
     /// <summary>The same caller at another process.</summary>
@@ -77,7 +84,9 @@ public abstract class RunningService : IAsyncLifetime
 
     public async Task<HttpClient> AccountAsync(string name, string role, params string[] sites)
     {
-        (await Kit.PutAsJsonAsync($"api/accounts/{name}", new AccountWanted(name, role, Password, sites, role == "person" ? "k1" : null))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/accounts/{name}",
+            new AccountWanted(name, role, Password, sites, role == "person" ? "k1" : null))).EnsureSuccessStatusCode();
         return await AsAsync(name);
     }
 
@@ -87,7 +96,9 @@ public abstract class RunningService : IAsyncLifetime
         var made = await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", wanted);
         made.IsSuccessStatusCode.ShouldBeTrue(await made.Content.ReadAsStringAsync());
         var draft = (await made.Content.ReadFromJsonAsync<PlanSeen>(Json))!;
-        var published = await Kit.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/publication") { Headers = { { "If-Match", $"\"{draft.Version}\"" } } });
+        var published = await Kit.SendAsync(new(
+            HttpMethod.Post, $"api/refreshes/{refresh}/plan/publication")
+        { Headers = { { "If-Match", $"\"{draft.Version}\"" } } });
         published.IsSuccessStatusCode.ShouldBeTrue(await published.Content.ReadAsStringAsync());
         return (await published.Content.ReadFromJsonAsync<PlanSeen>(Json))!;
     }
@@ -96,23 +107,34 @@ public abstract class RunningService : IAsyncLifetime
     public async Task<string> RefreshAsync(bool withRoster = true)
     {
         var key = $"r{Interlocked.Increment(ref _refreshes)}";
-        (await Kit.PostAsJsonAsync("api/refreshes", new NewRefresh(key, "Test", "UTC", DrivenClock.Today.AddDays(1), 7))).EnsureSuccessStatusCode();
-        foreach (var site in new[] { "North", "South" }) (await Kit.PutAsJsonAsync($"api/refreshes/{key}/sites/{site}", new SiteWanted(site, 2))).EnsureSuccessStatusCode();
-        (await Kit.PutAsJsonAsync($"api/refreshes/{key}/technicians/noor", new TechnicianWanted("Noor", ["North", "South"], ["daily 08:00-12:00", "daily 13:00-17:00"]))).EnsureSuccessStatusCode();
-        (await Kit.PutAsJsonAsync($"api/refreshes/{key}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/"))).EnsureSuccessStatusCode();
+        (await Kit.PostAsJsonAsync(
+            "api/refreshes", new NewRefresh(key, "Test", "UTC", DrivenClock.Today.AddDays(1), 7))).EnsureSuccessStatusCode();
+        foreach (var site in new[] { "North", "South" })
+            (await Kit.PutAsJsonAsync($"api/refreshes/{key}/sites/{site}", new SiteWanted(site, 2))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{key}/technicians/noor",
+            new TechnicianWanted("Noor", ["North", "South"], ["daily 08:00-12:00", "daily 13:00-17:00"]))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{key}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/"))).EnsureSuccessStatusCode();
         if (withRoster) (await RosterAsync(key, Roster)).EnsureSuccessStatusCode();
         return key;
     }
 
-    public const string Roster = "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per Lunde,North,issue,,KB-6\n";
+    public const string Roster =
+        "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,renew,KB-1,KB-2\nk2,Sol Okafor,South,renew,KB-3,KB-4\nk3,Per "
+            + "Lunde,North,issue,,KB-6\n";
 
     public Task<HttpResponseMessage> RosterAsync(string refresh, string csv, bool dryRun = false) =>
-        Kit.PostAsync($"api/refreshes/{refresh}/roster?dryRun={(dryRun ? "true" : "false")}", new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"));
+        Kit.PostAsync(
+            $"api/refreshes/{refresh}/roster?dryRun={(dryRun ? "true" : "false")}",
+            new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"));
 
     /// <summary>Claims a step as it stands now.</summary>
     public async Task<HttpResponseMessage> ClaimAsync(string id, string step, StepChange change)
     {
-        var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}") { Content = JsonContent.Create(change) };
+        var request = new HttpRequestMessage(
+            HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}")
+        { Content = JsonContent.Create(change) };
         request.Headers.TryAddWithoutValidation("If-Match", $"\"{(await SwapAsync(id)).Checklist.Version}\"");
         return await Kit.SendAsync(request);
     }
@@ -120,7 +142,8 @@ public abstract class RunningService : IAsyncLifetime
     /// <summary>Works all open steps, each as its kind wants it, until none is left: an answer may bring more.</summary>
     public async Task WorkAsync(string id, Func<StepSeen, bool> which)
     {
-        while ((await SwapAsync(id)).Checklist.Steps.FirstOrDefault(s => s.State is "open" or "under-way" && s.Kind != "automatic" && which(s)) is { } step)
+        while ((await SwapAsync(id)).Checklist.Steps.FirstOrDefault(s =>
+            s.State is "open" or "under-way" && s.Kind != "automatic" && which(s)) is { } step)
         {
             StepChange change = (step.Kind, step.State) switch
             {
@@ -140,18 +163,22 @@ public abstract class RunningService : IAsyncLifetime
 
     /// <summary>The ledger's first thousand entries, to be checked.</summary>
     public async Task<List<LedgerEntry>> LedgerAsync(string refresh) =>
-        [.. (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", Json))!.Items.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256))];
+        [.. (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", Json))!.Items
+            .Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256))];
 
     public async Task<HttpClient> HandAsync(string refresh, string tag)
     {
-        var code = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted(tag))).Content.ReadFromJsonAsync<CodeMade>(Json))!;
+        var code = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted(tag))).Content
+            .ReadFromJsonAsync<CodeMade>(Json))!;
         var client = Nobody();
-        var enrolled = (await (await client.PostAsJsonAsync("api/hand/enrol", new EnrolWanted(code.Code, tag, "host"))).Content.ReadFromJsonAsync<Enrolled>(Json))!;
+        var enrolled = (await (await client.PostAsJsonAsync("api/hand/enrol", new EnrolWanted(code.Code, tag, "host"))).Content
+            .ReadFromJsonAsync<Enrolled>(Json))!;
         client.DefaultRequestHeaders.Authorization = new("Bearer", enrolled.Token);
         return client;
     }
 
-    public static async Task<OrderTaken> TakeAsync(HttpClient hand) => (await (await hand.PostAsync("api/hand/orders/next?waitSeconds=10", null)).Content.ReadFromJsonAsync<OrderTaken>(Json))!;
+    public static async Task<OrderTaken> TakeAsync(HttpClient hand) =>
+        (await (await hand.PostAsync("api/hand/orders/next?waitSeconds=10", null)).Content.ReadFromJsonAsync<OrderTaken>(Json))!;
 
     /// <summary>Gives an order and lets its hand report a result at once.</summary>
     public async Task DoAsync(string swap, string kind, HttpClient hand, OrderResult result)
@@ -159,11 +186,18 @@ public abstract class RunningService : IAsyncLifetime
         if (kind != "verify") (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted(kind))).EnsureSuccessStatusCode();
         var order = await TakeAsync(hand);
         order.Kind.ShouldBe(kind);
-        (await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, Now, null, result), Json)).EnsureSuccessStatusCode();
+        (await hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, Now, null, result), Json)).EnsureSuccessStatusCode();
     }
 
     public static OrderResult Result(long seen, long arrived, params Snag[] snags) =>
-        new(snags.Length == 0, [new("Documents", new(seen, seen * 10), new(arrived, arrived * 10), new(seen - arrived, (seen - arrived) * 10))], snags, 0, 0, null);
+        new(
+            snags.Length == 0,
+            [new("Documents", new(seen, seen * 10), new(arrived, arrived * 10), new(seen - arrived, (seen - arrived) * 10))],
+            snags,
+            0,
+            0,
+            null);
 
     public static async Task<JsonNode> ProblemAsync(HttpResponseMessage response, int status)
     {

@@ -7,7 +7,9 @@ using YardRelay.Core.Ledger;
 
 namespace YardRelay.Service.Tests;
 
-/// <summary>Two processes of the service on one PostgreSQL, as behind a load balancer: what is done at one is heard, and held, at the other.</summary>
+/// <summary>
+/// Two processes of the service on one PostgreSQL, as behind a load balancer: what is done at one is heard, and held, at the other.
+/// </summary>
 public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPostgres>, IAsyncLifetime
 {
     private WebApplicationFactory<Program> _other = null!;
@@ -42,14 +44,19 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         var refresh = await service.RefreshAsync();
         using var response = await _kitThere.GetAsync($"api/refreshes/{refresh}/events", HttpCompletionOption.ResponseHeadersRead);
         using var lines = new StreamReader(await response.Content.ReadAsStreamAsync());
-        var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{refresh}-0001/checklist/steps/told") { Content = JsonContent.Create(new StepChange("ticked")) };
+        var request = new HttpRequestMessage(
+            HttpMethod.Put, $"api/swaps/{refresh}-0001/checklist/steps/told")
+        { Content = JsonContent.Create(new StepChange("ticked")) };
         request.Headers.TryAddWithoutValidation("If-Match", $"\"{(await service.SwapAsync($"{refresh}-0001")).Checklist.Version}\"");
         (await Kit.SendAsync(request)).EnsureSuccessStatusCode();
         await NextAsync(l => l.Contains("step.", StringComparison.Ordinal));
         var hand = await service.HandAsync(refresh, "KB-1");
         (await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        await hand.PostAsJsonAsync($"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, new(41, 9, 5, 6, 7), null), RunningService.Json);
+        await hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(order.Attempt, service.Now, new(41, 9, 5, 6, 7), null),
+            RunningService.Json);
         await NextAsync(l => l.Contains("\"files\":41", StringComparison.Ordinal));
 
         async Task NextAsync(Func<string, bool> fits)
@@ -61,9 +68,14 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         }
     }
 
-    private static async Task<MoveSeen> MoveAsync(HttpClient at, string refresh, string swap, DateTimeOffset start, int version, HttpStatusCode expected = HttpStatusCode.OK)
+    private static async Task<MoveSeen> MoveAsync(
+        HttpClient at, string refresh, string swap, DateTimeOffset start, int version, HttpStatusCode expected = HttpStatusCode.OK)
     {
-        var answer = await at.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/draft/moves") { Headers = { { "If-Match", $"\"{version}\"" } }, Content = JsonContent.Create(new MoveWanted(swap, "noor", start)) });
+        var answer = await at.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/draft/moves")
+        {
+            Headers = { { "If-Match", $"\"{version}\"" } },
+            Content = JsonContent.Create(new MoveWanted(swap, "noor", start))
+        });
         answer.StatusCode.ShouldBe(expected, await answer.Content.ReadAsStringAsync());
         return expected == HttpStatusCode.OK ? (await answer.Content.ReadFromJsonAsync<MoveSeen>(RunningService.Json))! : null!;
     }
@@ -73,7 +85,8 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
     {
         var refresh = await service.RefreshAsync();
         (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", new PlanWanted(100))).EnsureSuccessStatusCode();
-        async Task<PlanSeen> PlanAsync(HttpClient at) => (await at.GetFromJsonAsync<PlanSeen>($"api/refreshes/{refresh}/plan", RunningService.Json))!;
+        async Task<PlanSeen> PlanAsync(HttpClient at) =>
+            (await at.GetFromJsonAsync<PlanSeen>($"api/refreshes/{refresh}/plan", RunningService.Json))!;
         var (here, there) = (await PlanAsync(Kit), await PlanAsync(_kitThere));
         there.Appointments.ShouldBe(here.Appointments);
         var swap = here.Appointments[0].Swap;
@@ -84,11 +97,15 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         {
             var start = new DateTimeOffset(day.AddHours(9).AddMinutes(15 * turn), TimeSpan.Zero);
             version = (await MoveAsync(turn % 2 == 0 ? Kit : _kitThere, refresh, swap, start, version)).Version;
-            foreach (var at in new[] { Kit, _kitThere }) (await PlanAsync(at)).Appointments.Single(a => a.Swap == swap).Start.ShouldBe(start);
+            foreach (var at in new[] { Kit, _kitThere })
+                (await PlanAsync(at)).Appointments.Single(a => a.Swap == swap).Start.ShouldBe(start);
         }
         await MoveAsync(_kitThere, refresh, swap, here.Appointments[0].Start, here.Version, HttpStatusCode.PreconditionFailed);
         // The morning of a sick day, said at the one: the other's board feels it at once.
-        (await _kitThere.PutAsJsonAsync($"api/refreshes/{refresh}/technicians/noor", new TechnicianWanted("Noor", ["North", "South"], ["daily 08:00-12:00"], null, [$"{day:yyyy-MM-dd}"]))).EnsureSuccessStatusCode();
+        (await _kitThere.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/technicians/noor",
+            new TechnicianWanted(
+                "Noor", ["North", "South"], ["daily 08:00-12:00"], null, [$"{day:yyyy-MM-dd}"]))).EnsureSuccessStatusCode();
         (await PlanAsync(Kit)).Lost.ShouldHaveSingleItem().Swap.ShouldBe(swap);
         var refused = await MoveAsync(Kit, refresh, swap, new DateTimeOffset(day.AddHours(10), TimeSpan.Zero), version);
         refused.Breaks.ShouldContain(b => b.Contains("Noor has no shift"));
@@ -98,11 +115,15 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
     public async Task Two_coordinators_who_publish_at_two_processes_at_once_publish_one_plan()
     {
         var refresh = await service.RefreshAsync();
-        var draft = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", new PlanWanted(100))).Content.ReadFromJsonAsync<PlanSeen>(RunningService.Json))!;
-        var both = await Task.WhenAll(new[] { Kit, _kitThere }.Select(at => at.SendAsync(new(HttpMethod.Post, $"api/refreshes/{refresh}/plan/publication") { Headers = { { "If-Match", $"\"{draft.Version}\"" } } })));
+        var draft = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", new PlanWanted(100))).Content
+            .ReadFromJsonAsync<PlanSeen>(RunningService.Json))!;
+        var both = await Task.WhenAll(new[] { Kit, _kitThere }.Select(at => at.SendAsync(new(
+            HttpMethod.Post, $"api/refreshes/{refresh}/plan/publication")
+        { Headers = { { "If-Match", $"\"{draft.Version}\"" } } })));
         both.Select(b => b.StatusCode).ShouldBe([HttpStatusCode.OK, HttpStatusCode.Conflict], ignoreOrder: true);
         (await service.WithRecordsAsync(db => db.Plans.CountAsync(p => p.Refresh == refresh))).ShouldBe(1);
-        (await service.WithRecordsAsync(db => db.Swaps.Where(s => s.Refresh == refresh).Select(s => s.Sequence).ToListAsync())).ShouldAllBe(n => n == 1);
+        (await service.WithRecordsAsync(db => db.Swaps.Where(s => s.Refresh == refresh).Select(s => s.Sequence).ToListAsync()))
+            .ShouldAllBe(n => n == 1);
     }
 
     [Fact]
@@ -114,10 +135,18 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         for (var round = 0; round < 3; round++)
         {
             (await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"))).EnsureSuccessStatusCode();
-            var taken = await Task.WhenAll(Enumerable.Range(0, 8).Select(async i => (await (await (i % 2 == 0 ? hand : there).PostAsync("api/hand/orders/next?waitSeconds=0", null)).Content.ReadFromJsonAsync<OrderTaken>(RunningService.Json))!));
+            var taken = await Task.WhenAll(Enumerable.Range(0, 8).Select(async i =>
+                (await (await (i % 2 == 0 ? hand : there).PostAsync("api/hand/orders/next?waitSeconds=0", null)).Content
+                    .ReadFromJsonAsync<OrderTaken>(RunningService.Json))!));
             taken.Select(t => t.Id).Distinct().Count().ShouldBe(1);
             taken.Select(t => t.Attempt).Order().ShouldBe(Enumerable.Range(1, 8));
-            var answers = await Task.WhenAll(taken.Select(async t => (t.Attempt, (await (t.Attempt % 2 == 0 ? hand : there).PostAsJsonAsync($"api/hand/orders/{t.Id}/reports/1", new OrderReport(t.Attempt, service.Now, null, RunningService.Result(3, 0)), RunningService.Json)).StatusCode)));
+            var answers = await Task.WhenAll(taken.Select(async t =>
+                (
+                    t.Attempt,
+                    (await (t.Attempt % 2 == 0 ? hand : there).PostAsJsonAsync(
+                        $"api/hand/orders/{t.Id}/reports/1",
+                        new OrderReport(t.Attempt, service.Now, null, RunningService.Result(3, 0)),
+                        RunningService.Json)).StatusCode)));
             answers.Where(a => a.StatusCode == HttpStatusCode.OK).Select(a => a.Attempt).ShouldBe([8]);
         }
     }
@@ -129,18 +158,25 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         var key = Guid.NewGuid().ToString();
         async Task<HttpResponseMessage> MakeAsync(HttpClient at)
         {
-            var request = new HttpRequestMessage(HttpMethod.Post, "api/refreshes") { Content = JsonContent.Create(new NewRefresh($"{refresh}-twin", "Twin", "UTC", new DateOnly(2026, 12, 1), 3)) };
+            var request = new HttpRequestMessage(HttpMethod.Post, "api/refreshes")
+            {
+                Content = JsonContent.Create(new NewRefresh($"{refresh}-twin", "Twin", "UTC", new DateOnly(2026, 12, 1), 3))
+            };
             request.Headers.Add("Idempotency-Key", key);
             return await at.SendAsync(request);
         }
 
         var both = await Task.WhenAll(MakeAsync(Kit), MakeAsync(_kitThere), MakeAsync(Kit), MakeAsync(_kitThere));
         both.ShouldAllBe(b => b.IsSuccessStatusCode);
-        await Task.WhenAll(Enumerable.Range(0, 30).Select(async i => (await (i % 2 == 0 ? Kit : _kitThere).PutAsJsonAsync($"api/refreshes/{refresh}/sites/S{i}", new SiteWanted($"Site {i}", 1))).EnsureSuccessStatusCode()));
-        var ledger = (await _kitThere.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}/ledger?limit=1000", RunningService.Json))!.Items;
+        await Task.WhenAll(Enumerable.Range(0, 30).Select(async i => (await (i % 2 == 0 ? Kit : _kitThere)
+            .PutAsJsonAsync($"api/refreshes/{refresh}/sites/S{i}", new SiteWanted($"Site {i}", 1))).EnsureSuccessStatusCode()));
+        var ledger = (await _kitThere.GetFromJsonAsync<Page<LedgerEntrySeen>>(
+            $"api/refreshes/{refresh}/ledger?limit=1000", RunningService.Json))!.Items;
         LedgerChain.Check([.. ledger.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256))], null).ShouldBeEmpty();
         ledger.Count(e => e.Json.Contains("site.set", StringComparison.Ordinal)).ShouldBe(32);
-        (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}-twin/ledger?limit=1000", RunningService.Json))!.Items.Count(e => e.Json.Contains("refresh.made", StringComparison.Ordinal)).ShouldBe(1);
+        (await Kit.GetFromJsonAsync<Page<LedgerEntrySeen>>($"api/refreshes/{refresh}-twin/ledger?limit=1000", RunningService.Json))!.Items
+            .Count(e => e.Json.Contains("refresh.made", StringComparison.Ordinal))
+            .ShouldBe(1);
     }
 
     [Fact]
@@ -149,20 +185,28 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
         var refresh = await service.RefreshAsync();
         var id = $"{refresh}-0001";
         var version = (await service.SwapAsync(id)).Checklist.Version;
-        var answers = await Task.WhenAll(new[] { (Kit, "told"), (_kitThere, "ready"), (Kit, "programs-closed"), (_kitThere, "told") }.Select(async p =>
+        var answers = await Task.WhenAll(new[]
         {
-            var request = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{p.Item2}") { Content = JsonContent.Create(new StepChange("ticked")) };
+            (Kit, "told"), (_kitThere, "ready"), (Kit, "programs-closed"), (_kitThere, "told")
+        }.Select(async p =>
+        {
+            var request = new HttpRequestMessage(
+                HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{p.Item2}")
+            { Content = JsonContent.Create(new StepChange("ticked")) };
             request.Headers.TryAddWithoutValidation("If-Match", $"\"{version}\"");
             return (await p.Item1.SendAsync(request)).StatusCode;
         }));
-        answers.Order().ShouldBe([HttpStatusCode.OK, HttpStatusCode.PreconditionFailed, HttpStatusCode.PreconditionFailed, HttpStatusCode.PreconditionFailed]);
+        answers.Order().ShouldBe([
+            HttpStatusCode.OK, HttpStatusCode.PreconditionFailed, HttpStatusCode.PreconditionFailed, HttpStatusCode.PreconditionFailed
+        ]);
         (await service.SwapAsync(id)).Checklist.Steps.Count(s => s.State == "done").ShouldBe(1);
     }
 
     [Fact]
     public async Task Tables_and_model_agree()
     {
-        (await service.WithRecordsAsync(db => Task.FromResult(db.Database.HasPendingModelChanges()))).ShouldBeFalse("a migration is missing");
+        (await service.WithRecordsAsync(db => Task.FromResult(db.Database.HasPendingModelChanges())))
+            .ShouldBeFalse("a migration is missing");
         (await service.WithRecordsAsync(async db => (await db.Database.GetPendingMigrationsAsync()).Count())).ShouldBe(0);
     }
 

@@ -12,7 +12,8 @@ namespace YardRelay.Carriage.Checks;
 /// <param name="RenamesOver">A save takes the place of an earlier one.</param>
 /// <param name="NamesNotHeld">Characters that it will not hold, or holds as something else.</param>
 public sealed record DepotProbed(
-    string Address, double RoundTripMilliseconds, double BytesPerSecond, DepotRoom Room, bool HoldsAnyName, bool TellsCase, bool ComposesNames, int LongestNameBytes, bool RenamesOver, string NamesNotHeld);
+    string Address, double RoundTripMilliseconds, double BytesPerSecond, DepotRoom Room, bool HoldsAnyName, bool TellsCase,
+    bool ComposesNames, int LongestNameBytes, bool RenamesOver, string NamesNotHeld);
 
 /// <summary>Finds out what a depot can hold; trusts nothing that it says, only what it gives back. Leaves nothing behind.</summary>
 public static class DepotProbe
@@ -49,29 +50,39 @@ public static class DepotProbe
                 }
             // The same letter as one character and as two: which of them comes back tells whether the depot composes.
             var composes = !await HoldsAsync("Möwe".Normalize(NormalizationForm.FormC)) || !await HoldsAsync("Mu\u0308we");
-            var over = await SavedAsync(folder / "over", [1]) && await SavedAsync(folder / "over", [2, 3]) && (await DepotTree.ReadAsync(depot, folder / "over", cancel)) is [2, 3];
+            var over = await SavedAsync(folder / "over", [1])
+                && await SavedAsync(folder / "over", [2, 3])
+                && (await DepotTree.ReadAsync(depot, folder / "over", cancel)) is [2, 3];
             var bulk = new byte[Megabytes << 20];
             new Random(1).NextBytes(bulk);
             var started = time.GetTimestamp();
             await SavedAsync(folder / "bulk", bulk);
             var back = await DepotTree.ReadAsync(depot, folder / "bulk", cancel);
             var seconds = time.GetElapsedTime(started).TotalSeconds;
-            if (back is null || !back.AsSpan().SequenceEqual(bulk)) throw new DepotUnreachableException(depot.Address, "it gives back something else than was written to it. Look at its disk before anything is staged there.");
+            if (back is null || !back.AsSpan().SequenceEqual(bulk))
+                throw new DepotUnreachableException(
+                    depot.Address,
+                    "it gives back something else than was written to it. Look at its disk before anything is staged there.");
             times.Sort();
-            return new(depot.Address, times[2], 2 * bulk.Length / Math.Max(0.001, seconds), await depot.RoomAsync(cancel), features.HoldsAnyName && notHeld.Length == 0, features.TellsCase, composes, longest, over, notHeld.ToString());
+            return new(
+                depot.Address, times[2], 2 * bulk.Length / Math.Max(0.001, seconds), await depot.RoomAsync(cancel),
+                features.HoldsAnyName && notHeld.Length == 0, features.TellsCase, composes, longest, over, notHeld.ToString());
         }
         finally
         {
             await depot.RemoveAsync(folder, CancellationToken.None);
         }
 
-        async Task<bool> SavedAsync(DepotPath path, byte[] content) => (await depot.SaveAsync(path, folder / "aside", () => new MemoryStream(content), content.Length, cancel)).IsOk;
+        async Task<bool> SavedAsync(DepotPath path, byte[] content) =>
+            (await depot.SaveAsync(path, folder / "aside", () => new MemoryStream(content), content.Length, cancel)).IsOk;
 
         async Task<bool> HoldsAsync(string name)
         {
             try
             {
-                return await SavedAsync(folder / name, [7]) && (await depot.ListAsync(folder, cancel)).Any(n => n.Name == name) && await DepotTree.ReadAsync(depot, folder / name, cancel) is [7];
+                return await SavedAsync(folder / name, [7])
+                    && (await depot.ListAsync(folder, cancel)).Any(n => n.Name == name)
+                    && await DepotTree.ReadAsync(depot, folder / name, cancel) is [7];
             }
             catch (DepotUnreachableException)
             {

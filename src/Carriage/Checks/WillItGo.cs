@@ -40,7 +40,10 @@ public sealed record Foreseen(IReadOnlyList<Finding> Findings, Amount Carried, d
     public bool Goes => Findings.All(f => f.Sign != Sign.Stop);
 }
 
-/// <summary>Looks before a trip whether it will go: at the depot, the parcel's place, the room, and the names of what is to be carried. Nothing is staged.</summary>
+/// <summary>
+/// Looks before a trip whether it will go: at the depot, the parcel's place, the room, and the names of what is to be carried. Nothing is
+/// staged.
+/// </summary>
 public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odometer progress, TimeProvider time, SealKeys? keys = null)
 {
     // A path that an old program of the new computer can still open.
@@ -71,19 +74,58 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         findings.Add(room.FreeBytes switch
         {
             null => new("room", Sign.Note, $"The depot does not say how much is free. {ByteText.Of(comes)} are to come."),
-            { } free when free < comes => new("room", Sign.Stop, $"{ByteText.Of(comes)} are to come and {ByteText.Of(free)} are free: {ByteText.Of(comes - free)} too little. Make room, leave something out with a carry list, or use another depot."),
-            { } free => new("room", free < comes * 11 / 10 ? Sign.Note : Sign.Good, $"{ByteText.Of(comes)} are to come, and {ByteText.Of(free)} are free."),
+            { } free when free < comes =>
+                new(
+                    "room",
+                    Sign.Stop,
+                    $"{ByteText.Of(comes)} are to come and {ByteText.Of(free)} are free: {ByteText.Of(comes - free)} too little. Make "
+                        + $"room, leave something out with a carry list, or use another depot."),
+            { } free =>
+                new(
+                    "room",
+                    free < comes * 11 / 10 ? Sign.Note : Sign.Good,
+                    $"{ByteText.Of(comes)} are to come, and {ByteText.Of(free)} are free."),
         });
-        if (room.FreeBytes is { } left && seen.Largest > left) findings.Add(new("largest", Sign.Stop, $"The largest file alone has {ByteText.Of(seen.Largest)}."));
-        Add("names", seen.Escaped, Sign.Note, "has a name that this depot cannot hold as it is", "have names that this depot cannot hold as they are", "They are kept under an escape and get their names back at the restore.");
-        Add("case", seen.CaseClashes, Sign.Note, "differs from another only in case", "differ from others only in case", "This depot does not tell case; they are kept apart by an ending and get their names back.");
-        Add("paths", seen.LongPaths, Sign.Note, $"has a path of more than {LongestPath} characters", $"have paths of more than {LongestPath} characters", "They come along; programs that count so far may not open them on the new computer.");
-        Add("cannot-be-carried", seen.Odd, Sign.Note, "is a pipe, socket or device, or cannot be read", "are pipes, sockets or devices, or cannot be read", "Each will be a snag.");
+        if (room.FreeBytes is { } left && seen.Largest > left)
+            findings.Add(new("largest", Sign.Stop, $"The largest file alone has {ByteText.Of(seen.Largest)}."));
+        Add(
+            "names",
+            seen.Escaped,
+            Sign.Note,
+            "has a name that this depot cannot hold as it is",
+            "have names that this depot cannot hold as they are",
+            "They are kept under an escape and get their names back at the restore.");
+        Add(
+            "case",
+            seen.CaseClashes,
+            Sign.Note,
+            "differs from another only in case",
+            "differ from others only in case",
+            "This depot does not tell case; they are kept apart by an ending and get their names back.");
+        Add(
+            "paths",
+            seen.LongPaths,
+            Sign.Note,
+            $"has a path of more than {LongestPath} characters",
+            $"have paths of more than {LongestPath} characters",
+            "They come along; programs that count so far may not open them on the new computer.");
+        Add(
+            "cannot-be-carried",
+            seen.Odd,
+            Sign.Note,
+            "is a pipe, socket or device, or cannot be read",
+            "are pipes, sockets or devices, or cannot be read",
+            "Each will be a snag.");
         return new Foreseen(findings, new(Math.Max(0, seen.All.Files - staged.Files), comes), time.GetElapsedTime(started).TotalSeconds);
 
         void Add(string check, List<string> which, Sign sign, string one, string many, string then)
         {
-            if (which.Count > 0) findings.Add(new(check, sign, $"{(which.Count == 1 ? $"1 name {one}" : $"{which.Count:#,0} names {many}")}: {string.Join(", ", which.Take(Shown))}{(which.Count > Shown ? ", …" : "")}. {then}"));
+            if (which.Count > 0)
+                findings.Add(new(
+                    check,
+                    sign,
+                    $"{(which.Count == 1 ? $"1 name {one}" : $"{which.Count:#,0} names {many}")}: {string.Join(", ", which.Take(Shown))}"
+                        + $"{(which.Count > Shown ? ", …" : "")}. {then}"));
         }
     }
 
@@ -93,13 +135,19 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is null)
         {
             var taken = (await depot.ListAsync(paths.Root, cancel)).Count > 0;
-            findings.Add(taken ? new("parcel", Sign.Stop, $"The folder '{parcel}' in the depot holds something that is no parcel of ours. Choose another name for the parcel.") : new("parcel", Sign.Good, $"The parcel '{parcel}' is new; its place is free."));
+            findings.Add(taken
+                ? new(
+                    "parcel",
+                    Sign.Stop,
+                    $"The folder '{parcel}' in the depot holds something that is no parcel of ours. Choose another name for the parcel.")
+                : new("parcel", Sign.Good, $"The parcel '{parcel}' is new; its place is free."));
             return Amount.None;
         }
         var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
         if (!found.IsOk || found.Value is not { } opened)
         {
-            findings.Add(new("parcel", Sign.Stop, found.IsOk ? $"The parcel '{parcel}' was removed meanwhile. Look again." : found.Problem.Message));
+            findings.Add(new(
+                "parcel", Sign.Stop, found.IsOk ? $"The parcel '{parcel}' was removed meanwhile. Look again." : found.Problem.Message));
             return Amount.None;
         }
         paths = opened.Paths;
@@ -108,7 +156,11 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         {
             // A trip broke off: its lists are older than what it staged, which the next one need not bring again.
             await foreach (var (_, size) in DepotTree.FilesAsync(depot, paths.Data, cancel)) (bytes, files) = (bytes + size, files + 1);
-            findings.Add(new("parcel", Sign.Note, $"A trip to the parcel '{parcel}' broke off; {ByteText.Files(files)}, {ByteText.Of(bytes)} are there, and the next trip goes on from there."));
+            findings.Add(new(
+                "parcel",
+                Sign.Note,
+                $"A trip to the parcel '{parcel}' broke off; {ByteText.Files(files)}, {ByteText.Of(bytes)} are there, and the next trip "
+                    + $"goes on from there."));
             return new(files, bytes);
         }
         using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
@@ -133,10 +185,12 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             if (item.Raw.Length == 0) continue;
             var shown = PercentText.Encode(item.Raw);
             if (!list.IsEverything && list.Of(shown, item.IsFolder, out _) == CarryVerdict.Leave) continue;
-            if (item.Trouble is not null || item.Facts is { Kind: NodeKind.Pipe or NodeKind.Socket or NodeKind.Device }) seen.Odd.Add(shown);
+            if (item.Trouble is not null || item.Facts is { Kind: NodeKind.Pipe or NodeKind.Socket or NodeKind.Device })
+                seen.Odd.Add(shown);
             var (plain, stored) = (names.Store(item.Name), item.Stored.Name);
             if (stored != plain) seen.CaseClashes.Add(shown);
-            else if (stored != PercentText.Encode(item.Name) && stored != System.Text.Encoding.UTF8.GetString(item.Name)) seen.Escaped.Add(shown);
+            else if (stored != PercentText.Encode(item.Name) && stored != System.Text.Encoding.UTF8.GetString(item.Name))
+                seen.Escaped.Add(shown);
             if (shown.Length > LongestPath) seen.LongPaths.Add(shown);
             if (item.IsFolder) continue;
             var bytes = item.Facts is { Kind: NodeKind.File } file ? file.Bytes : 0;

@@ -11,7 +11,9 @@ internal static class HomeFolders
         try
         {
             // Only to tell whose homes these are; what cannot be listed shows in the walk.
-            return new DirectoryInfo(path).EnumerateFileSystemInfos().Where(f => f is DirectoryInfo { LinkTarget: null } || f.Name == ".bashrc").Select(f => f.Name).ToHashSet();
+            return new DirectoryInfo(path).EnumerateFileSystemInfos()
+                .Where(f => f is DirectoryInfo { LinkTarget: null } || f.Name == ".bashrc")
+                .Select(f => f.Name).ToHashSet();
         }
         catch (Exception shut) when (shut is IOException or UnauthorizedAccessException)
         {

@@ -13,7 +13,8 @@ public sealed class Content
     {
     }
 
-    private Content(Func<long, Stream> open, long bytes, bool goesOn) => (_open, Bytes, GoesOn) = (open, bytes, goesOn && bytes >= LeastToGoOn);
+    private Content(Func<long, Stream> open, long bytes, bool goesOn) =>
+        (_open, Bytes, GoesOn) = (open, bytes, goesOn && bytes >= LeastToGoOn);
 
     /// <summary>Below so many bytes starting over costs no more than looking where to go on.</summary>
     public const long LeastToGoOn = 8 << 20;
@@ -62,5 +63,7 @@ public sealed class Content
 public static class DepotSaving
 {
     /// <summary>Saves content that starts over when it breaks off.</summary>
-    public static Task<YardRelay.Core.Result<long>> SaveAsync(this IDepot depot, DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel) => depot.SaveAsync(path, aside, new Content(open, bytes), cancel);
+    public static Task<YardRelay.Core.Result<long>> SaveAsync(
+        this IDepot depot, DepotPath path, DepotPath aside, Func<Stream> open, long bytes, CancellationToken cancel) =>
+        depot.SaveAsync(path, aside, new Content(open, bytes), cancel);
 }

@@ -10,7 +10,9 @@ namespace YardRelay.Carriage.Depots;
 public static class DepotAddress
 {
     /// <summary>
-    /// <c>file:///path</c> or a plain path: a folder, <c>file:///path#LABEL</c> on the disk of that label; <c>http(s)://[user:password@]host/path</c>: a WebDAV share; <c>sftp://user@host[:port]/path</c>: a folder behind an SSH server; <c>direct://host:port</c>: another hand that receives.
+    /// <c>file:///path</c> or a plain path: a folder, <c>file:///path#LABEL</c> on the disk of that label;
+    /// <c>http(s)://[user:password@]host/path</c>: a WebDAV share; <c>sftp://user@host[:port]/path</c>: a folder behind an SSH server;
+    /// <c>direct://host:port</c>: another hand that receives.
     /// Nothing is contacted yet.
     /// </summary>
     /// <param name="address">The address.</param>
@@ -18,24 +20,42 @@ public static class DepotAddress
     public static Result<IDepot> Open(string address, DepotAccess? access = null)
     {
         access ??= DepotAccess.OfEnvironment;
-        if (address.StartsWith('/') || address.StartsWith("./", StringComparison.Ordinal)) return new FolderDepot(Path.GetFullPath(address));
+        if (address.StartsWith('/') || address.StartsWith("./", StringComparison.Ordinal))
+            return new FolderDepot(Path.GetFullPath(address));
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri)) return Unknown(address);
         return uri.Scheme switch
         {
-            "file" when uri.IsLoopback || uri.Host.Length == 0 => new FolderDepot(Uri.UnescapeDataString(uri.AbsolutePath), uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
+            "file" when uri.IsLoopback || uri.Host.Length == 0 =>
+                new FolderDepot(
+                    Uri.UnescapeDataString(uri.AbsolutePath), uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
             "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions { User = access.User, Password = access.Password }),
             "sftp" when uri.Host.Length > 0 => new SftpDepot(uri, SftpDepotOptions.Of(access)),
-            "direct" when uri.Host.Length > 0 && uri.Port > 0 => Direct(uri, access.Code ?? Environment.GetEnvironmentVariable("YARD_DIRECT_CODE")),
+            "direct" when uri.Host.Length > 0 && uri.Port > 0 =>
+                Direct(uri, access.Code ?? Environment.GetEnvironmentVariable("YARD_DIRECT_CODE")),
             _ => Unknown(address),
         };
     }
 
     private static Result<IDepot> Direct(Uri address, string? code)
     {
-        if (DirectCode.TryParse(code) is not { } paired) return new Problem("direct.code", code is null ? "The direct way wants the code that 'yardhand receive' shows at the other computer." : "That is no code. It has 20 letters and digits, as 'yardhand receive' shows it at the other computer.");
-        return new WebDavDepot(new($"https://{address.Authority}/"), new WebDavDepotOptions { User = DirectCode.User, Password = paired.Password, ServerKey = paired.PublicKey() });
+        if (DirectCode.TryParse(code) is not { } paired)
+            return new Problem(
+                "direct.code",
+                code is null
+                    ? "The direct way wants the code that 'yardhand receive' shows at the other computer."
+                    : "That is no code. It has 20 letters and digits, as 'yardhand receive' shows it at the other computer.");
+        return new WebDavDepot(new($"https://{address.Authority}/"), new WebDavDepotOptions
+        {
+            User = DirectCode.User,
+            Password = paired.Password,
+            ServerKey = paired.PublicKey()
+        });
     }
 
     private static Problem Unknown(string address) =>
-        new("depot.address", $"'{address}' is not an address of a depot. Use file:///path for a folder, a mounted share or a disk, http(s)://host/path for a WebDAV share, sftp://user@host/path for a folder behind an SSH server, or direct://host:port for a hand that receives.");
+        new(
+            "depot.address",
+            $"'{address}' is not an address of a depot. Use file:///path for a folder, a mounted share or a disk, http(s)://host/path for "
+                + $"a WebDAV share, sftp://user@host/path for a folder behind an SSH server, or direct://host:port for a hand that "
+                + $"receives.");
 }

@@ -11,5 +11,6 @@ public sealed class DepotFullException(DepotFull full) : IOException(full.Messag
 internal static class DepotFaults
 {
     /// <summary>The exception for a refusal of the parcel's own files.</summary>
-    public static IOException Broke(this IDepot depot, Core.Problem problem) => problem is DepotFull full ? new DepotFullException(full) : new DepotUnreachableException(depot.Address, problem.Message);
+    public static IOException Broke(this IDepot depot, Core.Problem problem) =>
+        problem is DepotFull full ? new DepotFullException(full) : new DepotUnreachableException(depot.Address, problem.Message);
 }

@@ -1,6 +1,9 @@
 namespace YardRelay.Carriage.Depots;
 
-/// <summary>A relative path in a depot: parts of UTF-8 text with '/' between; never empty parts, '.' or '..', never absolute. Ordered by its UTF-8 bytes.</summary>
+/// <summary>
+/// A relative path in a depot: parts of UTF-8 text with '/' between; never empty parts, '.' or '..', never absolute. Ordered by its UTF-8
+/// bytes.
+/// </summary>
 public readonly record struct DepotPath : IComparable<DepotPath>
 {
     private readonly string? _text;
@@ -34,19 +37,27 @@ public readonly record struct DepotPath : IComparable<DepotPath>
 
     /// <summary>A path known to be well formed.</summary>
     /// <exception cref="ArgumentException">It is not.</exception>
-    public static DepotPath Of(string text) => TryParse(text) ?? throw new ArgumentException($"'{text}' is not a relative path.", nameof(text));
+    public static DepotPath Of(string text) =>
+        TryParse(text) ?? throw new ArgumentException($"'{text}' is not a relative path.", nameof(text));
 
     /// <summary>One part below this path. The name is trusted to be a single part.</summary>
-    public static DepotPath operator /(DepotPath folder, string name) => new(folder.IsRoot ? name : name.Length == 0 ? folder.Text : folder.Text + "/" + name);
+    public static DepotPath operator /(DepotPath folder, string name) =>
+        new(folder.IsRoot ? name : name.Length == 0 ? folder.Text : folder.Text + "/" + name);
 
     /// <summary>A relative path below this path.</summary>
     public DepotPath Join(DepotPath below) => this / below.Text;
 
     /// <summary>This path as seen from <paramref name="folder"/>, which holds it.</summary>
-    public DepotPath Below(DepotPath folder) => folder.IsRoot ? this : new(Text.Length == folder.Text.Length ? "" : Text[(folder.Text.Length + 1)..]);
+    public DepotPath Below(DepotPath folder) =>
+        folder.IsRoot ? this : new(Text.Length == folder.Text.Length ? "" : Text[(folder.Text.Length + 1)..]);
 
     /// <summary>Whether this path lies in <paramref name="folder"/> or is it.</summary>
-    public bool IsIn(DepotPath folder) => folder.IsRoot || Text == folder.Text || (Text.Length > folder.Text.Length && Text[folder.Text.Length] == '/' && Text.StartsWith(folder.Text, StringComparison.Ordinal));
+    public bool IsIn(DepotPath folder) =>
+        folder.IsRoot
+            || Text == folder.Text
+            || (Text.Length > folder.Text.Length
+                && Text[folder.Text.Length] == '/'
+                && Text.StartsWith(folder.Text, StringComparison.Ordinal));
 
     /// <inheritdoc/>
     public int CompareTo(DepotPath other) => CompareUtf8(Text, other.Text);

@@ -6,14 +6,16 @@ namespace YardRelay.Carriage.Depots;
 internal static class DepotTree
 {
     /// <summary>All files below a folder, in the order of their paths' bytes.</summary>
-    public static async IAsyncEnumerable<(DepotPath Path, long Bytes)> FilesAsync(IDepot depot, DepotPath folder, [EnumeratorCancellation] CancellationToken cancel)
+    public static async IAsyncEnumerable<(DepotPath Path, long Bytes)> FilesAsync(
+        IDepot depot, DepotPath folder, [EnumeratorCancellation] CancellationToken cancel)
     {
         await foreach (var (path, isFolder, bytes) in AllAsync(depot, folder, cancel))
             if (!isFolder) yield return (path, bytes);
     }
 
     /// <summary>All files and folders below a folder, each folder before what is in it, in the order of their paths' bytes.</summary>
-    public static async IAsyncEnumerable<(DepotPath Path, bool IsFolder, long Bytes)> AllAsync(IDepot depot, DepotPath folder, [EnumeratorCancellation] CancellationToken cancel)
+    public static async IAsyncEnumerable<(DepotPath Path, bool IsFolder, long Bytes)> AllAsync(
+        IDepot depot, DepotPath folder, [EnumeratorCancellation] CancellationToken cancel)
     {
         var names = (await depot.ListAsync(folder, cancel)).ToList();
         names.Sort((a, b) => DepotPath.CompareUtf8(a.IsFolder ? a.Name + "/" : a.Name, b.IsFolder ? b.Name + "/" : b.Name));

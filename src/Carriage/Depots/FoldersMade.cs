@@ -1,6 +1,8 @@
 namespace YardRelay.Carriage.Depots;
 
-/// <summary>The folders of a depot that are known to be there: each is made once, also where many files wait for it at the same moment.</summary>
+/// <summary>
+/// The folders of a depot that are known to be there: each is made once, also where many files wait for it at the same moment.
+/// </summary>
 internal sealed class FoldersMade
 {
     private readonly HashSet<string> _made = [];

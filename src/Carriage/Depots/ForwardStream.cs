@@ -1,6 +1,8 @@
 namespace YardRelay.Carriage.Depots;
 
-/// <summary>Content that is read once, from its start to its end. Whoever derives says how a stretch is read, waiting and not waiting.</summary>
+/// <summary>
+/// Content that is read once, from its start to its end. Whoever derives says how a stretch is read, waiting and not waiting.
+/// </summary>
 internal abstract class ForwardStream : Stream
 {
     /// <inheritdoc/>
@@ -28,7 +30,8 @@ internal abstract class ForwardStream : Stream
     public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
 
     /// <inheritdoc/>
-    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) =>
+        ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
     /// <inheritdoc/>
     public override void Flush()

@@ -15,7 +15,10 @@ public sealed record DepotRoom(long? FreeBytes, long? UsedBytes);
 
 /// <summary>The depot has no room for the file.</summary>
 public sealed record DepotFull(string Depot, long Bytes)
-    : Problem("depot.full", $"The depot {Depot} has no room for a file of {Bytes} bytes. Make room or give the depot a larger quota, then run the trip again: it goes on where it stopped.");
+    : Problem(
+        "depot.full",
+        $"The depot {Depot} has no room for a file of {Bytes} bytes. Make room or give the depot a larger quota, then run the trip again: "
+            + $"it goes on where it stopped.");
 
 /// <summary>The depot holds nothing under that path.</summary>
 public sealed record NotInDepot(string Path) : Problem("depot.not-found", $"'{Path}' is not in the depot.");
@@ -25,9 +28,12 @@ public sealed record DepotRefused(string Path, string Why) : Problem("depot.refu
 
 /// <summary>No answer from the depot within the retries of its options, or it answers that it may not be used.</summary>
 public sealed class DepotUnreachableException(string depot, string why, Exception? inner = null)
-    : IOException($"The depot {depot} cannot be reached: {why} What was staged so far is safe; run the same command again when it is back.", inner);
+    : IOException(
+        $"The depot {depot} cannot be reached: {why} What was staged so far is safe; run the same command again when it is back.", inner);
 
-/// <summary>A place that keeps staged files. Every kind passes <c>DepotConformance</c>. Safe for calls from several threads at once.</summary>
+/// <summary>
+/// A place that keeps staged files. Every kind passes <c>DepotConformance</c>. Safe for calls from several threads at once.
+/// </summary>
 public interface IDepot : IDisposable
 {
     /// <summary>What people call it: its address without any password.</summary>
@@ -37,9 +43,12 @@ public interface IDepot : IDisposable
     /// <exception cref="DepotUnreachableException">It is not there, or may not be used.</exception>
     Task<DepotFeatures> ProbeAsync(CancellationToken cancel);
 
-    /// <summary>Saves a file that is seen whole under its name, or not at all; replaces what stood there. Folders on the way are made.</summary>
+    /// <summary>
+    /// Saves a file that is seen whole under its name, or not at all; replaces what stood there. Folders on the way are made.
+    /// </summary>
     /// <param name="path">Where it is seen in the end.</param>
-    /// <param name="aside">Where it is written until it is whole; in the same depot. What stands there is replaced; or, where the content goes on, taken as its beginning.</param>
+    /// <param name="aside">Where it is written until it is whole; in the same depot. What stands there is replaced; or, where the content
+    /// goes on, taken as its beginning.</param>
     /// <param name="content">What is saved; opened again for each retry; what it opened is closed here.</param>
     /// <param name="cancel">Stops the save; nothing stays under the name.</param>
     /// <returns>The bytes saved; or <see cref="DepotFull"/>, <see cref="DepotRefused"/> with nothing changed under the name.</returns>
@@ -47,7 +56,10 @@ public interface IDepot : IDisposable
     /// <exception cref="EndOfStreamException">The content was shorter than it said.</exception>
     Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel);
 
-    /// <summary>Opens a file to read it from its start; the caller closes it. <see cref="NotInDepot"/> where no file stands, also where the path runs through a link.</summary>
+    /// <summary>
+    /// Opens a file to read it from its start; the caller closes it. <see cref="NotInDepot"/> where no file stands, also where the path
+    /// runs through a link.
+    /// </summary>
     Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel);
 
     /// <summary>All names in a folder, in no order; empty when the folder is not there. Links count as files of 0 bytes.</summary>

@@ -5,7 +5,13 @@ namespace YardRelay.Carriage.Depots;
 /// <param name="broke">Whether an exception means that the connection broke off.</param>
 /// <param name="gone">What to say when it breaks off again and again.</param>
 /// <param name="reopen">Opens the content from a byte on; null where it is no longer the same content, or not there.</param>
-internal sealed class ResumingStream(Stream first, Func<Exception, bool> broke, Func<long, CancellationToken, Task<Stream?>> reopen, int tries, TimeSpan wait, Func<Exception, Exception> gone) : Stream
+internal sealed class ResumingStream(
+    Stream first,
+    Func<Exception, bool> broke,
+    Func<long, CancellationToken, Task<Stream?>> reopen,
+    int tries,
+    TimeSpan wait,
+    Func<Exception, Exception> gone) : Stream
 {
     private Stream _from = first;
     private long _done;
@@ -37,14 +43,17 @@ internal sealed class ResumingStream(Stream first, Func<Exception, bool> broke, 
                 if (++_broken >= tries) throw gone(why);
                 LetGo();
                 await Task.Delay(wait * _broken, cancellationToken);
-                _from = await reopen(_done, cancellationToken) ?? throw new IOException("The connection broke off, and the content is no longer what it was.", why);
+                _from = await reopen(_done, cancellationToken) ?? throw new IOException(
+                    "The connection broke off, and the content is no longer what it was.", why);
             }
         }
     }
 
-    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) =>
+        ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
-    public override int Read(byte[] buffer, int offset, int count) => Task.Run(async () => await ReadAsync(buffer.AsMemory(offset, count))).GetAwaiter().GetResult();
+    public override int Read(byte[] buffer, int offset, int count) =>
+        Task.Run(async () => await ReadAsync(buffer.AsMemory(offset, count))).GetAwaiter().GetResult();
 
     public override void Flush()
     {

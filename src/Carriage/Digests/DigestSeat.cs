@@ -3,7 +3,9 @@ using System.Runtime.CompilerServices;
 
 namespace YardRelay.Carriage.Digests;
 
-/// <summary>The SHA-256 of one stream, at a <see cref="DigestTable"/>. One caller at a time; disposed, its place goes to another stream.</summary>
+/// <summary>
+/// The SHA-256 of one stream, at a <see cref="DigestTable"/>. One caller at a time; disposed, its place goes to another stream.
+/// </summary>
 /// <param name="table">Where it stands.</param>
 internal sealed unsafe class DigestSeat(DigestTable table) : IDisposable
 {
@@ -13,7 +15,8 @@ internal sealed unsafe class DigestSeat(DigestTable table) : IDisposable
     /// <summary>Its owner does not wait.</summary>
     public const int ForNothing = -1;
 
-    // It stays where it is: registers are loaded from it while its owner puts in more. Made when somebody sits down for the first time, and kept.
+    // It stays where it is: registers are loaded from it while its owner puts in more. Made when somebody sits down for the first time, and
+    // kept.
     private readonly Lazy<byte[]> _room = new(() => GC.AllocateUninitializedArray<byte>(Room, pinned: true));
     private readonly uint[] _state = Sha256Blocks.Start.ToArray();
     private long _came;

@@ -1,8 +1,10 @@
 namespace YardRelay.Carriage.Digests;
 
 /// <summary>
-/// Where streams that are read at the same time are digested side by side. Each has a seat that holds some of its bytes, and goes on reading and writing while there is room.
-/// Whoever finds the own seat full digests what lies on all seats: one processor does for eight streams what it else does for less than three, and the others read and write meanwhile.
+/// Where streams that are read at the same time are digested side by side. Each has a seat that holds some of its bytes, and goes on
+/// reading and writing while there is room.
+/// Whoever finds the own seat full digests what lies on all seats: one processor does for eight streams what it else does for less than
+/// three, and the others read and write meanwhile.
 /// Nobody waits for bytes of another, only for one who digests at this moment.
 /// </summary>
 internal sealed class DigestTable

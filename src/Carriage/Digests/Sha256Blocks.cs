@@ -7,8 +7,10 @@ using System.Runtime.Intrinsics.X86;
 namespace YardRelay.Carriage.Digests;
 
 /// <summary>
-/// The block function of SHA-256 (FIPS 180-4, section 6.2) for processors that have wide registers and no instructions for it: many computers of the years that are swapped now.
-/// Each word of a register belongs to another stream, so that eight streams take hardly longer than one; a stream by itself has its message schedule made for eight of its blocks at once.
+/// The block function of SHA-256 (FIPS 180-4, section 6.2) for processors that have wide registers and no instructions for it: many
+/// computers of the years that are swapped now.
+/// Each word of a register belongs to another stream, so that eight streams take hardly longer than one; a stream by itself has its message
+/// schedule made for eight of its blocks at once.
 /// Only whole blocks and states come and go here; lengths and padding are <see cref="DigestSeat"/>'s.
 /// </summary>
 internal static unsafe class Sha256Blocks
@@ -28,19 +30,26 @@ internal static unsafe class Sha256Blocks
     /// <summary>Whether this processor can do it. Where it cannot, nothing here may be called.</summary>
     public static bool IsSupported => Avx2.IsSupported;
 
-    /// <summary>Whether it is faster here than the platform's own SHA-256, which uses the processor's instructions where there are any.</summary>
+    /// <summary>
+    /// Whether it is faster here than the platform's own SHA-256, which uses the processor's instructions where there are any.
+    /// </summary>
     public static bool IsWorthIt { get; } = Avx2.IsSupported && X86Base.CpuId(0, 0).Eax >= 7 && (X86Base.CpuId(7, 0).Ebx & ShaBit) == 0;
 
     /// <summary>Section 5.3.3: the state before the first block.</summary>
-    public static ReadOnlySpan<uint> Start => [0x6a09e667, 0xbb67ae85, 0x3c6ef372, 0xa54ff53a, 0x510e527f, 0x9b05688c, 0x1f83d9ab, 0x5be0cd19];
+    public static ReadOnlySpan<uint> Start =>
+        [0x6a09e667, 0xbb67ae85, 0x3c6ef372, 0xa54ff53a, 0x510e527f, 0x9b05688c, 0x1f83d9ab, 0x5be0cd19];
 
     // Section 4.2.2.
     private static ReadOnlySpan<uint> K =>
     [
-        0x428a2f98, 0x71374491, 0xb5c0fbcf, 0xe9b5dba5, 0x3956c25b, 0x59f111f1, 0x923f82a4, 0xab1c5ed5, 0xd807aa98, 0x12835b01, 0x243185be, 0x550c7dc3, 0x72be5d74, 0x80deb1fe, 0x9bdc06a7, 0xc19bf174,
-        0xe49b69c1, 0xefbe4786, 0x0fc19dc6, 0x240ca1cc, 0x2de92c6f, 0x4a7484aa, 0x5cb0a9dc, 0x76f988da, 0x983e5152, 0xa831c66d, 0xb00327c8, 0xbf597fc7, 0xc6e00bf3, 0xd5a79147, 0x06ca6351, 0x14292967,
-        0x27b70a85, 0x2e1b2138, 0x4d2c6dfc, 0x53380d13, 0x650a7354, 0x766a0abb, 0x81c2c92e, 0x92722c85, 0xa2bfe8a1, 0xa81a664b, 0xc24b8b70, 0xc76c51a3, 0xd192e819, 0xd6990624, 0xf40e3585, 0x106aa070,
-        0x19a4c116, 0x1e376c08, 0x2748774c, 0x34b0bcb5, 0x391c0cb3, 0x4ed8aa4a, 0x5b9cca4f, 0x682e6ff3, 0x748f82ee, 0x78a5636f, 0x84c87814, 0x8cc70208, 0x90befffa, 0xa4506ceb, 0xbef9a3f7, 0xc67178f2,
+        0x428a2f98, 0x71374491, 0xb5c0fbcf, 0xe9b5dba5, 0x3956c25b, 0x59f111f1, 0x923f82a4, 0xab1c5ed5, 0xd807aa98, 0x12835b01, 0x243185be,
+        0x550c7dc3, 0x72be5d74, 0x80deb1fe, 0x9bdc06a7, 0xc19bf174,
+        0xe49b69c1, 0xefbe4786, 0x0fc19dc6, 0x240ca1cc, 0x2de92c6f, 0x4a7484aa, 0x5cb0a9dc, 0x76f988da, 0x983e5152, 0xa831c66d, 0xb00327c8,
+        0xbf597fc7, 0xc6e00bf3, 0xd5a79147, 0x06ca6351, 0x14292967,
+        0x27b70a85, 0x2e1b2138, 0x4d2c6dfc, 0x53380d13, 0x650a7354, 0x766a0abb, 0x81c2c92e, 0x92722c85, 0xa2bfe8a1, 0xa81a664b, 0xc24b8b70,
+        0xc76c51a3, 0xd192e819, 0xd6990624, 0xf40e3585, 0x106aa070,
+        0x19a4c116, 0x1e376c08, 0x2748774c, 0x34b0bcb5, 0x391c0cb3, 0x4ed8aa4a, 0x5b9cca4f, 0x682e6ff3, 0x748f82ee, 0x78a5636f, 0x84c87814,
+        0x8cc70208, 0x90befffa, 0xa4506ceb, 0xbef9a3f7, 0xc67178f2,
     ];
 
     /// <summary>Takes as many blocks of each of eight streams.</summary>
@@ -148,11 +157,14 @@ internal static unsafe class Sha256Blocks
         h += ready + ((e & f) + (~e & g));
         h += BitOperations.RotateRight(e, 6) ^ BitOperations.RotateRight(e, 11) ^ BitOperations.RotateRight(e, 25);
         d += h;
-        h += (a & b) + (c & (a ^ b)) + (BitOperations.RotateRight(a, 2) ^ BitOperations.RotateRight(a, 13) ^ BitOperations.RotateRight(a, 22));
+        h += (a & b) + (c & (a ^ b))
+            + (BitOperations.RotateRight(a, 2) ^ BitOperations.RotateRight(a, 13) ^ BitOperations.RotateRight(a, 22));
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static void Round(Vector256<uint> a, Vector256<uint> b, Vector256<uint> c, ref Vector256<uint> d, Vector256<uint> e, Vector256<uint> f, Vector256<uint> g, ref Vector256<uint> h, Vector256<uint> ready)
+    private static void Round(
+        Vector256<uint> a, Vector256<uint> b, Vector256<uint> c, ref Vector256<uint> d, Vector256<uint> e, Vector256<uint> f,
+        Vector256<uint> g, ref Vector256<uint> h, Vector256<uint> ready)
     {
         h += Xor(Right(e, 6), Right(e, 11), Right(e, 25)) + Choose(e, f, g) + ready;
         d += h;
@@ -164,21 +176,26 @@ internal static unsafe class Sha256Blocks
     private static void Schedule(Vector256<uint>* w, int t)
     {
         var (two, fifteen) = (w[(t - 2) & 15], w[(t - 15) & 15]);
-        w[t & 15] += Xor(Right(fifteen, 7), Right(fifteen, 18), fifteen >>> 3) + w[(t - 7) & 15] + Xor(Right(two, 17), Right(two, 19), two >>> 10);
+        w[t & 15] += Xor(Right(fifteen, 7), Right(fifteen, 18), fifteen >>> 3) + w[(t - 7) & 15]
+            + Xor(Right(two, 17), Right(two, 19), two >>> 10);
     }
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector256<uint> Right(Vector256<uint> x, [ConstantExpected] byte bits) => Avx512F.VL.IsSupported ? Avx512F.VL.RotateRight(x, bits) : (x >>> bits) | (x << (32 - bits));
+    private static Vector256<uint> Right(Vector256<uint> x, [ConstantExpected] byte bits) =>
+        Avx512F.VL.IsSupported ? Avx512F.VL.RotateRight(x, bits) : (x >>> bits) | (x << (32 - bits));
 
     // The last number says what comes out for each of the eight ways in which three bits can stand.
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector256<uint> Xor(Vector256<uint> x, Vector256<uint> y, Vector256<uint> z) => Avx512F.VL.IsSupported ? Avx512F.VL.TernaryLogic(x, y, z, 0x96) : x ^ y ^ z;
+    private static Vector256<uint> Xor(Vector256<uint> x, Vector256<uint> y, Vector256<uint> z) =>
+        Avx512F.VL.IsSupported ? Avx512F.VL.TernaryLogic(x, y, z, 0x96) : x ^ y ^ z;
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector256<uint> Choose(Vector256<uint> x, Vector256<uint> y, Vector256<uint> z) => Avx512F.VL.IsSupported ? Avx512F.VL.TernaryLogic(x, y, z, 0xCA) : z ^ (x & (y ^ z));
+    private static Vector256<uint> Choose(Vector256<uint> x, Vector256<uint> y, Vector256<uint> z) =>
+        Avx512F.VL.IsSupported ? Avx512F.VL.TernaryLogic(x, y, z, 0xCA) : z ^ (x & (y ^ z));
 
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
-    private static Vector256<uint> Majority(Vector256<uint> x, Vector256<uint> y, Vector256<uint> z) => Avx512F.VL.IsSupported ? Avx512F.VL.TernaryLogic(x, y, z, 0xE8) : (x & y) | (z & (x | y));
+    private static Vector256<uint> Majority(Vector256<uint> x, Vector256<uint> y, Vector256<uint> z) =>
+        Avx512F.VL.IsSupported ? Avx512F.VL.TernaryLogic(x, y, z, 0xE8) : (x & y) | (z & (x | y));
 
     /// <summary>Loads a block of each of eight places; afterwards the first register has the first word of each, and so on.</summary>
     [MethodImpl(MethodImplOptions.AggressiveInlining)]
@@ -192,7 +209,8 @@ internal static unsafe class Sha256Blocks
     private static void LoadHalf(Vector256<uint>* w, byte** at, int from)
     {
         // Words stand with their highest byte first.
-        var turn = Vector256.Create((byte)3, 2, 1, 0, 7, 6, 5, 4, 11, 10, 9, 8, 15, 14, 13, 12, 3, 2, 1, 0, 7, 6, 5, 4, 11, 10, 9, 8, 15, 14, 13, 12);
+        var turn = Vector256.Create(
+            (byte)3, 2, 1, 0, 7, 6, 5, 4, 11, 10, 9, 8, 15, 14, 13, 12, 3, 2, 1, 0, 7, 6, 5, 4, 11, 10, 9, 8, 15, 14, 13, 12);
         var (r0, r1, r2, r3) = (Row(0), Row(1), Row(2), Row(3));
         var (r4, r5, r6, r7) = (Row(4), Row(5), Row(6), Row(7));
         var (t0, t1, t2, t3) = (Avx2.UnpackLow(r0, r1), Avx2.UnpackHigh(r0, r1), Avx2.UnpackLow(r2, r3), Avx2.UnpackHigh(r2, r3));

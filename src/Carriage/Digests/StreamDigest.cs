@@ -4,8 +4,10 @@ using System.Security.Cryptography;
 namespace YardRelay.Carriage.Digests;
 
 /// <summary>
-/// The SHA-256 of a stream whose bytes come one piece after the other. Large streams that come side by side, on a processor without instructions for it, sit at a <see cref="DigestTable"/>;
-/// all others have the platform's own. Which it is to be is decided once its first megabyte is there, and others had time to begin; afterwards there is no way back.
+/// The SHA-256 of a stream whose bytes come one piece after the other. Large streams that come side by side, on a processor without
+/// instructions for it, sit at a <see cref="DigestTable"/>;
+/// all others have the platform's own. Which it is to be is decided once its first megabyte is there, and others had time to begin;
+/// afterwards there is no way back.
 /// </summary>
 internal sealed class StreamDigest : IDisposable
 {

@@ -4,8 +4,10 @@ using System.Text;
 namespace YardRelay.Carriage.Names;
 
 /// <summary>
-/// How a file's name is written in a depot. A name that the depot can hold stays as it is; any other byte becomes <c>=XX</c>, so that no two
-/// names meet and a person still recognises them. A name that grows too long ends in <c>=~</c> and a digest; the parcel's entries keep the true one.
+/// How a file's name is written in a depot. A name that the depot can hold stays as it is; any other byte becomes <c>=XX</c>, so that no
+/// two
+/// names meet and a person still recognises them. A name that grows too long ends in <c>=~</c> and a digest; the parcel's entries keep the
+/// true one.
 /// </summary>
 /// <param name="Narrow">True for depots with the narrow alphabet of Windows and of shares that read names as URLs.</param>
 internal sealed record NameRule(bool Narrow)
@@ -56,7 +58,9 @@ internal sealed record NameRule(bool Narrow)
     private bool IsSimple(ReadOnlySpan<byte> name)
     {
         foreach (var one in name)
-            if (!(one is >= (byte)'a' and <= (byte)'z' or >= (byte)'A' and <= (byte)'Z' or >= (byte)'0' and <= (byte)'9' or (byte)'_' or (byte)'-' or (byte)'.')) return false;
+            if (!(one is >= (byte)'a' and <= (byte)'z' or >= (byte)'A' and <= (byte)'Z' or >= (byte)'0' and <= (byte)'9' or (byte)'_'
+                or (byte)'-' or (byte)'.'))
+                return false;
         return !Narrow || !(name[^1] == '.' || IsReserved(name));
     }
 
@@ -75,6 +79,9 @@ internal sealed record NameRule(bool Narrow)
     private static bool IsReserved(ReadOnlySpan<byte> name)
     {
         var stem = Encoding.ASCII.GetString(name).Split('.')[0].ToUpperInvariant();
-        return stem is "CON" or "PRN" or "AUX" or "NUL" || (stem.Length == 4 && (stem.StartsWith("COM", StringComparison.Ordinal) || stem.StartsWith("LPT", StringComparison.Ordinal)) && char.IsAsciiDigit(stem[3]));
+        return stem is "CON" or "PRN" or "AUX" or "NUL"
+            || (stem.Length == 4
+                && (stem.StartsWith("COM", StringComparison.Ordinal) || stem.StartsWith("LPT", StringComparison.Ordinal))
+                && char.IsAsciiDigit(stem[3]));
     }
 }

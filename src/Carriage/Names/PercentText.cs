@@ -31,7 +31,9 @@ internal static class PercentText
         foreach (var (i, part) in text.Split('%').Index())
         {
             if (i == 0) bytes.AddRange(Encoding.UTF8.GetBytes(part));
-            else if (part.Length < 2 || !byte.TryParse(part.AsSpan(0, 2), System.Globalization.NumberStyles.AllowHexSpecifier, null, out var one)) return null;
+            else if (part.Length < 2
+                || !byte.TryParse(part.AsSpan(0, 2), System.Globalization.NumberStyles.AllowHexSpecifier, null, out var one))
+                return null;
             else
             {
                 bytes.Add(one);

@@ -14,7 +14,8 @@ internal enum MemberEnd
 }
 
 /// <summary>
-/// What goes into a pack under one name: a file or a stretch of one, a folder or a link. Its length stands in the archive before it is read;
+/// What goes into a pack under one name: a file or a stretch of one, a folder or a link. Its length stands in the archive before it is
+/// read;
 /// so a file that changes meanwhile is filled up with zeros, does not count, and comes once more in another pack.
 /// </summary>
 /// <param name="entry">What is known of it: its stored name gives the name in the archive.</param>
@@ -24,7 +25,8 @@ internal enum MemberEnd
 /// <param name="bytes">How many bytes come.</param>
 /// <param name="part">Its name in the archive, where that is not the entry's.</param>
 /// <param name="before">The digest up to <paramref name="from"/>.</param>
-internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long from, long bytes, string? part = null, IncrementalHash? before = null)
+internal sealed class Member(
+    Entry entry, byte[] raw, NodeFacts? facts, long from, long bytes, string? part = null, IncrementalHash? before = null)
 {
     private readonly Entry _promised = entry;
 
@@ -38,8 +40,11 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
 
     public long Bytes => bytes;
 
-    /// <summary>Makes its header in the archive, in a place of <see cref="HeaderBytes"/>. It is not kept: thousands of members wait for their pack.</summary>
-    public void WriteHeader(Span<byte> into) => PaxHeader.Write(into, _promised.Kind, part ?? _promised.Path.Text, bytes, _promised.Mode, _promised.Modified, TargetOf(_promised));
+    /// <summary>
+    /// Makes its header in the archive, in a place of <see cref="HeaderBytes"/>. It is not kept: thousands of members wait for their pack.
+    /// </summary>
+    public void WriteHeader(Span<byte> into) =>
+        PaxHeader.Write(into, _promised.Kind, part ?? _promised.Path.Text, bytes, _promised.Mode, _promised.Modified, TargetOf(_promised));
 
     /// <summary>Length of its header, known while it waits: it says where in the pack its content begins.</summary>
     public int HeaderBytes { get; } = PaxHeader.LengthOf(entry.Kind, part ?? entry.Path.Text, entry.Modified, TargetOf(entry));
@@ -64,11 +69,15 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
     {
         Digest?.Dispose();
         (End, Why, Digest) = (MemberEnd.Unread, null, before?.Clone() ?? IncrementalHash.CreateHash(HashAlgorithmName.SHA256));
-        var file = PosixFile.TryOpenBeneath(root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
-        if (file is null && errno == PosixException.NotPermitted) file = PosixFile.TryOpenBeneath(root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
+        var file = PosixFile.TryOpenBeneath(
+            root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
+        if (file is null && errno == PosixException.NotPermitted)
+            file = PosixFile.TryOpenBeneath(root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
         if (file is null)
         {
-            Fail(errno is PosixException.AccessDenied or PosixException.NotPermitted ? MemberEnd.Unreadable : MemberEnd.Changed, new PosixException(errno, "It cannot be opened").Message + ".");
+            Fail(
+                errno is PosixException.AccessDenied or PosixException.NotPermitted ? MemberEnd.Unreadable : MemberEnd.Changed,
+                new PosixException(errno, "It cannot be opened").Message + ".");
             return null;
         }
         if (!IsAsItWas(file))
@@ -99,6 +108,10 @@ internal sealed class Member(Entry entry, byte[] raw, NodeFacts? facts, long fro
     private bool IsAsItWas(PosixHandle file)
     {
         var (now, then) = (PosixFile.Stat(file), facts!.Value);
-        return now.Kind == NodeKind.File && now.Bytes == then.Bytes && now.Modified == then.Modified && now.Changed == then.Changed && now.Inode == then.Inode;
+        return now.Kind == NodeKind.File
+            && now.Bytes == then.Bytes
+            && now.Modified == then.Modified
+            && now.Changed == then.Changed
+            && now.Inode == then.Inode;
     }
 }

@@ -6,7 +6,8 @@ using YardRelay.Core;
 namespace YardRelay.Carriage.Packs;
 
 /// <summary>
-/// A sealed parcel: stretches of packs. A pack that is needed is brought as it is, sealed, to the local disk and stays there while others of its files are wanted;
+/// A sealed parcel: stretches of packs. A pack that is needed is brought as it is, sealed, to the local disk and stays there while others
+/// of its files are wanted;
 /// nothing of it is ever written there in plain.
 /// </summary>
 internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
@@ -57,7 +58,8 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
             else _held.Remove(held);
             _held.Add(held);
             held.Users++;
-            // Where packs are wanted one after the other, the next is brought while this one is read; who wants a single file brings no other.
+            // Where packs are wanted one after the other, the next is brought while this one is read; who wants a single file brings no
+            // other.
             if (_held.Exists(h => h.Pack == pack - 1) && !_held.Exists(h => h.Pack == pack + 1)) _held.Add(Fetch(pack + 1, _stop.Token));
             for (var i = 0; _held.Count > PacksKept && i < _held.Count;)
             {
@@ -78,7 +80,11 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
     private void Close(Held held)
     {
         _held.Remove(held);
-        _ = held.Opening.ContinueWith(opened => opened.Result?.Dispose(), CancellationToken.None, TaskContinuationOptions.OnlyOnRanToCompletion | TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
+        _ = held.Opening.ContinueWith(
+            opened => opened.Result?.Dispose(),
+            CancellationToken.None,
+            TaskContinuationOptions.OnlyOnRanToCompletion | TaskContinuationOptions.ExecuteSynchronously,
+            TaskScheduler.Default);
     }
 
     private async Task<SealedFile?> FetchAsync(int pack, CancellationToken cancel)
@@ -86,14 +92,23 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
         var opened = await depot.OpenAsync(paths.Data / PackPiece.NameOf(pack), cancel);
         if (!opened.IsOk) return null;
         await using var from = opened.Value;
-        var local = new FileStream(Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName()), new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.ReadWrite, BufferSize = 0, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
+        var local = new FileStream(
+            Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName()),
+            new FileStreamOptions
+            {
+                Mode = FileMode.CreateNew,
+                Access = FileAccess.ReadWrite,
+                BufferSize = 0,
+                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite
+            });
         try
         {
             // Its name goes at once: nothing is left behind, however this program ends.
             File.Delete(local.Name);
             await from.CopyToAsync(local, 256 * 1024, cancel);
             local.Position = 0;
-            return await SealedFile.OpenAsync(local, [paths.Seal!.NeedKey()], cancel) ?? throw new SealBrokenException("it is not sealed to the parcel's key.");
+            return await SealedFile.OpenAsync(local, [paths.Seal!.NeedKey()], cancel)
+                ?? throw new SealBrokenException("it is not sealed to the parcel's key.");
         }
         catch
         {
@@ -137,7 +152,8 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
             if (file is null)
             {
                 held = packs.Take(pieces[_piece].Pack, cancellationToken);
-                file = await held.Opening.WaitAsync(cancellationToken) ?? throw new SealBrokenException($"the pack {pieces[_piece].Name} is not there.");
+                file = await held.Opening.WaitAsync(cancellationToken)
+                    ?? throw new SealBrokenException($"the pack {pieces[_piece].Name} is not there.");
             }
             var piece = pieces[_piece];
             var got = file.Read(piece.At + _inPiece, buffer.Span[..(int)Math.Min(buffer.Length, piece.Bytes - _inPiece)]);
@@ -146,9 +162,11 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
             return got;
         }
 
-        public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+        public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) =>
+            ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
-        public override int Read(byte[] buffer, int offset, int count) => throw new NotSupportedException("Packs are brought over the network: read asynchronously.");
+        public override int Read(byte[] buffer, int offset, int count) =>
+            throw new NotSupportedException("Packs are brought over the network: read asynchronously.");
 
         private void Release()
         {

@@ -23,8 +23,12 @@ internal sealed class PackList(IDepot depot, ParcelPaths paths)
     {
         foreach (var name in await depot.ListAsync(paths.Data, cancel))
             if (!name.IsFolder && PackPiece.TryNumber(name.Name) is { } number) _there[number] = (name.Bytes, null);
-        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Manifest), cancel) ?? []).Split('\n'))
-            if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is { } known && PackPiece.TryNumber(known.Path.Name) is { } number && _there.TryGetValue(number, out var pack)) _there[number] = pack with { Sha256 = known.Sha256 };
+        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Manifest), cancel) ?? [])
+            .Split('\n'))
+            if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is { } known
+                && PackPiece.TryNumber(known.Path.Name) is { } number
+                && _there.TryGetValue(number, out var pack))
+                _there[number] = pack with { Sha256 = known.Sha256 };
         _last = _there.Count == 0 ? 0 : _there.Keys.Max();
         Payload = new(_there.Count, _there.Values.Sum(p => p.Bytes));
     }
@@ -50,7 +54,9 @@ internal sealed class PackList(IDepot depot, ParcelPaths paths)
         foreach (var piece in entry.Packs ?? []) _needed.Add(piece.Pack);
     }
 
-    /// <summary>Writes the manifest of all that is needed. A pack that came before its trip broke off has no digest yet and is read.</summary>
+    /// <summary>
+    /// Writes the manifest of all that is needed. A pack that came before its trip broke off has no digest yet and is read.
+    /// </summary>
     public async Task WriteAsync(TagFile manifest, CancellationToken cancel)
     {
         Payload = Amount.None;

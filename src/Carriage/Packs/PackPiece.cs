@@ -13,5 +13,12 @@ internal readonly record struct PackPiece(int Pack, long At, long Bytes)
     public static string NameOf(int pack) => $"{Prefix}{pack:000000}{Ending}";
 
     /// <summary>The number of a pack by its name; null: it is none.</summary>
-    public static int? TryNumber(string name) => name.StartsWith(Prefix, StringComparison.Ordinal) && name.EndsWith(Ending, StringComparison.Ordinal) && int.TryParse(name[Prefix.Length..^Ending.Length], out var number) && number > 0 && NameOf(number) == name ? number : null;
+    public static int? TryNumber(string name) =>
+        name.StartsWith(Prefix, StringComparison.Ordinal)
+            && name.EndsWith(Ending, StringComparison.Ordinal)
+            && int.TryParse(name[Prefix.Length..^Ending.Length], out var number)
+            && number > 0
+            && NameOf(number) == name
+            ? number
+            : null;
 }

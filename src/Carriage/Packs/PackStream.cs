@@ -3,7 +3,10 @@ using YardRelay.Carriage.Trips;
 
 namespace YardRelay.Carriage.Packs;
 
-/// <summary>The archive of a pack, made while it is read: each member's header, its content from the source, and the end. Its length is known before.</summary>
+/// <summary>
+/// The archive of a pack, made while it is read: each member's header, its content from the source, and the end. Its length is known
+/// before.
+/// </summary>
 internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : Stream
 {
     private int _member = -1;

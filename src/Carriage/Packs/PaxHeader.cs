@@ -6,7 +6,8 @@ using YardRelay.Carriage.Posix;
 namespace YardRelay.Carriage.Packs;
 
 /// <summary>
-/// Headers of a pax archive (POSIX.1-2017, pax, "ustar Interchange Format" and "pax Extended Header"). Names are those of an open parcel, so that a pack
+/// Headers of a pax archive (POSIX.1-2017, pax, "ustar Interchange Format" and "pax Extended Header"). Names are those of an open parcel,
+/// so that a pack
 /// and <c>data/</c> unpack to the same tree. No owner is named: what is unpacked belongs to whoever unpacks it.
 /// </summary>
 internal static class PaxHeader
@@ -22,16 +23,28 @@ internal static class PaxHeader
     /// <summary>Bytes up to the next whole block.</summary>
     public static int Padding(long bytes) => (int)((Block - (bytes % Block)) % Block);
 
-    /// <summary>Bytes of the header of a file, folder or link, with an extended one before it where its name, target or time needs that.</summary>
+    /// <summary>
+    /// Bytes of the header of a file, folder or link, with an extended one before it where its name, target or time needs that.
+    /// </summary>
     public static int LengthOf(EntryKind kind, string name, Stamp modified, string? target = null) =>
-        Records(kind, ref name, modified, target) is { Length: > 0 } records && Encoding.UTF8.GetByteCount(records) is var bytes ? Block + bytes + Padding(bytes) + Block : Block;
+        Records(kind, ref name, modified, target) is { Length: > 0 } records && Encoding.UTF8.GetByteCount(records) is var bytes
+            ? Block + bytes + Padding(bytes) + Block
+            : Block;
 
     /// <summary>Makes that header in a place of just its length.</summary>
     public static void Write(Span<byte> header, EntryKind kind, string name, long bytes, ushort mode, Stamp modified, string? target = null)
     {
         header.Clear();
-        if (Records(kind, ref name, modified, target) is { Length: > 0 } records) Ustar(header, "yard/pax", 'x', Encoding.UTF8.GetBytes(records, header[Block..]), 0x1A4, default, null);
-        Ustar(header[^Block..], name, kind switch { EntryKind.Folder => '5', EntryKind.Link => '2', _ => '0' }, bytes, mode, modified, target);
+        if (Records(kind, ref name, modified, target) is { Length: > 0 } records)
+            Ustar(header, "yard/pax", 'x', Encoding.UTF8.GetBytes(records, header[Block..]), 0x1A4, default, null);
+        Ustar(
+            header[^Block..],
+            name,
+            kind switch { EntryKind.Folder => '5', EntryKind.Link => '2', _ => '0' },
+            bytes,
+            mode,
+            modified,
+            target);
     }
 
     // A folder's name gets its slash here, so that length and header are made from the same.
@@ -41,7 +54,13 @@ internal static class PaxHeader
         var records = "";
         if (!Fits(name)) Record("path", name);
         if (target is not null && !Fits(target)) Record("linkpath", target);
-        if (modified.Nanos != 0 || modified.Seconds is < 0 or > LargestNumber) Record("mtime", (modified.Seconds < 0 && modified.Nanos != 0 ? modified.Seconds + (modified.Nanos / 1e9m) : modified.Seconds + (modified.Nanos / 1_000_000_000m)).ToString(CultureInfo.InvariantCulture));
+        if (modified.Nanos != 0 || modified.Seconds is < 0 or > LargestNumber)
+            Record(
+                "mtime",
+                (modified.Seconds < 0 && modified.Nanos != 0
+                    ? modified.Seconds + (modified.Nanos / 1e9m)
+                    : modified.Seconds + (modified.Nanos / 1_000_000_000m))
+                    .ToString(CultureInfo.InvariantCulture));
         return records;
 
         // "LENGTH KEY=VALUE\n", where the length counts its own digits too.

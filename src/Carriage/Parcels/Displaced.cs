@@ -7,7 +7,10 @@ using YardRelay.Carriage.Trips;
 
 namespace YardRelay.Carriage.Parcels;
 
-/// <summary>A line of <c>yard/displaced.jsonl</c>: something deleted at the source that lay in the parcel where something of another kind stands now.</summary>
+/// <summary>
+/// A line of <c>yard/displaced.jsonl</c>: something deleted at the source that lay in the parcel where something of another kind stands
+/// now.
+/// </summary>
 /// <param name="From">Where it lay below <c>data/</c>.</param>
 /// <param name="To">Where it lies now.</param>
 /// <param name="IsFolder">A folder with all in it; else a file.</param>
@@ -16,7 +19,8 @@ internal sealed record Displacement(string From, string To, bool IsFolder, int T
 
 /// <summary>
 /// Makes way in a parcel. A file that became a folder, or a folder that became a file, needs the name under which the deleted one is kept:
-/// that one is moved beside it, and keeps its true name in its entry. What will be moved is written down before it is moved, so that a trip that broke off between is mended.
+/// that one is moved beside it, and keeps its true name in its entry. What will be moved is written down before it is moved, so that a trip
+/// that broke off between is mended.
 /// </summary>
 internal sealed class Displaced(IDepot depot, ParcelPaths paths)
 {
@@ -28,9 +32,13 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths)
     /// <summary>Reads what a trip that broke off wrote down, and moves what it had not moved yet.</summary>
     public async Task RecoverAsync(CancellationToken cancel)
     {
-        foreach (var line in Encoding.UTF8.GetString(await ParcelLists.ReadAsync(depot, paths, ParcelPaths.Displaced, cancel) ?? []).Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var line in Encoding.UTF8.GetString(await ParcelLists.ReadAsync(depot, paths, ParcelPaths.Displaced, cancel) ?? [])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries))
         {
-            if (JsonSerializer.Deserialize<Displacement>(line, TripJson.Lines) is not { } one || DepotPath.TryParse(one.From) is not { IsRoot: false } from || DepotPath.TryParse(one.To) is not { IsRoot: false } to) continue;
+            if (JsonSerializer.Deserialize<Displacement>(line, TripJson.Lines) is not { } one
+                || DepotPath.TryParse(one.From) is not { IsRoot: false } from
+                || DepotPath.TryParse(one.To) is not { IsRoot: false } to)
+                continue;
             _all.Add(one);
             if (paths.Seal is not null) continue;
             var stands = (await depot.ListAsync(paths.Data.Join(to).Parent, cancel)).Any(n => n.Name == to.Name);
@@ -55,10 +63,20 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths)
         foreach (var one in _all)
         {
             var from = DepotPath.Of(one.From);
-            var isIt = entry.Path == from ? entry.Kind == (one.IsFolder ? EntryKind.Folder : EntryKind.File) : one.IsFolder && entry.Path.IsIn(from);
+            var isIt = entry.Path == from
+                ? entry.Kind == (one.IsFolder ? EntryKind.Folder : EntryKind.File)
+                : one.IsFolder && entry.Path.IsIn(from);
             if (!isIt) continue;
-            var sameAs = entry.SameAs is { } first && one.IsFolder && DepotPath.TryParse(first) is { } at && at.IsIn(from) ? one.To + first[one.From.Length..] : entry.SameAs;
-            return entry with { Path = DepotPath.Of(one.To + entry.Path.Text[one.From.Length..]), Raw = entry.RawPath, GoneSince = entry.GoneSince ?? one.Trip, SameAs = sameAs };
+            var sameAs = entry.SameAs is { } first && one.IsFolder && DepotPath.TryParse(first) is { } at && at.IsIn(from)
+                ? one.To + first[one.From.Length..]
+                : entry.SameAs;
+            return entry with
+            {
+                Path = DepotPath.Of(one.To + entry.Path.Text[one.From.Length..]),
+                Raw = entry.RawPath,
+                GoneSince = entry.GoneSince ?? one.Trip,
+                SameAs = sameAs
+            };
         }
         return null;
     }

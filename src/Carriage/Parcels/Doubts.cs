@@ -5,7 +5,8 @@ using YardRelay.Carriage.Trips;
 namespace YardRelay.Carriage.Parcels;
 
 /// <summary>
-/// What a verification found damaged, noted in the parcel (<c>yard/doubts.jsonl</c>) so that the next trip brings it anew from the old computer,
+/// What a verification found damaged, noted in the parcel (<c>yard/doubts.jsonl</c>) so that the next trip brings it anew from the old
+/// computer,
 /// whoever makes that trip. A finished trip takes the note away.
 /// </summary>
 public static class Doubts
@@ -26,7 +27,9 @@ public static class Doubts
         }
     }
 
-    /// <summary>Reads them: paths below <c>data/</c>, and <c>yard/…</c> or the bag's own names for lists. Null: nothing is in doubt.</summary>
+    /// <summary>
+    /// Reads them: paths below <c>data/</c>, and <c>yard/…</c> or the bag's own names for lists. Null: nothing is in doubt.
+    /// </summary>
     internal static async Task<HashSet<string>?> ReadAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
     {
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Doubts), cancel) is not { } text) return null;
@@ -35,7 +38,8 @@ public static class Doubts
         {
             try
             {
-                if (JsonSerializer.Deserialize<Damage>(line, TripJson.Lines) is { } damage) doubted.Add(damage.Path.StartsWith("data/", StringComparison.Ordinal) ? damage.Path[5..] : damage.Path);
+                if (JsonSerializer.Deserialize<Damage>(line, TripJson.Lines) is { } damage)
+                    doubted.Add(damage.Path.StartsWith("data/", StringComparison.Ordinal) ? damage.Path[5..] : damage.Path);
             }
             catch (JsonException)
             {

@@ -3,11 +3,17 @@ using YardRelay.Carriage.Depots;
 
 namespace YardRelay.Carriage.Parcels;
 
-/// <summary>The entries of one file, read and understood on another core while the caller is busy with those before; a few thousand at most wait.</summary>
+/// <summary>
+/// The entries of one file, read and understood on another core while the caller is busy with those before; a few thousand at most wait.
+/// </summary>
 internal sealed class EntriesAhead : IAsyncDisposable
 {
     private const int Batch = 512;
-    private readonly Channel<List<Entry>> _batches = Channel.CreateBounded<List<Entry>>(new BoundedChannelOptions(6) { SingleReader = true, SingleWriter = true });
+    private readonly Channel<List<Entry>> _batches = Channel.CreateBounded<List<Entry>>(new BoundedChannelOptions(6)
+    {
+        SingleReader = true,
+        SingleWriter = true
+    });
     private readonly CancellationTokenSource _stop;
     private readonly Task _reading;
     private List<Entry> _batch = [];
@@ -41,7 +47,9 @@ internal sealed class EntriesAhead : IAsyncDisposable
     private async ValueTask RefillAsync()
     {
         // What broke the reading comes out here, at the entry that could not be had.
-        Current = await _batches.Reader.WaitToReadAsync(CancellationToken.None) && _batches.Reader.TryRead(out _batch!) ? _batch[_at = 0] : null;
+        Current = await _batches.Reader.WaitToReadAsync(CancellationToken.None) && _batches.Reader.TryRead(out _batch!)
+            ? _batch[_at = 0]
+            : null;
     }
 
     private async Task ReadAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)

@@ -14,10 +14,16 @@ internal enum EntryKind
     Link,
 }
 
-/// <summary>One line of <c>yard/entries.jsonl</c>: all of a name that BagIt has no place for. Written and read as <c>docs/formats.md</c> says.</summary>
+/// <summary>
+/// One line of <c>yard/entries.jsonl</c>: all of a name that BagIt has no place for. Written and read as <c>docs/formats.md</c> says.
+/// </summary>
 internal sealed record Entry
 {
-    private static readonly JsonWriterOptions Compact = new() { Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping, SkipValidation = true };
+    private static readonly JsonWriterOptions Compact = new()
+    {
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        SkipValidation = true
+    };
 
     private static readonly System.Buffers.SearchValues<char> HexDigits = System.Buffers.SearchValues.Create("0123456789abcdef");
 
@@ -206,11 +212,13 @@ internal sealed record Entry
             }
             else json.Skip();
         }
-        if (path is not { } at || kind is not { } k || mode > 0xFFF || bytes < 0 || (k == EntryKind.Link && target is not { Length: > 0 })) return null;
+        if (path is not { } at || kind is not { } k || mode > 0xFFF || bytes < 0 || (k == EntryKind.Link && target is not { Length: > 0 }))
+            return null;
         if (k == EntryKind.File && (hash is not { Length: 64 } || hash.AsSpan().ContainsAnyExcept(HexDigits))) return null;
         if (raw is not null && !StaysInside(raw)) return null;
         if (data is not null && data.Any(d => d.Item1 < 0 || d.Item2 < 0 || d.Item1 > bytes - d.Item2)) return null;
-        if (packs is not null && (packs.Exists(p => p.Pack < 1 || p.At < 0 || p.Bytes < 0) || packs.Sum(p => p.Bytes) != bytes)) return null;
+        if (packs is not null && (packs.Exists(p => p.Pack < 1 || p.At < 0 || p.Bytes < 0) || packs.Sum(p => p.Bytes) != bytes))
+            return null;
         return new()
         {
             Path = at,
@@ -241,7 +249,13 @@ internal sealed record Entry
         static EntryKind TakeKind(ref Utf8JsonReader json)
         {
             json.Read();
-            return json.ValueTextEquals("file"u8) ? EntryKind.File : json.ValueTextEquals("folder"u8) ? EntryKind.Folder : json.ValueTextEquals("link"u8) ? EntryKind.Link : throw new FormatException();
+            return json.ValueTextEquals("file"u8)
+                ? EntryKind.File
+                : json.ValueTextEquals("folder"u8)
+                ? EntryKind.Folder
+                : json.ValueTextEquals("link"u8)
+                ? EntryKind.Link
+                : throw new FormatException();
         }
 
         static ushort TakeMode(ref Utf8JsonReader json)
@@ -249,14 +263,17 @@ internal sealed record Entry
             json.Read();
             if (json.TokenType != JsonTokenType.String || json.ValueSpan.Length is 0 or > 5) throw new FormatException();
             var mode = 0;
-            foreach (var digit in json.ValueSpan) mode = digit is >= (byte)'0' and <= (byte)'7' ? (mode * 8) + digit - '0' : throw new FormatException();
+            foreach (var digit in json.ValueSpan)
+                mode = digit is >= (byte)'0' and <= (byte)'7' ? (mode * 8) + digit - '0' : throw new FormatException();
             return (ushort)mode;
         }
 
         static Stamp TakeStamp(ref Utf8JsonReader json)
         {
             json.Read();
-            return json.TokenType == JsonTokenType.String && Stamp.TryParse(json.ValueSpan, out var stamp) ? stamp : throw new FormatException();
+            return json.TokenType == JsonTokenType.String && Stamp.TryParse(json.ValueSpan, out var stamp)
+                ? stamp
+                : throw new FormatException();
         }
     }
 

@@ -18,7 +18,8 @@ internal sealed class EntryReader : IDisposable
 
     /// <summary>Opens a file of entries; one that is missing has none.</summary>
     /// <param name="damaged">Told what is wrong with a line that is no entry; null: such a line is passed over.</param>
-    public static async Task<EntryReader> OpenAsync(IDepot depot, ParcelPaths paths, string below, Action<string>? damaged, CancellationToken cancel)
+    public static async Task<EntryReader> OpenAsync(
+        IDepot depot, ParcelPaths paths, string below, Action<string>? damaged, CancellationToken cancel)
     {
         var opened = await ParcelLists.OpenAsync(depot, paths, below, cancel);
         var reader = new EntryReader(opened is null ? null : new(opened), damaged);

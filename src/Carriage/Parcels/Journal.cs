@@ -35,10 +35,15 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
         _count = 0;
     }
 
-    /// <summary>Enters what was staged and what was moved out of the way into the entries, so that the next trip is an ordinary one. Repeatable.</summary>
+    /// <summary>
+    /// Enters what was staged and what was moved out of the way into the entries, so that the next trip is an ordinary one. Repeatable.
+    /// </summary>
     public async Task FoldAsync(Displaced displaced, CancellationToken cancel)
     {
-        var parts = (await depot.ListAsync(Folder, cancel)).Where(n => !n.IsFolder).Select(n => n.Name.EndsWith(".age", StringComparison.Ordinal) ? n.Name[..^4] : n.Name).Order(StringComparer.Ordinal).ToList();
+        var parts = (await depot.ListAsync(Folder, cancel))
+            .Where(n => !n.IsFolder)
+            .Select(n => n.Name.EndsWith(".age", StringComparison.Ordinal) ? n.Name[..^4] : n.Name)
+            .Order(StringComparer.Ordinal).ToList();
         if (parts.Count == 0 && !displaced.Any) return;
         var moved = displaced.Any ? await MovedAsync(displaced, cancel) : new();
         using var entries = new TagFile();
@@ -53,7 +58,8 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
                 {
                     if (DepotPath.CompareUtf8(staged.Key, last) < 0) continue;
                     last = staged.Key;
-                    for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, staged.Key) < 0; await old.NextAsync(cancel)) Keep(before, old.Line);
+                    for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, staged.Key) < 0; await old.NextAsync(cancel))
+                        Keep(before, old.Line);
                     if (old.Current?.Key == staged.Key) await old.NextAsync(cancel);
                     MovedBefore(staged.Key);
                     Copy(reader.Line);

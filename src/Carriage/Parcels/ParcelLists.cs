@@ -13,10 +13,12 @@ internal static class ParcelLists
         var opened = await depot.OpenAsync(paths.At(below), cancel);
         if (!opened.IsOk) return null;
         if (!paths.IsSealed(below)) return opened.Value;
-        // Only the swap's own key counts here, which nobody knows who has not opened the parcel: a list that somebody slipped in does not open.
+        // Only the swap's own key counts here, which nobody knows who has not opened the parcel: a list that somebody slipped in does not
+        // open.
         try
         {
-            return await OpenedStream.OpenAsync(opened.Value, [paths.Seal!.NeedKey()], null, cancel) ?? throw new SealBrokenException($"{paths.NameOf(below)} is not sealed to the parcel's key.");
+            return await OpenedStream.OpenAsync(opened.Value, [paths.Seal!.NeedKey()], null, cancel)
+                ?? throw new SealBrokenException($"{paths.NameOf(below)} is not sealed to the parcel's key.");
         }
         catch
         {

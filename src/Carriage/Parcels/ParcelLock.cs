@@ -8,14 +8,18 @@ namespace YardRelay.Carriage.Parcels;
 
 /// <summary>Another hand writes to the parcel.</summary>
 public sealed record ParcelLocked(string Holder, DateTimeOffset Until)
-    : Problem("parcel.locked", $"The parcel is being written to by {Holder}, whose lease runs until {Until:u}. Wait for it to finish, or try again after that time.");
+    : Problem(
+        "parcel.locked",
+        $"The parcel is being written to by {Holder}, whose lease runs until {Until:u}. Wait for it to finish, or try again after that "
+            + $"time.");
 
 /// <summary>Who holds a parcel: <c>yard/lock/holder.json</c>.</summary>
 internal sealed record LockHolder(string Id, string Host, string Boot, int Process, long ProcessStart, DateTimeOffset Until);
 
 /// <summary>
 /// The right to write to a parcel, for one hand at a time: a folder <c>yard/lock</c>, which only one can make, with the holder in it.
-/// The lease is 30 s and renewed every 10 s. A holder on the same computer that is dead is replaced at once, one elsewhere when its lease runs out and it does not renew it:
+/// The lease is 30 s and renewed every 10 s. A holder on the same computer that is dead is replaced at once, one elsewhere when its lease
+/// runs out and it does not renew it:
 /// clocks of two computers differ, and are set back, so a lease that looks as if it were over, or as if it ran for hours, is watched first.
 /// </summary>
 internal sealed class ParcelLock : IAsyncDisposable
@@ -45,7 +49,9 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     public static async Task<Result<ParcelLock>> TakeAsync(IDepot depot, ParcelPaths paths, TimeProvider time, CancellationToken cancel)
     {
-        var self = new LockHolder(Guid.NewGuid().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId, ProcessStart(Environment.ProcessId) ?? 0, time.GetUtcNow() + Lease);
+        var self = new LockHolder(
+            Guid.NewGuid().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId,
+            ProcessStart(Environment.ProcessId) ?? 0, time.GetUtcNow() + Lease);
         var folder = paths.At(ParcelPaths.Lock);
         for (var tries = 0; tries < 5; tries++)
         {
@@ -68,7 +74,8 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     private static ParcelLocked Locked(LockHolder holder) => new($"process {holder.Process} on {holder.Host}", holder.Until);
 
-    private static async Task<bool> IsAliveAsync(IDepot depot, DepotPath folder, LockHolder? holder, TimeProvider time, CancellationToken cancel)
+    private static async Task<bool> IsAliveAsync(
+        IDepot depot, DepotPath folder, LockHolder? holder, TimeProvider time, CancellationToken cancel)
     {
         if (holder is null || IsDead(holder)) return false;
         var left = holder.Until - time.GetUtcNow();
@@ -78,11 +85,13 @@ internal sealed class ParcelLock : IAsyncDisposable
     }
 
     /// <summary>
-    /// Clears a dead holder's lock away. Only one may: between the look at a dead lock and its removal another may have cleared it and taken the parcel.
+    /// Clears a dead holder's lock away. Only one may: between the look at a dead lock and its removal another may have cleared it and
+    /// taken the parcel.
     /// So whoever clears makes a folder named after the dead holder first, which one alone can make, and looks again.
     /// </summary>
     /// <returns>Who clears it at this moment, when that is somebody else; null: look again.</returns>
-    private static async Task<LockHolder?> InheritAsync(IDepot depot, ParcelPaths paths, LockHolder? dead, LockHolder self, TimeProvider time, CancellationToken cancel)
+    private static async Task<LockHolder?> InheritAsync(
+        IDepot depot, ParcelPaths paths, LockHolder? dead, LockHolder self, TimeProvider time, CancellationToken cancel)
     {
         var folder = paths.At(ParcelPaths.Lock);
         // An heir may die as well; then the next number is free.
@@ -104,12 +113,14 @@ internal sealed class ParcelLock : IAsyncDisposable
                 var stale = paths.At(ParcelPaths.Lock + "-stale-" + self.Id);
                 if (await depot.MoveAsync(folder, stale, cancel)) await depot.RemoveAsync(stale, cancel);
             }
-            for (; number > 0; number--) await depot.RemoveAsync(paths.At($"{ParcelPaths.Lock}-heir-{dead?.Id ?? "unknown"}-{number}"), cancel);
+            for (; number > 0; number--)
+                await depot.RemoveAsync(paths.At($"{ParcelPaths.Lock}-heir-{dead?.Id ?? "unknown"}-{number}"), cancel);
             return null;
         }
     }
 
-    private static async Task<bool> IsGoneAsync(IDepot depot, DepotPath folder, CancellationToken cancel) => (await depot.ListAsync(folder.Parent, cancel)).All(n => n.Name != folder.Name);
+    private static async Task<bool> IsGoneAsync(IDepot depot, DepotPath folder, CancellationToken cancel) =>
+        (await depot.ListAsync(folder.Parent, cancel)).All(n => n.Name != folder.Name);
 
     // A lock without a holder is one that is being taken this moment, or whose taker died at once.
     private static async Task<LockHolder?> ReadPatientlyAsync(IDepot depot, DepotPath folder, TimeProvider time, CancellationToken cancel)
@@ -119,9 +130,11 @@ internal sealed class ParcelLock : IAsyncDisposable
         return await ReadAsync(depot, folder, cancel);
     }
 
-    private static bool IsDead(LockHolder holder) => holder.Host == Environment.MachineName && holder.Boot == BootId() && ProcessStart(holder.Process) != holder.ProcessStart;
+    private static bool IsDead(LockHolder holder) =>
+        holder.Host == Environment.MachineName && holder.Boot == BootId() && ProcessStart(holder.Process) != holder.ProcessStart;
 
-    private static string BootId() => File.Exists("/proc/sys/kernel/random/boot_id") ? File.ReadAllText("/proc/sys/kernel/random/boot_id").Trim() : "";
+    private static string BootId() =>
+        File.Exists("/proc/sys/kernel/random/boot_id") ? File.ReadAllText("/proc/sys/kernel/random/boot_id").Trim() : "";
 
     private static long? ProcessStart(int process)
     {
@@ -196,7 +209,8 @@ internal sealed class ParcelLock : IAsyncDisposable
         {
             // A holder that slept past its lease may find another's lock here.
             var folder = _paths.At(ParcelPaths.Lock);
-            if (!_lost.IsCancellationRequested && (await ReadAsync(_depot, folder, CancellationToken.None))?.Id == _self.Id) await _depot.RemoveAsync(folder, CancellationToken.None);
+            if (!_lost.IsCancellationRequested && (await ReadAsync(_depot, folder, CancellationToken.None))?.Id == _self.Id)
+                await _depot.RemoveAsync(folder, CancellationToken.None);
         }
         catch (IOException)
         {

@@ -40,25 +40,38 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         {
             info = null;
         }
-        if (info is null) return new ParcelUnknown($"The parcel's file {ParcelPaths.Info} is damaged. Verify the parcel, and restore that file from the depot's own history.");
-        if ((int)info["format"]! != Format) return new ParcelUnknown($"The parcel has format {info["format"]}, and this program knows format {Format}. Use a newer yardhand.");
+        if (info is null)
+            return new ParcelUnknown(
+                $"The parcel's file {ParcelPaths.Info} is damaged. Verify the parcel, and restore that file from the depot's own history.");
+        if ((int)info["format"]! != Format)
+            return new ParcelUnknown(
+                $"The parcel has format {info["format"]}, and this program knows format {Format}. Use a newer yardhand.");
         switch ((string?)info["form"])
         {
             case "open":
                 return new OpenedParcel(info, _paths);
             case "sealed":
                 var seal = await OpenSealAsync((string)info["id"]!, cancel);
-                return seal is null && needsKey ? new ParcelSealed(parcel.Text) : new OpenedParcel(info, _paths with { Seal = seal ?? new(null, []) });
+                return seal is null && needsKey
+                    ? new ParcelSealed(parcel.Text)
+                    : new OpenedParcel(info, _paths with { Seal = seal ?? new(null, []) });
             default:
-                return new ParcelUnknown($"The parcel has the form '{info["form"]}', and this program knows open and sealed ones. Use a newer yardhand.");
+                return new ParcelUnknown(
+                    $"The parcel has the form '{info["form"]}', and this program knows open and sealed ones. Use a newer yardhand.");
         }
     }
 
-    /// <summary>Whether the depot holds the very parcel that was carried: the account at this end may be another one, with a parcel of the same name.</summary>
+    /// <summary>
+    /// Whether the depot holds the very parcel that was carried: the account at this end may be another one, with a parcel of the same
+    /// name.
+    /// </summary>
     /// <returns>What is wrong; null: it is the one, or there is none, or its own file is damaged, which others tell better.</returns>
     public async Task<Problem?> OtherThanAsync(string id, CancellationToken cancel) =>
         await TryOpenAsync(needsKey: false, cancel) is { IsOk: true, Value: { } found } && found.Id != id
-            ? new Problem("parcel.other", $"The depot {depot.Address} has another parcel under the name '{parcel}' than the one that was carried. Look whether this computer uses the same account and the same share as the old one; nothing was done.")
+            ? new Problem(
+                "parcel.other",
+                $"The depot {depot.Address} has another parcel under the name '{parcel}' than the one that was carried. Look whether this "
+                    + $"computer uses the same account and the same share as the old one; nothing was done.")
             : null;
 
     /// <summary>Opens a parcel, or makes one where the place is free.</summary>
@@ -68,14 +81,22 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         if (!(await TryOpenAsync(needsKey: true, cancel)).TryGet(out var known, out var problem) && problem is not null) return problem;
         if (known is not null)
         {
-            if (wish is not null && known.Paths.Seal is null) return new Problem("parcel.open", $"The parcel '{parcel}' was begun open and cannot be sealed any more: what is in it stays readable. Choose another name for a sealed parcel, and purge this one.");
+            if (wish is not null && known.Paths.Seal is null)
+                return new Problem(
+                    "parcel.open",
+                    $"The parcel '{parcel}' was begun open and cannot be sealed any more: what is in it stays readable. Choose another "
+                        + $"name for a sealed parcel, and purge this one.");
             return known;
         }
         // Over a slow link each answer takes its time: what does not depend on another is asked at once.
-        var (listing, reading, probing) = (depot.ListAsync(_paths.Data, cancel), DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Manifest), cancel), depot.ProbeAsync(cancel));
+        var (listing, reading, probing) = (
+            depot.ListAsync(_paths.Data, cancel),
+            DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Manifest), cancel),
+            depot.ProbeAsync(cancel));
         await Task.WhenAll(listing, reading, probing);
         if ((await listing).Count > 0 || await reading is not null)
-            return new ParcelUnknown($"The folder '{parcel}' holds something that is no parcel of ours. Choose another name for the parcel.");
+            return new ParcelUnknown(
+                $"The folder '{parcel}' holds something that is no parcel of ours. Choose another name for the parcel.");
         var features = await probing;
         var id = Guid.NewGuid().ToString();
         var paths = wish is null ? _paths : _paths with { Seal = await MakeSealAsync(id, wish, cancel) };
@@ -104,15 +125,23 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
     {
         if (!(await TryOpenAsync(needsKey: true, cancel)).TryGet(out var opened, out var problem) && problem is not null) return problem;
         if (opened is null) return new Trips.NoParcel(parcel.Text, depot.Address);
-        if (opened.Paths.Seal is not { } seal) return new Problem("parcel.open", $"The parcel '{parcel}' is open: anybody who may read the depot can read it, and no key is needed.");
-        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags) return new Trips.ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then add the key.");
+        if (opened.Paths.Seal is not { } seal)
+            return new Problem(
+                "parcel.open", $"The parcel '{parcel}' is open: anybody who may read the depot can read it, and no key is needed.");
+        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
+            return new Trips.ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then add the key.");
         if (!(await ParcelLock.TakeAsync(depot, opened.Paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
             var name = wish.To.Count > 0 ? $"added-{wish.To[0].Text[4..16]}" : "passphrase";
             var digest = await SaveKeyAsync(seal, wish, name, cancel);
             var path = DepotPath.Of(KeyFile(name));
-            var lines = Encoding.UTF8.GetString(tags).Split('\n', StringSplitOptions.RemoveEmptyEntries).Select(l => ManifestLine.TryParse(Encoding.UTF8.GetBytes(l))).OfType<ManifestLine>().Where(l => l.Path != path).Append(new(digest, path)).OrderBy(l => l.Path);
+            var lines = Encoding.UTF8.GetString(tags)
+                .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                .Select(l => ManifestLine.TryParse(Encoding.UTF8.GetBytes(l))).OfType<ManifestLine>()
+                .Where(l => l.Path != path)
+                .Append(new(digest, path))
+                .OrderBy(l => l.Path);
             using var file = new TagFile();
             foreach (var line in lines) file.WriteText(line.Text);
             await file.MustSaveAsync(depot, opened.Paths, ParcelPaths.TagManifest, cancel);
@@ -149,7 +178,9 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
     private async Task<string> SaveKeyAsync(Seal seal, SealingWish wish, string name, CancellationToken cancel)
     {
         var text = Encoding.ASCII.GetBytes(seal.Text());
-        using var sealing = wish.Passphrase is { } passphrase ? SealingStream.To(passphrase, Work, new MemoryStream(text), text.Length) : SealingStream.To(wish.To, new MemoryStream(text), text.Length);
+        using var sealing = wish.Passphrase is { } passphrase
+            ? SealingStream.To(passphrase, Work, new MemoryStream(text), text.Length)
+            : SealingStream.To(wish.To, new MemoryStream(text), text.Length);
         using var file = new TagFile();
         await sealing.CopyToAsync(file.Out, cancel);
         return await file.MustSaveAsync(depot, _paths, KeyFile(name), cancel);
@@ -158,7 +189,11 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
     private async Task<Seal?> OpenSealAsync(string id, CancellationToken cancel)
     {
         if (keys.Own is { } parcelKey && Seal.TryParse(parcelKey) is { } given) return given;
-        if (keys.Folder is { } folder && Path.Combine(folder, id) is var kept && File.Exists(kept) && Seal.TryParse(await File.ReadAllTextAsync(kept, cancel)) is { } own) return own;
+        if (keys.Folder is { } folder
+            && Path.Combine(folder, id) is var kept
+            && File.Exists(kept)
+            && Seal.TryParse(await File.ReadAllTextAsync(kept, cancel)) is { } own)
+            return own;
         if (keys.Identities.Count == 0 && keys.Passphrase is null) return null;
         foreach (var name in await depot.ListAsync(_paths.At(ParcelPaths.Keys), cancel))
         {

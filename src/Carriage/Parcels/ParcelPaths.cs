@@ -43,8 +43,16 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
 
     public string NameOf(string below) => IsSealed(below) ? below + ".age" : below;
 
-    public bool IsSealed(string below) => Seal is not null && (below is Entries or Snags or Account or Displaced || below.StartsWith(Journal + "/", StringComparison.Ordinal));
+    public bool IsSealed(string below) =>
+        Seal is not null
+            && (below is Entries or Snags or Account or Displaced || below.StartsWith(Journal + "/", StringComparison.Ordinal));
 
     /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
-    public static bool IsPassing(string below) => below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts or Verified || DepotPath.Of(below) is var path && (path.IsIn(DepotPath.Of(Journal)) || path.IsIn(DepotPath.Of(Aside)) || path.IsIn(DepotPath.Of(Lock)) || below.StartsWith(Lock, StringComparison.Ordinal));
+    public static bool IsPassing(string below) =>
+        below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts or Verified
+            || DepotPath.Of(below) is var path
+                && (path.IsIn(DepotPath.Of(Journal))
+                    || path.IsIn(DepotPath.Of(Aside))
+                    || path.IsIn(DepotPath.Of(Lock))
+                    || below.StartsWith(Lock, StringComparison.Ordinal));
 }

@@ -6,9 +6,12 @@ namespace YardRelay.Carriage.Parcels;
 
 /// <summary>None of the keys at hand opens the parcel.</summary>
 public sealed record ParcelSealed(string Parcel) : Problem("parcel.sealed",
-    $"The parcel '{Parcel}' is sealed, and none of the keys at hand opens it. Give --identity FILE with a key that it is sealed to, or --passphrase-file FILE with its passphrase; on the computer that it was carried from the hand finds its key by itself.");
+    $"The parcel '{Parcel}' is sealed, and none of the keys at hand opens it. Give --identity FILE with a key that it is sealed to, or "
+        + $"--passphrase-file FILE with its passphrase; on the computer that it was carried from the hand finds its key by itself.");
 
-/// <summary>What a sealed parcel is sealed with: a key of its own, made by its first trip, and the recipients that may open its packs without us.</summary>
+/// <summary>
+/// What a sealed parcel is sealed with: a key of its own, made by its first trip, and the recipients that may open its packs without us.
+/// </summary>
 /// <param name="Key">The parcel's own key; null where it was not opened, which is enough to verify.</param>
 /// <param name="To">The other recipients.</param>
 internal sealed record Seal(AgeIdentity? Key, IReadOnlyList<AgeRecipient> To)
@@ -25,8 +28,12 @@ internal sealed record Seal(AgeIdentity? Key, IReadOnlyList<AgeRecipient> To)
 
     public static Seal? TryParse(string text)
     {
-        var to = text.Split('\n').Where(l => l.StartsWith(ToLine, StringComparison.Ordinal)).Select(l => AgeRecipient.TryParse(l[ToLine.Length..])).ToList();
-        return AgeIdentity.TryParseFile(text) is [var key] && to.TrueForAll(t => t is not null) ? new(key, [.. to.OfType<AgeRecipient>()]) : null;
+        var to = text.Split('\n')
+            .Where(l => l.StartsWith(ToLine, StringComparison.Ordinal))
+            .Select(l => AgeRecipient.TryParse(l[ToLine.Length..])).ToList();
+        return AgeIdentity.TryParseFile(text) is [var key] && to.TrueForAll(t => t is not null)
+            ? new(key, [.. to.OfType<AgeRecipient>()])
+            : null;
     }
 }
 
@@ -41,7 +48,15 @@ public sealed record SealKeys(IReadOnlyList<AgeIdentity> Identities, string? Pas
     public static readonly SealKeys None = new([]);
 
     /// <summary>The place under a person's home for the state of programs (XDG Base Directory), or what the platform has for it.</summary>
-    public static string UsualFolder => Path.Combine(Environment.GetEnvironmentVariable("XDG_STATE_HOME") is { Length: > 0 } state ? state : OperatingSystem.IsLinux() ? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".local", "state") : Environment.GetFolderPath(Environment.SpecialFolder.LocalApplicationData), "yardhand", "keys");
+    public static string UsualFolder =>
+        Path.Combine(
+            Environment.GetEnvironmentVariable("XDG_STATE_HOME") is { Length: > 0 } state
+                ? state
+                : OperatingSystem.IsLinux()
+                ? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".local", "state")
+                : Environment.GetFolderPath(Environment.SpecialFolder.LocalApplicationData),
+            "yardhand",
+            "keys");
 }
 
 /// <summary>How a first trip seals what it makes.</summary>

@@ -7,7 +7,10 @@ using YardRelay.Core;
 
 namespace YardRelay.Carriage.Parcels;
 
-/// <summary>A tag file being written: grows in a local temporary file, so that any size fits in bounded memory, and is then saved whole; sealed, where the parcel seals it.</summary>
+/// <summary>
+/// A tag file being written: grows in a local temporary file, so that any size fits in bounded memory, and is then saved whole; sealed,
+/// where the parcel seals it.
+/// </summary>
 internal sealed class TagFile : IDisposable
 {
     private readonly FileStream _local;
@@ -17,7 +20,14 @@ internal sealed class TagFile : IDisposable
     public TagFile()
     {
         _at = Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName());
-        _local = new(_at, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.ReadWrite, Share = FileShare.ReadWrite, BufferSize = 0, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
+        _local = new(_at, new FileStreamOptions
+        {
+            Mode = FileMode.CreateNew,
+            Access = FileAccess.ReadWrite,
+            Share = FileShare.ReadWrite,
+            BufferSize = 0,
+            UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite
+        });
         _out = new(_local, 128 * 1024);
     }
 
@@ -37,7 +47,12 @@ internal sealed class TagFile : IDisposable
             digest = Convert.ToHexStringLower(await SHA256.HashDataAsync(_local, cancel));
         }
         HashedStream? hashed = null;
-        var saved = await depot.SaveAsync(paths.At(below), paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')), Open, seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count), cancel);
+        var saved = await depot.SaveAsync(
+            paths.At(below),
+            paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')),
+            Open,
+            seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count),
+            cancel);
         return saved.IsOk ? hashed?.Sha256 ?? digest : saved.Problem;
 
         Stream Open()

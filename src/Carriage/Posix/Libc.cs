@@ -6,7 +6,9 @@ using System.Runtime.InteropServices;
 
 namespace YardRelay.Carriage.Posix;
 
-/// <summary>The system's own calls, for what the framework cannot say: names as bytes, links never followed, nanoseconds, holes, attributes.</summary>
+/// <summary>
+/// The system's own calls, for what the framework cannot say: names as bytes, links never followed, nanoseconds, holes, attributes.
+/// </summary>
 internal static unsafe partial class Libc
 {
     public const int AtCurrent = -100;
@@ -85,7 +87,12 @@ internal static unsafe partial class Libc
     /// <summary>Opens beneath a folder, never through a link and never out of it.</summary>
     public static int OpenBeneath(int folder, byte* path, int flags, uint mode)
     {
-        var how = new OpenHow { Flags = (ulong)(uint)(flags | CloseOnExec), Mode = (flags & (Create | (Unnamed & ~Directory))) != 0 ? mode : 0, Resolve = ResolveNoSymlinks | ResolveBeneath };
+        var how = new OpenHow
+        {
+            Flags = (ulong)(uint)(flags | CloseOnExec),
+            Mode = (flags & (Create | (Unnamed & ~Directory))) != 0 ? mode : 0,
+            Resolve = ResolveNoSymlinks | ResolveBeneath
+        };
         return (int)openat2(OpenAt2Number, folder, path, &how, (nuint)sizeof(OpenHow));
     }
 

@@ -12,7 +12,11 @@ internal readonly record struct Stamp(long Seconds, uint Nanos)
     {
         stamp = default;
         var dot = text.IndexOf((byte)'.');
-        if (dot < 1 || text.Length != dot + 10 || !long.TryParse(text[..dot], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var seconds) || !uint.TryParse(text[(dot + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var nanos)) return false;
+        if (dot < 1
+            || text.Length != dot + 10
+            || !long.TryParse(text[..dot], NumberStyles.AllowLeadingSign, CultureInfo.InvariantCulture, out var seconds)
+            || !uint.TryParse(text[(dot + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var nanos))
+            return false;
         stamp = new(seconds, nanos);
         return true;
     }
@@ -29,7 +33,8 @@ internal enum NodeKind
 }
 
 /// <summary>What the system says about a name, without following a link.</summary>
-internal readonly record struct NodeFacts(NodeKind Kind, ushort Mode, long Bytes, long Blocks, uint Links, ulong Device, ulong Inode, Stamp Modified, Stamp Changed)
+internal readonly record struct NodeFacts(
+    NodeKind Kind, ushort Mode, long Bytes, long Blocks, uint Links, ulong Device, ulong Inode, Stamp Modified, Stamp Changed)
 {
     /// <summary>Whether fewer blocks are stored than the length needs.</summary>
     public bool MayBeSparse => Kind == NodeKind.File && Blocks * 512 < Bytes;

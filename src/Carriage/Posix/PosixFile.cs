@@ -96,11 +96,13 @@ internal static unsafe class PosixFile
             0xC000 => NodeKind.Socket,
             _ => NodeKind.Device,
         };
-        return new(kind, (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32) | s.DeviceMinor, s.Inode,
+        return new(kind, (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32)
+            | s.DeviceMinor, s.Inode,
             new(s.Modified.Seconds, s.Modified.Nanos), new(s.Changed.Seconds, s.Changed.Nanos));
     }
 
-    public static NodeFacts Stat(PosixHandle handle) => TryStat(handle.Number, [], out var errno) ?? throw new PosixException(errno, "stat");
+    public static NodeFacts Stat(PosixHandle handle) =>
+        TryStat(handle.Number, [], out var errno) ?? throw new PosixException(errno, "stat");
 
     /// <summary>The names in an open folder, without <c>.</c> and <c>..</c>, in the system's order.</summary>
     public static List<byte[]> Names(PosixHandle folder)
@@ -195,7 +197,8 @@ internal static unsafe class PosixFile
     public static bool TryRename(int fromFolder, ReadOnlySpan<byte> from, int toFolder, ReadOnlySpan<byte> to, bool replace, out int errno)
     {
         var source = from.ToArray();
-        var done = Named(to, at => Named(source, it => Libc.renameat2(fromFolder, (byte*)it, toFolder, (byte*)at, replace ? 0 : Libc.RenameNoReplace)));
+        var done = Named(to, at =>
+            Named(source, it => Libc.renameat2(fromFolder, (byte*)it, toFolder, (byte*)at, replace ? 0 : Libc.RenameNoReplace)));
         errno = done < 0 ? Marshal.GetLastPInvokeError() : 0;
         return done == 0;
     }
@@ -264,7 +267,9 @@ internal static unsafe class PosixFile
         if (Libc.lseek(handle.Number, offset, 0) < 0) throw PosixException.Last("seek");
     }
 
-    /// <summary>The stretches that hold data, or null when the whole file does or the file system cannot tell. Leaves the offset at the start.</summary>
+    /// <summary>
+    /// The stretches that hold data, or null when the whole file does or the file system cannot tell. Leaves the offset at the start.
+    /// </summary>
     public static List<(long Offset, long Bytes)>? DataStretches(PosixHandle handle, long bytes)
     {
         var found = new List<(long, long)>();
@@ -309,7 +314,12 @@ internal static unsafe class PosixFile
     /// <summary>Sets one extended attribute; false when the file system or the rights forbid it.</summary>
     public static bool TrySetAttribute(PosixHandle handle, string name, byte[] value)
     {
-        fixed (byte* from = value) { var at = (nint)from; return Named(System.Text.Encoding.UTF8.GetBytes(name), n => Libc.fsetxattr(handle.Number, (byte*)n, (byte*)at, (nuint)value.Length, 0)) == 0; }
+        fixed (byte* from = value)
+        {
+            var at = (nint)from;
+            return Named(System.Text.Encoding.UTF8.GetBytes(name), n =>
+                Libc.fsetxattr(handle.Number, (byte*)n, (byte*)at, (nuint)value.Length, 0)) == 0;
+        }
     }
 
     /// <summary>Takes one extended attribute away; false when it is not there, or the rights forbid it.</summary>

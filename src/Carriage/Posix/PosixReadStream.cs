@@ -30,7 +30,8 @@ internal class PosixReadStream(PosixHandle handle, long bytes, bool leaveOpen = 
         return new(Read(buffer.Span));
     }
 
-    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) =>
+        ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
     public override void Flush()
     {

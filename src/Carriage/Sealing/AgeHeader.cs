@@ -51,7 +51,8 @@ internal static class AgeHeader
         {
             text.Append("-> ").AppendJoin(' ', stanza.Arguments.Prepend(stanza.Kind)).Append('\n');
             var body = Base64(stanza.Body);
-            for (var at = 0; at <= body.Length; at += Columns) text.Append(body.AsSpan(at, Math.Min(Columns, body.Length - at))).Append('\n');
+            for (var at = 0; at <= body.Length; at += Columns)
+                text.Append(body.AsSpan(at, Math.Min(Columns, body.Length - at))).Append('\n');
         }
         text.Append("---");
         var mac = Mac(fileKey, Encoding.ASCII.GetBytes(text.ToString()));
@@ -61,7 +62,8 @@ internal static class AgeHeader
     /// <summary>Reads a header to its end, and not one byte further.</summary>
     /// <returns>The file key, or null where none of the keys opens it.</returns>
     /// <exception cref="SealBrokenException">It is no such header, or it was changed.</exception>
-    public static async Task<byte[]?> ReadAsync(Stream from, IReadOnlyList<AgeIdentity> identities, string? passphrase, CancellationToken cancel)
+    public static async Task<byte[]?> ReadAsync(
+        Stream from, IReadOnlyList<AgeIdentity> identities, string? passphrase, CancellationToken cancel)
     {
         var signed = new MemoryStream();
         if (await LineAsync() != Intro) throw new SealBrokenException("it is not in the age v1 format.");
@@ -80,9 +82,12 @@ internal static class AgeHeader
         var text = signed.ToArray().AsMemory(0, (int)signed.Length - line.Length - 1 + 3);
         foreach (var stanza in stanzas)
         {
-            if (stanza.Kind == "scrypt" && stanzas.Count > 1) throw new SealBrokenException("a passphrase stands beside another key in it.");
+            if (stanza.Kind == "scrypt" && stanzas.Count > 1)
+                throw new SealBrokenException("a passphrase stands beside another key in it.");
             if (TryUnwrap(stanza, identities, passphrase) is not { } fileKey) continue;
-            return CryptographicOperations.FixedTimeEquals(Mac(fileKey, text.Span), Bytes(line[4..])) ? fileKey : throw new SealBrokenException("its header was changed after it was sealed.");
+            return CryptographicOperations.FixedTimeEquals(Mac(fileKey, text.Span), Bytes(line[4..]))
+                ? fileKey
+                : throw new SealBrokenException("its header was changed after it was sealed.");
         }
         return null;
 
@@ -111,8 +116,13 @@ internal static class AgeHeader
                 if (Unwrap(stanza.Body, X25519Key(shared, share, identity.Recipient.Point)) is { } key) return key;
             }
         }
-        if (passphrase is not null && stanza is { Kind: "scrypt", Arguments: [var salt64, var work] } && Bytes(salt64) is { Length: 16 } salt && int.TryParse(work, out var log))
-            return log is > 0 and <= HighestWork ? Unwrap(stanza.Body, ScryptKey(passphrase, salt, log)) : throw new SealBrokenException($"its passphrase asks for more work than 2^{HighestWork}.");
+        if (passphrase is not null
+            && stanza is { Kind: "scrypt", Arguments: [var salt64, var work] }
+            && Bytes(salt64) is { Length: 16 } salt
+            && int.TryParse(work, out var log))
+            return log is > 0 and <= HighestWork
+                ? Unwrap(stanza.Body, ScryptKey(passphrase, salt, log))
+                : throw new SealBrokenException($"its passphrase asks for more work than 2^{HighestWork}.");
         return null;
     }
 
@@ -139,7 +149,8 @@ internal static class AgeHeader
         return key;
     }
 
-    private static byte[] ScryptKey(string passphrase, byte[] salt, int work) => SCrypt.Generate(Encoding.UTF8.GetBytes(passphrase), [.. "age-encryption.org/v1/scrypt"u8, .. salt], 1 << work, 8, 1, 32);
+    private static byte[] ScryptKey(string passphrase, byte[] salt, int work) =>
+        SCrypt.Generate(Encoding.UTF8.GetBytes(passphrase), [.. "age-encryption.org/v1/scrypt"u8, .. salt], 1 << work, 8, 1, 32);
 
     private static byte[] Wrap(ReadOnlySpan<byte> fileKey, byte[] key)
     {

@@ -3,7 +3,9 @@ using Org.BouncyCastle.Math.EC.Rfc7748;
 
 namespace YardRelay.Carriage.Sealing;
 
-/// <summary>A public key that something can be sealed to: 32 bytes of X25519 (RFC 7748), written <c>age1…</c> as the age v1 format says.</summary>
+/// <summary>
+/// A public key that something can be sealed to: 32 bytes of X25519 (RFC 7748), written <c>age1…</c> as the age v1 format says.
+/// </summary>
 public sealed record AgeRecipient
 {
     private const string Prefix = "age";
@@ -29,7 +31,10 @@ public sealed record AgeRecipient
     public override string ToString() => Text;
 }
 
-/// <summary>A secret key that opens what was sealed to its recipient; written <c>AGE-SECRET-KEY-1…</c>. Its <see cref="ToString"/> shows the recipient only.</summary>
+/// <summary>
+/// A secret key that opens what was sealed to its recipient; written <c>AGE-SECRET-KEY-1…</c>. Its <see cref="ToString"/> shows the
+/// recipient only.
+/// </summary>
 public sealed class AgeIdentity
 {
     private const string Prefix = "age-secret-key-";
@@ -54,7 +59,10 @@ public sealed class AgeIdentity
     /// <summary>Reads a key; null where it is mistyped.</summary>
     public static AgeIdentity? TryParse(string text) => Bech32.TryDecode(Prefix, text.Trim()) is { Length: 32 } scalar ? new(scalar) : null;
 
-    /// <summary>Reads a file of keys: one a line; empty lines and those that begin with <c>#</c> are passed over. Null where another line stands in it.</summary>
+    /// <summary>
+    /// Reads a file of keys: one a line; empty lines and those that begin with <c>#</c> are passed over. Null where another line stands in
+    /// it.
+    /// </summary>
     public static IReadOnlyList<AgeIdentity>? TryParseFile(string text)
     {
         var keys = text.Split('\n').Select(l => l.Trim()).Where(l => l.Length > 0 && l[0] != '#').Select(TryParse).ToList();

@@ -35,7 +35,8 @@ internal static class Bech32
         return PolyMod([.. Spread(prefix), .. groups]) == 1 ? Regroup(groups.AsSpan(0, groups.Length - 6), 5, 8, pad: false) : null;
     }
 
-    private static IEnumerable<byte> Spread(string prefix) => [.. prefix.Select(c => (byte)(c >> 5)), 0, .. prefix.Select(c => (byte)(c & 31))];
+    private static IEnumerable<byte> Spread(string prefix) =>
+        [.. prefix.Select(c => (byte)(c >> 5)), 0, .. prefix.Select(c => (byte)(c & 31))];
 
     private static uint PolyMod(IEnumerable<byte> groups)
     {

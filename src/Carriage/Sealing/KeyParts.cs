@@ -3,7 +3,8 @@ using System.Security.Cryptography;
 namespace YardRelay.Carriage.Sealing;
 
 /// <summary>
-/// A secret key split so that any two of its parts make it again and one alone says nothing: a line through the secret, byte by byte in GF(2^8)
+/// A secret key split so that any two of its parts make it again and one alone says nothing: a line through the secret, byte by byte in
+/// GF(2^8)
 /// with the polynomial of AES, each part one point of it (Shamir, How to Share a Secret, 1979).
 /// </summary>
 public static class KeyParts
@@ -32,7 +33,12 @@ public static class KeyParts
     /// <summary>Joins two parts; null where one is mistyped, both are the same, or they are of different keys.</summary>
     public static AgeIdentity? TryJoin(string one, string other)
     {
-        if (Bech32.TryDecode(Prefix, one.Trim()) is not { Length: 1 + NameBytes + 32 } a || Bech32.TryDecode(Prefix, other.Trim()) is not { Length: 1 + NameBytes + 32 } b || a[0] == b[0] || a[0] == 0 || b[0] == 0) return null;
+        if (Bech32.TryDecode(Prefix, one.Trim()) is not { Length: 1 + NameBytes + 32 } a
+            || Bech32.TryDecode(Prefix, other.Trim()) is not { Length: 1 + NameBytes + 32 } b
+            || a[0] == b[0]
+            || a[0] == 0
+            || b[0] == 0)
+            return null;
         var (secret, over) = (new byte[32], Inverse((byte)(a[0] ^ b[0])));
         for (var i = 0; i < 32; i++)
         {
@@ -40,7 +46,9 @@ public static class KeyParts
             secret[i] = (byte)(ya ^ Times(Times((byte)(ya ^ yb), over), a[0]));
         }
         var key = new AgeIdentity(secret);
-        return NameOf(key).AsSpan().SequenceEqual(a.AsSpan(1, NameBytes)) && NameOf(key).AsSpan().SequenceEqual(b.AsSpan(1, NameBytes)) ? key : null;
+        return NameOf(key).AsSpan().SequenceEqual(a.AsSpan(1, NameBytes)) && NameOf(key).AsSpan().SequenceEqual(b.AsSpan(1, NameBytes))
+            ? key
+            : null;
     }
 
     private static byte[] NameOf(AgeIdentity key) => SHA256.HashData(key.Recipient.Point)[..NameBytes];

@@ -3,7 +3,10 @@ using System.Security.Cryptography;
 
 namespace YardRelay.Carriage.Sealing;
 
-/// <summary>The content of a sealed stream, read from its start; each piece is proven before any byte of it is given out, and its end must be its end.</summary>
+/// <summary>
+/// The content of a sealed stream, read from its start; each piece is proven before any byte of it is given out, and its end must be its
+/// end.
+/// </summary>
 internal sealed class OpenedStream : Stream
 {
     private readonly Stream _sealed;
@@ -19,11 +22,14 @@ internal sealed class OpenedStream : Stream
 
     /// <summary>Opens with one of the keys; null, and the stream left at some place, where none fits.</summary>
     /// <exception cref="SealBrokenException">It was never sealed, or was changed.</exception>
-    public static async Task<OpenedStream?> OpenAsync(Stream from, IReadOnlyList<AgeIdentity> identities, string? passphrase, CancellationToken cancel)
+    public static async Task<OpenedStream?> OpenAsync(
+        Stream from, IReadOnlyList<AgeIdentity> identities, string? passphrase, CancellationToken cancel)
     {
         if (await AgeHeader.ReadAsync(from, identities, passphrase, cancel) is not { } fileKey) return null;
         var nonce = new byte[16];
-        return await from.ReadAtLeastAsync(nonce, 16, false, cancel) == 16 ? new(from, AgeHeader.PayloadKey(fileKey, nonce)) : throw new SealBrokenException("it ends behind its header.");
+        return await from.ReadAtLeastAsync(nonce, 16, false, cancel) == 16
+            ? new(from, AgeHeader.PayloadKey(fileKey, nonce))
+            : throw new SealBrokenException("it ends behind its header.");
     }
 
     public override bool CanRead => true;
@@ -60,7 +66,8 @@ internal sealed class OpenedStream : Stream
         return Give(buffer.Span);
     }
 
-    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) => ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
+    public override Task<int> ReadAsync(byte[] buffer, int offset, int count, CancellationToken cancellationToken) =>
+        ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
     private void Decrypt()
     {

@@ -3,7 +3,10 @@ using Microsoft.Win32.SafeHandles;
 
 namespace YardRelay.Carriage.Sealing;
 
-/// <summary>A sealed file on a local disk of which any stretch can be read; the pieces read last are kept. Calls from several threads at once open pieces side by side, each once.</summary>
+/// <summary>
+/// A sealed file on a local disk of which any stretch can be read; the pieces read last are kept. Calls from several threads at once open
+/// pieces side by side, each once.
+/// </summary>
 internal sealed class SealedFile : IDisposable
 {
     // More than there are files at once: these follow one another, and a piece that is still wanted is not opened again.
@@ -49,7 +52,8 @@ internal sealed class SealedFile : IDisposable
     {
         var key = await AgeHeader.ReadAsync(file, identities, null, cancel);
         var nonce = new byte[16];
-        if (key is not null && await file.ReadAtLeastAsync(nonce, 16, false, cancel) == 16) return new(file, AgeHeader.PayloadKey(key, nonce), file.Position);
+        if (key is not null && await file.ReadAtLeastAsync(nonce, 16, false, cancel) == 16)
+            return new(file, AgeHeader.PayloadKey(key, nonce), file.Position);
         await file.DisposeAsync();
         return key is null ? null : throw new SealBrokenException("it ends behind its header.");
     }

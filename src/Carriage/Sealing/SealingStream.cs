@@ -3,7 +3,10 @@ using System.Security.Cryptography;
 
 namespace YardRelay.Carriage.Sealing;
 
-/// <summary>Content of a stated length, sealed while it is read: a header, then pieces of 64 KiB by ChaCha20-Poly1305 (RFC 8439), as the age v1 format says. Each opening has a file key of its own.</summary>
+/// <summary>
+/// Content of a stated length, sealed while it is read: a header, then pieces of 64 KiB by ChaCha20-Poly1305 (RFC 8439), as the age v1
+/// format says. Each opening has a file key of its own.
+/// </summary>
 internal sealed class SealingStream : Stream
 {
     public const int Piece = 64 * 1024;
@@ -43,7 +46,8 @@ internal sealed class SealingStream : Stream
     }
 
     /// <summary>Bytes that content of so many bytes has once it is sealed to so many keys.</summary>
-    public static long LengthOf(long plainBytes, int recipients) => AgeHeader.LengthFor(recipients) + 16 + plainBytes + (Tag * Math.Max(1, (plainBytes + Piece - 1) / Piece));
+    public static long LengthOf(long plainBytes, int recipients) =>
+        AgeHeader.LengthFor(recipients) + 16 + plainBytes + (Tag * Math.Max(1, (plainBytes + Piece - 1) / Piece));
 
     public override bool CanRead => true;
 

@@ -2,7 +2,9 @@ using System.Text;
 
 namespace YardRelay.Carriage.Trees;
 
-/// <summary>The name under which a file is kept beside one that stands: <c>letter (old computer).txt</c>, then <c>(old computer 2)</c>.</summary>
+/// <summary>
+/// The name under which a file is kept beside one that stands: <c>letter (old computer).txt</c>, then <c>(old computer 2)</c>.
+/// </summary>
 internal static class BesideName
 {
     public static byte[] Of(byte[] name, int number)

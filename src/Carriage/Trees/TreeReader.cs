@@ -72,13 +72,15 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
     public TreeItem As(string other) => new(folder, name, other, facts, errno);
 
     /// <summary>The same folder, looked into.</summary>
-    public TreeItem With(PosixHandle? opened, int openErrno) => new(folder, name, _stored, facts, errno) { Opened = opened, OpenErrno = openErrno };
+    public TreeItem With(PosixHandle? opened, int openErrno) =>
+        new(folder, name, _stored, facts, errno) { Opened = opened, OpenErrno = openErrno };
 
     private int After(int at) => at < _key.Length ? _key[at] : at == _key.Length && IsFolder ? '/' : -1;
 }
 
 /// <summary>
-/// Walks a source tree, each folder before what is in it; in the order of the stored paths' bytes where asked, so that two walks can be merged in bounded memory.
+/// Walks a source tree, each folder before what is in it; in the order of the stored paths' bytes where asked, so that two walks can be
+/// merged in bounded memory.
 /// Reads nothing but names and facts, follows no link.
 /// </summary>
 /// <param name="descends">Whether to go into a folder; null: into each.</param>
@@ -112,7 +114,8 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
                 yield return found;
                 continue;
             }
-            var open = PosixFile.TryOpen(folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow | Libc.NoAccessTime, out var errno)
+            var open = PosixFile.TryOpen(
+                folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow | Libc.NoAccessTime, out var errno)
                 ?? PosixFile.TryOpen(folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow, out errno);
             if (open is null)
             {
@@ -136,7 +139,8 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
     private List<TreeItem> All(TreeFolder folder)
     {
         var all = new List<TreeItem>();
-        PosixFile.Look(folder.Handle.Handle, (name, facts, errno) => all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, errno)));
+        PosixFile.Look(folder.Handle.Handle, (name, facts, errno) =>
+            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, errno)));
         if (!tellsCase && all.Count > 1)
         {
             all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));

@@ -5,7 +5,8 @@ using YardRelay.Carriage.Posix;
 namespace YardRelay.Carriage.Trees;
 
 /// <summary>
-/// A folder of our own in the target of a restore, gone when the restore ends. It remembers which folders the restore made, so that one that goes on after a kill
+/// A folder of our own in the target of a restore, gone when the restore ends. It remembers which folders the restore made, so that one
+/// that goes on after a kill
 /// still sets their times and modes, and leaves alone what stood before.
 /// </summary>
 internal sealed class Workplace : IDisposable
@@ -24,9 +25,11 @@ internal sealed class Workplace : IDisposable
         _name = Encoding.UTF8.GetBytes(".yardhand-" + parcelId);
         _attribute = "user.yardhand-" + parcelId;
         var found = PosixFile.Names(root).Any(n => !n.AsSpan().SequenceEqual(_name)) ? $"stood {PosixFile.Stat(root).Modified}" : "empty";
-        // What the root was is noted at the root itself, because our folder in it has to go before the root's time is set, and we may be killed between the two.
+        // What the root was is noted at the root itself, because our folder in it has to go before the root's time is set, and we may be
+        // killed between the two.
         if (PosixFile.Attributes(root)?.GetValueOrDefault(_attribute) is { } noted) found = Encoding.ASCII.GetString(noted);
-        else if (!PosixFile.TryStat(root.Number, _name, out _).HasValue) PosixFile.TrySetAttribute(root, _attribute, Encoding.ASCII.GetBytes(found));
+        else if (!PosixFile.TryStat(root.Number, _name, out _).HasValue)
+            PosixFile.TrySetAttribute(root, _attribute, Encoding.ASCII.GetBytes(found));
         PosixFile.TryMakeFolder(root.Number, _name, 0x1C0, out _);
         _folder = PosixFile.Open(root.Number, _name, Libc.Directory | Libc.NoFollow);
         _notes = PosixFile.Open(_folder.Number, "made"u8, Libc.ReadWrite | Libc.Create | Libc.NoFollow);
@@ -35,8 +38,12 @@ internal sealed class Workplace : IDisposable
         if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.ASCII.GetBytes(found + "\n"));
         else found = notes[0];
         RootWasEmpty = found == "empty";
-        RootStood = found.StartsWith("stood ", StringComparison.Ordinal) && Stamp.TryParse(Encoding.ASCII.GetBytes(found["stood ".Length..]), out var stood) ? stood : PosixFile.Stat(root).Modified;
-        // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as ours.
+        RootStood = found.StartsWith("stood ", StringComparison.Ordinal)
+            && Stamp.TryParse(Encoding.ASCII.GetBytes(found["stood ".Length..]), out var stood)
+            ? stood
+            : PosixFile.Stat(root).Modified;
+        // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as
+        // ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
     }
 
@@ -60,7 +67,10 @@ internal sealed class Workplace : IDisposable
     /// <summary>Whether an earlier round, or an earlier, broken-off run of this restore made that folder.</summary>
     public bool WasMade(byte[] raw) => _made.Contains(PercentText.Encode(raw));
 
-    /// <summary>Notes a folder that is about to be made. Before, not after: a note too many is harmless, a folder without one would keep a wrong time.</summary>
+    /// <summary>
+    /// Notes a folder that is about to be made. Before, not after: a note too many is harmless, a folder without one would keep a wrong
+    /// time.
+    /// </summary>
     public void Note(byte[] raw)
     {
         var text = PercentText.Encode(raw);

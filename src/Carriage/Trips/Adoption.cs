@@ -25,14 +25,18 @@ public sealed record TooDeep(string Folder, Amount Files);
 
 /// <summary>What an adoption took in.</summary>
 /// <param name="Folders">Against the old computer; null: nothing to set it against was named.</param>
-public sealed record AdoptReport(string Parcel, Amount Taken, IReadOnlyList<Snag> Snags, IReadOnlyList<FolderAdopted>? Folders, IReadOnlyList<TooDeep> TooDeep, double Seconds)
+public sealed record AdoptReport(
+    string Parcel, Amount Taken, IReadOnlyList<Snag> Snags, IReadOnlyList<FolderAdopted>? Folders, IReadOnlyList<TooDeep> TooDeep,
+    double Seconds)
 {
     /// <summary>Whether all of it was taken in, and nothing of the old computer is missing or differs.</summary>
-    public bool IsWhole => Snags.Count == 0 && TooDeep.Count == 0 && (Folders is null || Folders.All(f => f.Differs.Files + f.Missing.Files == 0));
+    public bool IsWhole =>
+        Snags.Count == 0 && TooDeep.Count == 0 && (Folders is null || Folders.All(f => f.Differs.Files + f.Missing.Files == 0));
 }
 
 /// <summary>
-/// Takes a folder that somebody filled by hand in as a parcel: it becomes the <c>data/</c> of a bag, is read and hashed, and has an account from then on.
+/// Takes a folder that somebody filled by hand in as a parcel: it becomes the <c>data/</c> of a bag, is read and hashed, and has an account
+/// from then on.
 /// A trip from the old computer afterwards keeps what is the same, brings what is missing, and counts apart what is not at the source.
 /// May be killed and run again.
 /// </summary>
@@ -53,14 +57,21 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
     {
         var started = time.GetTimestamp();
         if (against is not null && !Directory.Exists(against)) return new SourceUnusable(against, "there is no such folder.");
-        if (folder.IsRoot || parcel.IsIn(folder) || folder.IsIn(parcel)) return new Problem("adopt.folder", $"'{folder}' and the parcel '{parcel}' lie in each other. Name a folder beside the parcel that is to be made.");
+        if (folder.IsRoot || parcel.IsIn(folder) || folder.IsIn(parcel))
+            return new Problem(
+                "adopt.folder",
+                $"'{folder}' and the parcel '{parcel}' lie in each other. Name a folder beside the parcel that is to be made.");
         var opening = new ParcelOpening(depot, parcel, SealKeys.None, time);
         var stands = await opening.TryOpenAsync(needsKey: false, cancel);
         if (!stands.IsOk) return stands.Problem;
         // What an adoption that broke off left has no tag manifest yet, and either the folder still stands or it is the data already.
-        var (isThere, hasData) = ((await depot.ListAsync(folder, cancel)).Count > 0, (await depot.ListAsync(_paths.Data, cancel)).Count > 0);
-        var begun = stands.Value is not null && isThere != hasData && await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is null;
-        if (stands.Value is not null && !begun) return new Problem("adopt.stands", $"There is a parcel '{parcel}' already. Choose another name, or run a trip to it.");
+        var (isThere, hasData) = (
+            (await depot.ListAsync(folder, cancel)).Count > 0, (await depot.ListAsync(_paths.Data, cancel)).Count > 0);
+        var begun = stands.Value is not null
+            && isThere != hasData
+            && await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is null;
+        if (stands.Value is not null && !begun)
+            return new Problem("adopt.stands", $"There is a parcel '{parcel}' already. Choose another name, or run a trip to it.");
         if (!begun && !isThere) return new Problem("adopt.nothing", $"'{folder}' is not in the depot, or is empty. Nothing was taken in.");
 
         var taken = await ParcelLock.TakeAsync(depot, _paths, time, cancel);
@@ -74,12 +85,24 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             if ((await depot.ListAsync(_paths.Data, cancel)).Count == 0)
             {
                 await depot.RemoveAsync(_paths.Data, cancel);
-                if (!await depot.MoveAsync(folder, _paths.Data, cancel)) return new Problem("adopt.move", $"The depot would not move '{folder}' to the parcel. It stands where it stood; run the same command again, or carry it from where it is mounted.");
+                if (!await depot.MoveAsync(folder, _paths.Data, cancel))
+                    return new Problem(
+                        "adopt.move",
+                        $"The depot would not move '{folder}' to the parcel. It stands where it stood; run the same command again, or "
+                            + $"carry it from where it is mounted.");
             }
             using var entries = new NewEntries(depot, _paths, null, differs: true);
             var (snags, sums) = (new List<Snag>(), new PerFolder<Amounts>());
             await TakeInAsync(entries, snags, sums, cancel);
-            var report = new TripReport(1, [.. sums.All.Select(f => new FolderCarried(f.Key, f.Value.Carried + f.Value.Open, f.Value.Carried, f.Value.Open, Amount.None))], snags, sums.All.Aggregate(Amount.None, (sum, f) => sum + f.Value.Carried), Amount.None, time.GetElapsedTime(started).TotalSeconds, []);
+            var report = new TripReport(
+                1,
+                [.. sums.All.Select(f =>
+                    new FolderCarried(f.Key, f.Value.Carried + f.Value.Open, f.Value.Carried, f.Value.Open, Amount.None))],
+                snags,
+                sums.All.Aggregate(Amount.None, (sum, f) => sum + f.Value.Carried),
+                Amount.None,
+                time.GetElapsedTime(started).TotalSeconds,
+                []);
             await books.CloseAsync(report, opened.Info, [], entries, new HashSet<string>(), cancel);
             var (folders, deep) = against is null ? (null, []) : await CompareAsync(against, cancel);
             return new AdoptReport(parcel.Text, report.Carried, snags, folders, deep, time.GetElapsedTime(started).TotalSeconds);
@@ -101,7 +124,8 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
         var walking = Task.Run(WalkAsync, CancellationToken.None);
         try
         {
-            await entries.AddAsync(new() { Path = DepotPath.Root, Kind = EntryKind.Folder, Mode = 0x1C0, Modified = now, Adopted = true }, false, cancel);
+            await entries.AddAsync(
+                new() { Path = DepotPath.Root, Kind = EntryKind.Folder, Mode = 0x1C0, Modified = now, Adopted = true }, false, cancel);
             await foreach (var (entry, reading) in work.Reader.ReadAllAsync(cancel))
             {
                 var sum = sums.Of(entry.Kind == EntryKind.Folder ? entry.Shown + "/" : entry.Shown);
@@ -115,7 +139,12 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
                 else
                 {
                     sum.Open += Amount.File(0);
-                    snags.Add(new(entry.Shown, SnagKind.Unreadable, 0, "It is no file that the depot lets read: a link, or something that went away. Look at it, then run a trip from the old computer."));
+                    snags.Add(new(
+                        entry.Shown,
+                        SnagKind.Unreadable,
+                        0,
+                        "It is no file that the depot lets read: a link, or something that went away. Look at it, then run a trip from "
+                            + "the old computer."));
                 }
             }
         }
@@ -131,7 +160,14 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             {
                 await foreach (var (path, isFolder, _) in DepotTree.AllAsync(depot, _paths.Data, stop.Token))
                 {
-                    var entry = new Entry { Path = path.Below(_paths.Data), Kind = isFolder ? EntryKind.Folder : EntryKind.File, Mode = (ushort)(isFolder ? 0x1C0 : 0x180), Modified = now, Adopted = true };
+                    var entry = new Entry
+                    {
+                        Path = path.Below(_paths.Data),
+                        Kind = isFolder ? EntryKind.Folder : EntryKind.File,
+                        Mode = (ushort)(isFolder ? 0x1C0 : 0x180),
+                        Modified = now,
+                        Adopted = true
+                    };
                     Task<(string, long)?>? reading = null;
                     if (!isFolder)
                     {
@@ -187,9 +223,12 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             }
             sum.Missing += Amount.File(facts.Bytes);
             foreach (var top in tops)
-                if (copy.TryGetValue($"{top}/{item.Stored.Text}", out var below) && below == facts.Bytes) deep[top] = deep.GetValueOrDefault(top) + Amount.File(below);
+                if (copy.TryGetValue($"{top}/{item.Stored.Text}", out var below) && below == facts.Bytes)
+                    deep[top] = deep.GetValueOrDefault(top) + Amount.File(below);
         }
         foreach (var (path, bytes) in copy) sums.Of(path).Extra += Amount.File(bytes);
-        return ([.. sums.All.Select(f => new FolderAdopted(f.Key, f.Value.There, f.Value.Differs, f.Value.Missing, f.Value.Extra))], [.. deep.Select(d => new TooDeep(d.Key, d.Value))]);
+        return (
+            [.. sums.All.Select(f => new FolderAdopted(f.Key, f.Value.There, f.Value.Differs, f.Value.Missing, f.Value.Extra))],
+            [.. deep.Select(d => new TooDeep(d.Key, d.Value))]);
     }
 }

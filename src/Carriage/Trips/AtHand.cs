@@ -37,6 +37,8 @@ internal sealed class AtHand
         return same;
     }
 
-    /// <summary>Its memory goes to others. Only after a save that went well: of one that broke off a connection may still be sending.</summary>
+    /// <summary>
+    /// Its memory goes to others. Only after a save that went well: of one that broke off a connection may still be sending.
+    /// </summary>
     public void LetGo() => ArrayPool<byte>.Shared.Return(_buffer);
 }

@@ -12,7 +12,9 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>What became of one file: an entry, or a snag. <paramref name="WasStaged"/>: it went to the depot now, and was not there already.</summary>
+/// <summary>
+/// What became of one file: an entry, or a snag. <paramref name="WasStaged"/>: it went to the depot now, and was not there already.
+/// </summary>
 internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, bool WasStaged);
 
 /// <summary>Carries files of a source into an open parcel, each by itself.</summary>
@@ -25,7 +27,8 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     private readonly Lanes _lanes = new(options.AtOnce, progress, time);
 
-    // Files wait for a lane by themselves, so that it is taken the moment it is free: answers of a share come in bursts, and the walk is one after the other.
+    // Files wait for a lane by themselves, so that it is taken the moment it is free: answers of a share come in bursts, and the walk is
+    // one after the other.
     private readonly SemaphoreSlim _ahead = new(2 * Math.Max(options.AtOnce, Lanes.Most));
 
     public int AtOnce => 2 * Math.Max(options.AtOnce, Lanes.Most);
@@ -34,7 +37,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     public void FreePlace() => _ahead.Release();
 
-    public Task NoteAsync(Entry entry, CancellationToken cancel) => entry.Kind == EntryKind.Folder ? _lanes.TakeAsync(() => depot.MakeFoldersAsync(paths.Data.Join(entry.Path), cancel), cancel) : Task.CompletedTask;
+    public Task NoteAsync(Entry entry, CancellationToken cancel) =>
+        entry.Kind == EntryKind.Folder
+            ? _lanes.TakeAsync(() => depot.MakeFoldersAsync(paths.Data.Join(entry.Path), cancel), cancel)
+            : Task.CompletedTask;
 
     public void Hurry()
     {
@@ -66,11 +72,15 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     /// <summary>Opens a file of a walk to read it; null with the error number where that fails.</summary>
     public static PosixHandle? TryOpen(TreeItem item, out int errno)
     {
-        var file = PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out errno);
-        return file is null && errno == PosixException.NotPermitted ? PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno) : file;
+        var file = PosixFile.TryOpen(
+            item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out errno);
+        return file is null && errno == PosixException.NotPermitted
+            ? PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno)
+            : file;
     }
 
-    public static Snag Replaced(Entry template) => new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip.");
+    public static Snag Replaced(Entry template) =>
+        new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip.");
 
     /// <summary>The entry with all that an open file says of itself.</summary>
     public static Entry Described(Entry entry, PosixHandle file, NodeFacts facts, TimeProvider time) => entry with
@@ -79,7 +89,11 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         Modified = facts.Modified,
         Bytes = facts.Bytes,
         Inode = facts.Inode,
-        Changed = time.GetUtcNow() - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000)).AddTicks(facts.Changed.Nanos / 100) > TooFresh ? facts.Changed : null,
+        Changed = time.GetUtcNow()
+            - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000))
+                .AddTicks(facts.Changed.Nanos / 100) > TooFresh
+            ? facts.Changed
+            : null,
         Attributes = PosixFile.Attributes(file),
         Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
     };
@@ -98,14 +112,24 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                 try
                 {
                     var (carried, snag, wasThere) = await CarryAsync(file, facts, template, old, cancel);
-                    if (carried is not null) return new(carried, null, true, carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)));
+                    if (carried is not null)
+                        return new(
+                            carried,
+                            null,
+                            true,
+                            carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)));
                     last = snag;
                     if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
                 }
                 catch (SourceBrokeException broke)
                 {
                     last = broke.InnerException is ChangedWhileReadException
-                        ? new(template.Shown, SnagKind.ChangedWhileRead, facts.Bytes, $"It changed during each of {options.TriesPerFile} reads. Close the program that writes to it, then run another trip.")
+                        ? new(
+                            template.Shown,
+                            SnagKind.ChangedWhileRead,
+                            facts.Bytes,
+                            $"It changed during each of {options.TriesPerFile} reads. Close the program that writes to it, then run "
+                                + $"another trip.")
                         : new(template.Shown, SnagKind.Unreadable, facts.Bytes, $"The disk could not be read: {broke.Message}");
                     if (last.Kind == SnagKind.Unreadable) break;
                 }
@@ -116,14 +140,26 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     public static Snag Unopened(Entry template, int errno) => errno switch
     {
-        PosixException.NoEntry => new(template.Shown, SnagKind.GoneWhileRead, template.Bytes, "It vanished between the look and the read. If it is gone for good, the next trip will not see it any more."),
-        PosixException.TooManyLinks => new(template.Shown, SnagKind.ChangedWhileRead, template.Bytes, "It was replaced by a link. Run another trip."),
-        PosixException.AccessDenied or PosixException.NotPermitted => new(template.Shown, SnagKind.Unreadable, template.Bytes, "No right to read it. Run the hand with the rights of its owner, or as administrator."),
+        PosixException.NoEntry =>
+            new(
+                template.Shown,
+                SnagKind.GoneWhileRead,
+                template.Bytes,
+                "It vanished between the look and the read. If it is gone for good, the next trip will not see it any more."),
+        PosixException.TooManyLinks =>
+            new(template.Shown, SnagKind.ChangedWhileRead, template.Bytes, "It was replaced by a link. Run another trip."),
+        PosixException.AccessDenied or PosixException.NotPermitted =>
+            new(
+                template.Shown,
+                SnagKind.Unreadable,
+                template.Bytes,
+                "No right to read it. Run the hand with the rights of its owner, or as administrator."),
         _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, new PosixException(errno, "It cannot be opened").Message + "."),
     };
 
     /// <summary>One try. <c>WasThere</c>: the depot had it, and nothing was sent.</summary>
-    private async Task<(Entry? Entry, Snag? Snag, bool WasThere)> CarryAsync(PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
+    private async Task<(Entry? Entry, Snag? Snag, bool WasThere)> CarryAsync(
+        PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
     {
         progress.Now(template.Shown);
         using var digest = StreamDigest.For(facts.Bytes);
@@ -132,7 +168,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
         {
             var same = await HashAsync(new WatchedStream(file, facts, progress, digest), cancel);
-            if (digest.Finish() == old.Sha256 && same == facts.Bytes && ((options.TrustsDepot && !options.Doubts(old)) || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))
+            if (digest.Finish() == old.Sha256
+                && same == facts.Bytes
+                && ((options.TrustsDepot && !options.Doubts(old))
+                    || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))
                 return (entry with { Sha256 = old.Sha256 }, null, true);
             progress.Moved(-facts.Bytes);
         }
@@ -140,9 +179,12 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         WatchedStream? reading = null;
         var atHand = facts.Bytes <= AtHand.Most ? await AtHand.ReadAsync(reading = new(file, facts, progress, digest), cancel) : null;
         var path = paths.Data.Join(template.Path);
-        // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and reading back would find any other.
+        // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and
+        // reading back would find any other.
         var content = new Content(atHand is null ? Open : atHand.Open, facts.Bytes, goesOn: options.ReadBack);
-        var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn ? ParcelPaths.GoesOn + Mark(template, facts) : $"{Interlocked.Increment(ref _aside)}");
+        var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn
+            ? ParcelPaths.GoesOn + Mark(template, facts)
+            : $"{Interlocked.Increment(ref _aside)}");
         Result<long> saved;
         try
         {
@@ -164,7 +206,14 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         if (!isBack)
         {
             progress.Moved(-facts.Bytes);
-            return (null, new(template.Shown, SnagKind.DamagedInDepot, facts.Bytes, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."), false);
+            return (
+                null,
+                new(
+                    template.Shown,
+                    SnagKind.DamagedInDepot,
+                    facts.Bytes,
+                    "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip."),
+                false);
         }
         return (entry, null, false);
 
@@ -183,8 +232,13 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         await using (stream) return await atHand.IsSameAsync(stream, cancel);
     }
 
-    private static string Mark(Entry template, NodeFacts facts) =>
-        Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(FormattableString.Invariant($"{template.Path.Text}|{facts.Bytes}|{facts.Inode}|{facts.Modified.Seconds}.{facts.Modified.Nanos}|{facts.Changed.Seconds}.{facts.Changed.Nanos}"))))[..32];
+    private static string Mark(Entry template, NodeFacts facts)
+    {
+        string At(Stamp time) => FormattableString.Invariant($"{time.Seconds}.{time.Nanos}");
+        var state = FormattableString.Invariant(
+            $"{template.Path.Text}|{facts.Bytes}|{facts.Inode}|{At(facts.Modified)}|{At(facts.Changed)}");
+        return Convert.ToHexStringLower(SHA256.HashData(System.Text.Encoding.UTF8.GetBytes(state)))[..32];
+    }
 
     /// <summary>Digest and length of what the parcel has of a file; of a broken one nothing that could be taken for it.</summary>
     public static async Task<(string, long)> ReadBackAsync(IContents contents, Entry entry, CancellationToken cancel)

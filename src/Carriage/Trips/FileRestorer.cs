@@ -26,7 +26,8 @@ internal enum Landed
 internal readonly record struct Touchdown(Landed How, byte[] Name, Snag? Snag = null, Damage? Damage = null);
 
 /// <summary>
-/// Puts single files and links into a folder of the new computer. A file gets its name only when it is whole, with time, mode and attributes, and only where nothing stands.
+/// Puts single files and links into a folder of the new computer. A file gets its name only when it is whole, with time, mode and
+/// attributes, and only where nothing stands.
 /// </summary>
 internal sealed class FileRestorer(IContents contents, Workplace workplace, Odometer progress)
 {
@@ -37,7 +38,8 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     {
         progress.Now(entry.Shown);
         var stands = PosixFile.TryStat(folder.Number, name, out _);
-        if (stands is { Kind: NodeKind.File } same && same.Bytes == entry.Bytes && await HasContentAsync(folder, name, entry, cancel)) return Done(new(Landed.Stood, name), entry.Bytes);
+        if (stands is { Kind: NodeKind.File } same && same.Bytes == entry.Bytes && await HasContentAsync(folder, name, entry, cancel))
+            return Done(new(Landed.Stood, name), entry.Bytes);
         if (Stays(clash, stands, entry)) return Done(new(Landed.Stayed, name), entry.Bytes);
         PosixHandle? file = null;
         byte[]? temporary = null;
@@ -55,9 +57,20 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
             if (Replaces(clash, stands))
             {
                 temporary ??= workplace.TemporaryName();
-                var there = PosixFile.TryStat(workplace.Folder.Number, temporary, out _) is not null || PosixFile.TryGiveName(file, workplace.Folder.Number, temporary, out errno);
-                if (there && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out errno)) return Done(new(Landed.Replaced, name, lost), 0);
-                return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(errno, "It could not take the place of what stands").Message + ".")), 0);
+                var there = PosixFile.TryStat(workplace.Folder.Number, temporary, out _) is not null
+                    || PosixFile.TryGiveName(file, workplace.Folder.Number, temporary, out errno);
+                if (there && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out errno))
+                    return Done(new(Landed.Replaced, name, lost), 0);
+                return Done(
+                    new(
+                        Landed.Open,
+                        name,
+                        new(
+                            entry.Shown,
+                            SnagKind.NotRestored,
+                            entry.Bytes,
+                            new PosixException(errno, "It could not take the place of what stands").Message + ".")),
+                    0);
             }
             for (var number = 0; number <= MostBeside; number++)
             {
@@ -66,14 +79,30 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                     ? PosixFile.TryGiveName(file, folder.Number, target, out errno)
                     : PosixFile.TryHardLink(workplace.Folder.Number, temporary, folder.Number, target, out errno);
                 if (named) return Done(new(number == 0 ? Landed.Restored : Landed.Beside, target, lost), 0);
-                if (errno != PosixException.Exists) return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(errno, "It could not be given its name").Message + ".")), 0);
-                if (number > 0 && PosixFile.TryStat(folder.Number, target, out _) is { Kind: NodeKind.File } twin && twin.Bytes == entry.Bytes && await HasContentAsync(folder, target, entry, cancel)) return Done(new(Landed.Beside, target, lost), 0);
+                if (errno != PosixException.Exists)
+                    return Done(
+                        new(
+                            Landed.Open,
+                            name,
+                            new(
+                                entry.Shown,
+                                SnagKind.NotRestored,
+                                entry.Bytes,
+                                new PosixException(errno, "It could not be given its name").Message + ".")),
+                        0);
+                if (number > 0
+                    && PosixFile.TryStat(folder.Number, target, out _) is { Kind: NodeKind.File } twin
+                    && twin.Bytes == entry.Bytes
+                    && await HasContentAsync(folder, target, entry, cancel))
+                    return Done(new(Landed.Beside, target, lost), 0);
             }
             return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Every name beside it is taken.")), 0);
         }
         catch (PosixException broke)
         {
-            var why = broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed ? "The new computer's disk is full. Make room, then restore again: it goes on where it stopped." : broke.Message + ".";
+            var why = broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed
+                ? "The new computer's disk is full. Make room, then restore again: it goes on where it stopped."
+                : broke.Message + ".";
             return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, why)), 0);
         }
         finally
@@ -91,13 +120,18 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     }
 
     /// <summary>Whether what stands, stays. A folder is never given up for a file.</summary>
-    private static bool Stays(ClashRule clash, NodeFacts? stands, Entry entry) => stands is { } there && (clash == ClashRule.Stay || (clash == ClashRule.Newer && there.Kind is NodeKind.File or NodeKind.Link && !IsNewer(entry.Modified, there.Modified)));
+    private static bool Stays(ClashRule clash, NodeFacts? stands, Entry entry) =>
+        stands is { } there
+            && (clash == ClashRule.Stay
+                || (clash == ClashRule.Newer && there.Kind is NodeKind.File or NodeKind.Link && !IsNewer(entry.Modified, there.Modified)));
 
     /// <summary>Whether ours takes the place of what stands, once it is known that this one does not stay.</summary>
-    private static bool Replaces(ClashRule clash, NodeFacts? stands) => clash is ClashRule.Ours or ClashRule.Newer && stands is { Kind: NodeKind.File or NodeKind.Link };
+    private static bool Replaces(ClashRule clash, NodeFacts? stands) =>
+        clash is ClashRule.Ours or ClashRule.Newer && stands is { Kind: NodeKind.File or NodeKind.Link };
 
     /// <summary>What a clash rule says where something else stands than ours.</summary>
-    public static Landed Decide(ClashRule clash, NodeFacts? stands, Entry entry) => Stays(clash, stands, entry) ? Landed.Stayed : Replaces(clash, stands) ? Landed.Replaced : Landed.Beside;
+    public static Landed Decide(ClashRule clash, NodeFacts? stands, Entry entry) =>
+        Stays(clash, stands, entry) ? Landed.Stayed : Replaces(clash, stands) ? Landed.Replaced : Landed.Beside;
 
     private static bool IsNewer(Stamp a, Stamp b) => a.Seconds != b.Seconds ? a.Seconds > b.Seconds : a.Nanos > b.Nanos;
 
@@ -137,7 +171,8 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                 }
                 if (entry.Data is not null) PosixFile.SetLength(file, entry.Bytes);
                 if (digest.Finish() != entry.Sha256) return new(DamageKind.Changed, place, "Its content is not what was staged.");
-                // The second sum of the account is taken from what the new disk gives back, not from what was meant to be written. What is still at hand is compared, which is the faster way to the same.
+                // The second sum of the account is taken from what the new disk gives back, not from what was meant to be written. What is
+                // still at hand is compared, which is the faster way to the same.
                 if (inOne) return GivesBack(file, buffer.AsSpan(0, (int)entry.Bytes)) ? null : throw BadDisk();
             }
             finally
@@ -185,13 +220,22 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         }
     }
 
-    /// <summary>Attributes before mode (a read-only mode may forbid them), mode before time (it does not touch the time, but the order is plain).</summary>
+    /// <summary>
+    /// Attributes before mode (a read-only mode may forbid them), mode before time (it does not touch the time, but the order is plain).
+    /// </summary>
     public static Snag? Dress(Entry entry, PosixHandle file)
     {
         var lost = (entry.Attributes ?? []).Where(a => !PosixFile.TrySetAttribute(file, a.Key, a.Value)).Select(a => a.Key).ToList();
         PosixFile.SetMode(file, entry.Mode);
         PosixFile.SetModified(file, entry.Modified);
-        return lost.Count == 0 ? null : new(entry.Shown, SnagKind.AttributeLost, entry.Bytes, $"Restored, but its attribute {string.Join(", ", lost)} could not be set: the file system or the rights forbid it.", CountsAsFile: false);
+        return lost.Count == 0
+            ? null
+            : new(
+                entry.Shown,
+                SnagKind.AttributeLost,
+                entry.Bytes,
+                $"Restored, but its attribute {string.Join(", ", lost)} could not be set: the file system or the rights forbid it.",
+                CountsAsFile: false);
     }
 
     public static async Task<bool> HasContentAsync(PosixHandle folder, byte[] name, Entry entry, CancellationToken cancel)
@@ -206,22 +250,41 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     public Touchdown LinkTo(Entry entry, PosixHandle firstFolder, byte[] firstName, PosixHandle folder, byte[] name, ClashRule clash)
     {
         var there = PosixFile.TryStat(folder.Number, name, out _);
-        var isFirst = there is { } t && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } f && (t.Inode, t.Device) == (f.Inode, f.Device);
+        var isFirst = there is { } t
+            && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } f
+            && (t.Inode, t.Device) == (f.Inode, f.Device);
         if (!isFirst && Stays(clash, there, entry)) return new(Landed.Stayed, name);
         if (!isFirst && Replaces(clash, there))
         {
             var temporary = workplace.TemporaryName();
-            var replaced = PosixFile.TryHardLink(firstFolder.Number, firstName, workplace.Folder.Number, temporary, out var broke) && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out broke);
+            var replaced = PosixFile.TryHardLink(firstFolder.Number, firstName, workplace.Folder.Number, temporary, out var broke)
+                && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out broke);
             if (replaced) return new(Landed.Replaced, name);
             PosixFile.TryRemove(workplace.Folder.Number, temporary, isFolder: false, out _);
-            return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(broke, "It could not take the place of what stands").Message + "."));
+            return new(
+                Landed.Open,
+                name,
+                new(
+                    entry.Shown,
+                    SnagKind.NotRestored,
+                    entry.Bytes,
+                    new PosixException(broke, "It could not take the place of what stands").Message + "."));
         }
         for (var number = 0; number <= MostBeside; number++)
         {
             var target = number == 0 ? name : BesideName.Of(name, number);
-            if (PosixFile.TryHardLink(firstFolder.Number, firstName, folder.Number, target, out var errno)) return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-            if (errno != PosixException.Exists) return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(errno, "It could not be linked").Message + "."));
-            if (PosixFile.TryStat(folder.Number, target, out _) is { } stands && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } first && stands.Inode == first.Inode && stands.Device == first.Device) return new(Landed.Stood, target);
+            if (PosixFile.TryHardLink(firstFolder.Number, firstName, folder.Number, target, out var errno))
+                return new(number == 0 ? Landed.Restored : Landed.Beside, target);
+            if (errno != PosixException.Exists)
+                return new(
+                    Landed.Open,
+                    name,
+                    new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(errno, "It could not be linked").Message + "."));
+            if (PosixFile.TryStat(folder.Number, target, out _) is { } stands
+                && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } first
+                && stands.Inode == first.Inode
+                && stands.Device == first.Device)
+                return new(Landed.Stood, target);
         }
         return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Every name beside it is taken."));
     }
@@ -238,12 +301,18 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
             var there = PosixFile.TryStat(folder.Number, name, out _);
             var same = there is { Kind: NodeKind.Link } && PosixFile.ReadLink(folder.Number, name).AsSpan().SequenceEqual(entry.Target);
             if (!same && Stays(clash, there, entry)) return new(Landed.Stayed, name);
-            if (!same && Replaces(clash, there) && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out _)) return new(Landed.Replaced, name);
+            if (!same
+                && Replaces(clash, there)
+                && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out _))
+                return new(Landed.Replaced, name);
             for (var number = 0; number <= MostBeside; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
-                if (PosixFile.TryStat(folder.Number, target, out _) is { Kind: NodeKind.Link } && PosixFile.ReadLink(folder.Number, target).AsSpan().SequenceEqual(entry.Target)) return new(number == 0 ? Landed.Stood : Landed.Beside, target);
-                if (PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, target, replace: false, out var errno)) return new(number == 0 ? Landed.Restored : Landed.Beside, target);
+                if (PosixFile.TryStat(folder.Number, target, out _) is { Kind: NodeKind.Link }
+                    && PosixFile.ReadLink(folder.Number, target).AsSpan().SequenceEqual(entry.Target))
+                    return new(number == 0 ? Landed.Stood : Landed.Beside, target);
+                if (PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, target, replace: false, out var errno))
+                    return new(number == 0 ? Landed.Restored : Landed.Beside, target);
                 if (errno == PosixException.CrossDevice)
                 {
                     PosixFile.MakeLink(entry.Target, folder.Number, target);

@@ -15,13 +15,18 @@ internal interface ICarrier : IAsyncDisposable
     /// <summary>Gives that place back.</summary>
     void FreePlace();
 
-    /// <summary>Carries one file; what takes long, on another thread. Lets go of the item's folder as soon as it needs it no more.</summary>
+    /// <summary>
+    /// Carries one file; what takes long, on another thread. Lets go of the item's folder as soon as it needs it no more.
+    /// </summary>
     Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel);
 
     /// <summary>A folder or link that is new or changed: it has no content.</summary>
     Task NoteAsync(Entry entry, CancellationToken cancel);
 
-    /// <summary>Somebody waits, and nothing moves: what was only gathered so far goes on its way, unless something is under way already for which they may be waiting.</summary>
+    /// <summary>
+    /// Somebody waits, and nothing moves: what was only gathered so far goes on its way, unless something is under way already for which
+    /// they may be waiting.
+    /// </summary>
     void Hurry();
 
     /// <summary>No new file comes any more: from now on nothing waits for another.</summary>

@@ -14,8 +14,13 @@ internal static class LandingPlaces
     {
         foreach (var move in plan.Moves.Where(m => m.MustStand))
         {
-            using var home = PosixFile.TryOpenBeneath(root.Number, PercentText.TryDecode(move.To) ?? [], Libc.Directory | Libc.NoFollow, out _);
-            if (home is null) return new(move.To, "there is no such account's folder. Make the account on the new computer first, or land the files in a folder with --folder.");
+            using var home = PosixFile.TryOpenBeneath(
+                root.Number, PercentText.TryDecode(move.To) ?? [], Libc.Directory | Libc.NoFollow, out _);
+            if (home is null)
+                return new(
+                    move.To,
+                    "there is no such account's folder. Make the account on the new computer first, or land the files in a folder with "
+                        + "--folder.");
         }
         return null;
     }
@@ -25,7 +30,9 @@ internal static class LandingPlaces
     {
         why = "";
         var at = new FolderHandle(PosixFile.OpenBeneath(root.Number, [], Libc.Directory));
-        foreach (var part in Encoding.Latin1.GetString(path).Split('/', StringSplitOptions.RemoveEmptyEntries).Select(Encoding.Latin1.GetBytes))
+        foreach (var part in Encoding.Latin1.GetString(path)
+            .Split('/', StringSplitOptions.RemoveEmptyEntries)
+            .Select(Encoding.Latin1.GetBytes))
         {
             PosixFile.TryMakeFolder(at.Number, part, 0x1ED, out _);
             var next = PosixFile.TryOpen(at.Number, part, Libc.Directory | Libc.NoFollow, out var errno);

@@ -21,14 +21,19 @@ public sealed record FolderForeseen(string Folder, string To, Amount New, Amount
 /// <param name="NeedsBytes">Room that it needs on the new computer.</param>
 /// <param name="FreeBytes">Room that is there; null: not known.</param>
 /// <param name="NotInParcel">What the landing plan names, and the parcel has not.</param>
-public sealed record LandingForeseen(IReadOnlyList<FolderForeseen> Folders, long NeedsBytes, long? FreeBytes, IReadOnlyList<string> NotInParcel, double Seconds)
+public sealed record LandingForeseen(
+    IReadOnlyList<FolderForeseen> Folders, long NeedsBytes, long? FreeBytes, IReadOnlyList<string> NotInParcel, double Seconds)
 {
     /// <summary>Whether there is room, and everything that the plan names is there.</summary>
     public bool Fits => (FreeBytes is null || NeedsBytes <= FreeBytes) && NotInParcel.Count == 0;
 }
 
-/// <summary>Looks what a restore would do, before anything is written: reads the parcel's entries, and of the new computer what stands where something would land.</summary>
-public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer progress, TimeProvider time, LandingPlan plan, SealKeys? keys = null)
+/// <summary>
+/// Looks what a restore would do, before anything is written: reads the parcel's entries, and of the new computer what stands where
+/// something would land.
+/// </summary>
+public sealed class LandingPreview(
+    IDepot depot, DepotPath parcel, Odometer progress, TimeProvider time, LandingPlan plan, SealKeys? keys = null)
 {
     private readonly PerFolder<Sum> _folders = new();
 
@@ -57,9 +62,16 @@ public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer prog
                 var one = Amount.File(entry.Bytes);
                 var target = PercentText.TryDecode(plan.TargetOf(shown)) ?? entry.RawPath;
                 var slash = Array.LastIndexOf(target, (byte)'/');
-                using var folder = root is null ? null : PosixFile.TryOpenBeneath(root.Number, slash < 0 ? [] : target.AsSpan(0, slash), Libc.Directory | Libc.NoFollow, out _);
+                using var folder = root is null
+                    ? null
+                    : PosixFile.TryOpenBeneath(
+                        root.Number, slash < 0 ? [] : target.AsSpan(0, slash), Libc.Directory | Libc.NoFollow, out _);
                 var stands = folder is null ? null : PosixFile.TryStat(folder.Number, target.AsSpan(slash + 1), out _);
-                var how = stands is null ? Landed.Restored : await IsSameAsync(entry, folder!, target[(slash + 1)..], stands.Value, cancel) ? Landed.Stood : FileRestorer.Decide(plan.ClashOf(shown), stands, entry);
+                var how = stands is null
+                    ? Landed.Restored
+                    : await IsSameAsync(entry, folder!, target[(slash + 1)..], stands.Value, cancel)
+                    ? Landed.Stood
+                    : FileRestorer.Decide(plan.ClashOf(shown), stands, entry);
                 sum.Add(how, one);
                 if (how is not (Landed.Stood or Landed.Stayed)) needs += entry.Bytes;
                 progress.Done();
@@ -71,10 +83,23 @@ public sealed class LandingPreview(IDepot depot, DepotPath parcel, Odometer prog
         }
         var drive = Path.GetFullPath(to);
         while (!Directory.Exists(drive) && Path.GetDirectoryName(drive) is { } up) drive = up;
-        return new LandingForeseen([.. _folders.All.Select(f => new FolderForeseen(f.Key, f.Key == "." ? "." : plan.TargetOf(f.Key), f.Value.New, f.Value.Stands, f.Value.Beside, f.Value.Replaced, f.Value.Stayed))], needs, new DriveInfo(drive).AvailableFreeSpace, [.. missing.Order(StringComparer.Ordinal)], time.GetElapsedTime(started).TotalSeconds);
+        return new LandingForeseen(
+            [.. _folders.All.Select(f => new FolderForeseen(
+                f.Key,
+                f.Key == "." ? "." : plan.TargetOf(f.Key),
+                f.Value.New,
+                f.Value.Stands,
+                f.Value.Beside,
+                f.Value.Replaced,
+                f.Value.Stayed))],
+            needs,
+            new DriveInfo(drive).AvailableFreeSpace,
+            [.. missing.Order(StringComparer.Ordinal)],
+            time.GetElapsedTime(started).TotalSeconds);
     }
 
-    private static async Task<bool> IsSameAsync(Entry entry, PosixHandle folder, byte[] name, NodeFacts stands, CancellationToken cancel) => entry.Kind == EntryKind.Link
+    private static async Task<bool> IsSameAsync(Entry entry, PosixHandle folder, byte[] name, NodeFacts stands, CancellationToken cancel) =>
+        entry.Kind == EntryKind.Link
         ? stands.Kind == NodeKind.Link && PosixFile.ReadLink(folder.Number, name).AsSpan().SequenceEqual(entry.Target)
         : stands.Kind == NodeKind.File && stands.Bytes == entry.Bytes && await FileRestorer.HasContentAsync(folder, name, entry, cancel);
 

@@ -5,7 +5,9 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>Lets so many files go at once as the way to the depot is worth, by <see cref="LaneRule"/>.</summary>
 internal sealed class Lanes(int first, Odometer progress, TimeProvider time) : IDisposable
 {
-    /// <summary>Never more at once; some more than a depot has connections, so that none of these waits for the next file to be opened.</summary>
+    /// <summary>
+    /// Never more at once; some more than a depot has connections, so that none of these waits for the next file to be opened.
+    /// </summary>
     public const int Most = 40;
 
     // What a file costs beside its bytes, in bytes: requests, names, a look.

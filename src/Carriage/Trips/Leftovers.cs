@@ -11,8 +11,11 @@ namespace YardRelay.Carriage.Trips;
 /// </summary>
 internal static class Leftovers
 {
-    /// <summary>Journals an entry for each file and folder under <c>data/</c> that the entries do not know, as deleted at the source.</summary>
-    public static async Task AdoptAsync(IDepot depot, ParcelPaths paths, Journal journal, int trip, DateTimeOffset now, CancellationToken cancel)
+    /// <summary>
+    /// Journals an entry for each file and folder under <c>data/</c> that the entries do not know, as deleted at the source.
+    /// </summary>
+    public static async Task AdoptAsync(
+        IDepot depot, ParcelPaths paths, Journal journal, int trip, DateTimeOffset now, CancellationToken cancel)
     {
         using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         await foreach (var (path, isFolder, _) in DepotTree.AllAsync(depot, paths.Data, cancel))
@@ -21,13 +24,22 @@ internal static class Leftovers
             var key = isFolder ? below.Text + "/" : below.Text;
             while (entries.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0) await entries.NextAsync(cancel);
             if (entries.Current?.Key == key) continue;
-            var entry = new Entry { Path = below, Kind = isFolder ? EntryKind.Folder : EntryKind.File, Mode = (ushort)(isFolder ? 0x1C0 : 0x180), Modified = new(now.ToUnixTimeSeconds(), 0), GoneSince = trip };
+            var entry = new Entry
+            {
+                Path = below,
+                Kind = isFolder ? EntryKind.Folder : EntryKind.File,
+                Mode = (ushort)(isFolder ? 0x1C0 : 0x180),
+                Modified = new(now.ToUnixTimeSeconds(), 0),
+                GoneSince = trip
+            };
             await journal.AddAsync(isFolder ? entry : await AsStagedAsync(depot, paths, entry, cancel), cancel);
         }
         await journal.FlushAsync(cancel);
     }
 
-    /// <summary>The entry of a file with length and digest of what the depot holds of it; the same entry when the depot holds nothing.</summary>
+    /// <summary>
+    /// The entry of a file with length and digest of what the depot holds of it; the same entry when the depot holds nothing.
+    /// </summary>
     public static async Task<Entry> AsStagedAsync(IDepot depot, ParcelPaths paths, Entry entry, CancellationToken cancel)
     {
         var opened = await depot.OpenAsync(paths.Data.Join(entry.Path), cancel);

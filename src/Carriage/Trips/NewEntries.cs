@@ -6,7 +6,9 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>Entries and manifest as a trip leaves them. As long as all stands as it was, nothing is written: the old files stay good.</summary>
+/// <summary>
+/// Entries and manifest as a trip leaves them. As long as all stands as it was, nothing is written: the old files stay good.
+/// </summary>
 internal sealed class NewEntries(IDepot depot, ParcelPaths paths, PackList? packs, bool differs) : IDisposable
 {
     private static readonly DepotPath Data = DepotPath.Of("data");

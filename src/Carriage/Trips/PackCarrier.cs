@@ -11,7 +11,9 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>Carries files of a source into the packs of a sealed parcel: gathers them to packs, and makes several packs side by side.</summary>
+/// <summary>
+/// Carries files of a source into the packs of a sealed parcel: gathers them to packs, and makes several packs side by side.
+/// </summary>
 internal sealed class PackCarrier : ICarrier
 {
     private const int MostMembers = 4096;
@@ -57,7 +59,9 @@ internal sealed class PackCarrier : ICarrier
     /// <summary>How a pack ended: its number, or why it is not in the depot.</summary>
     private sealed record Outcome(int Pack, SnagKind Kind, string? Why);
 
-    public PackCarrier(IDepot depot, ParcelPaths paths, PackList packs, string from, TripOptions options, Odometer progress, TimeProvider time, CancellationToken cancel)
+    public PackCarrier(
+        IDepot depot, ParcelPaths paths, PackList packs, string from, TripOptions options, Odometer progress, TimeProvider time,
+        CancellationToken cancel)
     {
         (_depot, _paths, _packs, _options, _progress, _time) = (depot, paths, packs, options, progress, time);
         _root = TreeReader.OpenRoot(from);
@@ -81,7 +85,8 @@ internal sealed class PackCarrier : ICarrier
     private async Task<Carried> TryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
     {
         var (facts, done) = Look(item, template);
-        if (done is null && old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified) done = await Task.Run(() => CompareAsync(item, template, old, cancel), CancellationToken.None);
+        if (done is null && old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
+            done = await Task.Run(() => CompareAsync(item, template, old, cancel), CancellationToken.None);
         item.Parent.Release();
         if (done is { } known)
         {
@@ -92,16 +97,24 @@ internal sealed class PackCarrier : ICarrier
         for (var attempt = 0; attempt < _options.TriesPerFile; attempt++)
         {
             _progress.Now(template.Shown);
-            var (entry, snag) = facts.Bytes > PackPiece.Most ? await Task.Run(() => CarryLargeAsync(item, template, facts, attempt > 0, cancel), CancellationToken.None) : await CarrySmallAsync(item, template, facts, attempt > 0, cancel);
+            var (entry, snag) = facts.Bytes > PackPiece.Most
+                ? await Task.Run(() => CarryLargeAsync(item, template, facts, attempt > 0, cancel), CancellationToken.None)
+                : await CarrySmallAsync(item, template, facts, attempt > 0, cancel);
             if (entry is not null) return new(entry, null, true, true);
             last = snag;
             if (snag!.Kind is not SnagKind.ChangedWhileRead) break;
-            using var again = PosixFile.TryOpenBeneath(_root.Number, item.Raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out var errno);
+            using var again = PosixFile.TryOpenBeneath(
+                _root.Number, item.Raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out var errno);
             if (again is null) return new(null, FileCarrier.Unopened(template, errno), false, false);
             facts = PosixFile.Stat(again);
             if (facts.Kind != NodeKind.File) return new(null, FileCarrier.Replaced(template), false, false);
         }
-        if (last!.Kind == SnagKind.ChangedWhileRead) last = last with { Reason = $"It changed during each of {_options.TriesPerFile} reads. Close the program that writes to it, then run another trip." };
+        if (last!.Kind == SnagKind.ChangedWhileRead)
+            last = last with
+            {
+                Reason =
+                    $"It changed during each of {_options.TriesPerFile} reads. Close the program that writes to it, then run another trip."
+            };
         return new(null, last, false, false);
     }
 
@@ -121,7 +134,10 @@ internal sealed class PackCarrier : ICarrier
             using var file = FileCarrier.TryOpen(item, out _);
             if (file is null) return null;
             var facts = PosixFile.Stat(file);
-            return await IsThereAsync(file, facts, old, cancel) ? new(FileCarrier.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false) : null;
+            return await IsThereAsync(file, facts, old, cancel)
+                ? new(
+                    FileCarrier.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false)
+                : null;
         }
         catch (SourceBrokeException)
         {
@@ -137,7 +153,8 @@ internal sealed class PackCarrier : ICarrier
         return Task.CompletedTask;
     }
 
-    // What is under way ends by itself, and most often it is that for which somebody waits. Only where nothing is, the gathered files are: else each would go in a pack of its own.
+    // What is under way ends by itself, and most often it is that for which somebody waits. Only where nothing is, the gathered files are:
+    // else each would go in a pack of its own.
     public void Hurry()
     {
         lock (_gate)
@@ -164,12 +181,14 @@ internal sealed class PackCarrier : ICarrier
     {
         using var digest = StreamDigest.For(facts.Bytes);
         await FileCarrier.HashAsync(new(file, facts, _progress, digest), cancel);
-        var same = digest.Finish() == old.Sha256 && (!_options.Doubts(old) || await FileCarrier.ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes));
+        var same = digest.Finish() == old.Sha256
+            && (!_options.Doubts(old) || await FileCarrier.ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes));
         if (!same) _progress.Moved(-facts.Bytes);
         return same;
     }
 
-    private async Task<(Entry? Entry, Snag? Snag)> CarrySmallAsync(TreeItem item, Entry template, NodeFacts facts, bool alone, CancellationToken cancel)
+    private async Task<(Entry? Entry, Snag? Snag)> CarrySmallAsync(
+        TreeItem item, Entry template, NodeFacts facts, bool alone, CancellationToken cancel)
     {
         var member = new Member(template with { Bytes = facts.Bytes }, item.Raw, facts, 0, facts.Bytes);
         Batch mine;
@@ -189,7 +208,8 @@ internal sealed class PackCarrier : ICarrier
     }
 
     /// <summary>A file larger than a pack: cut into parts, each in a pack of its own; <c>cat</c> joins them.</summary>
-    private async Task<(Entry? Entry, Snag? Snag)> CarryLargeAsync(TreeItem item, Entry template, NodeFacts facts, bool again, CancellationToken cancel)
+    private async Task<(Entry? Entry, Snag? Snag)> CarryLargeAsync(
+        TreeItem item, Entry template, NodeFacts facts, bool again, CancellationToken cancel)
     {
         lock (_gate)
         {
@@ -215,7 +235,14 @@ internal sealed class PackCarrier : ICarrier
         for (var part = 0; part < parts; part++)
         {
             var from = part * PackPiece.Most;
-            member = new(template with { Bytes = facts.Bytes }, item.Raw, facts, from, Math.Min(PackPiece.Most, facts.Bytes - from), $"{template.Path.Text}=~part-{part + 1:00000}", before);
+            member = new(
+                template with { Bytes = facts.Bytes },
+                item.Raw,
+                facts,
+                from,
+                Math.Min(PackPiece.Most, facts.Bytes - from),
+                $"{template.Path.Text}=~part-{part + 1:00000}",
+                before);
             var outcome = await SaveAsync([member], first + part, cancel);
             if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
             pieces.Add(new(first + part, member.HeaderBytes, member.Bytes));
@@ -247,7 +274,8 @@ internal sealed class PackCarrier : ICarrier
         _ => new(template.Shown, SnagKind.ChangedWhileRead, facts.Bytes, member.Why ?? "It was not read."),
     };
 
-    private static Entry Finished(Entry entry, NodeFacts facts, Member member, IReadOnlyList<PackPiece> pieces) => entry with { Bytes = facts.Bytes, Sha256 = member.Sha256, Packs = pieces };
+    private static Entry Finished(Entry entry, NodeFacts facts, Member member, IReadOnlyList<PackPiece> pieces) =>
+        entry with { Bytes = facts.Bytes, Sha256 = member.Sha256, Packs = pieces };
 
     /// <summary>Sets what was gathered on its way. A pack of folders and links alone waits: the entries know these.</summary>
     private void Dispatch()
@@ -277,7 +305,8 @@ internal sealed class PackCarrier : ICarrier
         }
     }
 
-    // What waited for its pack has grown old, and would be kept long after: the hand is a guest on the computer of somebody who works at it.
+    // What waited for its pack has grown old, and would be kept long after: the hand is a guest on the computer of somebody who works at
+    // it.
     private static void TidyUp()
     {
         if (GC.GetTotalMemory(false) > MostHeapBytes) GC.Collect(GC.MaxGeneration, GCCollectionMode.Forced, blocking: true);
@@ -312,10 +341,14 @@ internal sealed class PackCarrier : ICarrier
             }
             _progress.Moved(-reading!.Counted);
         }
-        return new(number, SnagKind.DamagedInDepot, "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip.");
+        return new(
+            number,
+            SnagKind.DamagedInDepot,
+            "The depot gave back something else than was staged, each time. Look at the depot's disk, then run another trip.");
     }
 
-    // Each piece is sealed with its place, and the header with all of it: what opens to its end is what was sealed, byte for byte. That is proven faster than a digest.
+    // Each piece is sealed with its place, and the header with all of it: what opens to its end is what was sealed, byte for byte. That is
+    // proven faster than a digest.
     private async Task<bool> IsWholeAsync(DepotPath path, long bytes, CancellationToken cancel)
     {
         if (!(await _depot.OpenAsync(path, cancel)).TryGet(out var stream, out _)) return false;

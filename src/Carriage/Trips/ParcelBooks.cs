@@ -24,9 +24,11 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
 
     /// <summary>Ends a trip: everything that names the payload, in the order that keeps the parcel valid at each moment.</summary>
     /// <param name="renewed">Key files that this trip wrote anew.</param>
-    public async Task CloseAsync(TripReport report, JsonObject info, byte[] trips, NewEntries entries, IReadOnlySet<string> renewed, CancellationToken cancel)
+    public async Task CloseAsync(
+        TripReport report, JsonObject info, byte[] trips, NewEntries entries, IReadOnlySet<string> renewed, CancellationToken cancel)
     {
-        // The order matters: files are on disk before anything names them, then all that names them, side by side, then that there was a trip;
+        // The order matters: files are on disk before anything names them, then all that names them, side by side, then that there was a
+        // trip;
         // the tag manifest, which makes the trip valid, comes last.
         if (entries.Differs) await depot.SettleAsync(cancel);
         await entries.CloseAsync(cancel);
@@ -35,10 +37,22 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         var saving = new List<Task<(string Path, string Sha256)>>
         {
             NamedAsync(ParcelPaths.Snags, SaveAsync(snags, ParcelPaths.Snags, cancel)),
-            NamedAsync(ParcelPaths.Account, SaveTextAsync(ParcelPaths.Account, TripJson.Write(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), indented: true) + "\n", cancel)),
+            NamedAsync(
+                ParcelPaths.Account,
+                SaveTextAsync(
+                    ParcelPaths.Account,
+                    TripJson.Write(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), indented: true) + "\n",
+                    cancel)),
             NamedAsync(ParcelPaths.Info, SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel)),
-            NamedAsync(ParcelPaths.BagInfo, SaveTextAsync(ParcelPaths.BagInfo, $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: {entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n", cancel)),
-            NamedAsync(ParcelPaths.Bagit, SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel)),
+            NamedAsync(
+                ParcelPaths.BagInfo,
+                SaveTextAsync(
+                    ParcelPaths.BagInfo,
+                    $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: "
+                        + $"{entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n",
+                    cancel)),
+            NamedAsync(
+                ParcelPaths.Bagit, SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel)),
         };
         if (entries.Differs)
         {
@@ -54,13 +68,19 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         using (var all = new TagFile())
         {
             all.Out.Write(trips);
-            all.WriteText(TripJson.Write(new TripEnded(report.Trip, time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count)) + "\n");
+            all.WriteText(TripJson.Write(new TripEnded(
+                report.Trip, time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count))
+                + "\n");
             digests[ParcelPaths.Trips] = await SaveAsync(all, ParcelPaths.Trips, cancel);
         }
         if (paths.Seal is not null)
             foreach (var (key, sha256) in await KeyFilesAsync(renewed, cancel)) digests[key] = sha256;
-        await SaveTextAsync(ParcelPaths.TagManifest, string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(paths.NameOf(d.Key))).Text)), cancel);
-        await Task.WhenAll(depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel), depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
+        await SaveTextAsync(
+            ParcelPaths.TagManifest,
+            string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(paths.NameOf(d.Key))).Text)),
+            cancel);
+        await Task.WhenAll(
+            depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel), depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Aside), cancel);
         await depot.SettleAsync(cancel);
@@ -71,16 +91,22 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
     private async Task<List<(string, string)>> KeyFilesAsync(IReadOnlySet<string> renewed, CancellationToken cancel)
     {
         // A digest that is known stays: what was damaged since is not blessed by listing it anew.
-        var found = (await TagDigestsAsync(cancel)).Where(l => l.Path.Parent.Text == ParcelPaths.Keys && !renewed.Contains(l.Path.Text)).Select(l => (l.Path.Text, l.Sha256)).ToList();
+        var found = (await TagDigestsAsync(cancel))
+            .Where(l => l.Path.Parent.Text == ParcelPaths.Keys && !renewed.Contains(l.Path.Text))
+            .Select(l => (l.Path.Text, l.Sha256)).ToList();
         foreach (var name in await depot.ListAsync(paths.At(ParcelPaths.Keys), cancel))
-            if (!found.Exists(f => f.Item1 == $"{ParcelPaths.Keys}/{name.Name}") && await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Keys) / name.Name, cancel) is { } bytes) found.Add(($"{ParcelPaths.Keys}/{name.Name}", Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))));
+            if (!found.Exists(f => f.Item1 == $"{ParcelPaths.Keys}/{name.Name}")
+                && await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Keys) / name.Name, cancel) is { } bytes)
+                found.Add((
+                    $"{ParcelPaths.Keys}/{name.Name}", Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(bytes))));
         return found;
     }
 
     private async Task<List<ManifestLine>> TagDigestsAsync(CancellationToken cancel)
     {
         var lines = new List<ManifestLine>();
-        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.TagManifest), cancel) ?? []).Split('\n'))
+        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.TagManifest), cancel) ?? [])
+            .Split('\n'))
             if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is { } parsed) lines.Add(parsed);
         return lines;
     }

@@ -21,7 +21,12 @@ internal sealed record Pass(IReadOnlyList<DepotPath>? Only)
     public static IReadOnlyList<Pass> Of(CarryList list, string from, bool isShort)
     {
         var homes = isShort ? Homes.Find(path => HomeFolders.Names(Path.Combine(from, path))) : [];
-        return [.. NeedOrder.Passes(list.First, homes, home => HomeFolders.Of(home, from), isShort).Select(p => new Pass([.. p.Select(DepotPath.TryParse).OfType<DepotPath>()])).Where(p => p.Only!.Count > 0), new Pass(Only: null)];
+        return [
+            .. NeedOrder.Passes(list.First, homes, home => HomeFolders.Of(home, from), isShort)
+                .Select(p => new Pass([.. p.Select(DepotPath.TryParse).OfType<DepotPath>()]))
+                .Where(p => p.Only!.Count > 0),
+            new Pass(Only: null)
+        ];
     }
 }
 
@@ -57,5 +62,12 @@ internal sealed class ForWantOfRoom
 
     public void Clear() => _folders.Clear();
 
-    public IEnumerable<Snag> Snags() => _folders.Select(f => new Snag(f.Key, SnagKind.NoRoom, f.Value.Bytes, $"No room in the depot for {ByteText.Files(f.Value.Files)}, {ByteText.Of(f.Value.Bytes)}. Make room or take another depot, then run another trip: it brings what is missing.", Files: f.Value.Files));
+    public IEnumerable<Snag> Snags() =>
+        _folders.Select(f => new Snag(
+            f.Key,
+            SnagKind.NoRoom,
+            f.Value.Bytes,
+            $"No room in the depot for {ByteText.Files(f.Value.Files)}, {ByteText.Of(f.Value.Bytes)}. Make room or take another depot, "
+                + $"then run another trip: it brings what is missing.",
+            Files: f.Value.Files));
 }

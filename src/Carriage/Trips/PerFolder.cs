@@ -13,7 +13,10 @@ internal sealed class PerFolder<T> where T : class, new()
     /// <summary>The folders, by name, with their values.</summary>
     public IEnumerable<KeyValuePair<string, T>> All => _folders;
 
-    /// <summary>The value of the folder that a path lies in; new where this is the first that is heard of it. A folder itself is asked for with its '/'.</summary>
+    /// <summary>
+    /// The value of the folder that a path lies in; new where this is the first that is heard of it. A folder itself is asked for with its
+    /// '/'.
+    /// </summary>
     public T Of(string shown)
     {
         var slash = shown.IndexOf('/', StringComparison.Ordinal);

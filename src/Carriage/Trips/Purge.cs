@@ -11,16 +11,22 @@ namespace YardRelay.Carriage.Trips;
 public sealed record PurgeReport(string Parcel, string Depot, Amount Removed, IReadOnlyList<string> Left, double Seconds);
 
 /// <summary>The name that was said again is another.</summary>
-public sealed record PurgeUnconfirmed(string Parcel) : Problem("purge.unconfirmed", $"Nothing was removed. A purge cannot be taken back: say the parcel's name once more with --confirm '{Parcel}'.");
+public sealed record PurgeUnconfirmed(string Parcel)
+    : Problem(
+        "purge.unconfirmed",
+        $"Nothing was removed. A purge cannot be taken back: say the parcel's name once more with --confirm '{Parcel}'.");
 
-/// <summary>Removes a parcel from its depot and proves it by listing. Refused while another hand writes to it. May be killed and run again.</summary>
+/// <summary>
+/// Removes a parcel from its depot and proves it by listing. Refused while another hand writes to it. May be killed and run again.
+/// </summary>
 public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, SealKeys? keys = null)
 {
     private const int MostLeft = 100;
 
     /// <summary>Purges.</summary>
     /// <param name="confirmed">The parcel's name, said again by whoever asks.</param>
-    /// <returns>The report; or <see cref="NoParcel"/>, <see cref="ParcelLocked"/>, <see cref="PurgeUnconfirmed"/>, with nothing removed.</returns>
+    /// <returns>The report; or <see cref="NoParcel"/>, <see cref="ParcelLocked"/>, <see cref="PurgeUnconfirmed"/>, with nothing
+    /// removed.</returns>
     public async Task<Result<PurgeReport>> RunAsync(string confirmed, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
@@ -45,7 +51,8 @@ public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, Sea
             foreach (var name in await depot.ListAsync(paths.Root, cancel))
                 if (name.Name != "yard") await depot.RemoveAsync(paths.Root / name.Name, cancel);
             foreach (var name in await depot.ListAsync(paths.At("yard"), cancel))
-                if (!$"yard/{name.Name}".StartsWith(ParcelPaths.Lock, StringComparison.Ordinal) && $"yard/{name.Name}" != ParcelPaths.Info) await depot.RemoveAsync(paths.At("yard") / name.Name, cancel);
+                if (!$"yard/{name.Name}".StartsWith(ParcelPaths.Lock, StringComparison.Ordinal) && $"yard/{name.Name}" != ParcelPaths.Info)
+                    await depot.RemoveAsync(paths.At("yard") / name.Name, cancel);
         }
         await depot.RemoveAsync(paths.Root, cancel);
         var left = new List<string>();

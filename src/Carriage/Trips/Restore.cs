@@ -21,7 +21,8 @@ public sealed record ParcelUnfinished(string Why) : Problem("parcel.unfinished",
 /// Brings a parcel into a folder of the new computer. Nothing that stands is changed; no link is followed; nothing is written outside.
 /// May be killed at any moment: run again, it ends in the same state.
 /// </summary>
-public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, LandingPlan? landing = null, SealKeys? keys = null)
+public sealed class Restore(
+    IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, LandingPlan? landing = null, SealKeys? keys = null)
 {
     private ParcelPaths _paths = new(parcel);
     private readonly PerFolder<Sum> _folders = new();
@@ -34,7 +35,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     private const int MostClashes = 1000;
 
     /// <summary>A folder of the target that is being filled.</summary>
-    private sealed record Frame(Entry? Entry, DepotPath Stored, byte[] Raw, FolderHandle Folder, bool IsOurs, FolderHandle? Elsewhere = null);
+    private sealed record Frame(
+        Entry? Entry, DepotPath Stored, byte[] Raw, FolderHandle Folder, bool IsOurs, FolderHandle? Elsewhere = null);
 
     private readonly record struct Step(Entry Entry, Frame Frame, byte[] Name, Task<Touchdown>? Work, Touchdown? Ready, bool EndOfFrame);
 
@@ -48,8 +50,10 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         if (!found.IsOk) return found.Problem;
         if (found.Value is not { } opened) return new NoParcel(parcel.Text, depot.Address);
         _paths = opened.Paths;
-        if (!await HasAsync(ParcelPaths.TagManifest, cancel)) return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then restore.");
-        if (await HasAsync(ParcelPaths.OpenTrip, cancel)) return new ParcelUnfinished("A trip is under way or broke off. Run the trip again, then restore.");
+        if (!await HasAsync(ParcelPaths.TagManifest, cancel))
+            return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then restore.");
+        if (await HasAsync(ParcelPaths.OpenTrip, cancel))
+            return new ParcelUnfinished("A trip is under way or broke off. Run the trip again, then restore.");
         PosixHandle root;
         try
         {
@@ -91,7 +95,14 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 }
             }
         }
-        return new RestoreReport(Folders(), _snags, _damages, _beside, time.GetElapsedTime(started).TotalSeconds, _clashes, [.. _missing.Order(StringComparer.Ordinal)]);
+        return new RestoreReport(
+            Folders(),
+            _snags,
+            _damages,
+            _beside,
+            time.GetElapsedTime(started).TotalSeconds,
+            _clashes,
+            [.. _missing.Order(StringComparer.Ordinal)]);
     }
 
     private Entry? _rootEntry;
@@ -129,7 +140,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 var landing = step.Work is not null ? await step.Work : step.Ready ?? await LinkAsync(step);
                 Take(step, landing);
                 var group = step.Entry.SameAs ?? step.Entry.Path.Text;
-                if (_wanted.Contains(group) && landing.How is not (Landed.Open or Landed.Stayed) && !firstNames.ContainsKey(group)) firstNames[group] = (step.Frame.Folder.Share(), landing.Name);
+                if (_wanted.Contains(group) && landing.How is not (Landed.Open or Landed.Stayed) && !firstNames.ContainsKey(group))
+                    firstNames[group] = (step.Frame.Folder.Share(), landing.Name);
             }
         }
         finally
@@ -144,7 +156,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         async Task<Touchdown> LinkAsync(Step step)
         {
             var (entry, folder, clash) = (step.Entry, step.Frame.Folder.Handle, _plan.ClashOf(step.Entry.Shown));
-            if (!firstNames.TryGetValue(entry.SameAs ?? entry.Path.Text, out var first)) return await restorer.RestoreAsync(entry, folder, step.Name, clash, cancel);
+            if (!firstNames.TryGetValue(entry.SameAs ?? entry.Path.Text, out var first))
+                return await restorer.RestoreAsync(entry, folder, step.Name, clash, cancel);
             progress.Done();
             progress.Moved(entry.Bytes);
             return restorer.LinkTo(entry, first.Folder.Handle, first.Name, folder, step.Name, clash);
@@ -167,7 +180,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         progress.Expect(files, bytes);
     }
 
-    private async Task WalkAsync(PosixHandle root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
+    private async Task WalkAsync(
+        PosixHandle root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
     {
         using var slots = new Lanes(atOnce, progress, time);
         var running = new List<Task>();
@@ -196,7 +210,15 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
 
         async Task RoundAsync(int round)
         {
-            using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, round > 0 ? null : line => Damaged(new(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")), cancel);
+            using var entries = await EntryReader.OpenAsync(
+                depot,
+                _paths,
+                ParcelPaths.Entries,
+                round > 0
+                    ? null
+                    : line => Damaged(new(
+                        DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}")),
+                cancel);
             frames.Push(new(null, DepotPath.Root, [], new(root), false));
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
@@ -218,7 +240,16 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                 }
                 if (frames.Peek().Stored != entry.Path.Parent)
                 {
-                    if (entry.Kind != EntryKind.Folder) await steps.WriteAsync(new(entry, frames.Peek(), LastPart(entry), null, new(Landed.Open, [], new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Its folder could not be made.")), false), cancel);
+                    if (entry.Kind != EntryKind.Folder)
+                        await steps.WriteAsync(
+                            new(
+                                entry,
+                                frames.Peek(),
+                                LastPart(entry),
+                                null,
+                                new(Landed.Open, [], new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Its folder could not be made.")),
+                                false),
+                            cancel);
                     continue;
                 }
                 var frame = frames.Peek();
@@ -229,7 +260,15 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                         await EnterAsync(entry, entry.Path, name);
                         break;
                     case EntryKind.Link:
-                        await steps.WriteAsync(new(entry, frame, name, null, restorer.MakeLink(entry, frame.Folder.Handle, name, _plan.ClashOf(entry.Shown)), false), cancel);
+                        await steps.WriteAsync(
+                            new(
+                                entry,
+                                frame,
+                                name,
+                                null,
+                                restorer.MakeLink(entry, frame.Folder.Handle, name, _plan.ClashOf(entry.Shown)),
+                                false),
+                            cancel);
                         break;
                     // Of a file with several names one is carried over and the others are linked to it: in this round or another.
                     case EntryKind.File when entry.SameAs is not null || (_plan.Rounds > 1 && _wanted.Contains(entry.Path.Text)):
@@ -304,7 +343,11 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
                     await FailAsync(new PosixException(openErrno, "The folder could not be opened").Message);
                     return false;
                 }
-                if (number > 0) lock (_beside) _beside.Add(new(PercentText.Encode(raw.AsSpan(0, raw.Length - target.Length)) + PercentText.Encode(name) + "/", PercentText.Encode(target)));
+                if (number > 0)
+                    lock (_beside)
+                        _beside.Add(new(
+                            PercentText.Encode(raw.AsSpan(0, raw.Length - target.Length)) + PercentText.Encode(name) + "/",
+                            PercentText.Encode(target)));
                 if (ours && entry is null) ours = false;
                 frames.Push(new(entry, stored, raw, new(open), ours, elsewhere));
                 if (entry is not null) lock (_folders) _folders.Of(entry.Shown + "/");
@@ -348,7 +391,14 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
     }
 
     private FolderRestored[] Folders() => [.. _folders.All.Select(f => (f.Key, Sum: f.Value)).Select(f =>
-        new FolderRestored(f.Key, f.Sum.Restored + f.Sum.Stood + f.Sum.Beside + f.Sum.Stayed + f.Sum.Open, f.Sum.Restored, f.Sum.Stood, f.Sum.Beside, f.Sum.Open, f.Sum.Stayed))];
+        new FolderRestored(
+            f.Key,
+            f.Sum.Restored + f.Sum.Stood + f.Sum.Beside + f.Sum.Stayed + f.Sum.Open,
+            f.Sum.Restored,
+            f.Sum.Stood,
+            f.Sum.Beside,
+            f.Sum.Open,
+            f.Sum.Stayed))];
 
     private void Take(Step step, Touchdown landing)
     {
@@ -356,7 +406,8 @@ public sealed class Restore(IDepot depot, DepotPath parcel, int atOnce, Odometer
         if (landing.Damage is { } damage) Damaged(damage);
         if (landing.How == Landed.Beside)
             lock (_beside) _beside.Add(new(step.Entry.Shown, PercentText.Encode(landing.Name)));
-        if (landing.How is Landed.Replaced or Landed.Stayed && _clashes.Count < MostClashes) _clashes.Add(new(step.Entry.Shown, landing.How == Landed.Replaced));
+        if (landing.How is Landed.Replaced or Landed.Stayed && _clashes.Count < MostClashes)
+            _clashes.Add(new(step.Entry.Shown, landing.How == Landed.Replaced));
         var one = Amount.File(step.Entry.Bytes);
         lock (_folders)
         {

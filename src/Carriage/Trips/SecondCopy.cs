@@ -10,7 +10,11 @@ using YardRelay.Core.Carrying;
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>The place of a second copy holds another parcel.</summary>
-public sealed record OtherParcel(string Depot, string Parcel) : Problem("second-copy.other", $"'{Parcel}' in {Depot} is another parcel than the one that was carried. Choose another depot for the second copy, or remove what stands there.");
+public sealed record OtherParcel(string Depot, string Parcel)
+    : Problem(
+        "second-copy.other",
+        $"'{Parcel}' in {Depot} is another parcel than the one that was carried. Choose another depot for the second copy, or remove what "
+            + $"stands there.");
 
 /// <summary>What became of a second copy.</summary>
 /// <param name="Copied">Brought now; what was there already is not counted.</param>
@@ -21,18 +25,25 @@ public sealed record CopyReport(string Depot, Amount Copied, IReadOnlyList<strin
     public bool IsWhole => Lost.Count == 0;
 }
 
-/// <summary>Keeps a second copy of a parcel in another depot, the same bag file by file, so that one dead disk loses nothing; and mends one copy from the other.</summary>
+/// <summary>
+/// Keeps a second copy of a parcel in another depot, the same bag file by file, so that one dead disk loses nothing; and mends one copy
+/// from the other.
+/// </summary>
 public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Odometer progress, TimeProvider time)
 {
     private readonly ParcelPaths _paths = new(parcel);
     private long _aside;
 
-    /// <summary>Brings the second copy up to the first. Files before the lists that name them, the tag manifest last, as a trip does. May be killed and run again.</summary>
+    /// <summary>
+    /// Brings the second copy up to the first. Files before the lists that name them, the tag manifest last, as a trip does. May be killed
+    /// and run again.
+    /// </summary>
     public async Task<Result<CopyReport>> BringUpAsync(CancellationToken cancel)
     {
         var started = time.GetTimestamp();
         if (await ParcelIdAsync(first, cancel) is not { } id) return new NoParcel(parcel.Text, first.Address);
-        if (await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags) return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then copy it.");
+        if (await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
+            return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then copy it.");
         if (await ParcelIdAsync(second, cancel) is { } there && there != id) return new OtherParcel(second.Address, parcel.Text);
         if (!(await ParcelLock.TakeAsync(second, _paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
@@ -46,13 +57,18 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             var wanted = Lines(tags);
             var old = await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? [];
             var had = Lines(old).ToDictionary(l => l.Path, l => l.Sha256);
-            if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null || had[DepotPath.Of(ParcelPaths.Manifest)] != wanted.Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256)
+            if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null
+                || had[DepotPath.Of(ParcelPaths.Manifest)] != wanted.Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256)
                 await PayloadAsync();
             foreach (var tag in wanted.Where(w => had.GetValueOrDefault(w.Path) != w.Sha256)) await BringAsync(tag);
             if (lost.Count == 0)
             {
-                if (!tags.AsSpan().SequenceEqual(old)) await BringAsync(new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(tags)), DepotPath.Of(ParcelPaths.TagManifest)));
-                foreach (var gone in had.Keys.Where(h => wanted.TrueForAll(w => w.Path != h))) await second.RemoveAsync(_paths.Root.Join(gone), cancel);
+                if (!tags.AsSpan().SequenceEqual(old))
+                    await BringAsync(new(
+                        Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(tags)),
+                        DepotPath.Of(ParcelPaths.TagManifest)));
+                foreach (var gone in had.Keys.Where(h => wanted.TrueForAll(w => w.Path != h)))
+                    await second.RemoveAsync(_paths.Root.Join(gone), cancel);
             }
             await second.RemoveAsync(_paths.At(ParcelPaths.Doubts), cancel);
             await second.RemoveAsync(_paths.At(ParcelPaths.OpenTrip), cancel);
@@ -60,7 +76,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             await second.SettleAsync(cancel);
             return new CopyReport(second.Address, copied, lost, time.GetElapsedTime(started).TotalSeconds);
 
-            // All lists are in the order of their paths, so that what differs is found in bounded memory. What is in the way goes first: a file may have become a folder.
+            // All lists are in the order of their paths, so that what differs is found in bounded memory. What is in the way goes first: a
+            // file may have become a folder.
             async Task PayloadAsync()
             {
                 await using (var wantedNow = ManifestAsync(first, cancel).GetAsyncEnumerator(cancel))
@@ -108,12 +125,19 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         {
             var mended = new List<string>();
             // The list of all lists first: what it says is what the others must be.
-            if (damages.Any(d => d.Path == ParcelPaths.TagManifest) && await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) is { } whole)
-                await MendOneAsync(new(Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(whole)), DepotPath.Of(ParcelPaths.TagManifest)));
+            if (damages.Any(d => d.Path == ParcelPaths.TagManifest)
+                && await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) is { } whole)
+                await MendOneAsync(new(
+                    Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(whole)), DepotPath.Of(ParcelPaths.TagManifest)));
             var tags = Lines(await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) ?? []);
-            foreach (var damage in damages.Where(d => d.Kind is DamageKind.Missing or DamageKind.Changed && !d.Path.StartsWith("data/", StringComparison.Ordinal)).DistinctBy(d => d.Path))
+            foreach (var damage in damages.Where(d =>
+                d.Kind is DamageKind.Missing or DamageKind.Changed && !d.Path.StartsWith("data/", StringComparison.Ordinal))
+                .DistinctBy(d => d.Path))
                 if (tags.Find(t => t.Path.Text == damage.Path) is { Sha256: not null } tag) await MendOneAsync(tag);
-            var payload = damages.Where(d => d.Kind is DamageKind.Missing or DamageKind.Changed && d.Path.StartsWith("data/", StringComparison.Ordinal)).Select(d => d.Path).ToHashSet(StringComparer.Ordinal);
+            var payload = damages.Where(d =>
+                d.Kind is DamageKind.Missing or DamageKind.Changed && d.Path.StartsWith("data/", StringComparison.Ordinal))
+                .Select(d => d.Path)
+                .ToHashSet(StringComparer.Ordinal);
             if (payload.Count > 0)
                 await foreach (var line in ManifestAsync(first, cancel))
                     if (payload.Contains(line.Path.Text)) await MendOneAsync(line);
@@ -150,14 +174,22 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         if (!(await to.OpenAsync(_paths.Root.Join(line.Path), cancel)).TryGet(out var back, out _)) return null;
         await using (back) return (await Digest.OfAsync(back, null, cancel)).Sha256 == line.Sha256 ? bytes : null;
 
-        Task<Result<long>> SaveAsync() => to.SaveAsync(_paths.Root.Join(line.Path), _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}", () => Task.Run(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).GetAwaiter().GetResult().Value, bytes, cancel);
+        Task<Result<long>> SaveAsync() =>
+            to.SaveAsync(
+                _paths.Root.Join(line.Path),
+                _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}",
+                () => Task.Run(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).GetAwaiter().GetResult().Value,
+                bytes,
+                cancel);
     }
 
     private async Task<string?> ParcelIdAsync(IDepot depot, CancellationToken cancel)
     {
         try
         {
-            return await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Info), cancel) is { } text ? (string?)JsonNode.Parse(text)?["id"] : null;
+            return await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Info), cancel) is { } text
+                ? (string?)JsonNode.Parse(text)?["id"]
+                : null;
         }
         catch (Exception wrong) when (wrong is JsonException or InvalidOperationException)
         {
@@ -165,7 +197,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         }
     }
 
-    private async IAsyncEnumerable<ManifestLine> ManifestAsync(IDepot depot, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<ManifestLine> ManifestAsync(
+        IDepot depot, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
     {
         if (!(await depot.OpenAsync(_paths.At(ParcelPaths.Manifest), cancel)).TryGet(out var stream, out _)) yield break;
         using var lines = new LineReader(stream);
@@ -173,5 +206,6 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             if (ManifestLine.TryParse(bytes.Span) is { } line && line.Path.IsIn(DepotPath.Of("data"))) yield return line;
     }
 
-    private static List<ManifestLine> Lines(byte[] text) => [.. Encoding.UTF8.GetString(text).Split('\n').Select(l => ManifestLine.TryParse(Encoding.UTF8.GetBytes(l))).OfType<ManifestLine>()];
+    private static List<ManifestLine> Lines(byte[] text) =>
+        [.. Encoding.UTF8.GetString(text).Split('\n').Select(l => ManifestLine.TryParse(Encoding.UTF8.GetBytes(l))).OfType<ManifestLine>()];
 }

@@ -22,15 +22,21 @@ internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? O
 internal sealed record LeftBehind(string Shown, long Bytes, string Reason, bool ForRoom = false);
 
 /// <summary>
-/// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at once.
+/// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at
+/// once.
 /// Steps come out in the order of the walk: names that stand as they were in batches, all else at once.
 /// </summary>
-internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carrier, Displaced displaced, TripOptions options, Odometer progress)
+internal sealed class SourceMerge(
+    IDepot depot, ParcelPaths paths, ICarrier carrier, Displaced displaced, TripOptions options, Odometer progress)
 {
     private const int Batch = 128;
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(20);
 
-    private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256 + carrier.AtOnce) { SingleReader = true, SingleWriter = true });
+    private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256 + carrier.AtOnce)
+    {
+        SingleReader = true,
+        SingleWriter = true
+    });
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
     private readonly bool _chooses = !options.CarryList.IsEverything;
     private readonly List<DepotPath> _shut = [];
@@ -53,7 +59,8 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
             foreach (var item in new TreeReader(from, names, tellsCase, options.Pass.Touches).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
-                for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync()) await PassAsync(before, trip, cancel);
+                for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync())
+                    await PassAsync(before, trip, cancel);
                 var known = old.Current?.Key == key ? old.Current : null;
                 if (known is not null) await old.NextAsync();
                 if (!(item.IsFolder ? options.Pass.Touches(item.Stored) : options.Pass.Holds(item.Stored)))
@@ -62,7 +69,10 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                     if (known is not null) await PutAsync(new(null, known, known, null, true), cancel);
                     continue;
                 }
-                if (_chooses && !item.Stored.IsRoot && PercentText.Encode(item.Raw) is var shown && options.CarryList.Of(shown, item.IsFolder, out var because) == CarryVerdict.Leave)
+                if (_chooses
+                    && !item.Stored.IsRoot
+                    && PercentText.Encode(item.Raw) is var shown
+                    && options.CarryList.Of(shown, item.IsFolder, out var because) == CarryVerdict.Leave)
                 {
                     await LeaveAsync(item, shown, known, because!, trip, cancel);
                     continue;
@@ -96,7 +106,8 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         while (_goneFiles.TryPeek(out var near) && !key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
         while (_newFiles.TryPeek(out var near) && !key.StartsWith(near, StringComparison.Ordinal)) _newFiles.Pop();
         if (item.Facts?.Kind == NodeKind.File) _newFiles.Push(item.Stored.Text);
-        if (item.IsFolder && _goneFiles.FirstOrDefault(f => f.Path == item.Stored) is { } inTheWay) await displaced.MoveAsync(inTheWay, trip, cancel);
+        if (item.IsFolder && _goneFiles.FirstOrDefault(f => f.Path == item.Stored) is { } inTheWay)
+            await displaced.MoveAsync(inTheWay, trip, cancel);
     }
 
     private async ValueTask PassAsync(Entry before, int trip, CancellationToken cancel)
@@ -104,7 +115,8 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         while (_goneFiles.TryPeek(out var near) && !before.Key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
         if (before.Kind == EntryKind.File) _goneFiles.Push(before);
         if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync(before, trip, cancel);
-        if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn)) before = await Leftovers.AsStagedAsync(depot, paths, before, cancel);
+        if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn))
+            before = await Leftovers.AsStagedAsync(depot, paths, before, cancel);
         await PassOnAsync(before, trip, cancel);
     }
 
@@ -112,12 +124,18 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
     private ValueTask LeaveAsync(TreeItem item, string shown, Entry? known, string because, int trip, CancellationToken cancel)
     {
         var left = item.IsFolder ? null : new LeftBehind(shown, item.Facts is { Kind: NodeKind.File } size ? size.Bytes : 0, because);
-        return known is null || known.GoneSince is not null ? PutAsync(new(null, known, known, null, true, left), cancel) : PutAsync(new(null, known with { GoneSince = trip }, null, null, false, left), cancel);
+        return known is null || known.GoneSince is not null
+            ? PutAsync(new(null, known, known, null, true, left), cancel)
+            : PutAsync(new(null, known with { GoneSince = trip }, null, null, false, left), cancel);
     }
 
     // What lies in a folder that could not be listed is not gone, it is only not seen.
     private ValueTask PassOnAsync(Entry before, int trip, CancellationToken cancel) =>
-        PutAsync(before.GoneSince is not null || _shut.Any(before.Path.IsIn) ? new(null, before, before, null, true) : new(null, before with { GoneSince = trip }, null, null, false), cancel);
+        PutAsync(
+            before.GoneSince is not null || _shut.Any(before.Path.IsIn)
+                ? new(null, before, before, null, true)
+                : new(null, before with { GoneSince = trip }, null, null, false),
+            cancel);
 
     private ValueTask PutAsync(Step step, CancellationToken cancel)
     {
@@ -129,7 +147,8 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         return WriteAsync(full, cancel);
     }
 
-    // Where the taker waits for a file that is only gathered yet, that one must go. One that takes more slowly than is found here waits for nothing.
+    // Where the taker waits for a file that is only gathered yet, that one must go. One that takes more slowly than is found here waits for
+    // nothing.
     private async ValueTask WriteAsync(List<Step> steps, CancellationToken cancel)
     {
         while (!_out.Writer.TryWrite(steps))
@@ -145,12 +164,17 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         if (item.Facts is not { } facts || item.Trouble is not null)
         {
             _shut.Add(item.Stored);
-            var why = item.Trouble!.Errno is PosixException.AccessDenied or PosixException.NotPermitted ? "No right to look into it. Run the hand with the rights of its owner, or as administrator." : item.Trouble.Message + ".";
-            await PutAsync(new(null, known, known, new(PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, why), true), cancel);
+            var why = item.Trouble!.Errno is PosixException.AccessDenied or PosixException.NotPermitted
+                ? "No right to look into it. Run the hand with the rights of its owner, or as administrator."
+                : item.Trouble.Message + ".";
+            await PutAsync(
+                new(null, known, known, new(PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, why), true),
+                cancel);
             return;
         }
         string? sameAs = null;
-        if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text)) sameAs = _firstNames[(facts.Device, facts.Inode)];
+        if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text))
+            sameAs = _firstNames[(facts.Device, facts.Inode)];
         if (IsSame(known, facts, sameAs) && !(facts.Kind == NodeKind.File && options.Doubts(known!)))
         {
             if (facts.Kind == NodeKind.File) progress.Moved(facts.Bytes);
@@ -177,14 +201,16 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                 while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
                 var noted = NoteAsync(folder, cancel);
                 if (!noted.IsCompletedSuccessfully) Run(noted);
-                await PutAsync(noted.IsCompletedSuccessfully ? new(null, folder, known, null, false) : new(noted, null, known, null, false), cancel);
+                await PutAsync(
+                    noted.IsCompletedSuccessfully ? new(null, folder, known, null, false) : new(noted, null, known, null, false), cancel);
                 break;
             case NodeKind.Link:
                 var (link, snag) = ReadLink(item, template);
                 if (link is not null) await carrier.NoteAsync(link, cancel);
                 await PutAsync(new(null, link, known, snag, false), cancel);
                 break;
-            case NodeKind.File when options.Room is { } room && !room.TryTake(facts.Bytes - (known is { Kind: EntryKind.File } ? known.Bytes : 0)):
+            case NodeKind.File when options.Room is { } room
+                && !room.TryTake(facts.Bytes - (known is { Kind: EntryKind.File } ? known.Bytes : 0)):
                 await PutAsync(new(null, known, known, null, true, new(template.Shown, facts.Bytes, "", ForRoom: true)), cancel);
                 break;
             case NodeKind.File:
@@ -195,8 +221,20 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
                 await PutAsync(new(work, null, known, null, false), cancel);
                 break;
             default:
-                var (kind, what) = facts.Kind switch { NodeKind.Pipe => (SnagKind.Pipe, "a named pipe"), NodeKind.Socket => (SnagKind.Socket, "a socket"), _ => (SnagKind.Device, "a device") };
-                await PutAsync(new(null, null, known, new(template.Shown, kind, 0, $"It is {what} and has no content to carry. Waive it if the person does not need it."), false), cancel);
+                var (kind, what) = facts.Kind switch
+                {
+                    NodeKind.Pipe => (SnagKind.Pipe, "a named pipe"),
+                    NodeKind.Socket => (SnagKind.Socket, "a socket"),
+                    _ => (SnagKind.Device, "a device")
+                };
+                await PutAsync(
+                    new(
+                        null,
+                        null,
+                        known,
+                        new(template.Shown, kind, 0, $"It is {what} and has no content to carry. Waive it if the person does not need it."),
+                        false),
+                    cancel);
                 break;
         }
     }
@@ -247,9 +285,21 @@ internal sealed class SourceMerge(IDepot depot, ParcelPaths paths, ICarrier carr
         }
     }
 
-    private static EntryKind KindOf(NodeKind kind) => kind switch { NodeKind.Folder => EntryKind.Folder, NodeKind.Link => EntryKind.Link, _ => EntryKind.File };
+    private static EntryKind KindOf(NodeKind kind) => kind switch
+    {
+        NodeKind.Folder => EntryKind.Folder,
+        NodeKind.Link => EntryKind.Link,
+        _ => EntryKind.File
+    };
 
     private static bool IsSame(Entry? known, in NodeFacts facts, string? sameAs) =>
-        known is { GoneSince: null } && facts.Kind is NodeKind.File or NodeKind.Folder or NodeKind.Link && known!.Kind == KindOf(facts.Kind) && known.Changed == facts.Changed && known.Inode == facts.Inode
-        && known.Modified == facts.Modified && known.Mode == facts.Mode && (facts.Kind != NodeKind.File || known.Bytes == facts.Bytes) && known.SameAs == sameAs;
+        known is { GoneSince: null }
+            && facts.Kind is NodeKind.File or NodeKind.Folder or NodeKind.Link
+            && known!.Kind == KindOf(facts.Kind)
+            && known.Changed == facts.Changed
+            && known.Inode == facts.Inode
+        && known.Modified == facts.Modified
+            && known.Mode == facts.Mode
+            && (facts.Kind != NodeKind.File || known.Bytes == facts.Bytes)
+            && known.SameAs == sameAs;
 }

@@ -15,7 +15,9 @@ namespace YardRelay.Carriage.Trips;
 public sealed record FolderFound(string Folder, Amount Files, long Links, long Folders, long Unreadable);
 
 /// <summary>What a survey found: totals per folder and place, no names of files.</summary>
-public sealed record Inventory(IReadOnlyList<FolderFound> Folders, ComputerFound Computer, long LargestBytes, IReadOnlyList<Snag> Snags, long? DiskBytes, long? FreeBytes, double Seconds)
+public sealed record Inventory(
+    IReadOnlyList<FolderFound> Folders, ComputerFound Computer, long LargestBytes, IReadOnlyList<Snag> Snags, long? DiskBytes,
+    long? FreeBytes, double Seconds)
 {
     /// <summary>All folders together.</summary>
     public Amount Total => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Files);
@@ -35,7 +37,13 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
         var found = new Found(progress);
         // What the platform's own records tell is read beside the walk.
-        var telling = Task.Factory.StartNew(() => ComputerDescription.Of(from) is { } told ? (told.Programs, told.Running) : (ComputerRecords.Programs(from), ComputerRecords.Running(from)), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
+        var telling = Task.Factory.StartNew(
+            () => ComputerDescription.Of(from) is { } told
+                ? (told.Programs, told.Running)
+                : (ComputerRecords.Programs(from), ComputerRecords.Running(from)),
+            CancellationToken.None,
+            TaskCreationOptions.LongRunning,
+            TaskScheduler.Default);
         try
         {
             Walk(from, batch => found.Take(batch), () => found.Begin(from, rules ?? PlaceRules.Standard), cancel);
@@ -46,15 +54,29 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         }
         var disk = new DriveInfo(Path.GetFullPath(from));
         var (programs, running) = telling.GetAwaiter().GetResult();
-        return new Inventory(found.Folders(), new(found.Places(), programs, running, found.Platform), found.LargestBytes, found.Snags, disk.TotalSize, disk.AvailableFreeSpace, time.GetElapsedTime(started).TotalSeconds);
+        return new Inventory(
+            found.Folders(),
+            new(found.Places(), programs, running, found.Platform),
+            found.LargestBytes,
+            found.Snags,
+            disk.TotalSize,
+            disk.AvailableFreeSpace,
+            time.GetElapsedTime(started).TotalSeconds);
     }
 
-    /// <summary>Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt with.</summary>
+    /// <summary>
+    /// Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt
+    /// with.
+    /// </summary>
     private static void Walk(string from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
     {
         const int Batch = 256, Waiting = 64;
         // Not a collection that blocks: its waiting spins, and takes the processor from what it waits for.
-        var batches = Channel.CreateBounded<List<TreeItem>>(new BoundedChannelOptions(Waiting) { SingleReader = true, SingleWriter = true });
+        var batches = Channel.CreateBounded<List<TreeItem>>(new BoundedChannelOptions(Waiting)
+        {
+            SingleReader = true,
+            SingleWriter = true
+        });
         var sorting = Task.Run(async () =>
         {
             try
@@ -92,7 +114,9 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         bool Add(List<TreeItem> batch)
         {
             while (!batches.Writer.TryWrite(batch))
-                if (!batches.Writer.WaitToWriteAsync(cancel).AsTask().ContinueWith(t => t.IsCompletedSuccessfully && t.Result, TaskScheduler.Default).GetAwaiter().GetResult()) return false;
+                if (!batches.Writer.WaitToWriteAsync(cancel).AsTask()
+                    .ContinueWith(t => t.IsCompletedSuccessfully && t.Result, TaskScheduler.Default).GetAwaiter().GetResult())
+                    return false;
             return true;
         }
     }
@@ -116,9 +140,11 @@ public sealed class Survey(Odometer progress, TimeProvider time)
 
         public long LargestBytes { get; private set; }
 
-        public void Begin(string from, PlaceRules rules) => _places = new(Homes.Find(path => HomeFolders.Names(Path.Combine(from, path))), home => HomeFolders.Of(home, from), rules);
+        public void Begin(string from, PlaceRules rules) =>
+            _places = new(Homes.Find(path => HomeFolders.Names(Path.Combine(from, path))), home => HomeFolders.Of(home, from), rules);
 
-        public FolderFound[] Folders() => [.. _folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))];
+        public FolderFound[] Folders() =>
+            [.. _folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))];
 
         public IReadOnlyList<PlaceFound> Places() => _places.Finish();
 
@@ -132,7 +158,8 @@ public sealed class Survey(Odometer progress, TimeProvider time)
                 var sum = SumOf(item);
                 if (item.Trouble is not null)
                 {
-                    Snags.Add(new(PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
+                    Snags.Add(new(
+                        PercentText.Encode(item.Raw) + (item.IsFolder ? "/" : ""), SnagKind.Unreadable, 0, item.Trouble.Message + "."));
                     sum.Unreadable++;
                 }
                 var (name, depth) = (PercentText.Encode(item.Name), item.Depth);

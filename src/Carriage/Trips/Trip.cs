@@ -16,8 +16,10 @@ namespace YardRelay.Carriage.Trips;
 public sealed record SourceUnusable(string Folder, string Why) : Problem("carry.source", $"'{Folder}' cannot be carried: {Why}");
 
 /// <summary>
-/// One trip: brings a parcel up to what stands in a source folder. Walk and old entries are merged in one order; new and changed files are carried side by side,
-/// their outcomes taken in order, so that entries, manifest and account are written in bounded memory. May be killed at any moment; the next trip goes on.
+/// One trip: brings a parcel up to what stands in a source folder. Walk and old entries are merged in one order; new and changed files are
+/// carried side by side,
+/// their outcomes taken in order, so that entries, manifest and account are written in bounded memory. May be killed at any moment; the
+/// next trip goes on.
 /// </summary>
 public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, TimeProvider time)
 {
@@ -71,10 +73,16 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         (var info, _paths) = parcelAt;
         var books = new ParcelBooks(depot, _paths, time);
         var names = NameRule.TryParse((string?)info["names"]);
-        if (names is null) return new ParcelUnknown($"The parcel writes names by the rule '{info["names"]}', which this program does not know. Use a newer yardhand.");
+        if (names is null)
+            return new ParcelUnknown(
+                $"The parcel writes names by the rule '{info["names"]}', which this program does not know. Use a newer yardhand.");
 
         // Over a slow link each answer takes its time: what does not depend on another is asked at once.
-        var (reading, doubting, looking, clearing) = (DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Trips), cancel), Doubts.ReadAsync(depot, _paths, cancel), DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel), ClearAsideAsync(cancel));
+        var (reading, doubting, looking, clearing) = (
+            DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Trips), cancel),
+            Doubts.ReadAsync(depot, _paths, cancel),
+            DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel),
+            ClearAsideAsync(cancel));
         await Task.WhenAll(reading, doubting, looking, clearing);
         var trips = await reading ?? [];
         var trip = trips.AsSpan().Count((byte)'\n') + 1;
@@ -100,7 +108,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         {
             var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
             var (room, passes) = await PlanAsync(from, trip, brokeOff, cancel);
-            for (var (differs, earlier, at) = (brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0 || listLost, Amount.None, 0); ; (differs, at) = (true, Math.Min(at + 1, passes.Count - 1)))
+            for (var (differs, earlier, at) = (
+                brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0 || listLost,
+                Amount.None,
+                0); ; (differs, at) = (true, Math.Min(at + 1, passes.Count - 1)))
             {
                 var packs = _paths.Seal is null ? null : new PackList(depot, _paths);
                 if (packs is not null) await packs.OpenAsync(cancel);
@@ -108,19 +119,31 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 using var entries = new NewEntries(depot, _paths, packs, differs);
                 // What stands in packs is never written over, so a trip that broke off leaves no doubt about them.
                 var how = options with { TrustsDepot = !brokeOff || packs is not null, Doubted = doubted, Pass = passes[at], Room = room };
-                await using ICarrier carrier = packs is null ? new FileCarrier(depot, _paths, how, progress, time) : new PackCarrier(depot, _paths, packs, from, how, progress, time, cancel);
+                await using ICarrier carrier = packs is null
+                    ? new FileCarrier(depot, _paths, how, progress, time)
+                    : new PackCarrier(depot, _paths, packs, from, how, progress, time, cancel);
                 var merge = new SourceMerge(depot, _paths, carrier, displaced, how, progress);
                 await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
                 if (!displaced.Any && passes[at].Only is null)
                 {
                     _snags.AddRange(_noRoom.Snags());
                     var again = Amount.Least(earlier, _kept);
-                    var report = new TripReport(trip, Folders(), _snags, _added + again, _kept - again, time.GetElapsedTime(started).TotalSeconds, [.. _reasons.Select(r => new LeftOutBy(r.Key, r.Value))]) { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id };
+                    var report = new TripReport(
+                        trip,
+                        Folders(),
+                        _snags,
+                        _added + again,
+                        _kept - again,
+                        time.GetElapsedTime(started).TotalSeconds,
+                        [.. _reasons.Select(r =>
+                            new LeftOutBy(r.Key, r.Value))])
+                    { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id };
                     await books.CloseAsync(report, info, trips, entries, doubted, cancel);
                     if (packs is not null && entries.Differs) await packs.RemoveOthersAsync(cancel);
                     return report;
                 }
-                // What is needed first is there; or something had to make way. The entries do not know yet: they are brought up to it, and the walk begins once more. All that was staged is there.
+                // What is needed first is there; or something had to make way. The entries do not know yet: they are brought up to it, and
+                // the walk begins once more. All that was staged is there.
                 await journal.FlushAsync(cancel);
                 await journal.FoldAsync(displaced, cancel);
                 earlier += _added;
@@ -139,26 +162,33 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
     }
 
-    /// <summary>In which passes the source is walked, and how much may be brought; null: all of it. What is needed first has passes of its own as long as most is still to come.</summary>
-    private async Task<(RoomLeft? Room, IReadOnlyList<Pass> Passes)> PlanAsync(string from, int trip, bool brokeOff, CancellationToken cancel)
+    /// <summary>
+    /// In which passes the source is walked, and how much may be brought; null: all of it. What is needed first has passes of its own as
+    /// long as most is still to come.
+    /// </summary>
+    private async Task<(RoomLeft? Room, IReadOnlyList<Pass> Passes)> PlanAsync(
+        string from, int trip, bool brokeOff, CancellationToken cancel)
     {
         var free = options.ByNeed ? (await depot.RoomAsync(cancel)).FreeBytes : null;
         // Lists, and what goes aside while it is written, want room, too.
         var room = free is { } bytes ? new RoomLeft(bytes - (bytes / 50) - Math.Min(64L << 20, bytes / 10)) : null;
-        return (room, trip == 1 || brokeOff || room is not null ? Pass.Of(options.CarryList, from, room is not null) : [new Pass(Only: null)]);
+        return (
+            room, trip == 1 || brokeOff || room is not null ? Pass.Of(options.CarryList, from, room is not null) : [new Pass(Only: null)]);
     }
 
     /// <summary>Takes away what earlier trips left aside, but for large files that this one may go on with.</summary>
     private async Task ClearAsideAsync(CancellationToken cancel)
     {
         var aside = _paths.At(ParcelPaths.Aside);
-        var begun = (await depot.ListAsync(aside, cancel)).ToLookup(n => !n.IsFolder && n.Name.StartsWith(ParcelPaths.GoesOn, StringComparison.Ordinal));
+        var begun = (await depot.ListAsync(aside, cancel)).ToLookup(n =>
+            !n.IsFolder && n.Name.StartsWith(ParcelPaths.GoesOn, StringComparison.Ordinal));
         if (begun.Count == 0) return;
         if (!begun[true].Any()) await depot.RemoveAsync(aside, cancel);
         else foreach (var name in begun[false]) await depot.RemoveAsync(aside / name.Name, cancel);
     }
 
-    // Where the sealed list of entries is lost, all comes anew, and the packs stay: what was deleted at the source lies in them and nowhere else.
+    // Where the sealed list of entries is lost, all comes anew, and the packs stay: what was deleted at the source lies in them and nowhere
+    // else.
     private async Task<bool> IsListLostAsync(HashSet<string> doubted, CancellationToken cancel)
     {
         if (doubted.Contains(_paths.NameOf(ParcelPaths.Entries))) await depot.RemoveAsync(_paths.At(ParcelPaths.Entries), cancel);
@@ -167,9 +197,12 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         return !opened.IsOk;
     }
 
-    private FolderCarried[] Folders() => [.. _sums.All.Select(f => new FolderCarried(f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut))];
+    private FolderCarried[] Folders() =>
+        [.. _sums.All.Select(f => new FolderCarried(
+            f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut))];
 
-    private async Task PassAsync(NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
+    private async Task PassAsync(
+        NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
     {
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var merging = Task.Run(() => run(stop.Token), CancellationToken.None);
@@ -179,7 +212,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             {
                 foreach (var step in steps)
                 {
-                    if (await TakeAsync(step, journal, cancel) is { } entry) await entries.AddAsync(entry, ReferenceEquals(entry, step.Old), cancel);
+                    if (await TakeAsync(step, journal, cancel) is { } entry)
+                        await entries.AddAsync(entry, ReferenceEquals(entry, step.Old), cancel);
                     else if (step.Old is not null) await entries.DropAsync(cancel);
                 }
             }
@@ -202,7 +236,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10));
             while (left.TryRead(out var steps))
                 foreach (var step in steps)
-                    if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true }) await journal.AddAsync(entry, limit.Token);
+                    if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true })
+                        await journal.AddAsync(entry, limit.Token);
             await journal.FlushAsync(limit.Token);
         }
         catch (Exception broke) when (broke is IOException or OperationCanceledException)
@@ -218,7 +253,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         long files = 0, bytes = 0;
         foreach (var item in new TreeReader(from, names, true).Walk(cancel))
         {
-            if (item.IsFolder || (!options.CarryList.IsEverything && options.CarryList.Of(PercentText.Encode(item.Raw), false, out _) == CarryVerdict.Leave)) continue;
+            if (item.IsFolder
+                || (!options.CarryList.IsEverything
+                    && options.CarryList.Of(PercentText.Encode(item.Raw), false, out _) == CarryVerdict.Leave))
+                continue;
             files++;
             bytes += item.Facts is { Kind: NodeKind.File } facts ? facts.Bytes : 0;
         }

@@ -8,7 +8,10 @@ using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
-/// <summary>How reports and tag files are written as JSON. Their shapes are known when the program is built: a short trip must not begin with looking at types.</summary>
+/// <summary>
+/// How reports and tag files are written as JSON. Their shapes are known when the program is built: a short trip must not begin with
+/// looking at types.
+/// </summary>
 public static class TripJson
 {
     /// <summary>One line each.</summary>
@@ -23,9 +26,16 @@ public static class TripJson
     /// </summary>
     public static string Write<T>(T value, bool indented = false)
     {
-        if (TripWriters.Default.GetTypeInfo(typeof(T)) is not JsonTypeInfo<T> { SerializeHandler: { } write }) return JsonSerializer.Serialize(value, indented ? Pretty : Lines);
+        if (TripWriters.Default.GetTypeInfo(typeof(T)) is not JsonTypeInfo<T> { SerializeHandler: { } write })
+            return JsonSerializer.Serialize(value, indented ? Pretty : Lines);
         using var text = new MemoryStream();
-        using (var writer = new Utf8JsonWriter(text, new JsonWriterOptions { Indented = indented, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping, SkipValidation = true })) write(writer, value);
+        using (var writer = new Utf8JsonWriter(text, new JsonWriterOptions
+        {
+            Indented = indented,
+            Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+            SkipValidation = true
+        }))
+            write(writer, value);
         return Encoding.UTF8.GetString(text.GetBuffer(), 0, (int)text.Length);
     }
 
@@ -58,7 +68,14 @@ internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folder
 [JsonSerializable(typeof(RestoreReport))]
 internal sealed partial class TripShapes : JsonSerializerContext;
 
-[JsonSourceGenerationOptions(JsonSerializerDefaults.Web, GenerationMode = JsonSourceGenerationMode.Serialization, Converters = [typeof(CamelCaseNames<SnagKind>), typeof(CamelCaseNames<DamageKind>), typeof(CamelCaseNames<YardRelay.Core.Carrying.Inventories.PlaceKind>)])]
+[JsonSourceGenerationOptions(
+    JsonSerializerDefaults.Web,
+    GenerationMode = JsonSourceGenerationMode.Serialization,
+    Converters = [
+        typeof(CamelCaseNames<SnagKind>),
+        typeof(CamelCaseNames<DamageKind>),
+        typeof(CamelCaseNames<YardRelay.Core.Carrying.Inventories.PlaceKind>)
+    ])]
 [JsonSerializable(typeof(TripBegun))]
 [JsonSerializable(typeof(TripEnded))]
 [JsonSerializable(typeof(AccountFile))]

@@ -7,7 +7,10 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>How a trip is made.</summary>
 public sealed record TripOptions
 {
-    /// <summary>Files carried at once in the beginning; 1 to 32. More go where the depot makes that worth it. Default: two for each core, at least 4, and at least so many as are digested side by side.</summary>
+    /// <summary>
+    /// Files carried at once in the beginning; 1 to 32. More go where the depot makes that worth it. Default: two for each core, at least
+    /// 4, and at least so many as are digested side by side.
+    /// </summary>
     public int AtOnce { get; init; } = Math.Max(Math.Max(4, StreamDigest.AtOnce), Environment.ProcessorCount * 2);
 
     /// <summary>Reads each staged file back from the depot and compares. Default: yes.</summary>
@@ -25,7 +28,10 @@ public sealed record TripOptions
     /// <summary>What comes along. Default: everything.</summary>
     public CarryList CarryList { get; init; } = CarryList.Everything;
 
-    /// <summary>Where the depot has less room than there is to bring: brings what is needed first, as far as it fits, and names what stays for want of room. Default: no; a full depot ends the trip.</summary>
+    /// <summary>
+    /// Where the depot has less room than there is to bring: brings what is needed first, as far as it fits, and names what stays for want
+    /// of room. Default: no; a full depot ends the trip.
+    /// </summary>
     public bool ByNeed { get; init; }
 
     /// <summary>Reads every file at both ends, also those that look as they did. Default: no.</summary>
@@ -47,7 +53,9 @@ public sealed record TripOptions
     internal IReadOnlySet<string> Doubted { get; init; } = new HashSet<string>();
 
     /// <summary>Whether what the parcel has under a path must be looked at before it counts.</summary>
-    internal bool Doubts(Entry entry) => ReadsAll || (Doubted.Count > 0 && (Doubted.Contains(entry.Path.Text) || (entry.Packs?.Any(p => Doubted.Contains(p.Name)) ?? false)));
+    internal bool Doubts(Entry entry) =>
+        ReadsAll
+            || (Doubted.Count > 0 && (Doubted.Contains(entry.Path.Text) || (entry.Packs?.Any(p => Doubted.Contains(p.Name)) ?? false)));
 
     /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
     internal bool TrustsDepot { get; init; } = true;

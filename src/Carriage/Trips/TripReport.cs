@@ -15,12 +15,16 @@ public sealed record LeftOutBy(string Reason, Amount Files);
 /// <param name="Trip">Number of the trip in this parcel, from 1.</param>
 /// <param name="Added">Read and staged by this trip, new or changed.</param>
 /// <param name="Kept">Found as they were; not staged again.</param>
-public sealed record TripReport(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds, IReadOnlyList<LeftOutBy>? Reasons = null)
+public sealed record TripReport(
+    int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<Snag> Snags, Amount Added, Amount Kept, double Seconds,
+    IReadOnlyList<LeftOutBy>? Reasons = null)
 {
     /// <summary>The parcel's own id.</summary>
     public string ParcelId { get; init; } = "";
 
-    /// <summary>The key of a sealed parcel with those it is sealed to, for whoever keeps it; never printed. Null: the parcel is open.</summary>
+    /// <summary>
+    /// The key of a sealed parcel with those it is sealed to, for whoever keeps it; never printed. Null: the parcel is open.
+    /// </summary>
     [JsonIgnore]
     public string? ParcelKey { get; init; }
 

@@ -10,16 +10,21 @@ using YardRelay.Core.Carrying;
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>There is no parcel under that name.</summary>
-public sealed record NoParcel(string Parcel, string Depot) : Problem("parcel.not-found", $"There is no parcel '{Parcel}' in {Depot}. Check the name and the depot, or make the first trip.");
+public sealed record NoParcel(string Parcel, string Depot)
+    : Problem("parcel.not-found", $"There is no parcel '{Parcel}' in {Depot}. Check the name and the depot, or make the first trip.");
 
 /// <summary>
 /// Reads every byte of a parcel and holds it against its lists: tag manifest, manifest, entries and what the depot really has.
 /// All four come in one order, so that memory stays bounded. Changes nothing.
 /// </summary>
-/// <param name="share">Of the files under <c>data/</c>, how many are read, 0 to 1; the others are looked for only. The lists are always read.</param>
+/// <param name="share">Of the files under <c>data/</c>, how many are read, 0 to 1; the others are looked for only. The lists are always
+/// read.</param>
 /// <param name="seed">Which files these are; another seed takes others.</param>
-/// <param name="changedOnly">Reads only files that are new or changed since the parcel was last found whole; the others are looked for.</param>
-public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null, bool changedOnly = false)
+/// <param name="changedOnly">Reads only files that are new or changed since the parcel was last found whole; the others are looked
+/// for.</param>
+public sealed class Verification(
+    IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null,
+    bool changedOnly = false)
 {
     private ParcelPaths _paths = new(parcel);
     /// <summary>Most damages that are named; the others are counted.</summary>
@@ -34,22 +39,32 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     {
         var started = time.GetTimestamp();
         var atTop = await depot.ListAsync(_paths.Root, cancel);
-        if (!atTop.Any(n => n.Name is "data" or "yard" or ParcelPaths.Manifest or ParcelPaths.TagManifest or ParcelPaths.Bagit)) return new NoParcel(parcel.Text, depot.Address);
+        if (!atTop.Any(n => n.Name is "data" or "yard" or ParcelPaths.Manifest or ParcelPaths.TagManifest or ParcelPaths.Bagit))
+            return new NoParcel(parcel.Text, depot.Address);
         var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: false, cancel);
         if (!found.IsOk) Say(DamageKind.Wrong, ParcelPaths.Info, found.Problem.Message);
         else if (found.Value is { } opened) _paths = opened.Paths;
-        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null) Say(DamageKind.Wrong, ParcelPaths.OpenTrip, "A trip is under way or broke off. Run the trip again, then verify.");
+        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null)
+            Say(DamageKind.Wrong, ParcelPaths.OpenTrip, "A trip is under way or broke off. Run the trip again, then verify.");
         await VerifyTagsAsync(atTop, cancel);
         if (_paths.Seal is null) await VerifyEntriesAsync(cancel);
         else if (_paths.Seal.Key is not null) await VerifyPacksAsync(cancel);
         var payload = await VerifyPayloadAsync(cancel);
         await VerifyOxumAsync(payload, cancel);
-        return new VerifyReport(payload, [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)], time.GetElapsedTime(started).TotalSeconds, _passedOver, _moreDamages);
+        return new VerifyReport(
+            payload,
+            [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)],
+            time.GetElapsedTime(started).TotalSeconds,
+            _passedOver,
+            _moreDamages);
     }
 
     private long _passedOver;
 
-    /// <summary>Notes in the parcel what was found: damages for the next trip to mend; or, where every byte was found whole, that it was. A depot that may only be read is left as it is.</summary>
+    /// <summary>
+    /// Notes in the parcel what was found: damages for the next trip to mend; or, where every byte was found whole, that it was. A depot
+    /// that may only be read is left as it is.
+    /// </summary>
     public async Task NoteAsync(VerifyReport report, CancellationToken cancel)
     {
         await Doubts.SaveAsync(depot, parcel, report, cancel);
@@ -67,7 +82,8 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     }
 
     // The file's own digest is as good as a die, and falls the same for the same seed.
-    private bool IsRead(ManifestLine line) => share >= 1 || ((uint)(Convert.ToUInt32(line.Sha256[..8], 16) ^ (seed * 2654435761L)) + 0.5) / (1L << 32) < share;
+    private bool IsRead(ManifestLine line) =>
+        share >= 1 || ((uint)(Convert.ToUInt32(line.Sha256[..8], 16) ^ (seed * 2654435761L)) + 0.5) / (1L << 32) < share;
 
     private void Say(DamageKind kind, string path, string reason)
     {
@@ -85,16 +101,23 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         if (text is null) Say(DamageKind.Missing, ParcelPaths.TagManifest, "It lists all other lists; without it none can be trusted.");
         foreach (var line in Encoding.UTF8.GetString(text ?? []).Split('\n', StringSplitOptions.RemoveEmptyEntries))
         {
-            if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is not { } tag || tag.Path.IsIn(DepotPath.Of("data"))) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"This line is none of a tag manifest: {line[..Math.Min(120, line.Length)]}");
+            if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is not { } tag || tag.Path.IsIn(DepotPath.Of("data")))
+                Say(
+                    DamageKind.Wrong,
+                    ParcelPaths.TagManifest,
+                    $"This line is none of a tag manifest: {line[..Math.Min(120, line.Length)]}");
             else if (!listed.TryAdd(tag.Path.Text, tag.Sha256)) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"{tag.Path} stands twice.");
         }
         if (text is not null)
-            foreach (var needed in _paths.TagFiles.Where(n => !listed.ContainsKey(n))) Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"It does not list {needed}.");
+            foreach (var needed in _paths.TagFiles.Where(n => !listed.ContainsKey(n)))
+                Say(DamageKind.Wrong, ParcelPaths.TagManifest, $"It does not list {needed}.");
 
         var there = atTop.Where(n => !n.IsFolder).Select(n => n.Name).ToHashSet(StringComparer.Ordinal);
         foreach (var folder in atTop.Where(n => n.IsFolder && n.Name != "data"))
-            await foreach (var (path, _) in DepotTree.FilesAsync(depot, _paths.Root / folder.Name, cancel)) there.Add(path.Below(_paths.Root).Text);
-        foreach (var extra in there.Where(t => !listed.ContainsKey(t) && !ParcelPaths.IsPassing(t))) Say(DamageKind.Extra, extra, "No tag manifest lists it.");
+            await foreach (var (path, _) in DepotTree.FilesAsync(depot, _paths.Root / folder.Name, cancel))
+                there.Add(path.Below(_paths.Root).Text);
+        foreach (var extra in there.Where(t => !listed.ContainsKey(t) && !ParcelPaths.IsPassing(t)))
+            Say(DamageKind.Extra, extra, "No tag manifest lists it.");
         foreach (var (tag, expected) in listed)
         {
             var opened = await depot.OpenAsync(_paths.At(tag), cancel);
@@ -104,15 +127,23 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
                 continue;
             }
             await using (stream)
-                if ((await Digest.OfAsync(stream, null, cancel)).Sha256 != expected) Say(DamageKind.Changed, tag, "Its content is not what the tag manifest says.");
+                if ((await Digest.OfAsync(stream, null, cancel)).Sha256 != expected)
+                    Say(DamageKind.Changed, tag, "Its content is not what the tag manifest says.");
         }
-        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Bagit), cancel) is { } bagit && !Encoding.UTF8.GetString(bagit).StartsWith("BagIt-Version: ", StringComparison.Ordinal)) Say(DamageKind.Wrong, ParcelPaths.Bagit, "It is not a BagIt declaration.");
+        if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Bagit), cancel) is { } bagit
+            && !Encoding.UTF8.GetString(bagit).StartsWith("BagIt-Version: ", StringComparison.Ordinal))
+            Say(DamageKind.Wrong, ParcelPaths.Bagit, "It is not a BagIt declaration.");
     }
 
     /// <summary>Entries against manifest: the same payload files with the same digests.</summary>
     private async Task VerifyEntriesAsync(CancellationToken cancel)
     {
-        using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, line => Say(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}"), cancel);
+        using var entries = await EntryReader.OpenAsync(
+            depot,
+            _paths,
+            ParcelPaths.Entries,
+            line => Say(DamageKind.Wrong, ParcelPaths.Entries, $"This line is no entry, or points outside the parcel: {line}"),
+            cancel);
         if (entries.Current is null && await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Entries), cancel) is null) return;
         await using var manifest = ReadManifestAsync(report: false, cancel).GetAsyncEnumerator(cancel);
         var more = await manifest.MoveNextAsync();
@@ -120,10 +151,15 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         {
             while (entries.Current is { Kind: not EntryKind.File }) await entries.NextAsync(cancel);
             if (entries.Current is not { } entry && !more) return;
-            var order = entries.Current is null ? 1 : !more ? -1 : DepotPath.Of("data").Join(entries.Current.Path).CompareTo(manifest.Current.Path);
+            var order = entries.Current is null
+                ? 1
+                : !more
+                ? -1
+                : DepotPath.Of("data").Join(entries.Current.Path).CompareTo(manifest.Current.Path);
             if (order < 0) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It has data/{entries.Current!.Path}, which the manifest lacks.");
             else if (order > 0) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It lacks {manifest.Current.Path}, which the manifest has.");
-            else if (entries.Current!.Sha256 != manifest.Current.Sha256) Say(DamageKind.Wrong, ParcelPaths.Entries, $"It has another digest for data/{entries.Current.Path} than the manifest.");
+            else if (entries.Current!.Sha256 != manifest.Current.Sha256)
+                Say(DamageKind.Wrong, ParcelPaths.Entries, $"It has another digest for data/{entries.Current.Path} than the manifest.");
             if (order <= 0) await entries.NextAsync(cancel);
             if (order >= 0) more = await manifest.MoveNextAsync();
         }
@@ -136,13 +172,23 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         await foreach (var line in ReadManifestAsync(report: false, cancel)) listed.Add(line.Path.Name);
         try
         {
-            using var entries = await EntryReader.OpenAsync(depot, _paths, ParcelPaths.Entries, line => Say(DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), "A line of it is no entry, or points outside the parcel."), cancel);
+            using var entries = await EntryReader.OpenAsync(
+                depot,
+                _paths,
+                ParcelPaths.Entries,
+                line => Say(
+                    DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), "A line of it is no entry, or points outside the parcel."),
+                cancel);
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
                 if (entry.Kind != EntryKind.File) continue;
                 if (entry.Packs is null) Say(DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), "It has a file that lies in no pack.");
                 foreach (var piece in entry.Packs ?? [])
-                    if (listed.Add(piece.Name)) Say(DamageKind.Wrong, _paths.NameOf(ParcelPaths.Entries), $"A file of it lies in data/{piece.Name}, which the manifest lacks.");
+                    if (listed.Add(piece.Name))
+                        Say(
+                            DamageKind.Wrong,
+                            _paths.NameOf(ParcelPaths.Entries),
+                            $"A file of it lies in data/{piece.Name}, which the manifest lacks.");
             }
         }
         catch (SealBrokenException broken)
@@ -152,7 +198,8 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     }
 
     /// <summary>The manifest in the order of its paths. One of another program may be in any order: that one is sorted in memory.</summary>
-    private async IAsyncEnumerable<ManifestLine> ReadManifestAsync(bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<ManifestLine> ReadManifestAsync(
+        bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
     {
         var sorted = true;
         await foreach (var (line, inOrder) in ReadManifestAsItStandsAsync(ParcelPaths.Manifest, false, cancel))
@@ -167,7 +214,8 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         foreach (var line in all.OrderBy(l => l.Path)) yield return line;
     }
 
-    private async IAsyncEnumerable<(ManifestLine Line, bool InOrder)> ReadManifestAsItStandsAsync(string list, bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
+    private async IAsyncEnumerable<(ManifestLine Line, bool InOrder)> ReadManifestAsItStandsAsync(
+        string list, bool report, [System.Runtime.CompilerServices.EnumeratorCancellation] CancellationToken cancel)
     {
         var opened = await depot.OpenAsync(_paths.At(list), cancel);
         if (!opened.TryGet(out var stream, out _))
@@ -182,10 +230,16 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
             if (bytes.IsEmpty) continue;
             if (ManifestLine.TryParse(bytes.Span) is not { } line || !line.Path.IsIn(DepotPath.Of("data")) || line.Path.Text == "data")
             {
-                if (report) Say(DamageKind.Wrong, ParcelPaths.Manifest, $"A manifest names files under data/ only, as 'digest  path'; this line does not: {Encoding.UTF8.GetString(bytes.Span[..Math.Min(160, bytes.Length)])}");
+                if (report)
+                    Say(
+                        DamageKind.Wrong,
+                        ParcelPaths.Manifest,
+                        $"A manifest names files under data/ only, as 'digest  path'; this line does not: "
+                            + $"{Encoding.UTF8.GetString(bytes.Span[..Math.Min(160, bytes.Length)])}");
                 continue;
             }
-            if (last is { } before && before == line.Path && report) Say(DamageKind.Wrong, ParcelPaths.Manifest, $"{line.Path} stands twice.");
+            if (last is { } before && before == line.Path && report)
+                Say(DamageKind.Wrong, ParcelPaths.Manifest, $"{line.Path} stands twice.");
             yield return (line, last is not { } previous || previous.CompareTo(line.Path) <= 0);
             last = line.Path;
         }
@@ -199,19 +253,23 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
         await using var manifest = ReadManifestAsync(report: true, cancel).GetAsyncEnumerator(cancel);
         await using var there = DepotTree.FilesAsync(depot, _paths.Data, cancel).GetAsyncEnumerator(cancel);
         await using var before = ReadManifestAsItStandsAsync(ParcelPaths.Verified, false, cancel).GetAsyncEnumerator(cancel);
-        bool listed = await manifest.MoveNextAsync(), found = await there.MoveNextAsync(), was = changedOnly && await before.MoveNextAsync();
+        bool listed = await manifest.MoveNextAsync(), found = await there.MoveNextAsync(), was = changedOnly
+            && await before.MoveNextAsync();
         while (listed || found)
         {
             var order = !listed ? 1 : !found ? -1 : manifest.Current.Path.CompareTo(there.Current.Path.Below(_paths.Root));
             if (order < 0) Say(DamageKind.Missing, manifest.Current.Path.Text, "The manifest lists it, and it is not in the depot.");
-            else if (order > 0) Say(DamageKind.Extra, there.Current.Path.Below(_paths.Root).Text, "It is in the depot, and no manifest lists it.");
-            else if (!IsRead(manifest.Current) || await WasWholeAsync(manifest.Current)) (_passedOver, whole) = (_passedOver + 1, whole + Amount.File(there.Current.Bytes));
+            else if (order > 0)
+                Say(DamageKind.Extra, there.Current.Path.Below(_paths.Root).Text, "It is in the depot, and no manifest lists it.");
+            else if (!IsRead(manifest.Current) || await WasWholeAsync(manifest.Current))
+                (_passedOver, whole) = (_passedOver + 1, whole + Amount.File(there.Current.Bytes));
             else
             {
                 await slots.WaitAsync(cancel);
                 var (line, bytes) = (manifest.Current, there.Current.Bytes);
                 running.Enqueue(Task.Run(() => VerifyFileAsync(line, bytes, slots, cancel), cancel));
-                while (running.Count > 4 * Lanes.Most || (running.Count > 0 && running.Peek().IsCompleted)) whole += await running.Dequeue();
+                while (running.Count > 4 * Lanes.Most || (running.Count > 0 && running.Peek().IsCompleted))
+                    whole += await running.Dequeue();
             }
             if (order <= 0) listed = await manifest.MoveNextAsync();
             if (order >= 0) found = await there.MoveNextAsync();
@@ -254,7 +312,13 @@ public sealed class Verification(IDepot depot, DepotPath parcel, int atOnce, Odo
     private async Task VerifyOxumAsync(Amount payload, CancellationToken cancel)
     {
         if (_damages.Count > 0 || await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.BagInfo), cancel) is not { } info) return;
-        var said = Encoding.UTF8.GetString(info).Split('\n').FirstOrDefault(l => l.StartsWith("Payload-Oxum: ", StringComparison.Ordinal))?["Payload-Oxum: ".Length..].Trim();
-        if (said is not null && said != $"{payload.Bytes}.{payload.Files}") Say(DamageKind.Wrong, ParcelPaths.BagInfo, $"It says {said} for bytes and files, and there are {payload.Bytes}.{payload.Files}.");
+        var said = Encoding.UTF8.GetString(info)
+            .Split('\n')
+            .FirstOrDefault(l => l.StartsWith("Payload-Oxum: ", StringComparison.Ordinal))?["Payload-Oxum: ".Length..].Trim();
+        if (said is not null && said != $"{payload.Bytes}.{payload.Files}")
+            Say(
+                DamageKind.Wrong,
+                ParcelPaths.BagInfo,
+                $"It says {said} for bytes and files, and there are {payload.Bytes}.{payload.Files}.");
     }
 }

@@ -8,8 +8,10 @@ namespace YardRelay.Carriage.Trips;
 internal sealed class ChangedWhileReadException() : IOException("The file changed while it was read.");
 
 /// <summary>
-/// Reads one source file: digests on the way, counts, and at its last byte looks whether the file is still what it was, so that a torn read never becomes visible in a depot.
-/// Closed, it reads no more: of a save that broke off a connection may still be sending, while the next try begins with the same file and digest.
+/// Reads one source file: digests on the way, counts, and at its last byte looks whether the file is still what it was, so that a torn read
+/// never becomes visible in a depot.
+/// Closed, it reads no more: of a save that broke off a connection may still be sending, while the next try begins with the same file and
+/// digest.
 /// </summary>
 internal sealed class WatchedStream : PosixReadStream
 {
@@ -22,7 +24,9 @@ internal sealed class WatchedStream : PosixReadStream
     private bool _counted;
     private bool _isClosed;
 
-    public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, StreamDigest digest) : base(file, facts.Bytes, leaveOpen: true) // a retry starts over on the same handle
+    // a retry starts over on the same handle
+    public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, StreamDigest digest)
+        : base(file, facts.Bytes, leaveOpen: true)
     {
         (_file, _facts, _progress, _digest) = (file, facts, progress, digest);
         PosixFile.Seek(file, 0);
@@ -53,7 +57,8 @@ internal sealed class WatchedStream : PosixReadStream
         {
             throw new SourceBrokeException(broke.Message, broke);
         }
-        if (got == 0 && _done < _facts.Bytes) throw new SourceBrokeException("The file became shorter while it was read.", new ChangedWhileReadException());
+        if (got == 0 && _done < _facts.Bytes)
+            throw new SourceBrokeException("The file became shorter while it was read.", new ChangedWhileReadException());
         _digest.Append(buffer[..got]);
         _done += got;
         _progress.Moved(got);
@@ -65,7 +70,8 @@ internal sealed class WatchedStream : PosixReadStream
     {
         _counted = true;
         var now = PosixFile.Stat(_file);
-        if (now.Bytes != _facts.Bytes || now.Modified != _facts.Modified || now.Changed != _facts.Changed) throw new SourceBrokeException("The file changed while it was read.", new ChangedWhileReadException());
+        if (now.Bytes != _facts.Bytes || now.Modified != _facts.Modified || now.Changed != _facts.Changed)
+            throw new SourceBrokeException("The file changed while it was read.", new ChangedWhileReadException());
     }
 
     protected override void Dispose(bool disposing)

@@ -14,7 +14,12 @@ public static class ByteText
     }
 
     /// <summary><c>8 s</c>, <c>3 min</c>, <c>1 h 20 min</c>.</summary>
-    public static string Of(TimeSpan time) => time.TotalSeconds < 90 ? $"{Math.Max(0, Math.Ceiling(time.TotalSeconds)):0} s" : time.TotalMinutes < 90 ? $"{Math.Round(time.TotalMinutes):0} min" : $"{(int)time.TotalHours} h {time.Minutes:00} min";
+    public static string Of(TimeSpan time) =>
+        time.TotalSeconds < 90
+            ? $"{Math.Max(0, Math.Ceiling(time.TotalSeconds)):0} s"
+            : time.TotalMinutes < 90
+            ? $"{Math.Round(time.TotalMinutes):0} min"
+            : $"{(int)time.TotalHours} h {time.Minutes:00} min";
 
     /// <summary><c>1 file</c>, <c>8,402 files</c>.</summary>
     public static string Files(long files) => files == 1 ? "1 file" : $"{files:#,0} files";

@@ -13,7 +13,9 @@ namespace YardRelay.Core.Carrying;
 /// <param name="OnNew">On the new computer; null before a restore.</param>
 /// <param name="OpenAtNew">In the depot but not on the new computer, with a snag there.</param>
 /// <param name="WaivedAtNew">In the depot but not on the new computer, given up by a named person.</param>
-public sealed record FolderAccount(string Folder, Amount Old, Amount InDepot, Amount LeftOut, Amount Waived, Amount Open, Amount? OnNew, Amount OpenAtNew, Amount WaivedAtNew)
+public sealed record FolderAccount(
+    string Folder, Amount Old, Amount InDepot, Amount LeftOut, Amount Waived, Amount Open, Amount? OnNew, Amount OpenAtNew,
+    Amount WaivedAtNew)
 {
     /// <summary>Whether the sum over the old computer holds.</summary>
     public bool CarryAddsUp => Old == InDepot + LeftOut + Waived + Open;
@@ -22,12 +24,18 @@ public sealed record FolderAccount(string Folder, Amount Old, Amount InDepot, Am
     public bool RestoreAddsUp => OnNew is not { } there || InDepot == there + OpenAtNew + WaivedAtNew;
 
     /// <summary>Files that nobody has explained yet.</summary>
-    public long Unexplained => Open.Files + OpenAtNew.Files + (CarryAddsUp ? 0 : Math.Abs((Old - InDepot - LeftOut - Waived - Open).Files)) + (RestoreAddsUp ? 0 : Math.Abs((InDepot - OnNew!.Value - OpenAtNew - WaivedAtNew).Files));
+    public long Unexplained =>
+        Open.Files + OpenAtNew.Files + (CarryAddsUp ? 0 : Math.Abs((Old - InDepot - LeftOut - Waived - Open).Files))
+            + (RestoreAddsUp ? 0 : Math.Abs((InDepot - OnNew!.Value - OpenAtNew - WaivedAtNew).Files));
 
     /// <summary>The line for all folders together.</summary>
     public static FolderAccount Total(IReadOnlyCollection<FolderAccount> folders)
     {
         Amount Sum(Func<FolderAccount, Amount> part) => folders.Aggregate(Amount.None, (sum, f) => sum + part(f));
-        return new("Total", Sum(f => f.Old), Sum(f => f.InDepot), Sum(f => f.LeftOut), Sum(f => f.Waived), Sum(f => f.Open), folders.Any(f => f.OnNew is not null) ? Sum(f => f.OnNew ?? Amount.None) : null, Sum(f => f.OpenAtNew), Sum(f => f.WaivedAtNew));
+        return new(
+            "Total", Sum(f => f.Old), Sum(f => f.InDepot), Sum(f => f.LeftOut), Sum(f => f.Waived), Sum(f => f.Open),
+            folders.Any(f => f.OnNew is not null) ? Sum(f => f.OnNew ?? Amount.None) : null,
+            Sum(f => f.OpenAtNew),
+            Sum(f => f.WaivedAtNew));
     }
 }

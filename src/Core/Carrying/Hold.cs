@@ -17,7 +17,8 @@ public sealed record Hold(DateOnly? Until, IReadOnlyList<string> Missing, string
     /// <param name="needsRestore">Whether files are still to be restored.</param>
     /// <param name="openFiles">Files or snags that are not accounted for.</param>
     /// <param name="depotEnds">The day on which the depot deletes by itself.</param>
-    public static Hold Of(DateOnly today, DateOnly? lastSignOff, int days, bool isSigned, bool needsRestore, long openFiles, DateOnly? depotEnds)
+    public static Hold Of(
+        DateOnly today, DateOnly? lastSignOff, int days, bool isSigned, bool needsRestore, long openFiles, DateOnly? depotEnds)
     {
         var until = isSigned ? lastSignOff?.AddDays(days) : null;
         var missing = new List<string>();
@@ -28,8 +29,15 @@ public sealed record Hold(DateOnly? Until, IReadOnlyList<string> Missing, string
         string? alarm = null;
         if (depotEnds is { } ends && ends.DayNumber - today.DayNumber <= AlarmDays)
         {
-            if (needsRestore) alarm = $"The depot deletes by itself on {ends:yyyy-MM-dd}, and this parcel is not restored. Restore it before, or carry it to another depot.";
-            else if (until is null || ends < until) alarm = $"The depot deletes by itself on {ends:yyyy-MM-dd}, {(until is { } hold ? $"before the hold ends on {hold:yyyy-MM-dd}" : "and the swap is not signed off")}. Have the depot's end put off, or accept it with the person.";
+            if (needsRestore)
+                alarm =
+                    $"The depot deletes by itself on {ends:yyyy-MM-dd}, and this parcel is not restored. Restore it before, or carry it "
+                        + $"to another depot.";
+            else if (until is null || ends < until)
+                alarm =
+                    $"The depot deletes by itself on {ends:yyyy-MM-dd}, "
+                        + $"{(until is { } hold ? $"before the hold ends on {hold:yyyy-MM-dd}" : "and the swap is not signed off")}. Have "
+                        + $"the depot's end put off, or accept it with the person.";
         }
         return new(until, missing, alarm);
     }

@@ -14,7 +14,8 @@ public sealed class LaneRule(int Least, int Most)
     // A wider road must carry at least this part of what its width promises.
     private const double Worth = 0.3;
 
-    // Less than all: what a host or another program takes of the processors is not there for more lanes either, and an odd number of large files leaves one idle at the end.
+    // Less than all: what a host or another program takes of the processors is not there for more lanes either, and an odd number of large
+    // files leaves one idle at the end.
     private const double Saturated = 0.75;
     private int _before;
     private double _rateBefore;
@@ -25,7 +26,8 @@ public sealed class LaneRule(int Least, int Most)
 
     /// <summary>Looks at how it went since the last look, and sets the width anew.</summary>
     /// <param name="rate">How much was done in a second, in any measure that stays the same.</param>
-    /// <param name="busy">Part of the computer's processors that this program used, 0 to 1: where it is all of them, more lanes only wait.</param>
+    /// <param name="busy">Part of the computer's processors that this program used, 0 to 1: where it is all of them, more lanes only
+    /// wait.</param>
     public int Look(double rate, double busy)
     {
         if (rate <= 0) return Width;

@@ -25,7 +25,9 @@ public enum Phase
 /// <param name="When">Where the step is needed; null: everywhere.</param>
 /// <param name="IsByPerson">The person does it and says so on their own page; a technician may write down that they did.</param>
 /// <param name="IsOnNew">It is done to the new computer: where another one takes its place, it is to be done again.</param>
-public sealed record StepTemplate(string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null, bool IsOnNew = false, bool IsByPerson = false);
+public sealed record StepTemplate(
+    string Key, string Title, Phase Phase, StepWork Work, Station? Marks, string Help, StepCondition? When = null, bool IsOnNew = false,
+    bool IsByPerson = false);
 
 /// <summary>A checklist template, one version of it.</summary>
 /// <param name="Kinds">The kinds of swap it is for; empty: all.</param>
@@ -38,7 +40,8 @@ public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kind
     public bool AsksForPrograms => Steps.Any(s => s.When is { Programs.Count: > 0 });
 
     /// <summary>
-    /// The steps that a swap has, each with how it stands: those whose condition holds, and no scan of a computer that is not there, no restore where there is none.
+    /// The steps that a swap has, each with how it stands: those whose condition holds, and no scan of a computer that is not there, no
+    /// restore where there is none.
     /// A condition looks at earlier steps only, so one way through is enough.
     /// </summary>
     /// <param name="subject">What is known of the swap.</param>
@@ -56,7 +59,8 @@ public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kind
         return steps;
     }
 
-    private static bool Has(StepSubject subject, StepTemplate step) => Has(subject.Kind, step) && (subject.IsSealed || step.Work is not StepWork.Automatic { Fact: AutomaticFact.PassphraseSet });
+    private static bool Has(StepSubject subject, StepTemplate step) =>
+        Has(subject.Kind, step) && (subject.IsSealed || step.Work is not StepWork.Automatic { Fact: AutomaticFact.PassphraseSet });
 
     private static bool Has(SwapKind kind, StepTemplate step) => step.Work switch
     {

@@ -20,7 +20,8 @@ public abstract record StepState
     /// <param name="Value">What was answered; null where nothing is asked.</param>
     /// <param name="StartedAt">When it was begun, where that was told.</param>
     /// <param name="Runs">How often it was run; 0 for what is done once.</param>
-    public sealed record Done(string By, DateTimeOffset At, string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0) : StepState;
+    public sealed record Done(string By, DateTimeOffset At, string? Value = null, DateTimeOffset? StartedAt = null, int Runs = 0)
+        : StepState;
 
     /// <summary>A person says that it does not apply here, and why.</summary>
     public sealed record NotApplicable(string By, DateTimeOffset At, string Reason) : StepState;

@@ -54,7 +54,8 @@ public abstract record StepWork
     public sealed record Number(string Unit, decimal? Least, decimal? Most) : StepWork;
 
     /// <summary>One of several answers.</summary>
-    /// <param name="ByGrowth">One is proposed by how fast the files grow (<see cref="Upkeep"/>); then the most frequent comes first.</param>
+    /// <param name="ByGrowth">One is proposed by how fast the files grow (<see cref="Upkeep"/>); then the most frequent comes
+    /// first.</param>
     public sealed record Choice(IReadOnlyList<string> Options, bool ByGrowth = false) : StepWork;
 
     /// <summary>Done again and again until a result is reached; each run counts.</summary>
@@ -76,7 +77,10 @@ public abstract record StepWork
     /// <param name="LeastGigabytes">Of free disk: room that there must be, in 1,000,000,000 bytes.</param>
     public sealed record Automatic(AutomaticFact Fact, int LeastGigabytes = 0) : StepWork
     {
-        /// <summary>Of programs: the ones that must be there; <c>*</c> stands for any characters. None: those of the old computer that the catalogue knows.</summary>
+        /// <summary>
+        /// Of programs: the ones that must be there; <c>*</c> stands for any characters. None: those of the old computer that the catalogue
+        /// knows.
+        /// </summary>
         public IReadOnlyList<string> Programs { get; init; } = [];
     }
 }

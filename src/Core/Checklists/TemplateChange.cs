@@ -26,19 +26,24 @@ public static class TemplateChange
 {
     /// <summary>The steps that differ for this swap, in the order of the newer version, dropped ones last.</summary>
     /// <param name="stateOf">How a step stands now, by its key.</param>
-    public static IReadOnlyList<StepDifference> Between(ChecklistTemplate now, ChecklistTemplate then, StepSubject subject, Func<string, StepState> stateOf)
+    public static IReadOnlyList<StepDifference> Between(
+        ChecklistTemplate now, ChecklistTemplate then, StepSubject subject, Func<string, StepState> stateOf)
     {
         var before = now.For(subject, s => stateOf(s.Key)).ToDictionary(s => s.Step.Key);
-        var after = then.For(subject, s => before.TryGetValue(s.Key, out var old) && SameWork(old.Step.Work, s.Work) ? old.State : new StepState.Open());
+        var after = then.For(subject, s =>
+            before.TryGetValue(s.Key, out var old) && SameWork(old.Step.Work, s.Work) ? old.State : new StepState.Open());
         var differences = new List<StepDifference>();
         foreach (var (step, _) in after)
         {
             if (!before.TryGetValue(step.Key, out var old)) differences.Add(new(step.Key, step.Title, StepChangeKind.Added, false));
-            else if (!SameWork(old.Step.Work, step.Work)) differences.Add(new(step.Key, step.Title, StepChangeKind.AsksAnew, !old.State.IsOpen));
-            else if (old.Step.Title != step.Title || old.Step.Help != step.Help || old.Step.Phase != step.Phase) differences.Add(new(step.Key, step.Title, StepChangeKind.Reworded, false));
+            else if (!SameWork(old.Step.Work, step.Work))
+                differences.Add(new(step.Key, step.Title, StepChangeKind.AsksAnew, !old.State.IsOpen));
+            else if (old.Step.Title != step.Title || old.Step.Help != step.Help || old.Step.Phase != step.Phase)
+                differences.Add(new(step.Key, step.Title, StepChangeKind.Reworded, false));
         }
         var kept = after.Select(s => s.Step.Key).ToHashSet();
-        differences.AddRange(before.Values.Where(s => !kept.Contains(s.Step.Key)).Select(s => new StepDifference(s.Step.Key, s.Step.Title, StepChangeKind.Dropped, !s.State.IsOpen)));
+        differences.AddRange(before.Values.Where(s => !kept.Contains(s.Step.Key))
+            .Select(s => new StepDifference(s.Step.Key, s.Step.Title, StepChangeKind.Dropped, !s.State.IsOpen)));
         return differences;
     }
 

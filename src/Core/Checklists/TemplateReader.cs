@@ -6,7 +6,9 @@ using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Checklists;
 
-/// <summary>Reads a checklist template from YAML 1.2 in the form of <c>docs/formats.md</c>. Everything wrong is reported at once, with its line.</summary>
+/// <summary>
+/// Reads a checklist template from YAML 1.2 in the form of <c>docs/formats.md</c>. Everything wrong is reported at once, with its line.
+/// </summary>
 public static class TemplateReader
 {
     /// <summary>Steps of a template at most.</summary>
@@ -22,7 +24,9 @@ public static class TemplateReader
     /// <summary>The template, or all of its faults.</summary>
     public static Result<ChecklistTemplate> Read(string yaml)
     {
-        if (yaml.Length > MostCharacters) return new Problem("checklist.size", $"A checklist has at most {MostCharacters:#,0} characters; this one has {yaml.Length:#,0}.");
+        if (yaml.Length > MostCharacters)
+            return new Problem(
+                "checklist.size", $"A checklist has at most {MostCharacters:#,0} characters; this one has {yaml.Length:#,0}.");
         var stream = new YamlStream();
         try
         {
@@ -33,7 +37,8 @@ public static class TemplateReader
         {
             return new Problem("checklist.yaml", $"Checklist line {wrong.Start.Line}: this is not YAML: {wrong.Message}");
         }
-        if (stream.Documents.Count != 1 || stream.Documents[0].RootNode is not YamlMappingNode root) return new Problem("checklist.yaml", "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
+        if (stream.Documents.Count != 1 || stream.Documents[0].RootNode is not YamlMappingNode root)
+            return new Problem("checklist.yaml", "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
         return new Reading().Read(root);
     }
 
@@ -44,10 +49,20 @@ public static class TemplateReader
         for (var (depth, nodes) = (0, 0); parser.MoveNext();)
         {
             depth += parser.Current!.NestingIncrease;
-            if (parser.Current is AnchorAlias) return new Problem("checklist.alias", $"Checklist line {parser.Current.Start.Line}: aliases (*{((AnchorAlias)parser.Current).Value}) are not taken here. Write it out.");
+            if (parser.Current is AnchorAlias)
+                return new Problem(
+                    "checklist.alias",
+                    $"Checklist line {parser.Current.Start.Line}: aliases (*{((AnchorAlias)parser.Current).Value}) are not taken here. "
+                        + $"Write it out.");
             // Stream and document count as levels, too.
-            if (depth > MostDepth + 2) return new Problem("checklist.depth", $"Checklist line {parser.Current.Start.Line}: this nests more than {MostDepth} levels deep.");
-            if (++nodes > MostNodes) return new Problem("checklist.size", $"Checklist line {parser.Current.Start.Line}: the checklist has more than {MostNodes:#,0} parts. At most {MostSteps} steps belong into one.");
+            if (depth > MostDepth + 2)
+                return new Problem(
+                    "checklist.depth", $"Checklist line {parser.Current.Start.Line}: this nests more than {MostDepth} levels deep.");
+            if (++nodes > MostNodes)
+                return new Problem(
+                    "checklist.size",
+                    $"Checklist line {parser.Current.Start.Line}: the checklist has more than {MostNodes:#,0} parts. At most {MostSteps} "
+                        + $"steps belong into one.");
         }
         return null;
     }
@@ -75,35 +90,76 @@ public static class TemplateReader
             for (var i = 0; i < steps.Count; i++)
                 foreach (var asked in steps[i].Step.When?.Answers.Keys ?? [])
                     if (steps.FindIndex(s => s.Step.Key == asked) is var at && (at < 0 || at >= i))
-                        Say(steps[i].At, at < 0 ? $"step '{steps[i].Step.Key}' asks for the answer of '{asked}', which is no step of this checklist." : $"step '{steps[i].Step.Key}' asks for the answer of '{asked}', which does not come before it. Conditions look back only.");
-            return _faults.Count > 0 ? Result<ChecklistTemplate>.Failed(_faults) : new ChecklistTemplate(title, kinds, [.. steps.Select(s => s.Step)]);
+                        Say(
+                            steps[i].At,
+                            at < 0
+                                ? $"step '{steps[i].Step.Key}' asks for the answer of '{asked}', which is no step of this checklist."
+                                : $"step '{steps[i].Step.Key}' asks for the answer of '{asked}', which does not come before it. "
+                                    + $"Conditions look back only.");
+            return _faults.Count > 0
+                ? Result<ChecklistTemplate>.Failed(_faults)
+                : new ChecklistTemplate(title, kinds, [.. steps.Select(s => s.Step)]);
         }
 
         private void Step(YamlMappingNode step)
         {
-            Only(step, "key", "phase", "title", "kind", "expects", "fact", "programs", "unit", "least", "most", "options", "propose", "until", "marks", "help", "when", "on", "who");
+            Only(
+                step, "key", "phase", "title", "kind", "expects", "fact", "programs", "unit", "least", "most", "options", "propose",
+                "until", "marks", "help", "when", "on", "who");
             var key = Text(step, "key");
-            if (key.Length is 0 or > 60 || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-')) Say(step, $"the key '{key}' must have 1 to 60 lower-case letters, digits and '-'.");
+            if (key.Length is 0 or > 60 || !key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-'))
+                Say(step, $"the key '{key}' must have 1 to 60 lower-case letters, digits and '-'.");
             if (_steps.Exists(s => s.Step.Key == key)) Say(step, $"the key '{key}' stands twice.");
             if (Text(step, "title").Length is 0 or > 200) Say(step, $"step '{key}' needs a title of at most 200 characters.");
             if (Text(step, "help").Length > 4000) Say(step, $"the help of step '{key}' is longer than 4,000 characters.");
-            Phase? phase = Text(step, "phase") switch { "before" => Phase.Before, "swap" => Phase.Swap, "after" => Phase.After, "hand-in" => Phase.HandIn, _ => null };
+            Phase? phase = Text(step, "phase") switch
+            {
+                "before" => Phase.Before,
+                "swap" => Phase.Swap,
+                "after" => Phase.After,
+                "hand-in" => Phase.HandIn,
+                _ => null
+            };
             if (phase is null) Say(step, $"step '{key}' has the phase '{Text(step, "phase")}'. Use before, swap, after or hand-in.");
             var work = Work(step, key);
             var marks = Marks(step, key);
             var on = Text(step, "on");
-            if (on is not ("" or "new" or "old")) Say(step, $"step '{key}' is on '{on}'. Use on: new or on: old, for the computer that it is done to.");
+            if (on is not ("" or "new" or "old"))
+                Say(step, $"step '{key}' is on '{on}'. Use on: new or on: old, for the computer that it is done to.");
             var who = Text(step, "who");
-            if (who is not ("" or "person" or "technician")) Say(step, $"step '{key}' is done by '{who}'. Use who: person for what the person does and says on their own page, or leave it out.");
-            if (who == "person" && work is not (null or StepWork.Confirmation or StepWork.Tick)) Say(step, $"step '{key}': a person only confirms or ticks; use kind confirmation or tick.");
+            if (who is not ("" or "person" or "technician"))
+                Say(
+                    step,
+                    $"step '{key}' is done by '{who}'. Use who: person for what the person does and says on their own page, or leave it "
+                        + $"out.");
+            if (who == "person" && work is not (null or StepWork.Confirmation or StepWork.Tick))
+                Say(step, $"step '{key}': a person only confirms or ticks; use kind confirmation or tick.");
             var when = step.Children.TryGetValue("when", out var condition) ? Condition(condition, key) : null;
-            if (phase is { } p && work is not null) _steps.Add((new(key, Text(step, "title"), p, work, marks, Text(step, "help"), when, on == "new" || work is StepWork.Scan { New: true }, who == "person"), step));
+            if (phase is { } p && work is not null)
+                _steps.Add((
+                    new(
+                        key, Text(step, "title"), p, work, marks, Text(step, "help"), when,
+                        on == "new" || work is StepWork.Scan { New: true }, who == "person"),
+                    step));
         }
 
         private StepWork? Work(YamlMappingNode step, string key)
         {
             var kind = Text(step, "kind");
-            string[] own = kind switch { "scan" => ["expects"], "automatic" => Text(step, "fact") switch { "programs-found" => ["fact", "programs"], "free-disk" => ["fact", "least"], _ => ["fact"] }, "number" => ["unit", "least", "most"], "choice" => ["options", "propose"], "again" => ["until"], _ => [] };
+            string[] own = kind switch
+            {
+                "scan" => ["expects"],
+                "automatic" => Text(step, "fact") switch
+                {
+                    "programs-found" => ["fact", "programs"],
+                    "free-disk" => ["fact", "least"],
+                    _ => ["fact"]
+                },
+                "number" => ["unit", "least", "most"],
+                "choice" => ["options", "propose"],
+                "again" => ["until"],
+                _ => []
+            };
             foreach (var word in new[] { "expects", "fact", "programs", "unit", "least", "most", "options", "propose", "until" })
                 if (step.Children.ContainsKey(word) && !own.Contains(word)) Say(step, $"step '{key}' of kind '{kind}' has no '{word}'.");
             switch (kind)
@@ -121,18 +177,29 @@ public static class TemplateReader
                     return new StepWork.Number(Text(step, "unit"), least, most);
                 case "choice":
                     var options = Texts(step, "options");
-                    if (options.Count is < 2 or > 20 || options.Distinct(StringComparer.OrdinalIgnoreCase).Count() != options.Count) Say(step, $"step '{key}' needs 2 to 20 different 'options'.");
-                    if (Text(step, "propose") is not ("" or "by-growth")) Say(step, $"step '{key}' has propose: {Text(step, "propose")}. Use by-growth, with the most frequent answer first, or leave it out.");
+                    if (options.Count is < 2 or > 20 || options.Distinct(StringComparer.OrdinalIgnoreCase).Count() != options.Count)
+                        Say(step, $"step '{key}' needs 2 to 20 different 'options'.");
+                    if (Text(step, "propose") is not ("" or "by-growth"))
+                        Say(
+                            step,
+                            $"step '{key}' has propose: {Text(step, "propose")}. Use by-growth, with the most frequent answer first, or "
+                                + $"leave it out.");
                     return new StepWork.Choice(options, Text(step, "propose") == "by-growth");
                 case "again":
-                    if (Text(step, "until").Length is 0 or > 200) Say(step, $"step '{key}' needs 'until': the result that ends it, in at most 200 characters.");
+                    if (Text(step, "until").Length is 0 or > 200)
+                        Say(step, $"step '{key}' needs 'until': the result that ends it, in at most 200 characters.");
                     return new StepWork.Again(Text(step, "until"));
                 case "automatic" when Facts.TryGetValue(Text(step, "fact"), out var fact):
                     var room = fact == AutomaticFact.FreeDisk ? Bound(step, key, "least") : 0;
-                    if (room is null or < 0 or > 1_000_000 || room != Math.Floor(room.Value)) Say(step, $"step '{key}' needs 'least': the gigabytes that must be free, such as 20.");
+                    if (room is null or < 0 or > 1_000_000 || room != Math.Floor(room.Value))
+                        Say(step, $"step '{key}' needs 'least': the gigabytes that must be free, such as 20.");
                     return new StepWork.Automatic(fact, (int)Math.Clamp(room ?? 0, 0, 1_000_000)) { Programs = Texts(step, "programs") };
                 default:
-                    Say(step, $"step '{key}': use kind tick, confirmation, text, photo, timed or restart; scan with expects old or new; number with unit, least, most; choice with options; again with until; or automatic with fact {string.Join(", ", Facts.Keys)}.");
+                    Say(
+                        step,
+                        $"step '{key}': use kind tick, confirmation, text, photo, timed or restart; scan with expects old or new; number "
+                            + $"with unit, least, most; choice with options; again with until; or automatic with fact "
+                            + $"{string.Join(", ", Facts.Keys)}.");
                     return null;
             }
         }
@@ -153,7 +220,12 @@ public static class TemplateReader
         private decimal? Bound(YamlMappingNode step, string key, string word)
         {
             if (!step.Children.ContainsKey(word)) return null;
-            if (decimal.TryParse(Text(step, word), NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var bound)) return bound;
+            if (decimal.TryParse(
+                Text(step, word),
+                NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint,
+                CultureInfo.InvariantCulture,
+                out var bound))
+                return bound;
             Say(step, $"step '{key}': '{word}' is '{Text(step, word)}' and must be a number.");
             return null;
         }
@@ -161,7 +233,14 @@ public static class TemplateReader
         private Station? Marks(YamlMappingNode step, string key)
         {
             if (!step.Children.ContainsKey("marks")) return null;
-            Station? marks = Text(step, "marks") switch { "told" => Station.Told, "swapped" => Station.Swapped, "accepted" => Station.Accepted, "handed-in" => Station.HandedIn, _ => null };
+            Station? marks = Text(step, "marks") switch
+            {
+                "told" => Station.Told,
+                "swapped" => Station.Swapped,
+                "accepted" => Station.Accepted,
+                "handed-in" => Station.HandedIn,
+                _ => null
+            };
             if (marks is null) Say(step, $"step '{key}' marks '{Text(step, "marks")}'. Use told, swapped, accepted or handed-in.");
             else if (_steps.Exists(s => s.Step.Marks == marks)) Say(step, $"step '{key}' marks a station that another step marks already.");
             return marks;
@@ -171,10 +250,15 @@ public static class TemplateReader
         {
             if (node is not YamlMappingNode when)
             {
-                Say(node, $"step '{key}': 'when' is a mapping of kind, site, room, department, role, old-model, new-model, old-platform, new-platform, program or answers.");
+                Say(
+                    node,
+                    $"step '{key}': 'when' is a mapping of kind, site, room, department, role, old-model, new-model, old-platform, "
+                        + $"new-platform, program or answers.");
                 return null;
             }
-            Only(when, "kind", "site", "room", "department", "role", "old-model", "new-model", "old-platform", "new-platform", "program", "answers");
+            Only(
+                when, "kind", "site", "room", "department", "role", "old-model", "new-model", "old-platform", "new-platform", "program",
+                "answers");
             var answers = new Dictionary<string, IReadOnlyList<string>>(StringComparer.Ordinal);
             if (when.Children.TryGetValue("answers", out var asked))
             {
@@ -182,7 +266,8 @@ public static class TemplateReader
                 else foreach (var (name, _) in map.Children)
                     if (name is YamlScalarNode { Value: { } other }) answers[other] = Texts(map, other);
             }
-            return new(Kinds(when, "kind"), Texts(when, "site"), Texts(when, "room"), Texts(when, "department"), Texts(when, "old-model"), Texts(when, "new-model"), Texts(when, "program"), answers,
+            return new(Kinds(when, "kind"), Texts(when, "site"), Texts(when, "room"), Texts(when, "department"), Texts(when, "old-model"),
+                Texts(when, "new-model"), Texts(when, "program"), answers,
                 Texts(when, "role"), Platforms(when, "old-platform"), Platforms(when, "new-platform"));
         }
 
@@ -191,7 +276,8 @@ public static class TemplateReader
             var kinds = new List<SwapKind>();
             foreach (var text in Texts(node, word))
             {
-                if (Enum.GetNames<SwapKind>().Any(n => string.Equals(n, text, StringComparison.OrdinalIgnoreCase))) kinds.Add(Enum.Parse<SwapKind>(text, true));
+                if (Enum.GetNames<SwapKind>().Any(n => string.Equals(n, text, StringComparison.OrdinalIgnoreCase)))
+                    kinds.Add(Enum.Parse<SwapKind>(text, true));
                 else Say(node.Children[word], $"'{text}' is not a kind of swap. Use renew, second, reimage, rescue, leave or issue.");
             }
             return kinds;
@@ -200,7 +286,9 @@ public static class TemplateReader
         private List<string> Platforms(YamlMappingNode node, string word)
         {
             var texts = Texts(node, word);
-            foreach (var text in texts.Where(t => !Enum.GetNames<Carrying.Inventories.HomePlatform>().Contains(t, StringComparer.OrdinalIgnoreCase))) Say(node.Children[word], $"'{text}' is no system. Use linux, windows or mac.");
+            foreach (var text in texts.Where(t =>
+                !Enum.GetNames<Carrying.Inventories.HomePlatform>().Contains(t, StringComparer.OrdinalIgnoreCase)))
+                Say(node.Children[word], $"'{text}' is no system. Use linux, windows or mac.");
             return texts;
         }
 
@@ -218,12 +306,14 @@ public static class TemplateReader
             return texts;
         }
 
-        private static string Text(YamlMappingNode node, string key) => node.Children.TryGetValue(key, out var value) && value is YamlScalarNode { Value: { } text } ? text.Trim() : "";
+        private static string Text(YamlMappingNode node, string key) =>
+            node.Children.TryGetValue(key, out var value) && value is YamlScalarNode { Value: { } text } ? text.Trim() : "";
 
         private void Only(YamlMappingNode node, params string[] known)
         {
             foreach (var (key, _) in node.Children)
-                if (key is not YamlScalarNode { Value: { } name } || !known.Contains(name)) Say(key, $"'{key}' is not known here. Use {string.Join(", ", known)}.");
+                if (key is not YamlScalarNode { Value: { } name } || !known.Contains(name))
+                    Say(key, $"'{key}' is not known here. Use {string.Join(", ", known)}.");
         }
 
         private void Say(YamlNode at, string message)

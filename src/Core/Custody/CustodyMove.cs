@@ -52,7 +52,11 @@ public sealed record CustodyState(string? Holder, string? Place, string? Pallet,
 
     /// <summary>The state after all moves, in the order in which they happened; late and repeated reports come out the same.</summary>
     public static CustodyState Of(IEnumerable<CustodyMove> moves) =>
-        moves.DistinctBy(m => m.Id).OrderBy(m => m.At).ThenBy(m => m.Recorded).ThenBy(m => m.Id, StringComparer.Ordinal).Aggregate(Start, (state, move) => state.After(move));
+        moves.DistinctBy(m => m.Id)
+            .OrderBy(m => m.At)
+            .ThenBy(m => m.Recorded)
+            .ThenBy(m => m.Id, StringComparer.Ordinal)
+            .Aggregate(Start, (state, move) => state.After(move));
 
     /// <summary>The state after one more move.</summary>
     public CustodyState After(CustodyMove move) => move.Act switch
@@ -68,9 +72,15 @@ public sealed record CustodyState(string? Holder, string? Place, string? Pallet,
     /// <param name="isWiped">Whether the computer was wiped, with a good result.</param>
     public Problem? Refuses(string tag, CustodyAct act, string where, bool isWiped)
     {
-        if (End is { } end) return new("custody.gone", $"{tag} has left: {end.ToString().ToLowerInvariant()} to {EndedTo} at {Since:yyyy-MM-dd HH:mm}. Look at the tag again.");
-        if (act == CustodyAct.Loaded && Pallet is { } pallet && pallet != where) return new("custody.pallet", $"{tag} is on pallet {pallet}. Scan it out there first.");
+        if (End is { } end)
+            return new(
+                "custody.gone",
+                $"{tag} has left: {end.ToString().ToLowerInvariant()} to {EndedTo} at {Since:yyyy-MM-dd HH:mm}. Look at the tag again.");
+        if (act == CustodyAct.Loaded && Pallet is { } pallet && pallet != where)
+            return new("custody.pallet", $"{tag} is on pallet {pallet}. Scan it out there first.");
         if (act == CustodyAct.Unloaded && Pallet is null) return new("custody.no-pallet", $"{tag} is on no pallet.");
-        return act.IsEnd() && !isWiped ? new("custody.not-wiped", $"{tag} is not wiped. No computer leaves with somebody's data on it.") : null;
+        return act.IsEnd() && !isWiped
+            ? new("custody.not-wiped", $"{tag} is not wiped. No computer leaves with somebody's data on it.")
+            : null;
     }
 }

@@ -14,10 +14,12 @@ public sealed record WipeShut(string Tag, IReadOnlyList<string> Missing)
 /// <param name="Restored">All files are on the new computer, or a named person decided that none are.</param>
 /// <param name="HandedOver">Of a leave: who receives the parcel has accepted it.</param>
 /// <param name="Accepted">The person has looked and is content.</param>
-/// <param name="Signed">Day of the last sign-off by technician or person, in the refresh's zone; null: not signed by its technician.</param>
+/// <param name="Signed">Day of the last sign-off by technician or person, in the refresh's zone; null: not signed by its
+/// technician.</param>
 /// <param name="OpenHandIn">Titles of hand-in steps that are open and come before the one that hands the computer in.</param>
 public sealed record WipeFacts(
-    SwapKind Kind, bool Staged, bool SecondProof, int OpenSnags, long Unexplained, bool Restored, bool HandedOver, bool Accepted, DateOnly? Signed,
+    SwapKind Kind, bool Staged, bool SecondProof, int OpenSnags, long Unexplained, bool Restored, bool HandedOver, bool Accepted,
+    DateOnly? Signed,
     IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps);
 
 /// <summary>The gate before an old computer is wiped, from facts.</summary>
@@ -41,19 +43,28 @@ public static class WipeRule
             case SwapKind.Reimage:
                 // The same disk is set up afresh: what is in the depot is then the only copy.
                 if (!facts.Staged) missing.Add("Its files are not staged and verified as a whole.");
-                if (!facts.SecondProof) missing.Add("Its parcel is verified in one way only. Restore a part of it somewhere, or read a second copy, since its last trip.");
+                if (!facts.SecondProof)
+                    missing.Add(
+                        "Its parcel is verified in one way only. Restore a part of it somewhere, or read a second copy, since its last "
+                            + "trip.");
                 break;
             default:
                 if (facts.Kind.Stages() && !facts.Staged) missing.Add("Its files are not staged and verified.");
                 if (facts.Kind.Restores() && !facts.Restored) missing.Add("Its files are not on the new computer yet.");
-                if (facts.Kind == SwapKind.Leave && !facts.HandedOver) missing.Add("The person who receives its parcel has not accepted it.");
+                if (facts.Kind == SwapKind.Leave && !facts.HandedOver)
+                    missing.Add("The person who receives its parcel has not accepted it.");
                 if (facts.Kind != SwapKind.Leave && !facts.Accepted) missing.Add("The person has not accepted.");
-                if (facts.OpenHandIn.Count > 0) missing.Add($"{(facts.OpenHandIn.Count == 1 ? "A step of the hand-in is" : "Steps of the hand-in are")} open: {string.Join("; ", facts.OpenHandIn)}.");
+                if (facts.OpenHandIn.Count > 0)
+                    missing.Add(
+                        $"{(facts.OpenHandIn.Count == 1 ? "A step of the hand-in is" : "Steps of the hand-in are")} open: "
+                            + $"{string.Join("; ", facts.OpenHandIn)}.");
                 if (facts.Signed is null) missing.Add("The swap is not signed off by its technician.");
-                else if (From(facts, holdDays) is { } from && today < from) missing.Add($"It is held until {from:yyyy-MM-dd}, {holdDays} days from the last sign-off.");
+                else if (From(facts, holdDays) is { } from && today < from)
+                    missing.Add($"It is held until {from:yyyy-MM-dd}, {holdDays} days from the last sign-off.");
                 break;
         }
-        if (facts.Unexplained > 0) missing.Add($"{(facts.Unexplained == 1 ? "1 file is" : $"{facts.Unexplained:#,0} files are")} neither carried nor waived.");
+        if (facts.Unexplained > 0)
+            missing.Add($"{(facts.Unexplained == 1 ? "1 file is" : $"{facts.Unexplained:#,0} files are")} neither carried nor waived.");
         if (facts.OpenSnags > 0) missing.Add($"{(facts.OpenSnags == 1 ? "1 snag is" : $"{facts.OpenSnags} snags are")} open.");
         missing.AddRange(FollowUpRule.MissingForWipe(facts.FollowUps));
         return missing;

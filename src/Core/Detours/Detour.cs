@@ -34,7 +34,8 @@ public enum DetourKind
 /// <param name="IsSigned">The technician has signed; what was done is frozen.</param>
 /// <param name="Trips">Trips that ended.</param>
 public sealed record DetourFacts(
-    string Name, DateTimeOffset? Start, bool IsOver, bool IsCalledOff, bool IsSwapped, bool IsRestored, bool IsSigned, int Trips, string? OldTag, string? NewTag, bool OldDied);
+    string Name, DateTimeOffset? Start, bool IsOver, bool IsCalledOff, bool IsSwapped, bool IsRestored, bool IsSigned, int Trips,
+    string? OldTag, string? NewTag, bool OldDied);
 
 /// <summary>Which detour a swap can take as its facts stand.</summary>
 public static class DetourRule
@@ -43,25 +44,35 @@ public static class DetourRule
     /// <param name="now">When it is said.</param>
     public static Problem? Refusal(DetourKind kind, DetourFacts facts, DateTimeOffset now)
     {
-        if (facts.IsCalledOff != (kind == DetourKind.Resumed)) return No(facts.IsCalledOff ? $"the swap of {facts.Name} is called off. Resume it first." : $"the swap of {facts.Name} is not called off.");
+        if (facts.IsCalledOff != (kind == DetourKind.Resumed))
+            return No(facts.IsCalledOff
+                ? $"the swap of {facts.Name} is called off. Resume it first."
+                : $"the swap of {facts.Name} is not called off.");
         if (facts.IsOver && kind is not DetourKind.Resumed) return No($"the swap of {facts.Name} is over.");
         return kind switch
         {
             DetourKind.NoShow or DetourKind.Late when facts.Start is null => No($"{facts.Name} has no appointment."),
-            DetourKind.NoShow or DetourKind.Late when facts.IsSwapped => No($"the computer of {facts.Name} is swapped already, so somebody was there."),
-            DetourKind.NoShow when facts.Start > now => No($"the appointment of {facts.Name} has not begun. Whoever says beforehand that they cannot come is given another time on the planning board."),
+            DetourKind.NoShow or DetourKind.Late when facts.IsSwapped =>
+                No($"the computer of {facts.Name} is swapped already, so somebody was there."),
+            DetourKind.NoShow when facts.Start > now =>
+                No($"the appointment of {facts.Name} has not begun. Whoever says beforehand that they cannot come is given another time "
+                    + $"on the planning board."),
             DetourKind.DeadOnArrival when facts.NewTag is null => No($"the swap of {facts.Name} has no new computer."),
-            DetourKind.WrongComputer or DetourKind.DeadOnArrival when facts.IsSigned => No($"what was done for {facts.Name} is signed off. Open the technician's sign-off again first, with the reason."),
+            DetourKind.WrongComputer or DetourKind.DeadOnArrival when facts.IsSigned =>
+                No($"what was done for {facts.Name} is signed off. Open the technician's sign-off again first, with the reason."),
             DetourKind.OldDiskDied when facts.OldTag is null => No($"the swap of {facts.Name} has no old computer."),
             DetourKind.OldDiskDied when facts.OldDied => No("that is noted already."),
-            DetourKind.OldDiskDied when facts.Trips == 0 => No($"no trip of {facts.OldTag} ever ended, so there is nothing to go on from. Look for another copy and adopt it, or decide with the person that nothing is restored."),
+            DetourKind.OldDiskDied when facts.Trips == 0 =>
+                No($"no trip of {facts.OldTag} ever ended, so there is nothing to go on from. Look for another copy and adopt it, or "
+                    + $"decide with the person that nothing is restored."),
             DetourKind.OldDiskDied when facts.IsRestored => No($"all files of {facts.Name} are on the new computer already."),
             _ => null,
         };
     }
 
     /// <summary>The detours that are open to a swap, in the order in which they are offered.</summary>
-    public static IReadOnlyList<DetourKind> Open(DetourFacts facts, DateTimeOffset now) => [.. Enum.GetValues<DetourKind>().Where(k => Refusal(k, facts, now) is null)];
+    public static IReadOnlyList<DetourKind> Open(DetourFacts facts, DateTimeOffset now) =>
+        [.. Enum.GetValues<DetourKind>().Where(k => Refusal(k, facts, now) is null)];
 
     private static Problem No(string because) => new("detour.not-now", $"That cannot be: {because}");
 }

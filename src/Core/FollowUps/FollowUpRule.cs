@@ -20,14 +20,19 @@ public sealed record OpenFollowUp(string Words, string Owner, DateTimeOffset Due
 public static class FollowUpRule
 {
     /// <summary>What stands in the way of a sign-off, in whole sentences.</summary>
-    public static IEnumerable<string> MissingForSignOff(IEnumerable<OpenFollowUp> open) => Words([.. open.Where(f => f.Holds == FollowUpHold.SignOff)]);
+    public static IEnumerable<string> MissingForSignOff(IEnumerable<OpenFollowUp> open) =>
+        Words([.. open.Where(f => f.Holds == FollowUpHold.SignOff)]);
 
     /// <summary>What stands in the way of a wipe, in whole sentences.</summary>
-    public static IEnumerable<string> MissingForWipe(IEnumerable<OpenFollowUp> open) => Words([.. open.Where(f => f.Holds != FollowUpHold.Nothing)]);
+    public static IEnumerable<string> MissingForWipe(IEnumerable<OpenFollowUp> open) =>
+        Words([.. open.Where(f => f.Holds != FollowUpHold.Nothing)]);
 
     private static IEnumerable<string> Words(IReadOnlyList<OpenFollowUp> holding)
     {
         const int Named = 4;
-        if (holding.Count > 0) yield return $"{(holding.Count == 1 ? "1 follow-up is" : $"{holding.Count} follow-ups are")} open: {string.Join("; ", holding.OrderBy(f => f.Due).Take(Named).Select(f => $"{f.Words.TrimEnd('.')} ({f.Owner})"))}{(holding.Count > Named ? "; …" : "")}.";
+        if (holding.Count > 0)
+            yield return $"{(holding.Count == 1 ? "1 follow-up is" : $"{holding.Count} follow-ups are")} open: "
+                + $"{string.Join("; ", holding.OrderBy(f => f.Due).Take(Named).Select(f => $"{f.Words.TrimEnd('.')} ({f.Owner})"))}"
+                + $"{(holding.Count > Named ? "; …" : "")}.";
     }
 }

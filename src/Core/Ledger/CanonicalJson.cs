@@ -5,7 +5,10 @@ using System.Text.Json.Nodes;
 
 namespace YardRelay.Core.Ledger;
 
-/// <summary>JSON text in the one form of RFC 8785, so that its digest is the same for everybody. Numbers are whole: amounts beyond 2^53 and instants are strings.</summary>
+/// <summary>
+/// JSON text in the one form of RFC 8785, so that its digest is the same for everybody. Numbers are whole: amounts beyond 2^53 and instants
+/// are strings.
+/// </summary>
 public static class CanonicalJson
 {
     private const long LargestSafe = 1L << 53;
@@ -52,7 +55,8 @@ public static class CanonicalJson
                 if (one == JsonValueKind.String) WriteString(node.GetValue<string>(), text);
                 else if (one == JsonValueKind.Number)
                 {
-                    if (!long.TryParse(node.ToJsonString(), CultureInfo.InvariantCulture, out var number) || Math.Abs(number) > LargestSafe) throw new ArgumentException($"The number {node.ToJsonString()} is not whole or beyond 2^53.", nameof(node));
+                    if (!long.TryParse(node.ToJsonString(), CultureInfo.InvariantCulture, out var number) || Math.Abs(number) > LargestSafe)
+                        throw new ArgumentException($"The number {node.ToJsonString()} is not whole or beyond 2^53.", nameof(node));
                     text.Append(number.ToString(CultureInfo.InvariantCulture));
                 }
                 else text.Append(one == JsonValueKind.True ? "true" : "false");

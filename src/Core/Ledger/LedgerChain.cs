@@ -19,7 +19,12 @@ public readonly record struct LedgerHead(long Number, string Sha256)
     public static LedgerHead? TryParse(string? text)
     {
         var parts = text?.Trim().Split(':') ?? [];
-        return parts.Length == 2 && long.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number) && parts[1].Length == 64 && parts[1].All(char.IsAsciiHexDigitLower) ? new(number, parts[1]) : null;
+        return parts.Length == 2
+            && long.TryParse(parts[0], NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+            && parts[1].Length == 64
+            && parts[1].All(char.IsAsciiHexDigitLower)
+            ? new(number, parts[1])
+            : null;
     }
 }
 
@@ -55,7 +60,9 @@ public static class LedgerChain
     /// <summary>The digest that stands in an entry for a text kept beside it.</summary>
     public static string Salted(string salt, string text) => Digest(salt + "\n" + text);
 
-    /// <summary>Finds a changed, missing or reordered entry, and, against a head kept outside, a tail that was cut off or replaced.</summary>
+    /// <summary>
+    /// Finds a changed, missing or reordered entry, and, against a head kept outside, a tail that was cut off or replaced.
+    /// </summary>
     public static IReadOnlyList<LedgerFault> Check(IEnumerable<LedgerEntry> entries, LedgerHead? kept)
     {
         var faults = new List<LedgerFault>();
@@ -63,14 +70,22 @@ public static class LedgerChain
         var keptSeen = kept is null or { Number: 0 };
         foreach (var entry in entries)
         {
-            if (entry.Number != head.Number + 1) faults.Add(new(entry.Number, entry.Number > head.Number + 1 ? $"{(entry.Number == head.Number + 2 ? $"entry {head.Number + 1} is" : $"entries {head.Number + 1} to {entry.Number - 1} are")} missing before it." : "it stands out of order."));
+            if (entry.Number != head.Number + 1)
+                faults.Add(new(
+                    entry.Number,
+                    entry.Number > head.Number + 1
+                        ? $"{(entry.Number == head.Number + 2
+                            ? $"entry {head.Number + 1} is"
+                            : $"entries {head.Number + 1} to {entry.Number - 1} are")} missing before it."
+                        : "it stands out of order."));
             var digest = Digest(entry.Json);
             if (digest != entry.Sha256) faults.Add(new(entry.Number, "its text was changed: the digest beside it is another."));
             try
             {
                 var json = JsonNode.Parse(entry.Json);
                 if ((long?)json?["number"] != entry.Number) faults.Add(new(entry.Number, $"its text says number {json?["number"]}."));
-                if (entry.Number == head.Number + 1 && (string?)json?["before"] != head.Sha256) faults.Add(new(entry.Number, "it does not follow from the entry before it: one of the two was changed or replaced."));
+                if (entry.Number == head.Number + 1 && (string?)json?["before"] != head.Sha256)
+                    faults.Add(new(entry.Number, "it does not follow from the entry before it: one of the two was changed or replaced."));
             }
             catch (Exception wrong) when (wrong is JsonException or InvalidOperationException or FormatException)
             {
@@ -80,10 +95,14 @@ public static class LedgerChain
             if (kept is { } k && k.Number == entry.Number)
             {
                 keptSeen = true;
-                if (k.Sha256 != digest) faults.Add(new(entry.Number, "it is not the entry whose head was kept: the chain up to here was replaced."));
+                if (k.Sha256 != digest)
+                    faults.Add(new(entry.Number, "it is not the entry whose head was kept: the chain up to here was replaced."));
             }
         }
-        if (!keptSeen) faults.Add(new(kept!.Value.Number, $"the chain ends at {head.Number}, and the head that was kept is {kept.Value.Number}: its tail was cut off."));
+        if (!keptSeen)
+            faults.Add(new(
+                kept!.Value.Number,
+                $"the chain ends at {head.Number}, and the head that was kept is {kept.Value.Number}: its tail was cut off."));
         return faults;
     }
 }

@@ -53,14 +53,18 @@ public enum NoticeMoment
 public static class NoticeMoments
 {
     /// <summary>Its name in files, commands and addresses: <c>day-before</c>.</summary>
-    public static string Key(this NoticeMoment moment) => string.Concat(moment.ToString().Select((c, i) => char.IsUpper(c) ? $"{(i == 0 ? "" : "-")}{char.ToLowerInvariant(c)}" : $"{c}"));
+    public static string Key(this NoticeMoment moment) =>
+        string.Concat(moment.ToString().Select((c, i) => char.IsUpper(c) ? $"{(i == 0 ? "" : "-")}{char.ToLowerInvariant(c)}" : $"{c}"));
 
     /// <summary>The moment of a name; null: there is none.</summary>
-    public static NoticeMoment? Of(string key) => Enum.GetValues<NoticeMoment>().Cast<NoticeMoment?>().FirstOrDefault(m => m!.Value.Key() == key);
+    public static NoticeMoment? Of(string key) =>
+        Enum.GetValues<NoticeMoment>().Cast<NoticeMoment?>().FirstOrDefault(m => m!.Value.Key() == key);
 
     /// <summary>Whether the swap cannot do without it: then it is sent also to those who want no mail.</summary>
-    public static bool IsNeeded(this NoticeMoment moment) => moment is not (NoticeMoment.ComesAlong or NoticeMoment.Reminder or NoticeMoment.UrgentReady);
+    public static bool IsNeeded(this NoticeMoment moment) =>
+        moment is not (NoticeMoment.ComesAlong or NoticeMoment.Reminder or NoticeMoment.UrgentReady);
 
     /// <summary>Whether it carries the appointment, as an invitation or its cancellation.</summary>
-    public static bool Invites(this NoticeMoment moment) => moment is NoticeMoment.Booked or NoticeMoment.Moved or NoticeMoment.Unbooked or NoticeMoment.CalledOff;
+    public static bool Invites(this NoticeMoment moment) =>
+        moment is NoticeMoment.Booked or NoticeMoment.Moved or NoticeMoment.Unbooked or NoticeMoment.CalledOff;
 }

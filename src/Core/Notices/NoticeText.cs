@@ -55,20 +55,30 @@ public sealed record NoticeText(string Subject, string Body)
         var lines = text.ReplaceLineEndings("\n").Trim().Split('\n', 2);
         var (subject, body) = (lines[0].TrimStart('#').Trim(), lines.Length > 1 ? lines[1].Trim() : "");
         var faults = new List<Problem>();
-        if (subject.Length is 0 or > MostSubject) faults.Add(new("notice.subject", $"The first line is the subject, 1 to {MostSubject} characters."));
-        if (body.Length is 0 or > MostBody) faults.Add(new("notice.body", $"Below the subject stands the text, 1 to {MostBody:#,0} characters."));
+        if (subject.Length is 0 or > MostSubject)
+            faults.Add(new("notice.subject", $"The first line is the subject, 1 to {MostSubject} characters."));
+        if (body.Length is 0 or > MostBody)
+            faults.Add(new("notice.body", $"Below the subject stands the text, 1 to {MostBody:#,0} characters."));
         var known = FieldsOf(moment);
         foreach (var (field, line) in FieldsIn(text))
         {
-            if (!Fields.ContainsKey(field)) faults.Add(new("notice.field", $"Line {line}: '{{{field}}}' is no field. Here there are {string.Join(", ", known.Select(k => $"{{{k}}}"))}."));
-            else if (!known.Contains(field)) faults.Add(new("notice.field", $"Line {line}: '{{{field}}}' has no value in '{moment.Key()}'. It has {string.Join(", ", known.Select(k => $"{{{k}}}"))}."));
+            if (!Fields.ContainsKey(field))
+                faults.Add(new(
+                    "notice.field",
+                    $"Line {line}: '{{{field}}}' is no field. Here there are {string.Join(", ", known.Select(k => $"{{{k}}}"))}."));
+            else if (!known.Contains(field))
+                faults.Add(new(
+                    "notice.field",
+                    $"Line {line}: '{{{field}}}' has no value in '{moment.Key()}'. It has "
+                        + $"{string.Join(", ", known.Select(k => $"{{{k}}}"))}."));
         }
         return faults.Count > 0 ? Result<NoticeText>.Failed(faults) : new NoticeText(subject, body);
     }
 
     /// <summary>Puts values in: as they are in the subject, and so that nothing in them is markup in the body.</summary>
     /// <param name="values">A value for each field; one that is missing is left empty.</param>
-    public (string Subject, string Markdown) With(IReadOnlyDictionary<string, string> values) => (Fill(Subject, values, OneLine), Fill(Body, values, Literal));
+    public (string Subject, string Markdown) With(IReadOnlyDictionary<string, string> values) =>
+        (Fill(Subject, values, OneLine), Fill(Body, values, Literal));
 
     private static string Fill(string text, IReadOnlyDictionary<string, string> values, Func<string, string, string> write)
     {
@@ -94,7 +104,8 @@ public sealed record NoticeText(string Subject, string Body)
         : field == "steps" ? string.Join('\n', value.Split('\n').Select(l => "- " + Escaped(l)))
         : Escaped(value);
 
-    private static string Escaped(string value) => string.Concat(OneLine("", value).Select(c => char.IsAscii(c) && (char.IsPunctuation(c) || char.IsSymbol(c)) ? $"\\{c}" : $"{c}"));
+    private static string Escaped(string value) =>
+        string.Concat(OneLine("", value).Select(c => char.IsAscii(c) && (char.IsPunctuation(c) || char.IsSymbol(c)) ? $"\\{c}" : $"{c}"));
 
     private static IEnumerable<(string Field, int Line)> FieldsIn(string text)
     {

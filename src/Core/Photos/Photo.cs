@@ -22,13 +22,27 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
     {
         if (file.IsEmpty) return new Problem("photo.empty", "The photo has 0 bytes. Take it again.");
         if (file.Length > MostBytes) return TooLarge(file.Length);
-        var read = file.StartsWith(JpegMark) ? Jpeg(file) : file.StartsWith(PngMark) ? Png(file) : file.Length > 12 && file[..4].SequenceEqual("RIFF"u8) && file[8..12].SequenceEqual("WEBP"u8) ? WebP(file) : null;
-        if (read is null) return new Problem("photo.kind", "This is no photo that can be kept. Send a JPEG, PNG or WebP picture that is whole.");
-        return read.Width < 1 || read.Height < 1 || (long)read.Width * read.Height > MostPixels ? new Problem("photo.size", $"The photo says that it has {read.Width} by {read.Height} pixels. At most {MostPixels:#,0} pixels are taken.") : read;
+        var read = file.StartsWith(JpegMark)
+            ? Jpeg(file)
+            : file.StartsWith(PngMark)
+            ? Png(file)
+            : file.Length > 12 && file[..4].SequenceEqual("RIFF"u8) && file[8..12].SequenceEqual("WEBP"u8)
+            ? WebP(file)
+            : null;
+        if (read is null)
+            return new Problem("photo.kind", "This is no photo that can be kept. Send a JPEG, PNG or WebP picture that is whole.");
+        return read.Width < 1 || read.Height < 1 || (long)read.Width * read.Height > MostPixels
+            ? new Problem(
+                "photo.size",
+                $"The photo says that it has {read.Width} by {read.Height} pixels. At most {MostPixels:#,0} pixels are taken.")
+            : read;
     }
 
     /// <summary>Why a photo of so many bytes is refused.</summary>
-    public static Problem TooLarge(long bytes) => new("photo.large", $"The photo has {bytes / 1_000_000.0:0.#} MB; at most {MostBytes / 1024 / 1024} MB are taken. Take it with fewer pixels.");
+    public static Problem TooLarge(long bytes) =>
+        new(
+            "photo.large",
+            $"The photo has {bytes / 1_000_000.0:0.#} MB; at most {MostBytes / 1024 / 1024} MB are taken. Take it with fewer pixels.");
 
     private static ReadOnlySpan<byte> JpegMark => [0xFF, 0xD8, 0xFF];
 
@@ -83,7 +97,8 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
     {
         if (tiff.Length < 14) return null;
         var little = tiff[0] == (byte)'I';
-        int Short(ReadOnlySpan<byte> t, int at) => little ? BinaryPrimitives.ReadUInt16LittleEndian(t[at..]) : BinaryPrimitives.ReadUInt16BigEndian(t[at..]);
+        int Short(ReadOnlySpan<byte> t, int at) =>
+            little ? BinaryPrimitives.ReadUInt16LittleEndian(t[at..]) : BinaryPrimitives.ReadUInt16BigEndian(t[at..]);
         var first = little ? BinaryPrimitives.ReadUInt32LittleEndian(tiff[4..]) : BinaryPrimitives.ReadUInt32BigEndian(tiff[4..]);
         if (first < 8 || first + 2 > tiff.Length) return null;
         var count = Short(tiff, (int)first);
@@ -98,7 +113,10 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
 
     /// <summary>An Exif segment with the orientation and nothing else.</summary>
     private static byte[] OrientationOnly(int up) =>
-        [0xFF, 0xE1, 0, 34, .. "Exif\0\0"u8, (byte)'M', (byte)'M', 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, (byte)up, 0, 0, 0, 0, 0, 0];
+        [
+            0xFF, 0xE1, 0, 34, .. "Exif\0\0"u8, (byte)'M', (byte)'M', 0, 42, 0, 0, 0, 8, 0, 1, 0x01, 0x12, 0, 3, 0, 0, 0, 1, 0, (byte)up, 0,
+            0, 0, 0, 0, 0
+        ];
 
     private static Photo? Png(ReadOnlySpan<byte> file)
     {
@@ -113,12 +131,14 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
             if (at == 8)
             {
                 if (!name.SequenceEqual("IHDR"u8) || length != 13) return null;
-                var (w, h) = (BinaryPrimitives.ReadUInt32BigEndian(file[(at + 8)..]), BinaryPrimitives.ReadUInt32BigEndian(file[(at + 12)..]));
+                var (w, h) = (
+                    BinaryPrimitives.ReadUInt32BigEndian(file[(at + 8)..]), BinaryPrimitives.ReadUInt32BigEndian(file[(at + 12)..]));
                 (width, height) = ((int)Math.Min(int.MaxValue, w), (int)Math.Min(int.MaxValue, h));
             }
             // Needed chunks begin with a capital; of the others those that colours and transparency need.
             var text = System.Text.Encoding.ASCII.GetString(name);
-            if (char.IsAsciiLetterUpper(text[0]) || text is "tRNS" or "gAMA" or "cHRM" or "sRGB" or "iCCP" or "sBIT" or "pHYs") kept.AddRange(file.Slice(at, 12 + (int)length));
+            if (char.IsAsciiLetterUpper(text[0]) || text is "tRNS" or "gAMA" or "cHRM" or "sRGB" or "iCCP" or "sBIT" or "pHYs")
+                kept.AddRange(file.Slice(at, 12 + (int)length));
             at += 12 + (int)length;
             if (text == "IEND") return new("image/png", width, height, kept.ToArray());
         }
@@ -139,9 +159,14 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
             if (at + 8 + (long)padded > end) return null;
             var name = System.Text.Encoding.ASCII.GetString(file.Slice(at, 4));
             var body = file.Slice(at + 8, (int)length);
-            if (name is "VP8X" && length >= 10) (width, height) = (1 + (body[4] | (body[5] << 8) | (body[6] << 16)), 1 + (body[7] | (body[8] << 8) | (body[9] << 16)));
-            if (name is "VP8 " && width == 0 && length >= 10) (width, height) = (BinaryPrimitives.ReadUInt16LittleEndian(body[6..]) & 0x3FFF, BinaryPrimitives.ReadUInt16LittleEndian(body[8..]) & 0x3FFF);
-            if (name is "VP8L" && width == 0 && length >= 5 && BinaryPrimitives.ReadUInt32LittleEndian(body[1..]) is var bits) (width, height) = ((int)(bits & 0x3FFF) + 1, (int)((bits >> 14) & 0x3FFF) + 1);
+            if (name is "VP8X" && length >= 10)
+                (width, height) = (1 + (body[4] | (body[5] << 8) | (body[6] << 16)), 1 + (body[7] | (body[8] << 8) | (body[9] << 16)));
+            if (name is "VP8 " && width == 0 && length >= 10)
+                (width, height) = (
+                    BinaryPrimitives.ReadUInt16LittleEndian(body[6..]) & 0x3FFF,
+                    BinaryPrimitives.ReadUInt16LittleEndian(body[8..]) & 0x3FFF);
+            if (name is "VP8L" && width == 0 && length >= 5 && BinaryPrimitives.ReadUInt32LittleEndian(body[1..]) is var bits)
+                (width, height) = ((int)(bits & 0x3FFF) + 1, (int)((bits >> 14) & 0x3FFF) + 1);
             if (name is "VP8X" or "VP8 " or "VP8L" or "ALPH" or "ANIM" or "ANMF" or "ICCP")
             {
                 var from = kept.Count;

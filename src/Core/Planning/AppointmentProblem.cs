@@ -11,7 +11,10 @@ public sealed record PlanTechnician(string Id, IReadOnlyList<string> Skills, IRe
 /// <param name="Daily">How much may belong to visits that start on one day.</param>
 public sealed record PlanDepot(string Id, int? Capacity, int? Daily);
 
-/// <summary>What a visit keeps in a depot: <paramref name="Size"/> from <paramref name="LeadDays"/> before to <paramref name="HoldDays"/> after its day.</summary>
+/// <summary>
+/// What a visit keeps in a depot: <paramref name="Size"/> from <paramref name="LeadDays"/> before to <paramref name="HoldDays"/> after its
+/// day.
+/// </summary>
 public sealed record Staged(string Depot, int Size, int LeadDays, int HoldDays);
 
 /// <summary>What the person has been told already.</summary>
@@ -58,9 +61,13 @@ public sealed class AppointmentProblem
 
     private AppointmentProblem(
         string name, int days, int grid, IReadOnlyList<PlanSite> sites, Dictionary<(string, string), int> travel,
-        IReadOnlyList<PlanTechnician> technicians, IReadOnlyList<PlanDepot> depots, IReadOnlyList<Visit> visits, IReadOnlyList<PlanGroup> groups)
+        IReadOnlyList<PlanTechnician> technicians,
+        IReadOnlyList<PlanDepot> depots,
+        IReadOnlyList<Visit> visits,
+        IReadOnlyList<PlanGroup> groups)
     {
-        (Name, Days, Grid, Sites, _travel, Technicians, Depots, Visits, Groups) = (name, days, grid, sites, travel, technicians, depots, visits, groups);
+        (Name, Days, Grid, Sites, _travel, Technicians, Depots, Visits, Groups) =
+            (name, days, grid, sites, travel, technicians, depots, visits, groups);
         SiteOf = sites.ToDictionary(s => s.Id);
         TechnicianOf = technicians.ToDictionary(t => t.Id);
         DepotOf = depots.ToDictionary(d => d.Id);
@@ -119,14 +126,18 @@ public sealed class AppointmentProblem
     /// <summary>Checks all of it and reports everything that is wrong at once.</summary>
     public static Result<AppointmentProblem> Create(
         string name, int days, int grid, IReadOnlyList<PlanSite> sites, IReadOnlyList<(string From, string To, int Minutes)> travel,
-        IReadOnlyList<PlanTechnician> technicians, IReadOnlyList<PlanDepot> depots, IReadOnlyList<Visit> visits, IReadOnlyList<PlanGroup>? groups = null)
+        IReadOnlyList<PlanTechnician> technicians,
+        IReadOnlyList<PlanDepot> depots,
+        IReadOnlyList<Visit> visits,
+        IReadOnlyList<PlanGroup>? groups = null)
     {
         groups ??= [];
         var wrong = new List<Problem>();
         void Say(string message) => wrong.Add(new("plan.instance", message));
         void Unique(string what, IEnumerable<string> ids)
         {
-            foreach (var twice in ids.GroupBy(i => i).Where(g => g.Count() > 1)) Say($"{what} '{twice.Key}' stands {twice.Count()} times. Give each its own id.");
+            foreach (var twice in ids.GroupBy(i => i).Where(g => g.Count() > 1))
+                Say($"{what} '{twice.Key}' stands {twice.Count()} times. Give each its own id.");
         }
 
         if (days is < 1 or > 3660) Say($"'days' is {days}. It must be from 1 to 3660.");
@@ -140,7 +151,8 @@ public sealed class AppointmentProblem
         var technicianIds = technicians.Select(t => t.Id).ToHashSet();
         var depotIds = depots.Select(d => d.Id).ToHashSet();
         var visitIds = visits.Select(v => v.Id).ToHashSet();
-        string Known(IEnumerable<string> ids) => "It has " + string.Join(", ", ids.Order().Take(12)) + (ids.Count() > 12 ? ", …" : "") + ".";
+        string Known(IEnumerable<string> ids) =>
+            "It has " + string.Join(", ", ids.Order().Take(12)) + (ids.Count() > 12 ? ", …" : "") + ".";
 
         foreach (var site in sites.Where(s => s.Benches < 0)) Say($"Site '{site.Id}' has {site.Benches} benches. Use 0 or more.");
         var pairs = new Dictionary<(string, string), int>();
@@ -149,17 +161,22 @@ public sealed class AppointmentProblem
             foreach (var end in new[] { from, to })
                 if (!siteIds.Contains(end)) Say($"Travel names site '{end}', which the instance lacks. {Known(siteIds)}");
             if (minutes < 0) Say($"Travel {from} to {to} takes {minutes} minutes. Use 0 or more.");
-            if (pairs.ContainsKey((from, to)) || pairs.ContainsKey((to, from))) Say($"Travel between {from} and {to} stands twice. Keep one.");
+            if (pairs.ContainsKey((from, to)) || pairs.ContainsKey((to, from)))
+                Say($"Travel between {from} and {to} stands twice. Keep one.");
             else pairs[(from, to)] = minutes;
         }
 
         foreach (var technician in technicians)
         {
-            foreach (var site in technician.Sites.Where(s => !siteIds.Contains(s))) Say($"Technician '{technician.Id}' serves site '{site}', which the instance lacks. {Known(siteIds)}");
+            foreach (var site in technician.Sites.Where(s => !siteIds.Contains(s)))
+                Say($"Technician '{technician.Id}' serves site '{site}', which the instance lacks. {Known(siteIds)}");
             var shifts = technician.Shifts.OrderBy(s => s.Start).ToList();
-            foreach (var shift in shifts.Where(s => s.Start < 0 || s.End <= s.Start)) Say($"Technician '{technician.Id}' has a shift from {shift.Start} to {shift.End}. A shift ends after it starts, at minute 0 or later.");
+            foreach (var shift in shifts.Where(s => s.Start < 0 || s.End <= s.Start))
+                Say($"Technician '{technician.Id}' has a shift from {shift.Start} to {shift.End}. A shift ends after it starts, at minute "
+                    + $"0 or later.");
             for (var i = 1; i < shifts.Count; i++)
-                if (shifts[i].Start < shifts[i - 1].End) Say($"Technician '{technician.Id}': the shifts that start at {shifts[i - 1].Start} and {shifts[i].Start} overlap.");
+                if (shifts[i].Start < shifts[i - 1].End)
+                    Say($"Technician '{technician.Id}': the shifts that start at {shifts[i - 1].Start} and {shifts[i].Start} overlap.");
         }
 
         foreach (var visit in visits)
@@ -168,34 +185,58 @@ public sealed class AppointmentProblem
             if (!siteIds.Contains(visit.Site)) Bad($"site '{visit.Site}' is not in the instance. {Known(siteIds)}");
             if (visit.Weight is < 1 or > 9) Bad($"weight is {visit.Weight}; use 1 to 9.");
             if (visit.Before < Math.Max(1, grid)) Bad($"'before' is {visit.Before} minutes; it must be at least one grid of {grid}.");
-            foreach (var (part, value) in new[] { ("before", visit.Before), ("unattended", visit.Unattended), ("after", visit.After), ("slack", visit.Slack) })
-                if (value < 0 || (grid > 0 && value % grid != 0)) Bad($"'{part}' is {value} minutes; it must be a multiple of the grid of {grid}, 0 or more.");
+            foreach (var (part, value) in new[]
+            {
+                ("before", visit.Before), ("unattended", visit.Unattended), ("after", visit.After), ("slack", visit.Slack)
+            })
+                if (value < 0 || (grid > 0 && value % grid != 0))
+                    Bad($"'{part}' is {value} minutes; it must be a multiple of the grid of {grid}, 0 or more.");
             foreach (var window in visit.Windows.Concat(visit.Preferred))
-                if (window.Start < 0 || window.End <= window.Start || window.End > days * Minutes.PerDay) Bad($"the window from {window.Start} to {window.End} must end after it starts and lie within the {days} days.");
+                if (window.Start < 0 || window.End <= window.Start || window.End > days * Minutes.PerDay)
+                    Bad($"the window from {window.Start} to {window.End} must end after it starts and lie within the {days} days.");
             if (visit.Staged is { } staged)
             {
                 if (!depotIds.Contains(staged.Depot)) Bad($"depot '{staged.Depot}' is not in the instance. {Known(depotIds)}");
                 if (staged.Size < 0 || staged.LeadDays < 0 || staged.HoldDays < 0) Bad("'size', 'lead' and 'hold' must be 0 or more.");
             }
-            if (visit.Published is { } told && !technicianIds.Contains(told.Technician)) Bad($"published with technician '{told.Technician}', who is not in the instance. {Known(technicianIds)}");
+            if (visit.Published is { } told && !technicianIds.Contains(told.Technician))
+                Bad($"published with technician '{told.Technician}', who is not in the instance. {Known(technicianIds)}");
             if (visit.Pinned is { } pin)
             {
-                if (pin is { Start: null, Technician: null }) Bad("its pin fixes neither time nor technician. Give one of them, or take the pin out.");
-                if (pin.Start is { } at && (at < 0 || (grid > 0 && at % grid != 0))) Bad($"it is pinned to minute {at}; it must be a multiple of the grid of {grid}, 0 or more.");
-                if (pin.Start is { } early && early < visit.Release) Bad($"it is pinned to {Minutes.Text(early)}, before its release {Minutes.Text(visit.Release)}. Pin it later, or release it earlier.");
-                else if (pin.Start is { } start && !visit.Windows.Any(w => w.Holds(new(start, start + visit.Before + visit.Unattended + visit.After)))) Bad($"it is pinned to {Minutes.Text(start)}, where it lies whole in none of its windows. Pin it elsewhere, or widen a window.");
-                if (pin.Technician is { } who && !technicianIds.Contains(who)) Bad($"it is pinned to technician '{who}', who is not in the instance. {Known(technicianIds)}");
-                else if (pin.Technician is { } whom && technicians.First(t => t.Id == whom) is var fixedTo && (!fixedTo.Sites.Contains(visit.Site) || visit.Skills.Except(fixedTo.Skills).Any()))
-                    Bad($"it is pinned to technician '{whom}', who {(fixedTo.Sites.Contains(visit.Site) ? $"lacks {string.Join(" and ", visit.Skills.Except(fixedTo.Skills))}" : $"does not serve {visit.Site}")}.");
+                if (pin is { Start: null, Technician: null })
+                    Bad("its pin fixes neither time nor technician. Give one of them, or take the pin out.");
+                if (pin.Start is { } at && (at < 0 || (grid > 0 && at % grid != 0)))
+                    Bad($"it is pinned to minute {at}; it must be a multiple of the grid of {grid}, 0 or more.");
+                if (pin.Start is { } early && early < visit.Release)
+                    Bad($"it is pinned to {Minutes.Text(early)}, before its release {Minutes.Text(visit.Release)}. Pin it later, or "
+                        + $"release it earlier.");
+                else if (pin.Start is { } start
+                    && !visit.Windows.Any(w => w.Holds(new(start, start + visit.Before + visit.Unattended + visit.After))))
+                    Bad($"it is pinned to {Minutes.Text(start)}, where it lies whole in none of its windows. Pin it elsewhere, or widen a "
+                        + $"window.");
+                if (pin.Technician is { } who && !technicianIds.Contains(who))
+                    Bad($"it is pinned to technician '{who}', who is not in the instance. {Known(technicianIds)}");
+                else if (pin.Technician is { } whom
+                    && technicians.First(t => t.Id == whom) is var fixedTo
+                    && (!fixedTo.Sites.Contains(visit.Site) || visit.Skills.Except(fixedTo.Skills).Any()))
+                    Bad($"it is pinned to technician '{whom}', who "
+                        + $"{(fixedTo.Sites.Contains(visit.Site)
+                            ? $"lacks {string.Join(" and ", visit.Skills.Except(fixedTo.Skills))}"
+                            : $"does not serve {visit.Site}")}.");
             }
-            if (visit.Follows is { } follows && (!visitIds.Contains(follows.Visit) || follows.GapMinutes < 0)) Bad($"follows '{follows.Visit}' with a gap of {follows.GapMinutes}; it must name another swap of the instance and a gap of 0 or more.");
+            if (visit.Follows is { } follows && (!visitIds.Contains(follows.Visit) || follows.GapMinutes < 0))
+                Bad($"follows '{follows.Visit}' with a gap of {follows.GapMinutes}; it must name another swap of the instance and a gap "
+                    + $"of 0 or more.");
         }
 
         foreach (var group in groups)
         {
-            foreach (var stranger in group.Visits.Where(v => !visitIds.Contains(v))) Say($"Group '{group.Id}' has swap '{stranger}', which the instance lacks. Take it out.");
-            if (group.Visits.Distinct().Count() is var many && (many < 2 || many < group.Visits.Count)) Say($"Group '{group.Id}' has {(many < 2 ? "fewer than two swaps" : "a swap twice")}. Give it two or more, each once.");
-            if (group is { AtOnce: null, IsOneDay: false }) Say($"Group '{group.Id}' says neither how many may be under way at once nor that they go on one day. Give one of the two.");
+            foreach (var stranger in group.Visits.Where(v => !visitIds.Contains(v)))
+                Say($"Group '{group.Id}' has swap '{stranger}', which the instance lacks. Take it out.");
+            if (group.Visits.Distinct().Count() is var many && (many < 2 || many < group.Visits.Count))
+                Say($"Group '{group.Id}' has {(many < 2 ? "fewer than two swaps" : "a swap twice")}. Give it two or more, each once.");
+            if (group is { AtOnce: null, IsOneDay: false })
+                Say($"Group '{group.Id}' says neither how many may be under way at once nor that they go on one day. Give one of the two.");
             if (group.AtOnce < 1) Say($"Group '{group.Id}' allows {group.AtOnce} at once. Use 1 or more.");
         }
 
@@ -211,6 +252,8 @@ public sealed class AppointmentProblem
                 }
         }
 
-        return wrong.Count > 0 ? Result<AppointmentProblem>.Failed(wrong) : new AppointmentProblem(name, days, grid, sites, pairs, technicians, depots, visits, groups);
+        return wrong.Count > 0
+            ? Result<AppointmentProblem>.Failed(wrong)
+            : new AppointmentProblem(name, days, grid, sites, pairs, technicians, depots, visits, groups);
     }
 }

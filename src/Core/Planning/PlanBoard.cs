@@ -12,7 +12,8 @@ public sealed record MoveAnswer(Placed At, IReadOnlyList<Breach> Breaks, int Cos
 }
 
 /// <summary>
-/// A plan on the table, to be changed one visit at a time. A change is judged from its neighbours alone, in microseconds, not by solving again.
+/// A plan on the table, to be changed one visit at a time. A change is judged from its neighbours alone, in microseconds, not by solving
+/// again.
 /// Always keeps all rules. Not for several threads at once.
 /// </summary>
 public sealed class PlanBoard
@@ -32,7 +33,8 @@ public sealed class PlanBoard
     }
 
     /// <summary>Lays a plan on the table.</summary>
-    /// <param name="plan">Any plan; what of it does not fit the instance (any more) is left out and returned in <paramref name="lost"/>.</param>
+    /// <param name="plan">Any plan; what of it does not fit the instance (any more) is left out and returned in
+    /// <paramref name="lost"/>.</param>
     public static PlanBoard Lay(AppointmentProblem problem, Plan plan, out IReadOnlyList<Placed> lost)
     {
         var board = new PlanBoard(problem);
@@ -50,7 +52,10 @@ public sealed class PlanBoard
 
     /// <summary>Where a visit stands; null: it is left out.</summary>
     /// <exception cref="KeyNotFoundException">The instance has no such visit.</exception>
-    public Placed? At(string visit) => _timetable.At(_ground.VisitIndex[visit]) is { Exists: true } at ? new(visit, _problem.Technicians[at.Technician].Id, at.Start, at.Finish) : null;
+    public Placed? At(string visit) =>
+        _timetable.At(_ground.VisitIndex[visit]) is { Exists: true } at
+            ? new(visit, _problem.Technicians[at.Technician].Id, at.Start, at.Finish)
+            : null;
 
     /// <summary>What would come of a move. Nothing changes.</summary>
     /// <param name="technician">Who would do it, one of the instance.</param>
@@ -69,7 +74,8 @@ public sealed class PlanBoard
         var gone = new List<(int Visit, Option At)>();
         _timetable.Remove(_ground.VisitIndex[visit], gone);
         foreach (var (index, _) in gone) _because.Remove(index);
-        return [.. gone.Select(g => new Placed(_problem.Visits[g.Visit].Id, _problem.Technicians[g.At.Technician].Id, g.At.Start, g.At.Finish))];
+        return [.. gone.Select(g =>
+            new Placed(_problem.Visits[g.Visit].Id, _problem.Technicians[g.At.Technician].Id, g.At.Start, g.At.Finish))];
     }
 
     /// <summary>Puts a visit that is not on the table exactly there, its last part too; whether it could stand there.</summary>
@@ -92,7 +98,10 @@ public sealed class PlanBoard
         return best.Exists ? new(visit, _problem.Technicians[best.Technician].Id, best.Start, best.Finish) : null;
     }
 
-    /// <summary>When a visit could start while all others stay, each time with whom it costs least; in the order of time. Where it stands now is looked at like any other.</summary>
+    /// <summary>
+    /// When a visit could start while all others stay, each time with whom it costs least; in the order of time. Where it stands now is
+    /// looked at like any other.
+    /// </summary>
     /// <param name="from">No earlier than this minute.</param>
     /// <param name="until">And before this one.</param>
     /// <param name="step">Only starts that are a multiple of it; itself a multiple of the grid.</param>
@@ -103,7 +112,9 @@ public sealed class PlanBoard
         var index = _ground.VisitIndex[visit];
         var at = _timetable.At(index);
         if (at.Exists) _timetable.Lift(index);
-        var found = _timetable.PlacesOf(index, from, until, step, allows).Take(most).Select(o => new Placed(visit, _problem.Technicians[o.Technician].Id, o.Start, o.Finish)).ToList();
+        var found = _timetable.PlacesOf(index, from, until, step, allows)
+            .Take(most)
+            .Select(o => new Placed(visit, _problem.Technicians[o.Technician].Id, o.Start, o.Finish)).ToList();
         if (at.Exists) _timetable.Place(index, at);
         return found;
     }
@@ -116,7 +127,9 @@ public sealed class PlanBoard
     }
 
     /// <summary>The plan on the table.</summary>
-    public Plan ToPlan() => _timetable.ToPlan(visit => _because.TryGetValue(visit, out var known) ? known : _because[visit] = Planning.WhyNot.Explain(_problem, _timetable, visit));
+    public Plan ToPlan() =>
+        _timetable.ToPlan(visit =>
+            _because.TryGetValue(visit, out var known) ? known : _because[visit] = Planning.WhyNot.Explain(_problem, _timetable, visit));
 
     private MoveAnswer Answer(string id, string technician, int start, bool keep)
     {

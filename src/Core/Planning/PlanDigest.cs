@@ -5,7 +5,12 @@ namespace YardRelay.Core.Planning;
 public sealed record PlanDigest(int Placed, int LeftOut, PlanCost Cost, int LastDay)
 {
     /// <summary>The figures of a plan.</summary>
-    public static PlanDigest Of(AppointmentProblem problem, Plan plan) => new(plan.Placed.Count, plan.Unplaced.Count, PlanChecker.Cost(problem, plan), plan.Placed.Count == 0 ? -1 : plan.Placed.Max(p => Minutes.DayOf(p.Start)));
+    public static PlanDigest Of(AppointmentProblem problem, Plan plan) =>
+        new(
+            plan.Placed.Count,
+            plan.Unplaced.Count,
+            PlanChecker.Cost(problem, plan),
+            plan.Placed.Count == 0 ? -1 : plan.Placed.Max(p => Minutes.DayOf(p.Start)));
 }
 
 /// <summary>What one plan does with a visit that another does otherwise.</summary>
@@ -17,6 +22,9 @@ public sealed record PlanChange(string Visit, Placed? Before, Placed? After)
     public static IReadOnlyList<PlanChange> Between(Plan before, Plan after)
     {
         var (was, isNow) = (before.Placed.ToDictionary(p => p.Id), after.Placed.ToDictionary(p => p.Id));
-        return [.. was.Keys.Union(isNow.Keys).Select(id => new PlanChange(id, was.GetValueOrDefault(id), isNow.GetValueOrDefault(id))).Where(c => c.Before != c.After).OrderBy(c => c.Visit, StringComparer.Ordinal)];
+        return [.. was.Keys.Union(isNow.Keys)
+            .Select(id => new PlanChange(id, was.GetValueOrDefault(id), isNow.GetValueOrDefault(id)))
+            .Where(c => c.Before != c.After)
+            .OrderBy(c => c.Visit, StringComparer.Ordinal)];
     }
 }

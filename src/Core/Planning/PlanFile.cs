@@ -31,12 +31,16 @@ public static class PlanFile
     private sealed record PinJson(int? Start = null, string? Technician = null);
 
     private sealed record SwapJson(
-        string Id, string Site, string[] Skills, int Weight, int Before, int Unattended, int After, int Slack, int[][] Windows, int Release, int Target,
-        int[][]? Preferred = null, string? Depot = null, int? Size = null, int? Lead = null, int? Hold = null, PublishedJson? Published = null, FollowsJson? Follows = null, PinJson? Pinned = null);
+        string Id, string Site, string[] Skills, int Weight, int Before, int Unattended, int After, int Slack, int[][] Windows, int Release,
+        int Target,
+        int[][]? Preferred = null, string? Depot = null, int? Size = null, int? Lead = null, int? Hold = null,
+        PublishedJson? Published = null, FollowsJson? Follows = null, PinJson? Pinned = null);
 
     private sealed record GroupJson(string Id, string[] Swaps, int? AtOnce = null, bool OneDay = false);
 
-    private sealed record InstanceJson(string Name, int Days, SiteJson[] Sites, TravelJson[] Travel, TechnicianJson[] Technicians, DepotJson[] Depots, SwapJson[] Swaps, int Grid = 15, GroupJson[]? Groups = null);
+    private sealed record InstanceJson(
+        string Name, int Days, SiteJson[] Sites, TravelJson[] Travel, TechnicianJson[] Technicians, DepotJson[] Depots, SwapJson[] Swaps,
+        int Grid = 15, GroupJson[]? Groups = null);
 
     /// <summary>Reads an instance; every fault is reported, with the path in the JSON where the form itself is wrong.</summary>
     public static Result<AppointmentProblem> ReadInstance(string json)
@@ -48,22 +52,28 @@ public static class PlanFile
         }
         catch (JsonException wrong)
         {
-            return new Problem("plan.json", $"The instance is not in the expected form at {wrong.Path ?? "its start"}, line {wrong.LineNumber + 1}: {wrong.Message} See docs/formats.md.");
+            return new Problem(
+                "plan.json",
+                $"The instance is not in the expected form at {wrong.Path ?? "its start"}, line {wrong.LineNumber + 1}: {wrong.Message} "
+                    + $"See docs/formats.md.");
         }
         if (file is null) return new Problem("plan.json", "The instance is 'null'. See docs/formats.md.");
 
         var faults = new List<Problem>();
         IReadOnlyList<Minutes> Spans(int[][]? spans, string whose)
         {
-            foreach (var span in (spans ?? []).Where(s => s is not { Length: 2 })) faults.Add(new("plan.json", $"{whose} has a time that is not a pair [start, end] of minutes."));
+            foreach (var span in (spans ?? []).Where(s => s is not { Length: 2 }))
+                faults.Add(new("plan.json", $"{whose} has a time that is not a pair [start, end] of minutes."));
             return [.. (spans ?? []).Where(s => s is { Length: 2 }).Select(s => new Minutes(s[0], s[1]))];
         }
 
-        var technicians = file.Technicians.Select(t => new PlanTechnician(t.Id, t.Skills, t.Sites, Spans(t.Shifts, $"Technician '{t.Id}'"))).ToList();
+        var technicians = file.Technicians.Select(t =>
+            new PlanTechnician(t.Id, t.Skills, t.Sites, Spans(t.Shifts, $"Technician '{t.Id}'"))).ToList();
         var visits = file.Swaps.Select(s =>
         {
             var given = new object?[] { s.Depot, s.Size, s.Lead, s.Hold }.Count(v => v is not null);
-            if (given is not (0 or 4)) faults.Add(new("plan.json", $"Swap '{s.Id}' must give all of 'depot', 'size', 'lead' and 'hold', or none."));
+            if (given is not (0 or 4))
+                faults.Add(new("plan.json", $"Swap '{s.Id}' must give all of 'depot', 'size', 'lead' and 'hold', or none."));
             return new Visit(
                 s.Id, s.Site, s.Skills, s.Weight, s.Before, s.Unattended, s.After, s.Slack,
                 Spans(s.Windows, $"Swap '{s.Id}'"), Spans(s.Preferred, $"Swap '{s.Id}'"), s.Release, s.Target,
@@ -73,7 +83,11 @@ public static class PlanFile
                 s.Pinned is { } pin ? new(pin.Start, pin.Technician) : null);
         }).ToList();
         var made = AppointmentProblem.Create(
-            file.Name, file.Days, file.Grid, [.. file.Sites.Select(s => new PlanSite(s.Id, s.Benches))], [.. file.Travel.Select(t => (t.From, t.To, t.Minutes))],
+            file.Name,
+            file.Days,
+            file.Grid,
+            [.. file.Sites.Select(s => new PlanSite(s.Id, s.Benches))],
+            [.. file.Travel.Select(t => (t.From, t.To, t.Minutes))],
             technicians, [.. file.Depots.Select(d => new PlanDepot(d.Id, d.Capacity, d.Daily))], visits,
             [.. (file.Groups ?? []).Select(g => new PlanGroup(g.Id, g.Swaps, g.AtOnce, g.OneDay))]);
         return faults.Count > 0 ? Result<AppointmentProblem>.Failed([.. faults, .. made.Problems]) : made;

@@ -13,11 +13,17 @@ public static class RosterColumns
     public static readonly IReadOnlyList<string> Needed = ["person", "name", "site"];
 
     /// <summary>All columns, in the order of the template.</summary>
-    public static readonly IReadOnlyList<string> All = ["person", "name", "mail", "department", "role", "site", "room", "kind", "old_tag", "old_model", "old_platform", "new_tag", "new_model", "new_platform", "receiver", "closes", "accounts", "free", "preferred", "wave"];
+    public static readonly IReadOnlyList<string> All = [
+        "person", "name", "mail", "department", "role", "site", "room", "kind", "old_tag", "old_model", "old_platform", "new_tag",
+        "new_model", "new_platform", "receiver", "closes", "accounts", "free", "preferred", "wave"
+    ];
 
     private static readonly Dictionary<string, string[]> Called = new(StringComparer.Ordinal)
     {
-        ["person"] = ["personnel_number", "personnel_no", "staff_number", "staff_no", "staff_id", "employee_number", "employee_id", "employee_no", "person_id", "user_id", "user", "username", "login", "id", "personalnummer"],
+        ["person"] = [
+            "personnel_number", "personnel_no", "staff_number", "staff_no", "staff_id", "employee_number", "employee_id", "employee_no",
+            "person_id", "user_id", "user", "username", "login", "id", "personalnummer"
+        ],
         ["name"] = ["full_name", "display_name", "person_name", "employee", "employee_name", "staff_name", "mitarbeiter"],
         ["mail"] = ["email", "e_mail", "mail_address", "email_address", "e_mail_address"],
         ["department"] = ["dept", "team", "unit", "abteilung", "group"],
@@ -25,10 +31,15 @@ public static class RosterColumns
         ["site"] = ["location", "building", "office", "campus", "standort", "place"],
         ["room"] = ["desk", "room_number", "seat", "raum"],
         ["kind"] = ["type", "swap", "swap_kind", "swap_type", "action", "art"],
-        ["old_tag"] = ["old_asset_tag", "old_asset", "old_computer", "asset_tag", "asset", "current_tag", "current_computer", "inventory_number", "old_inventory_number", "serial", "old_serial", "tag"],
+        ["old_tag"] = [
+            "old_asset_tag", "old_asset", "old_computer", "asset_tag", "asset", "current_tag", "current_computer", "inventory_number",
+            "old_inventory_number", "serial", "old_serial", "tag"
+        ],
         ["old_model"] = ["model", "current_model", "old_computer_model"],
         ["old_platform"] = ["old_os", "old_system", "os", "operating_system", "platform", "betriebssystem"],
-        ["new_tag"] = ["new_asset_tag", "new_asset", "new_computer", "replacement_tag", "replacement", "new_inventory_number", "new_serial"],
+        ["new_tag"] = [
+            "new_asset_tag", "new_asset", "new_computer", "replacement_tag", "replacement", "new_inventory_number", "new_serial"
+        ],
         ["new_model"] = ["replacement_model", "new_computer_model"],
         ["new_platform"] = ["new_os", "new_system", "replacement_platform"],
         ["receiver"] = ["data_to", "receives_data", "successor", "data_receiver"],
@@ -40,7 +51,9 @@ public static class RosterColumns
     };
 
     /// <summary>A head in the form in which columns are compared: <c>Old tag</c> is <c>old_tag</c>.</summary>
-    public static string Form(string head) => string.Join('_', head.ToLowerInvariant().Split([' ', '-', '_', '.', '/', '#', '(', ')', ':'], StringSplitOptions.RemoveEmptyEntries));
+    public static string Form(string head) =>
+        string.Join(
+            '_', head.ToLowerInvariant().Split([' ', '-', '_', '.', '/', '#', '(', ')', ':'], StringSplitOptions.RemoveEmptyEntries));
 
     /// <summary>Matches the heads of a file: by hand first, then by name, then by guess; no column twice.</summary>
     /// <param name="kept">Head in the form of <see cref="Form"/> to column, as somebody matched it; an empty column: left out.</param>
@@ -51,7 +64,8 @@ public static class RosterColumns
         void Pass(string by, Func<string, string?> column)
         {
             for (var i = 0; i < heads.Count; i++)
-                if (matched[i] is null && column(Form(heads[i])) is { } to && (to.Length == 0 || taken.Add(to))) matched[i] = new(heads[i], to, by);
+                if (matched[i] is null && column(Form(heads[i])) is { } to && (to.Length == 0 || taken.Add(to)))
+                    matched[i] = new(heads[i], to, by);
         }
         Pass("hand", kept.GetValueOrDefault);
         Pass("name", form => All.Contains(form) ? form : null);

@@ -26,7 +26,12 @@ public readonly record struct FreeTime(DateOnly Day, TimeOnly From, TimeOnly Unt
 public sealed record RosterRow(
     int Line, string Person, string Name, string? Mail, string? Department, string Site, string? Room, SwapKind Kind,
     string? OldTag, string? OldModel, string? NewTag, string? NewModel, string? Receiver, DateOnly? Closes, IReadOnlyList<string> Accounts,
-    IReadOnlyList<FreeTime> Free, IReadOnlyList<FreeTime> Preferred, string? Wave, string? Role = null, HomePlatform? OldPlatform = null, HomePlatform? NewPlatform = null)
+    IReadOnlyList<FreeTime> Free,
+    IReadOnlyList<FreeTime> Preferred,
+    string? Wave,
+    string? Role = null,
+    HomePlatform? OldPlatform = null,
+    HomePlatform? NewPlatform = null)
 {
     /// <summary>The swap's stable key: the person, and the computer it is about, since a person may have several.</summary>
     public string Key => $"{Person}/{OldTag ?? NewTag}";

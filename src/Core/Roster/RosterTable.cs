@@ -32,7 +32,12 @@ public sealed record RosterTable(IReadOnlyList<string> Heads, IReadOnlyList<Rost
         {
             Delimiter = RosterText.DelimiterOf(csv).ToString(),
             TrimOptions = TrimOptions.Trim,
-            BadDataFound = bad => faults.Add(new(LineOf(bad.Context), "", Short(bad.RawRecord), "a quote stands inside a field that is not quoted.", "Put the whole field in quotes and double the quotes inside.")),
+            BadDataFound = bad => faults.Add(new(
+                LineOf(bad.Context),
+                "",
+                Short(bad.RawRecord),
+                "a quote stands inside a field that is not quoted.",
+                "Put the whole field in quotes and double the quotes inside.")),
             MissingFieldFound = null,
         });
         if (!reader.Read() || !reader.ReadHeader()) return Empty;
@@ -46,19 +51,28 @@ public sealed record RosterTable(IReadOnlyList<string> Heads, IReadOnlyList<Rost
                 faults.Add(TooMany(line));
                 break;
             }
-            if (reader.Parser.Count != heads.Count) faults.Add(new(line, "", Short(reader.Parser.RawRecord), $"it has {reader.Parser.Count} fields, and the head has {heads.Count}.", "Look for a comma too many or too few."));
+            if (reader.Parser.Count != heads.Count)
+                faults.Add(new(
+                    line,
+                    "",
+                    Short(reader.Parser.RawRecord),
+                    $"it has {reader.Parser.Count} fields, and the head has {heads.Count}.",
+                    "Look for a comma too many or too few."));
             else rows.Add(new(line, reader.Parser.Record!));
         }
         return new(heads, rows, faults);
     }
 
     /// <summary>A file without anything in it.</summary>
-    public static RosterTable Empty { get; } = new([], [], [new(1, "", "", "the file is empty.", $"Its first line must name the columns: {string.Join(",", RosterColumns.All)}.")]);
+    public static RosterTable Empty { get; } = new([], [], [new(
+        1, "", "", "the file is empty.", $"Its first line must name the columns: {string.Join(",", RosterColumns.All)}.")]);
 
     /// <summary>The fault of a file that has more than <see cref="MostRows"/>.</summary>
-    public static RosterFault TooMany(int line) => new(line, "", "", $"there are more than {MostRows:#,0} rows.", "Split the roster into several files.");
+    public static RosterFault TooMany(int line) =>
+        new(line, "", "", $"there are more than {MostRows:#,0} rows.", "Split the roster into several files.");
 
-    private static int LineOf(CsvContext context) => Math.Max(1, context.Parser!.RawRow - context.Parser.RawRecord.TrimEnd('\r', '\n').Count(c => c == '\n'));
+    private static int LineOf(CsvContext context) =>
+        Math.Max(1, context.Parser!.RawRow - context.Parser.RawRecord.TrimEnd('\r', '\n').Count(c => c == '\n'));
 
     internal static string Short(string text) => text.Trim() is { Length: > 60 } longer ? longer[..57] + "…" : text.Trim();
 }

@@ -4,12 +4,17 @@ using System.Text.RegularExpressions;
 
 namespace YardRelay.Core.Roster;
 
-/// <summary>What spreadsheets really write: text in UTF-8, UTF-16 or Windows-1252, commas, semicolons or tabs, dates in three orders.</summary>
+/// <summary>
+/// What spreadsheets really write: text in UTF-8, UTF-16 or Windows-1252, commas, semicolons or tabs, dates in three orders.
+/// </summary>
 public static partial class RosterText
 {
     private static readonly UTF8Encoding Utf8 = new(false, throwOnInvalidBytes: true);
 
-    /// <summary>The text of a file: by its byte-order mark; else UTF-8 where it is well formed; else Windows-1252, in which every byte is a character.</summary>
+    /// <summary>
+    /// The text of a file: by its byte-order mark; else UTF-8 where it is well formed; else Windows-1252, in which every byte is a
+    /// character.
+    /// </summary>
     public static string Decode(ReadOnlySpan<byte> file)
     {
         if (file.StartsWith((ReadOnlySpan<byte>)[0xFF, 0xFE])) return Encoding.Unicode.GetString(file[2..]);

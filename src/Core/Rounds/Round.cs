@@ -1,7 +1,8 @@
 namespace YardRelay.Core.Rounds;
 
 /// <summary>
-/// Orders the next hands-on parts over all of a technician's swaps, as facts change: what is in hand is ended first; a promise that is due comes before all else that waits;
+/// Orders the next hands-on parts over all of a technician's swaps, as facts change: what is in hand is ended first; a promise that is due
+/// comes before all else that waits;
 /// between promises what calls back is gone to where it fits, the longest waiting first, then what nobody waits for.
 /// </summary>
 public static class Round
@@ -9,14 +10,16 @@ public static class Round
     // A person may be early at the desk, and so may the technician.
     private static readonly TimeSpan Early = TimeSpan.FromMinutes(5);
 
-    private sealed record Open(RoundVisit Visit, RoundPart Part, DateTimeOffset From, TimeSpan Length, DateTimeOffset? Promised, DateTimeOffset Waits);
+    private sealed record Open(
+        RoundVisit Visit, RoundPart Part, DateTimeOffset From, TimeSpan Length, DateTimeOffset? Promised, DateTimeOffset Waits);
 
     /// <summary>The round from now on.</summary>
     /// <param name="visits">Each key once.</param>
     /// <param name="at">The site where the technician is; null: not known, then no way is reckoned to the first.</param>
     /// <param name="way">How long the way between two sites takes; zero from a site to itself.</param>
     /// <returns>What to do, in order. What goes on by itself without a known end stands not in it until it calls back.</returns>
-    public static IReadOnlyList<RoundTurn> Of(IEnumerable<RoundVisit> visits, DateTimeOffset now, string? at, Func<string, string, TimeSpan> way)
+    public static IReadOnlyList<RoundTurn> Of(
+        IEnumerable<RoundVisit> visits, DateTimeOffset now, string? at, Func<string, string, TimeSpan> way)
     {
         var open = visits.Select(v => v.Now switch
         {
@@ -46,16 +49,29 @@ public static class Round
     private static Open Choose(List<Open> open, DateTimeOffset now, Func<Open, TimeSpan> here, Func<string, string, TimeSpan> way)
     {
         DateTimeOffset StartOf(Open o) => Later(now + here(o), o.From);
-        if (open.Where(o => o.Part == RoundPart.GoOn).OrderByDescending(o => o.Waits).ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault() is { } inHand) return inHand;
+        if (open.Where(o => o.Part == RoundPart.GoOn)
+            .OrderByDescending(o => o.Waits)
+            .ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault() is { } inHand)
+            return inHand;
         // The promise that binds is the one that must be set out for first.
-        var promise = open.Where(o => o.Promised is not null).OrderBy(o => o.Promised!.Value - here(o)).ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault();
+        var promise = open.Where(o => o.Promised is not null)
+            .OrderBy(o => o.Promised!.Value - here(o))
+            .ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault();
         bool Fits(Open o) => promise is null || StartOf(o) + o.Length + way(o.Visit.Site, promise.Visit.Site) <= promise.Promised;
         var waiting = open.Where(o => o.Promised is null && Fits(o)).ToList();
         // What is free now comes by how long it has waited; a filler only where nobody waits.
         if (promise is not null && promise.Promised!.Value - here(promise) <= now) return promise;
-        if (waiting.Where(o => o.Part == RoundPart.Back && o.From <= now).OrderBy(o => o.Waits).ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault() is { } back) return back;
-        if (waiting.Where(o => o.Part == RoundPart.First).OrderBy(o => o.Waits).ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault() is { } filler) return filler;
-        var soonest = waiting.Append(promise).OfType<Open>().OrderBy(StartOf).ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault();
+        if (waiting.Where(o => o.Part == RoundPart.Back && o.From <= now)
+            .OrderBy(o => o.Waits)
+            .ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault() is { } back)
+            return back;
+        if (waiting.Where(o => o.Part == RoundPart.First)
+            .OrderBy(o => o.Waits)
+            .ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault() is { } filler)
+            return filler;
+        var soonest = waiting.Append(promise).OfType<Open>()
+            .OrderBy(StartOf)
+            .ThenBy(o => o.Visit.Key, StringComparer.Ordinal).FirstOrDefault();
         return soonest ?? open.OrderBy(StartOf).ThenBy(o => o.Visit.Key, StringComparer.Ordinal).First();
     }
 

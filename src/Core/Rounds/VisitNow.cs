@@ -28,10 +28,12 @@ public abstract record VisitNow
 /// <summary>A swap in a technician's round.</summary>
 /// <param name="Key">Its id.</param>
 /// <param name="Site">Where it is.</param>
-/// <param name="HandsOn">How long the next hands-on part takes; for <see cref="VisitNow.Alone"/>: the one after what goes on by itself.</param>
+/// <param name="HandsOn">How long the next hands-on part takes; for <see cref="VisitNow.Alone"/>: the one after what goes on by
+/// itself.</param>
 /// <param name="Unattended">For what is not begun: how long it then goes on by itself; zero: not at all.</param>
 /// <param name="Last">For what is not begun: the hands-on part after that.</param>
-public sealed record RoundVisit(string Key, string Site, VisitNow Now, TimeSpan HandsOn, TimeSpan Unattended = default, TimeSpan Last = default);
+public sealed record RoundVisit(
+    string Key, string Site, VisitNow Now, TimeSpan HandsOn, TimeSpan Unattended = default, TimeSpan Last = default);
 
 /// <summary>Which part of a visit comes.</summary>
 public enum RoundPart

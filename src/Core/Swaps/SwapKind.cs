@@ -34,7 +34,9 @@ public static class SwapKinds
     /// <summary>Whether files are staged: only where an old computer can be read.</summary>
     public static bool Stages(this SwapKind kind) => kind is not (SwapKind.Issue or SwapKind.Rescue);
 
-    /// <summary>Whether files are restored to a computer of this swap. Those of a rescue were staged by the swap whose computer was lost.</summary>
+    /// <summary>
+    /// Whether files are restored to a computer of this swap. Those of a rescue were staged by the swap whose computer was lost.
+    /// </summary>
     public static bool Restores(this SwapKind kind) => kind is SwapKind.Renew or SwapKind.Second or SwapKind.Reimage or SwapKind.Rescue;
 
     /// <summary>Whether an old computer is handed in.</summary>

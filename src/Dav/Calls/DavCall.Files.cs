@@ -14,10 +14,17 @@ internal sealed partial class DavCall
         {
             case FileInfo file when !path.AsFolder:
                 Response.Headers.ETag = ETag(file);
-                await Results.File(file.FullName, "application/octet-stream", lastModified: file.LastWriteTimeUtc, entityTag: new(ETag(file)), enableRangeProcessing: true).ExecuteAsync(context);
+                await Results.File(
+                    file.FullName, "application/octet-stream", lastModified: file.LastWriteTimeUtc, entityTag: new(ETag(file)),
+                    enableRangeProcessing: true)
+                    .ExecuteAsync(context);
                 return Response.StatusCode;
             case DirectoryInfo folder:
-                var names = string.Concat(folder.EnumerateFileSystemInfos().Where(i => i.Name != DavShare.Hidden).Select(i => i.Name).Order(StringComparer.Ordinal).Select(n => n + "\n"));
+                var names = string.Concat(folder.EnumerateFileSystemInfos()
+                    .Where(i => i.Name != DavShare.Hidden)
+                    .Select(i => i.Name)
+                    .Order(StringComparer.Ordinal)
+                    .Select(n => n + "\n"));
                 Response.ContentType = "text/plain; charset=utf-8";
                 Response.ContentLength = Encoding.UTF8.GetByteCount(names);
                 if (Request.Method == "GET") await Response.WriteAsync(names, context.RequestAborted);
@@ -29,7 +36,11 @@ internal sealed partial class DavCall
 
     private async Task<int> PutAsync()
     {
-        var part = share.Options.PartialPut == PartialPut.Mistaken ? null : Request.Headers.ContentRange is { Count: > 0 } asked ? asked.ToString() : null;
+        var part = share.Options.PartialPut == PartialPut.Mistaken
+            ? null
+            : Request.Headers.ContentRange is { Count: > 0 } asked
+            ? asked.ToString()
+            : null;
         if (part is not null && share.Options.PartialPut == PartialPut.Refused) return 400;
         var there = Find(path);
         if (there is DirectoryInfo || path.AsFolder) return 405;
@@ -41,7 +52,8 @@ internal sealed partial class DavCall
         try
         {
             var length = Request.ContentLength;
-            if (share.Options.QuotaBytes is { } quota && length is { } announced && announced > quota - share.UsedBytes) return await DrainAsync(507);
+            if (share.Options.QuotaBytes is { } quota && length is { } announced && announced > quota - share.UsedBytes)
+                return await DrainAsync(507);
             long written = 0;
             var file = new FileStream(aside, FileMode.CreateNew, FileAccess.Write, FileShare.None, 0, useAsync: false);
             await using (file)
@@ -85,10 +97,16 @@ internal sealed partial class DavCall
         }
     }
 
-    /// <summary>Writes a part of a file in its place: over what stands there, or right behind it; what came of a part that breaks off stays.</summary>
+    /// <summary>
+    /// Writes a part of a file in its place: over what stands there, or right behind it; what came of a part that breaks off stays.
+    /// </summary>
     private async Task<int> PutPartAsync(string asked, FileInfo? there)
     {
-        if (!ContentRangeHeaderValue.TryParse(asked, out var range) || range.Unit != "bytes" || range is not { From: { } from, To: { } to } || range.Length < to + 1) return 400;
+        if (!ContentRangeHeaderValue.TryParse(asked, out var range)
+            || range.Unit != "bytes"
+            || range is not { From: { } from, To: { } to }
+            || range.Length < to + 1)
+            return 400;
         if (Request.ContentLength is { } length && length != to - from + 1) return 400;
         if (from > (there?.Length ?? 0)) return 416;
         if (there is null && (Directory.Exists(Disk(path)) || new FileInfo(Disk(path)).LinkTarget is not null)) return 403;
@@ -122,7 +140,8 @@ internal sealed partial class DavCall
     private async Task<int> DrainAsync(int status)
     {
         var buffer = new byte[64 * 1024];
-        for (long taken = 0; taken < 8 << 20 && await Request.Body.ReadAsync(buffer, context.RequestAborted) is > 0 and var got;) taken += got;
+        for (long taken = 0; taken < 8 << 20 && await Request.Body.ReadAsync(buffer, context.RequestAborted) is > 0 and var got;)
+            taken += got;
         return status;
     }
 }

@@ -26,7 +26,8 @@ internal sealed partial class DavCall
                 var there = Find(path);
                 if (there is null && Find(path.Parent) is not DirectoryInfo) return 409;
                 if (there is null && Locked(path, false, true) is not 0 and var locked) return locked;
-                held = share.Locks.Take(path.Key, shared, depth != "0", asked.Element(D + "owner")?.ToString(SaveOptions.DisableFormatting), timeout);
+                held = share.Locks.Take(
+                    path.Key, shared, depth != "0", asked.Element(D + "owner")?.ToString(SaveOptions.DisableFormatting), timeout);
                 if (held is null) return 423;
                 if (there is null)
                 {
@@ -36,14 +37,17 @@ internal sealed partial class DavCall
             }
             Response.Headers["Lock-Token"] = $"<{held.Token}>";
         }
-        _body = new(new XElement(D + "prop", new XAttribute(XNamespace.Xmlns + "D", "DAV:"), new XElement(D + "lockdiscovery", Active(held))));
+        _body = new(new XElement(
+            D + "prop", new XAttribute(XNamespace.Xmlns + "D", "DAV:"), new XElement(D + "lockdiscovery", Active(held))));
         return made ? 201 : 200;
     }
 
     private TimeSpan Timeout()
     {
         var asked = Request.Headers["Timeout"].ToString().Split(',')[0].Trim();
-        var seconds = asked.StartsWith("Second-", StringComparison.OrdinalIgnoreCase) && long.TryParse(asked[7..], out var s) ? Math.Clamp(s, 1, 3600) : 600;
+        var seconds = asked.StartsWith("Second-", StringComparison.OrdinalIgnoreCase) && long.TryParse(asked[7..], out var s)
+            ? Math.Clamp(s, 1, 3600)
+            : 600;
         return TimeSpan.FromSeconds(seconds);
     }
 

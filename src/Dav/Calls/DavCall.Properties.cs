@@ -37,10 +37,12 @@ internal sealed partial class DavCall
         }
         var only = asked?.Element(D + "prop")?.Elements().Select(e => e.Name).ToList();
         var namesOnly = asked?.Element(D + "propname") is not null;
-        var answer = new XElement(D + "multistatus", new XAttribute(XNamespace.Xmlns + "D", "DAV:"), Describe(path, there, only, namesOnly));
+        var answer = new XElement(
+            D + "multistatus", new XAttribute(XNamespace.Xmlns + "D", "DAV:"), Describe(path, there, only, namesOnly));
         if (depth == "1" && there is DirectoryInfo folder)
             foreach (var below in folder.EnumerateFileSystemInfos().OrderBy(i => i.Name, StringComparer.Ordinal))
-                if (below.Name != DavShare.Hidden && below.LinkTarget is null) answer.Add(Describe(path.Child(below.Name, below is DirectoryInfo), below, only, namesOnly));
+                if (below.Name != DavShare.Hidden && below.LinkTarget is null)
+                    answer.Add(Describe(path.Child(below.Name, below is DirectoryInfo), below, only, namesOnly));
         _body = new(answer);
         return 207;
     }
@@ -72,7 +74,12 @@ internal sealed partial class DavCall
         Add("resourcetype", item is DirectoryInfo ? new XElement(D + "collection") : null);
         Add("creationdate", item.CreationTimeUtc.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture));
         Add("getlastmodified", item.LastWriteTimeUtc.ToString("R"));
-        Add("supportedlock", new[] { "exclusive", "shared" }.Select(scope => new XElement(D + "lockentry", new XElement(D + "lockscope", new XElement(D + scope)), new XElement(D + "locktype", new XElement(D + "write")))));
+        Add(
+            "supportedlock",
+            new[] { "exclusive", "shared" }.Select(scope => new XElement(
+                D + "lockentry",
+                new XElement(D + "lockscope", new XElement(D + scope)),
+                new XElement(D + "locktype", new XElement(D + "write")))));
         Add("lockdiscovery", share.Locks.On(at.Key).Select(Active));
         if (item is FileInfo file)
         {
@@ -83,8 +90,16 @@ internal sealed partial class DavCall
         else if (withQuota)
         {
             // RFC 4331: not part of allprop.
-            Add("quota-available-bytes", share.Options.QuotaBytes is { } quota ? Math.Max(0, quota - share.UsedBytes) : new DriveInfo(share.Options.Folder).AvailableFreeSpace);
-            Add("quota-used-bytes", share.Options.QuotaBytes is null ? new DriveInfo(share.Options.Folder).TotalSize - new DriveInfo(share.Options.Folder).TotalFreeSpace : share.UsedBytes);
+            Add(
+                "quota-available-bytes",
+                share.Options.QuotaBytes is { } quota
+                    ? Math.Max(0, quota - share.UsedBytes)
+                    : new DriveInfo(share.Options.Folder).AvailableFreeSpace);
+            Add(
+                "quota-used-bytes",
+                share.Options.QuotaBytes is null
+                    ? new DriveInfo(share.Options.Folder).TotalSize - new DriveInfo(share.Options.Folder).TotalFreeSpace
+                    : share.UsedBytes);
         }
         return live;
     }
@@ -97,7 +112,8 @@ internal sealed partial class DavCall
         held.OwnerXml is null ? null : XElement.Parse(held.OwnerXml),
         new XElement(D + "timeout", $"Second-{(long)held.Timeout.TotalSeconds}"),
         new XElement(D + "locktoken", new XElement(D + "href", held.Token)),
-        new XElement(D + "lockroot", new XElement(D + "href", prefix + "/" + string.Join('/', held.Key.Split('/').Select(Uri.EscapeDataString)))));
+        new XElement(
+            D + "lockroot", new XElement(D + "href", prefix + "/" + string.Join('/', held.Key.Split('/').Select(Uri.EscapeDataString)))));
 
     private async Task<int> PropPatchAsync()
     {
@@ -114,7 +130,8 @@ internal sealed partial class DavCall
         var refused = changes.Where(c => live.ContainsKey(c.Name)).Select(c => c.Name).ToHashSet();
         if (refused.Count == 0) share.Properties.Change(path.Key, changes);
         var response = new XElement(D + "response", new XElement(D + "href", path.Href(prefix, there is DirectoryInfo)));
-        foreach (var group in changes.DistinctBy(c => c.Name).GroupBy(c => refused.Count == 0 ? "200 OK" : refused.Contains(c.Name) ? "403 Forbidden" : "424 Failed Dependency"))
+        foreach (var group in changes.DistinctBy(c => c.Name).GroupBy(c =>
+            refused.Count == 0 ? "200 OK" : refused.Contains(c.Name) ? "403 Forbidden" : "424 Failed Dependency"))
             response.Add(PropStat(group.Select(c => new XElement(c.Name)), group.Key));
         _body = new(new XElement(D + "multistatus", new XAttribute(XNamespace.Xmlns + "D", "DAV:"), response));
         return 207;

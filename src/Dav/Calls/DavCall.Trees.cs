@@ -48,16 +48,29 @@ internal sealed partial class DavCall
         {
             var source = Find(path);
             if (source is null) return 404;
-            if (path.IsRoot || to.IsRoot || to.Key == path.Key || to.Key.StartsWith(path.Key + "/", StringComparison.Ordinal) || path.Key.StartsWith(to.Key + "/", StringComparison.Ordinal)) return 403;
+            if (path.IsRoot
+                || to.IsRoot
+                || to.Key == path.Key
+                || to.Key.StartsWith(path.Key + "/", StringComparison.Ordinal)
+                || path.Key.StartsWith(to.Key + "/", StringComparison.Ordinal))
+                return 403;
             if (Find(to.Parent) is not DirectoryInfo) return 409;
             var target = Find(to);
             if (target is null && new FileInfo(Disk(to)).LinkTarget is not null) return 403;
             if (target is not null && Request.Headers["Overwrite"].ToString().Equals("F", StringComparison.OrdinalIgnoreCase)) return 412;
             if (Locked(to, true, target is null) is not 0 and var locked) return locked;
             if (move && Locked(path, true, true) is not 0 and var held) return held;
-            var size = move || share.Options.QuotaBytes is null ? 0 : source is FileInfo file ? file.Length : depth == "0" ? 0 : DavShare.Size((DirectoryInfo)source);
+            var size = move || share.Options.QuotaBytes is null
+                ? 0
+                : source is FileInfo file
+                ? file.Length
+                : depth == "0"
+                ? 0
+                : DavShare.Size((DirectoryInfo)source);
             // What is overwritten gives its room back.
-            var freed = share.Options.QuotaBytes is null ? 0 : target switch { FileInfo gone => gone.Length, DirectoryInfo gone => DavShare.Size(gone), _ => 0 };
+            var freed = share.Options.QuotaBytes is null
+                ? 0
+                : target switch { FileInfo gone => gone.Length, DirectoryInfo gone => DavShare.Size(gone), _ => 0 };
             if (share.Options.QuotaBytes is { } quota && size > quota - share.UsedBytes + freed) return 507;
             // A file goes over a file in one step; only a folder in the way must go first.
             if (target is FileInfo over && move && source is FileInfo)

@@ -40,7 +40,10 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
     {
         if (IfHeader.TryParse(Request.Headers["If"]) is not { } header) return 400;
         _if = header;
-        if (!_if.Holds((resource, token) => Tagged(resource) is { } at && share.Locks.On(at.Key).Any(l => l.Token == token), resource => Tagged(resource) is { } at && Find(at) is FileInfo file ? ETag(file) : null)) return 412;
+        if (!_if.Holds(
+            (resource, token) => Tagged(resource) is { } at && share.Locks.On(at.Key).Any(l => l.Token == token),
+            resource => Tagged(resource) is { } at && Find(at) is FileInfo file ? ETag(file) : null))
+            return 412;
         return Request.Method switch
         {
             "OPTIONS" => Options(),
@@ -70,8 +73,14 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
     private DavPath? Destination(string? header)
     {
         if (string.IsNullOrEmpty(header)) return null;
-        var raw = header.StartsWith('/') ? header : Uri.TryCreate(header, UriKind.Absolute, out var uri) && uri.Authority == Request.Host.Value ? header[(header.IndexOf("://", StringComparison.Ordinal) + 3 + uri.Authority.Length)..] : null;
-        return raw is null || DavPath.TryParse(raw, prefix) is not { } found || found.Parts.FirstOrDefault() == DavShare.Hidden ? null : found;
+        var raw = header.StartsWith('/')
+            ? header
+            : Uri.TryCreate(header, UriKind.Absolute, out var uri) && uri.Authority == Request.Host.Value
+            ? header[(header.IndexOf("://", StringComparison.Ordinal) + 3 + uri.Authority.Length)..]
+            : null;
+        return raw is null || DavPath.TryParse(raw, prefix) is not { } found || found.Parts.FirstOrDefault() == DavShare.Hidden
+            ? null
+            : found;
     }
 
     private int Options()
@@ -113,7 +122,8 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
     {
         if (_body is null || Response.HasStarted) return;
         using var text = new MemoryStream();
-        await using (var writer = XmlWriter.Create(text, new() { Encoding = new UTF8Encoding(false), Async = true })) await _body.SaveAsync(writer, context.RequestAborted);
+        await using (var writer = XmlWriter.Create(text, new() { Encoding = new UTF8Encoding(false), Async = true }))
+            await _body.SaveAsync(writer, context.RequestAborted);
         Response.ContentType = "application/xml; charset=utf-8";
         Response.ContentLength = text.Length;
         await Response.Body.WriteAsync(text.ToArray(), context.RequestAborted);

@@ -12,7 +12,9 @@ using YardRelay.Dav;
 
 namespace YardRelay.Hand.Direct;
 
-/// <summary>The receiving end of the direct way: the protocol of the built-in depot over TLS, with the key and the password that come of a code.</summary>
+/// <summary>
+/// The receiving end of the direct way: the protocol of the built-in depot over TLS, with the key and the password that come of a code.
+/// </summary>
 internal sealed class DirectReceiver : IAsyncDisposable
 {
     // Guessing a hundred bits is hopeless; a caller that tries all the same is not answered for ever.
@@ -37,7 +39,8 @@ internal sealed class DirectReceiver : IAsyncDisposable
 
     /// <summary>Begins to listen.</summary>
     /// <exception cref="IOException">The port is taken.</exception>
-    public static async Task<DirectReceiver> StartAsync(string folder, DirectCode code, IPEndPoint at, TimeProvider time, CancellationToken cancel)
+    public static async Task<DirectReceiver> StartAsync(
+        string folder, DirectCode code, IPEndPoint at, TimeProvider time, CancellationToken cancel)
     {
         var builder = WebApplication.CreateSlimBuilder();
         builder.Logging.ClearProviders();
@@ -100,7 +103,9 @@ internal sealed class DirectReceiver : IAsyncDisposable
         try
         {
             while (idle is not { } most || Volatile.Read(ref _underWay) > 0 || _time.GetElapsedTime(Interlocked.Read(ref _lastAt)) < most)
-                if (await Task.WhenAny(_shut.Task, Task.Delay(TimeSpan.FromMilliseconds(200), _time, cancel)) is var ended && (ended == _shut.Task || ended.IsCanceled)) return;
+                if (await Task.WhenAny(_shut.Task, Task.Delay(TimeSpan.FromMilliseconds(200), _time, cancel)) is var ended
+                    && (ended == _shut.Task || ended.IsCanceled))
+                    return;
         }
         catch (OperationCanceledException)
         {

@@ -7,7 +7,8 @@ using YardRelay.Contracts;
 namespace YardRelay.Hand.Service;
 
 /// <summary>
-/// Work beside a person's own is done in a process of its own with low priority: on Linux a process that has made itself slow may not make itself fast again, and the next order may be urgent.
+/// Work beside a person's own is done in a process of its own with low priority: on Linux a process that has made itself slow may not make
+/// itself fast again, and the next order may be urgent.
 /// The order goes in by its input, with all that it needs; when the input ends, whoever gave it is gone, and it stops.
 /// </summary>
 internal static partial class Beside
@@ -21,8 +22,10 @@ internal static partial class Beside
     {
         var start = new ProcessStartInfo(Environment.ProcessPath!) { RedirectStandardInput = true, RedirectStandardOutput = true };
         // Where the program is started by the runtime, its first argument is the program.
-        if (Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet") start.ArgumentList.Add(Environment.GetCommandLineArgs()[0]);
-        foreach (var arg in new[] { "work", "--state", stateFolder, "--power", powerFolder, "--order-from-input" }) start.ArgumentList.Add(arg);
+        if (Path.GetFileNameWithoutExtension(Environment.ProcessPath) == "dotnet")
+            start.ArgumentList.Add(Environment.GetCommandLineArgs()[0]);
+        foreach (var arg in new[] { "work", "--state", stateFolder, "--power", powerFolder, "--order-from-input" })
+            start.ArgumentList.Add(arg);
         using var process = Process.Start(start)!;
         await using var stop = cancel.Register(process.StandardInput.Close);
         await process.StandardInput.WriteLineAsync(JsonSerializer.Serialize(order, Json).AsMemory(), cancel);
@@ -63,7 +66,8 @@ internal static partial class Beside
             return;
         }
         // Linux counts it by thread; those that come later take it from the one that makes them.
-        foreach (var thread in Directory.EnumerateDirectories("/proc/self/task")) _ = setpriority(0, int.Parse(Path.GetFileName(thread), CultureInfo.InvariantCulture), Nice);
+        foreach (var thread in Directory.EnumerateDirectories("/proc/self/task"))
+            _ = setpriority(0, int.Parse(Path.GetFileName(thread), CultureInfo.InvariantCulture), Nice);
     }
 
     [LibraryImport("libc", SetLastError = true)]

@@ -9,13 +9,19 @@ internal sealed record HandState(string Service, string Hand, string Token, stri
 
     private static string FileIn(string folder) => Path.Combine(folder, "hand.json");
 
-    public static HandState? Read(string folder) => File.Exists(FileIn(folder)) ? JsonSerializer.Deserialize<HandState>(File.ReadAllText(FileIn(folder)), Json) : null;
+    public static HandState? Read(string folder) =>
+        File.Exists(FileIn(folder)) ? JsonSerializer.Deserialize<HandState>(File.ReadAllText(FileIn(folder)), Json) : null;
 
     public void Write(string folder)
     {
         Directory.CreateDirectory(folder);
         var aside = FileIn(folder) + ".new";
-        using (var file = new FileStream(aside, new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.Write, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite }))
+        using (var file = new FileStream(aside, new FileStreamOptions
+        {
+            Mode = FileMode.Create,
+            Access = FileAccess.Write,
+            UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite
+        }))
             JsonSerializer.Serialize(file, this, Json);
         File.Move(aside, FileIn(folder), overwrite: true);
     }

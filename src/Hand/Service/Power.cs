@@ -3,14 +3,16 @@ using System.Runtime.InteropServices;
 namespace YardRelay.Hand.Service;
 
 /// <summary>Whether the computer runs on its battery.</summary>
-/// <param name="folder">Where Linux tells about power: a folder for each supply, with <c>type</c>, <c>online</c> and <c>status</c> in it.</param>
+/// <param name="folder">Where Linux tells about power: a folder for each supply, with <c>type</c>, <c>online</c> and <c>status</c> in
+/// it.</param>
 internal sealed partial class Power(string folder)
 {
     /// <summary>Where Linux tells about power (Documentation/ABI/testing/sysfs-class-power of the kernel).</summary>
     public const string Usual = "/sys/class/power_supply";
 
     /// <summary>What cannot be told counts as mains: work that never goes on would be worse.</summary>
-    public bool IsOnBattery => OperatingSystem.IsWindows() ? Status.OfWindows() : Directory.Exists(folder) && OfLinux(Directory.EnumerateDirectories(folder));
+    public bool IsOnBattery =>
+        OperatingSystem.IsWindows() ? Status.OfWindows() : Directory.Exists(folder) && OfLinux(Directory.EnumerateDirectories(folder));
 
     private static bool OfLinux(IEnumerable<string> supplies)
     {

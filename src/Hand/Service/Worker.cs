@@ -15,7 +15,8 @@ using YardRelay.Core.Carrying.Landings;
 namespace YardRelay.Hand.Service;
 
 /// <summary>A hand at work for the service: takes orders, does them, reports numbered batches that also renew the lease.</summary>
-internal sealed class Worker(HandState state, string folder, Power power, string powerFolder, TextWriter say, TimeProvider time) : IDisposable
+internal sealed class Worker(HandState state, string folder, Power power, string powerFolder, TextWriter say, TimeProvider time)
+    : IDisposable
 {
     private static readonly TimeSpan ReportEvery = TimeSpan.FromSeconds(1);
     private readonly YardClient _client = new(new(state.Service), state.Token);
@@ -74,8 +75,11 @@ internal sealed class Worker(HandState state, string folder, Power power, string
             var bytes = odometer.Bytes;
             var rate = (long)((bytes - lastBytes) / Math.Max(0.1, time.GetElapsedTime(lastAt).TotalSeconds));
             (lastBytes, lastAt) = (bytes, time.GetTimestamp());
-            if (Waits() is var now && now != waits) say.WriteLine($"{state.Tag}: {order.Kind} {((waits = now) is null ? "goes on" : $"waits: the computer runs on its {now}")}");
-            var goesOn = await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, Math.Max(0, rate)) with { Waits = waits }, null));
+            if (Waits() is var now && now != waits)
+                say.WriteLine(
+                    $"{state.Tag}: {order.Kind} {((waits = now) is null ? "goes on" : $"waits: the computer runs on its {now}")}");
+            var goesOn = await ReportAsync(new(
+                order.Attempt, time.GetUtcNow(), Progress(odometer, Math.Max(0, rate)) with { Waits = waits }, null));
             gate.BytesPerSecond = waits is null ? share : 0;
             if (goesOn) continue;
             // The order went on elsewhere: two hands must not write to one parcel.
@@ -87,7 +91,13 @@ internal sealed class Worker(HandState state, string folder, Power power, string
         if (work.IsCanceled) return;
         var result = await work;
         await ReportAsync(new(order.Attempt, time.GetUtcNow(), Progress(odometer, 0), result));
-        say.WriteLine($"{state.Tag}: {order.Kind} {(result.Failure is { } why ? "failed: " + why : result.IsWhole ? "done, all accounted for" : $"done, {result.Snags.Count} snags, {result.Damages} damages")}");
+        say.WriteLine(
+            $"{state.Tag}: {order.Kind} "
+                + $"{(result.Failure is { } why
+                    ? "failed: " + why
+                    : result.IsWhole
+                    ? "done, all accounted for"
+                    : $"done, {result.Snags.Count} snags, {result.Damages} damages")}");
 
         string? Waits() => order.Beside == true && power.IsOnBattery ? "battery" : null;
 
@@ -120,7 +130,8 @@ internal sealed class Worker(HandState state, string folder, Power power, string
         }
     }
 
-    private static OrderProgress Progress(Odometer odometer, long rate) => new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, rate, odometer.FirstIsThere ? true : null);
+    private static OrderProgress Progress(Odometer odometer, long rate) =>
+        new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, rate, odometer.FirstIsThere ? true : null);
 
     private async Task<OrderResult> WorkAsync(OrderTaken order, Odometer odometer, RateGate gate, CancellationToken cancel)
     {
@@ -130,27 +141,49 @@ internal sealed class Worker(HandState state, string folder, Power power, string
             {
                 var rules = order.PlaceRules is { } own ? PlaceRules.Read(own) : Result<PlaceRules>.Of(PlaceRules.Standard);
                 if (!rules.IsOk) return Failed(string.Join(' ', rules.Problems.Select(p => p.Message)));
-                var found = new Survey(odometer, time).Run(state.Root, cancel, order.PlaceRules is null ? null : PlaceRules.Standard.With(rules.Value));
-                return found.TryGet(out var inventory, out var wrong) ? new(inventory.Snags.Count == 0, [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))], inventory.Snags, 0, 0, null, new(inventory.Computer, inventory.LargestBytes, inventory.DiskBytes, inventory.FreeBytes)) : Failed(wrong.Message);
+                var found = new Survey(odometer, time).Run(
+                    state.Root, cancel, order.PlaceRules is null ? null : PlaceRules.Standard.With(rules.Value));
+                return found.TryGet(out var inventory, out var wrong)
+                    ? new(
+                        inventory.Snags.Count == 0,
+                        [.. inventory.Folders.Select(f => new FolderResult(f.Folder, f.Files, default, default))],
+                        inventory.Snags,
+                        0,
+                        0,
+                        null,
+                        new(inventory.Computer, inventory.LargestBytes, inventory.DiskBytes, inventory.FreeBytes))
+                    : Failed(wrong.Message);
             }
-            if (order.Kind == "folders") return new FolderTree(odometer).Run(state.Root, cancel).TryGet(out var tree, out var shut) ? new(true, [], [], 0, 0, null, Tree: tree.Folders, Deeper: tree.Deeper) : Failed(shut.Message);
+            if (order.Kind == "folders")
+                return new FolderTree(odometer).Run(state.Root, cancel).TryGet(out var tree, out var shut)
+                    ? new(true, [], [], 0, 0, null, Tree: tree.Folders, Deeper: tree.Deeper)
+                    : Failed(shut.Message);
             if (order.Depot is null || order.Parcel is null) return Failed("The order names no depot.");
-            var at = order.Depot.StartsWith('/') && Uri.TryCreate(new Uri(state.Service), order.Depot, out var builtIn) ? builtIn.AbsoluteUri : order.Depot;
+            var at = order.Depot.StartsWith('/') && Uri.TryCreate(new Uri(state.Service), order.Depot, out var builtIn)
+                ? builtIn.AbsoluteUri
+                : order.Depot;
             var access = order.Access is { } given ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey) : null;
             if (!Verbs.VerbRun.Open(at, order.Parcel, access).TryGet(out var opened, out var problem)) return Failed(problem.Message);
             var place = (Depot: new LimitedDepot(opened.Depot, gate), opened.Parcel);
             using (place.Depot)
             {
-                if (order.ParcelId is { } id && await new ParcelOpening(place.Depot, place.Parcel, SealKeys.None, time).OtherThanAsync(id, cancel) is { } other) return Failed(other.Message);
+                if (order.ParcelId is { } id
+                    && await new ParcelOpening(place.Depot, place.Parcel, SealKeys.None, time).OtherThanAsync(id, cancel) is { } other)
+                    return Failed(other.Message);
                 var list = order.CarryList is null ? Result<CarryList>.Of(CarryList.Everything) : CarryList.Read(order.CarryList);
                 if (!list.IsOk) return Failed(list.Problem.Message);
                 var done = await WorkAsync(order, place.Depot, place.Parcel, list.Value, odometer, cancel);
                 return done with { DepotFreeBytes = await FreeAsync(place.Depot, cancel) };
             }
         }
-        catch (Exception broke) when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
+        catch (Exception broke)
+            when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
         {
-            return Failed(broke.Message) with { DepotTrouble = broke is DepotUnreachableException or DepotFullException ? broke.Message : null, DepotFreeBytes = broke is DepotFullException ? 0 : null };
+            return Failed(broke.Message) with
+            {
+                DepotTrouble = broke is DepotUnreachableException or DepotFullException ? broke.Message : null,
+                DepotFreeBytes = broke is DepotFullException ? 0 : null
+            };
         }
     }
 
@@ -166,35 +199,71 @@ internal sealed class Worker(HandState state, string folder, Power power, string
         }
     }
 
-    private async Task<OrderResult> WorkAsync(OrderTaken order, IDepot depot, DepotPath parcel, CarryList list, Odometer odometer, CancellationToken cancel)
+    private async Task<OrderResult> WorkAsync(
+        OrderTaken order, IDepot depot, DepotPath parcel, CarryList list, Odometer odometer, CancellationToken cancel)
     {
         var kind = order.Kind;
-        var keys = new SealKeys(order.ParcelKey is { } given && AgeIdentity.TryParseFile(given) is { } own ? own : [], null, SealKeys.UsualFolder, order.ParcelKey);
+        var keys = new SealKeys(
+            order.ParcelKey is { } given && AgeIdentity.TryParseFile(given) is { } own ? own : [],
+            null,
+            SealKeys.UsualFolder,
+            order.ParcelKey);
         var recipients = (order.SealTo ?? []).Select(AgeRecipient.TryParse).OfType<AgeRecipient>().ToList();
-        if (recipients.Count != (order.SealTo?.Count ?? 0)) return Failed("The order names a recipient that is mistyped. Correct the depot, and order again.");
-        var options = new TripOptions { CarryList = list, Keys = keys, Sealing = recipients.Count > 0 ? new(recipients, null) : null, ByNeed = order.ByNeed == true };
+        if (recipients.Count != (order.SealTo?.Count ?? 0))
+            return Failed("The order names a recipient that is mistyped. Correct the depot, and order again.");
+        var options = new TripOptions
+        {
+            CarryList = list,
+            Keys = keys,
+            Sealing = recipients.Count > 0 ? new(recipients, null) : null,
+            ByNeed = order.ByNeed == true
+        };
         var landing = order.Landing is { } wanted ? LandingOf(wanted, order.Only ?? []) : Result<LandingPlan>.Of(LandingPlan.Original);
         if (!landing.IsOk) return Failed(string.Join(' ', landing.Problems.Select(p => p.Message)));
         switch (kind)
         {
             case "first-trip" or "top-up-trip" or "closing-trip":
                 // Before the first one it is said at once, and in whole sentences, what would stop it halfway.
-                if (kind == "first-trip" && await new WillItGo(depot, parcel, list, new(), time, keys).RunAsync(state.Root, cancel) is { IsOk: true } look && look.Value.Findings.Where(f => f.Sign == Sign.Stop && !(options.ByNeed && f.IsRoom)).Select(f => f.Words).ToList() is { Count: > 0 } stops)
-                    return Failed(string.Join(' ', stops) + (look.Value.Findings.All(f => f.Sign != Sign.Stop || f.IsRoom) ? " Or order the trip by need: then what is needed first comes as far as it fits, and the rest is named." : ""));
+                if (kind == "first-trip"
+                    && await new WillItGo(depot, parcel, list, new(), time, keys).RunAsync(state.Root, cancel) is { IsOk: true } look
+                    && look.Value.Findings.Where(f => f.Sign == Sign.Stop && !(options.ByNeed && f.IsRoom))
+                        .Select(f => f.Words).ToList() is { Count: > 0 } stops)
+                    return Failed(string.Join(' ', stops)
+                        + (look.Value.Findings.All(f => f.Sign != Sign.Stop || f.IsRoom)
+                            ? " Or order the trip by need: then what is needed first comes as far as it fits, and the rest is named."
+                            : ""));
                 var trip = await new Trip(depot, parcel, options, odometer, time).RunAsync(state.Root, cancel);
                 if (!trip.TryGet(out var carried, out var refused)) return Failed(refused.Message);
-                var phrased = order.Passphrase is { } phrase && await new ParcelOpening(depot, parcel, keys with { Own = carried.ParcelKey ?? order.ParcelKey }, time).AddAsync(new([], phrase), cancel) is { IsOk: true };
-                return new(carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))], carried.Snags, 0, carried.Trip, null, null, [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey, carried.ParcelId, PassphraseSet: phrased ? true : null);
+                var phrased = order.Passphrase is { } phrase
+                    && await new ParcelOpening(depot, parcel, keys with { Own = carried.ParcelKey ?? order.ParcelKey }, time)
+                        .AddAsync(new([], phrase), cancel) is { IsOk: true };
+                return new(
+                    carried.IsWhole, [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))],
+                    carried.Snags, 0, carried.Trip, null, null,
+                    [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))], null, carried.ParcelKey,
+                    carried.ParcelId, PassphraseSet: phrased ? true : null);
             case "verify":
                 var verification = new Verification(depot, parcel, options.AtOnce, odometer, time, keys: keys);
                 var verified = await verification.RunAsync(cancel);
                 if (verified.IsOk) await verification.NoteAsync(verified.Value, cancel);
-                return verified.TryGet(out var whole, out var missing) ? new(whole.IsWhole, [], [], (int)Math.Min(int.MaxValue, whole.DamageCount), 0, null) : Failed(missing.Message);
+                return verified.TryGet(out var whole, out var missing)
+                    ? new(whole.IsWhole, [], [], (int)Math.Min(int.MaxValue, whole.DamageCount), 0, null)
+                    : Failed(missing.Message);
             case "second-copy":
                 return await CopyAsync(order, depot, parcel, keys, options.AtOnce, odometer, cancel);
             case "look":
                 var looked = await new LandingPreview(depot, parcel, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
-                return looked.TryGet(out var seen, out var blind) ? new(seen.Fits, [], [], 0, 0, null, null, null, new(time.GetUtcNow(), [.. seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed))], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel)) : Failed(blind.Message);
+                return looked.TryGet(out var seen, out var blind)
+                    ? new(
+                        seen.Fits, [], [], 0, 0, null, null, null,
+                        new(
+                            time.GetUtcNow(),
+                            [.. seen.Folders.Select(f =>
+                                new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed))],
+                            seen.NeedsBytes,
+                            seen.FreeBytes,
+                            seen.NotInParcel))
+                    : Failed(blind.Message);
             case "adopt":
                 if (order.Folder is null || DepotPath.TryParse(order.Folder) is not { } folder) return Failed("The order names no folder.");
                 var adopted = await new Adoption(depot, parcel, options.AtOnce, odometer, time).RunAsync(folder, state.Root, cancel);
@@ -202,12 +271,26 @@ internal sealed class Worker(HandState state, string folder, Power power, string
             case "purge":
                 var purged = await new Purge(depot, parcel, time, keys).RunAsync(parcel.Text, cancel);
                 if (!purged.IsOk && purged.Problem is NoParcel) return new(true, [], [], 0, 0, null);
-                return purged.TryGet(out var gone, out var kept) ? new(gone.Left.Count == 0, [new(".", gone.Removed, gone.Removed, default)], [], gone.Left.Count, 0, null) : Failed(kept.Message);
+                return purged.TryGet(out var gone, out var kept)
+                    ? new(gone.Left.Count == 0, [new(".", gone.Removed, gone.Removed, default)], [], gone.Left.Count, 0, null)
+                    : Failed(kept.Message);
             case "restore" or "part-restore":
-                var restored = await new Restore(depot, parcel, options.AtOnce, odometer, time, landing.Value, keys).RunAsync(state.Root, cancel);
+                var restored = await new Restore(depot, parcel, options.AtOnce, odometer, time, landing.Value, keys)
+                    .RunAsync(state.Root, cancel);
                 return restored.TryGet(out var landed, out var unable)
-                    ? new(landed.IsWhole, [.. landed.Folders.Select(f => new FolderResult(f.Folder, f.InDepot, f.Restored + f.Stood + f.Beside + f.Stayed, f.Open))],
-                        [.. landed.Snags, .. landed.Damages.Select(d => new Snag(d.Path.StartsWith("data/", StringComparison.Ordinal) ? d.Path[5..] : d.Path, SnagKind.DamagedInDepot, 0, d.Reason))], landed.Damages.Count, 0, null)
+                    ? new(landed.IsWhole, [.. landed.Folders.Select(f =>
+                        new FolderResult(f.Folder, f.InDepot, f.Restored + f.Stood + f.Beside + f.Stayed, f.Open))],
+                        [
+                            .. landed.Snags,
+                            .. landed.Damages.Select(d => new Snag(
+                                d.Path.StartsWith("data/", StringComparison.Ordinal) ? d.Path[5..] : d.Path,
+                                SnagKind.DamagedInDepot,
+                                0,
+                                d.Reason))
+                        ],
+                        landed.Damages.Count,
+                        0,
+                        null)
                     : Failed(unable.Message);
             default:
                 return Failed($"This hand does not know the order '{kind}'. Use a newer yardhand.");
@@ -217,29 +300,58 @@ internal sealed class Worker(HandState state, string folder, Power power, string
     private static Result<LandingPlan> LandingOf(LandingWanted plan, IReadOnlyList<string> only)
     {
         static ClashRule? Rule(string text) => Enum.TryParse<ClashRule>(text, true, out var rule) ? rule : null;
-        if (Rule(plan.Clash) is not { } clash || plan.Clashes.Any(c => Rule(c.Rule) is null)) return new Problem("landing.clash", "The landing plan has a clash rule that this hand does not know. Use a newer yardhand.");
-        return LandingPlan.Create([.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))], only, plan.First, clash, [.. plan.Clashes.Select(c => new FolderClash(c.Folder, Rule(c.Rule)!.Value))]);
+        if (Rule(plan.Clash) is not { } clash || plan.Clashes.Any(c => Rule(c.Rule) is null))
+            return new Problem("landing.clash", "The landing plan has a clash rule that this hand does not know. Use a newer yardhand.");
+        return LandingPlan.Create(
+            [.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))],
+            only,
+            plan.First,
+            clash,
+            [.. plan.Clashes.Select(c => new FolderClash(c.Folder, Rule(c.Rule)!.Value))]);
     }
 
     private static OrderResult Adopted(AdoptReport report)
     {
         var folders = report.Folders ?? [];
         long There(Func<FolderAdopted, Amount> of) => folders.Sum(f => of(f).Files);
-        var deep = report.TooDeep.Count == 0 ? "" : $" One folder too deep: {string.Join(", ", report.TooDeep.Take(5).Select(d => $"{d.Folder} ({d.Files.Files:#,0})"))}.";
-        var words = $"{ByteText.Files(report.Taken.Files)} taken in: {There(f => f.There):#,0} as at the old computer, {There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here.{deep}";
-        return new(report.IsWhole, [.. folders.Select(f => new FolderResult(f.Folder, f.There + f.Differs + f.Missing, f.There, f.Differs + f.Missing))], report.Snags, 0, 1, null, Words: words);
+        var deep = report.TooDeep.Count == 0
+            ? ""
+            : $" One folder too deep: {string.Join(", ", report.TooDeep.Take(5).Select(d => $"{d.Folder} ({d.Files.Files:#,0})"))}.";
+        var words =
+            $"{ByteText.Files(report.Taken.Files)} taken in: {There(f => f.There):#,0} as at the old computer, "
+                + $"{There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here."
+                + $"{deep}";
+        return new(
+            report.IsWhole,
+            [.. folders.Select(f => new FolderResult(f.Folder, f.There + f.Differs + f.Missing, f.There, f.Differs + f.Missing))],
+            report.Snags,
+            0,
+            1,
+            null,
+            Words: words);
     }
 
-    private async Task<OrderResult> CopyAsync(OrderTaken order, IDepot depot, DepotPath parcel, SealKeys keys, int atOnce, Odometer odometer, CancellationToken cancel)
+    private async Task<OrderResult> CopyAsync(
+        OrderTaken order, IDepot depot, DepotPath parcel, SealKeys keys, int atOnce, Odometer odometer, CancellationToken cancel)
     {
         if (order.Second is not { } other) return Failed("The order names no depot for the second copy.");
         var access = other.Access is { } given ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey) : null;
         if (!Verbs.VerbRun.Open(other.Address, parcel.Text, access).TryGet(out var opened, out var problem)) return Failed(problem.Message);
         using var second = opened.Depot;
-        if (!(await new SecondCopy(depot, second, parcel, odometer, time).BringUpAsync(cancel)).TryGet(out var copied, out var refused)) return Failed(refused.Message);
+        if (!(await new SecondCopy(depot, second, parcel, odometer, time).BringUpAsync(cancel)).TryGet(out var copied, out var refused))
+            return Failed(refused.Message);
         // A copy that nobody has read is not yet one.
-        if (!(await new Verification(second, parcel, atOnce, odometer, time, keys: keys).RunAsync(cancel)).TryGet(out var read, out var missing)) return Failed(missing.Message);
-        return new(copied.IsWhole && read.IsWhole, [], [], (int)Math.Min(int.MaxValue, copied.Lost.Count + read.DamageCount), 0, null, Words: $"The second copy in {copied.Depot} is whole and was read back, {ByteText.Of(copied.Copied.Bytes)} new in it");
+        if (!(await new Verification(second, parcel, atOnce, odometer, time, keys: keys).RunAsync(cancel))
+            .TryGet(out var read, out var missing))
+            return Failed(missing.Message);
+        return new(
+            copied.IsWhole && read.IsWhole,
+            [],
+            [],
+            (int)Math.Min(int.MaxValue, copied.Lost.Count + read.DamageCount),
+            0,
+            null,
+            Words: $"The second copy in {copied.Depot} is whole and was read back, {ByteText.Of(copied.Copied.Bytes)} new in it");
     }
 
     private static OrderResult Failed(string why) => new(false, [], [], 0, 0, why);

@@ -20,7 +20,10 @@ internal sealed class ProgressDisplay : IAsyncDisposable
     public static ProgressDisplay Start(string what, Odometer progress, bool quiet)
     {
         var display = new ProgressDisplay(what, progress);
-        if (!quiet) display._showing = Task.Run(Console.IsOutputRedirected || !AnsiConsole.Profile.Capabilities.Ansi ? display.PlainAsync : display.LiveAsync);
+        if (!quiet)
+            display._showing = Task.Run(Console.IsOutputRedirected || !AnsiConsole.Profile.Capabilities.Ansi
+                ? display.PlainAsync
+                : display.LiveAsync);
         return display;
     }
 
@@ -33,14 +36,18 @@ internal sealed class ProgressDisplay : IAsyncDisposable
         _recent.Enqueue((now, _progress.Bytes));
         while (_recent.Count > 2 && now - _recent.Peek().At > TimeSpan.FromSeconds(10)) _recent.Dequeue();
         var (since, bytes) = _recent.Peek();
-        return now - since < TimeSpan.FromMilliseconds(200) ? _progress.Bytes / Math.Max(0.2, now.TotalSeconds) : (_progress.Bytes - bytes) / (now - since).TotalSeconds;
+        return now - since < TimeSpan.FromMilliseconds(200)
+            ? _progress.Bytes / Math.Max(0.2, now.TotalSeconds)
+            : (_progress.Bytes - bytes) / (now - since).TotalSeconds;
     }
 
     private string Text()
     {
         var rate = BytesPerSecond();
         var (files, bytes, ofFiles, ofBytes) = (_progress.Files, _progress.Bytes, _progress.TotalFiles, _progress.TotalBytes);
-        var done = ofFiles > 0 ? $"{files:#,0} of {ByteText.Files(ofFiles)}, {ByteText.Of(bytes)} of {ByteText.Of(ofBytes)}" : $"{ByteText.Files(files)}, {ByteText.Of(bytes)}";
+        var done = ofFiles > 0
+            ? $"{files:#,0} of {ByteText.Files(ofFiles)}, {ByteText.Of(bytes)} of {ByteText.Of(ofBytes)}"
+            : $"{ByteText.Files(files)}, {ByteText.Of(bytes)}";
         var left = ofBytes > bytes && rate > 1 ? $", {ByteText.Of(TimeSpan.FromSeconds((ofBytes - bytes) / rate))} left" : "";
         return $"{done}, {ByteText.Of((long)rate)}/s{left}";
     }
@@ -68,7 +75,8 @@ internal sealed class ProgressDisplay : IAsyncDisposable
         var width = Math.Clamp(AnsiConsole.Profile.Width - 4, 20, 60);
         var share = _progress.TotalBytes > 0 ? Math.Clamp((double)_progress.Bytes / _progress.TotalBytes, 0, 1) : 0;
         var at = (int)(share * (width - 3));
-        var line = new Markup($"[teal]●{new string('━', at)}[/][blue]◖━◗[/][grey]{string.Concat(Enumerable.Repeat("·", width - 3 - at))}○[/]");
+        var line = new Markup(
+            $"[teal]●{new string('━', at)}[/][blue]◖━◗[/][grey]{string.Concat(Enumerable.Repeat("·", width - 3 - at))}○[/]");
         var beat = "◐◓◑◒"[(int)(Elapsed.TotalMilliseconds / 200) % 4];
         var now = _progress.At is { Length: > 0 } path ? path.Length > width ? "…" + path[^(width - 1)..] : path : "looking around";
         return new Rows(line, new Text($"{beat} {_what}  {Text()}"), new Text($"  {now}", new Style(Color.Grey)));

@@ -12,15 +12,36 @@ internal static class AdoptVerb
     public static Command Create()
     {
         var (depot, parcel, json) = (VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
-        var folder = new Option<string>("--folder") { Description = "The folder in the same depot that somebody filled by hand. It becomes the data of the parcel and is moved there; where a program keeps it in step with a computer, end that first.", Required = true };
+        var folder = new Option<string>("--folder")
+        {
+            Description =
+                "The folder in the same depot that somebody filled by hand. It becomes the data of the parcel and is moved there; where a "
+                    + "program keeps it in step with a computer, end that first.",
+            Required = true
+        };
         var against = new Option<string?>("--against") { Description = "Folder of the old computer to set it against." };
-        var command = new Command("adopt", "Takes a folder that was filled by hand in as a parcel: reads and hashes it, and says what of the old computer is there, differs, is missing, or lies one folder too deep. A trip afterwards keeps what is the same and brings the rest.\n\nExample:\n  yardhand adopt --depot file:///mnt/share --folder 'Ida backup' --parcel ida-0412 --against /home/ida") { depot, folder, parcel, against, json };
+        var command = new Command(
+            "adopt",
+            "Takes a folder that was filled by hand in as a parcel: reads and hashes it, and says what of the old computer is there, "
+                + "differs, is missing, or lies one folder too deep. A trip afterwards keeps what is the same and brings the rest.\n\n"
+                + "Example:\n  yardhand adopt --depot file:///mnt/share --folder 'Ida backup' --parcel ida-0412 --against /home/ida")
+            {
+                depot,
+                folder,
+                parcel,
+                against,
+                json
+            };
         command.SetAction((args, cancel) => VerbRun.RunAsync("adopt", args.GetValue(json), async (progress, stop) =>
         {
-            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<AdoptReport>)problem;
+            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
+                return (Result<AdoptReport>)problem;
             using var opened = place.Depot;
-            if (DepotPath.TryParse(args.GetValue(folder)!.Trim('/')) is not { } path) return new Problem("adopt.folder", $"'{args.GetValue(folder)}' is no folder of a depot. Write it without '.', '..' or empty parts.");
-            return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System).RunAsync(path, args.GetValue(against), stop);
+            if (DepotPath.TryParse(args.GetValue(folder)!.Trim('/')) is not { } path)
+                return new Problem(
+                    "adopt.folder", $"'{args.GetValue(folder)}' is no folder of a depot. Write it without '.', '..' or empty parts.");
+            return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System)
+                .RunAsync(path, args.GetValue(against), stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

@@ -17,36 +17,91 @@ internal static class CarryVerb
         var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
         var carryList = CarryListOption();
         var reread = new Option<bool>("--read-all") { Description = "Reads every file at both ends, also those that look as they did." };
-        var byNeed = new Option<bool>("--by-need") { Description = "Where the depot has less room than there is to carry: carries what is needed first as far as it fits, and names what stays. Without it, a full depot ends the trip." };
-        var noReadBack = new Option<bool>("--no-read-back") { Description = "Does not read back what was staged; the next verification does. A depot that keeps something else than it was given is then found later." };
-        var sealTo = new Option<string[]>("--seal-to") { Description = "Seals a new parcel: only who has the key of this recipient (age1…) can read it. Repeat for more; later trips seal as the first one did." };
+        var byNeed = new Option<bool>("--by-need")
+        {
+            Description =
+                "Where the depot has less room than there is to carry: carries what is needed first as far as it fits, and names what "
+                    + "stays. Without it, a full depot ends the trip."
+        };
+        var noReadBack = new Option<bool>("--no-read-back")
+        {
+            Description =
+                "Does not read back what was staged; the next verification does. A depot that keeps something else than it was given is "
+                    + "then found later."
+        };
+        var sealTo = new Option<string[]>("--seal-to")
+        {
+            Description =
+                "Seals a new parcel: only who has the key of this recipient (age1…) can read it. Repeat for more; later trips seal as the "
+                    + "first one did."
+        };
         var limit = VerbOptions.Limit();
         var secondCopy = VerbOptions.SecondCopy();
         var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
         passphrase.Description = "File whose first line is a passphrase ('-': the input); seals a new parcel, and opens one.";
-        var command = new Command("carry", "Makes a trip: stages what is new or changed since the last one, reads it back, and accounts for every file. Goes on after any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412 --seal-to age1…") { from, depot, parcel, carryList, reread, byNeed, noReadBack, sealTo, secondCopy, limit, identity, passphrase, json };
+        var command = new Command(
+            "carry",
+            "Makes a trip: stages what is new or changed since the last one, reads it back, and accounts for every file. Goes on after "
+                + "any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel "
+                + "ida-0412\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412 --seal-to age1…")
+            {
+                from, depot, parcel, carryList, reread, byNeed, noReadBack, sealTo, secondCopy, limit, identity, passphrase, json
+            };
         command.SetAction((args, cancel) => VerbRun.RunAsync("carry", args.GetValue(json), async (progress, stop) =>
         {
-            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<TripReport>)problem;
+            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
+                return (Result<TripReport>)problem;
             using var opened = place.Depot;
             var list = Read(args.GetValue(carryList));
             if (!list.IsOk) return Result<TripReport>.Failed(list.Problems);
             var recipients = (args.GetValue(sealTo) ?? []).Select(r => (Text: r, Key: AgeRecipient.TryParse(r))).ToList();
-            if (recipients.Find(r => r.Key is null) is { Text: { } mistyped }) return new Problem("recipient.form", $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters; 'yardhand key make' makes one.");
+            if (recipients.Find(r => r.Key is null) is { Text: { } mistyped })
+                return new Problem(
+                    "recipient.form",
+                    $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters; 'yardhand key make' makes one.");
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
-            var sealing = recipients.Count > 0 || keys.Passphrase is not null ? new SealingWish([.. recipients.Select(r => r.Key!)], keys.Passphrase) : null;
+            var sealing = recipients.Count > 0 || keys.Passphrase is not null
+                ? new SealingWish([.. recipients.Select(r => r.Key!)], keys.Passphrase)
+                : null;
             var second = args.GetValue(secondCopy) is { } other ? DepotAddress.Open(other) : Result<IDepot>.Of(null!);
             if (!second.IsOk) return second.Problem;
             using var beside = second.Value;
             if (!VerbOptions.Limited(place.Depot, args.GetValue(limit), stop).TryGet(out var limited, out var badLimit)) return badLimit;
-            var trip = await new Trip(limited, place.Parcel, new TripOptions { CarryList = list.Value, ReadsAll = args.GetValue(reread), ByNeed = args.GetValue(byNeed), ReadBack = !args.GetValue(noReadBack), Sealing = sealing, Keys = keys }, progress, TimeProvider.System).RunAsync(args.GetValue(from)!, stop);
+            var trip = await new Trip(
+                limited,
+                place.Parcel,
+                new TripOptions
+                {
+                    CarryList = list.Value,
+                    ReadsAll = args.GetValue(reread),
+                    ByNeed = args.GetValue(byNeed),
+                    ReadBack = !args.GetValue(noReadBack),
+                    Sealing = sealing,
+                    Keys = keys
+                },
+                progress,
+                TimeProvider.System)
+                .RunAsync(args.GetValue(from)!, stop);
             if (!trip.IsOk || beside is null) return trip;
-            return (await new SecondCopy(place.Depot, beside, place.Parcel, progress, TimeProvider.System).BringUpAsync(stop)).TryGet(out var copied, out var failed) ? trip.Value with { Copy = copied } : failed;
+            return (await new SecondCopy(place.Depot, beside, place.Parcel, progress, TimeProvider.System).BringUpAsync(stop))
+                .TryGet(out var copied, out var failed)
+                ? trip.Value with { Copy = copied }
+                : failed;
         }, Reports.Show, report => report is { IsWhole: true, Copy: null or { IsWhole: true } }, cancel));
         return command;
     }
 
-    public static Option<string?> CarryListOption() => new("--carry-list") { Description = "What comes along and what stays, as YAML or JSON; docs/formats.md has the form. Left out: everything comes along." };
+    public static Option<string?> CarryListOption() =>
+        new("--carry-list")
+        {
+            Description =
+                "What comes along and what stays, as YAML or JSON; docs/formats.md has the form. Left out: everything comes along."
+        };
 
-    public static Result<CarryList> Read(string? file) => file is null ? CarryList.Everything : File.Exists(file) ? CarryList.Read(File.ReadAllText(file)) : new Problem("carry-list.file", $"There is no file '{file}'.");
+    public static Result<CarryList> Read(string? file) =>
+        file is null
+            ? CarryList.Everything
+            : File.Exists(file)
+            ? CarryList.Read(File.ReadAllText(file))
+            : new Problem("carry-list.file", $"There is no file '{file}'.");
 }

@@ -12,19 +12,37 @@ internal static class EnrolVerb
         var service = new Option<string>("--service") { Description = "Address of the service.", Required = true };
         var code = new Option<string>("--code") { Description = "One-time code from 'yardline hand code TAG'.", Required = true };
         var tag = new Option<string>("--tag") { Description = "Asset tag of this computer.", Required = true };
-        var root = new Option<string>("--root") { Description = "Folder that this hand surveys, carries and restores to, such as the person's home.", Required = true };
+        var root = new Option<string>("--root")
+        {
+            Description = "Folder that this hand surveys, carries and restores to, such as the person's home.",
+            Required = true
+        };
         var state = new Option<string>("--state") { Description = "Where the hand keeps who it is.", Required = true };
-        var command = new Command("enrol", "Binds this hand to one computer of a refresh.\n\nExample:\n  yardhand enrol --service https://yard.kestrelbay.example --code QK4M-… --tag KB-1187 --root /home/sol --state ~/.yardhand") { service, code, tag, root, state };
+        var command = new Command(
+            "enrol",
+            "Binds this hand to one computer of a refresh.\n\nExample:\n  yardhand enrol --service https://yard.kestrelbay.example --code "
+                + "QK4M-… --tag KB-1187 --root /home/sol --state ~/.yardhand")
+            {
+                service,
+                code,
+                tag,
+                root,
+                state
+            };
         command.SetAction(async (args, cancel) =>
         {
-            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address)) return VerbRun.Fail("service.address", $"'{args.GetValue(service)}' is not an address.", false, ExitCodes.Usage);
-            if (!Directory.Exists(args.GetValue(root))) return VerbRun.Fail("hand.root", $"There is no folder '{args.GetValue(root)}' on this computer.", false, ExitCodes.Usage);
+            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address))
+                return VerbRun.Fail("service.address", $"'{args.GetValue(service)}' is not an address.", false, ExitCodes.Usage);
+            if (!Directory.Exists(args.GetValue(root)))
+                return VerbRun.Fail("hand.root", $"There is no folder '{args.GetValue(root)}' on this computer.", false, ExitCodes.Usage);
             using var client = new YardClient(address, null);
             try
             {
                 var enrolled = await client.EnrolAsync(new(args.GetValue(code)!, args.GetValue(tag)!, Environment.MachineName), cancel);
-                if (!enrolled.TryGet(out var hand, out var problem)) return VerbRun.Fail(problem.Code, problem.Message, false, ExitCodes.Usage);
-                new HandState(address.ToString(), hand.Hand, hand.Token, hand.Tag, Path.GetFullPath(args.GetValue(root)!)).Write(args.GetValue(state)!);
+                if (!enrolled.TryGet(out var hand, out var problem))
+                    return VerbRun.Fail(problem.Code, problem.Message, false, ExitCodes.Usage);
+                new HandState(address.ToString(), hand.Hand, hand.Token, hand.Tag, Path.GetFullPath(args.GetValue(root)!))
+                    .Write(args.GetValue(state)!);
                 Console.Out.WriteLine($"Enrolled at {hand.Tag}. Run 'yardhand work --state {args.GetValue(state)}' to take orders.");
                 return ExitCodes.AllAccounted;
             }
@@ -41,14 +59,28 @@ internal static class EnrolVerb
     {
         var service = new Option<string>("--service") { Description = "Address of the service.", Required = true };
         var codes = new Option<string>("--codes") { Description = "What 'yardline hand code --json' printed.", Required = true };
-        var disks = new Option<string>("--disks") { Description = "Folder with one folder for each computer, named by its tag.", Required = true };
+        var disks = new Option<string>("--disks")
+        {
+            Description = "Folder with one folder for each computer, named by its tag.",
+            Required = true
+        };
         var state = new Option<string>("--state") { Description = "Folder that gets one state folder for each hand.", Required = true };
-        var command = new Command("enrol-bench", "Enrols a hand for each computer whose disk hangs on this bench; codes without a disk are passed over.\n\nExample:\n  yardhand enrol-bench --service http://127.0.0.1:8420 --codes codes.json --disks /mnt/bench --state ~/.yardhand") { service, codes, disks, state };
+        var command = new Command(
+            "enrol-bench",
+            "Enrols a hand for each computer whose disk hangs on this bench; codes without a disk are passed over.\n\nExample:\n  "
+                + "yardhand enrol-bench --service http://127.0.0.1:8420 --codes codes.json --disks /mnt/bench --state ~/.yardhand")
+            {
+                service, codes, disks, state
+            };
         command.SetAction(async (args, cancel) =>
         {
-            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address)) return VerbRun.Fail("service.address", $"'{args.GetValue(service)}' is not an address.", false, ExitCodes.Usage);
-            if (!File.Exists(args.GetValue(codes))) return VerbRun.Fail("hand.codes", $"There is no file '{args.GetValue(codes)}'.", false, ExitCodes.Usage);
-            var all = System.Text.Json.JsonSerializer.Deserialize<List<Contracts.CodeMade>>(await File.ReadAllTextAsync(args.GetValue(codes)!, cancel), YardClient.Json) ?? [];
+            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address))
+                return VerbRun.Fail("service.address", $"'{args.GetValue(service)}' is not an address.", false, ExitCodes.Usage);
+            if (!File.Exists(args.GetValue(codes)))
+                return VerbRun.Fail("hand.codes", $"There is no file '{args.GetValue(codes)}'.", false, ExitCodes.Usage);
+            var all = System.Text.Json.JsonSerializer.Deserialize<List<Contracts.CodeMade>>(
+                await File.ReadAllTextAsync(args.GetValue(codes)!, cancel), YardClient.Json)
+                ?? [];
             using var client = new YardClient(address, null);
             var enrolled = 0;
             try
@@ -57,8 +89,11 @@ internal static class EnrolVerb
                 {
                     var root = Path.Combine(Path.GetFullPath(args.GetValue(disks)!), code.Tag);
                     if (!Directory.Exists(root)) continue;
-                    if (!(await client.EnrolAsync(new(code.Code, code.Tag, Environment.MachineName), cancel)).TryGet(out var hand, out var problem)) return VerbRun.Fail(problem.Code, $"{code.Tag}: {problem.Message}", false, ExitCodes.SnagsOrDamage);
-                    new HandState(address.ToString(), hand.Hand, hand.Token, hand.Tag, root).Write(Path.Combine(args.GetValue(state)!, code.Tag));
+                    if (!(await client.EnrolAsync(new(code.Code, code.Tag, Environment.MachineName), cancel))
+                        .TryGet(out var hand, out var problem))
+                        return VerbRun.Fail(problem.Code, $"{code.Tag}: {problem.Message}", false, ExitCodes.SnagsOrDamage);
+                    new HandState(address.ToString(), hand.Hand, hand.Token, hand.Tag, root)
+                        .Write(Path.Combine(args.GetValue(state)!, code.Tag));
                     enrolled++;
                 }
             }

@@ -7,7 +7,9 @@ namespace YardRelay.Hand.Verbs;
 internal static class LandingOptions
 {
     /// <summary>Reads it, and says everything that is wrong with it.</summary>
-    public static Result<LandingPlan> Read(IReadOnlyList<string> accounts, IReadOnlyList<string> folders, IReadOnlyList<string> only, IReadOnlyList<string> first, IReadOnlyList<string> clashes)
+    public static Result<LandingPlan> Read(
+        IReadOnlyList<string> accounts, IReadOnlyList<string> folders, IReadOnlyList<string> only, IReadOnlyList<string> first,
+        IReadOnlyList<string> clashes)
     {
         var (wrong, moves, own, rule) = (new List<Problem>(), new List<Landing>(), new List<FolderClash>(), ClashRule.Beside);
         void Move(string text, string option, bool mustStand)
@@ -21,7 +23,8 @@ internal static class LandingOptions
         foreach (var clash in clashes)
         {
             var (folder, text) = clash.LastIndexOf('=') is > 0 and var at ? (Trim(clash[..at]), clash[(at + 1)..]) : (null, clash);
-            if (!Enum.TryParse<ClashRule>(text, ignoreCase: true, out var parsed) || int.TryParse(text, out _)) wrong.Add(new("landing.clash", $"'{text}' is no clash rule. Use beside, stay, newer or ours; FOLDER=RULE for one folder."));
+            if (!Enum.TryParse<ClashRule>(text, ignoreCase: true, out var parsed) || int.TryParse(text, out _))
+                wrong.Add(new("landing.clash", $"'{text}' is no clash rule. Use beside, stay, newer or ours; FOLDER=RULE for one folder."));
             else if (folder is null) rule = parsed;
             else own.Add(new(folder, parsed));
         }

@@ -12,18 +12,52 @@ internal static class RestoreVerb
     public static Command Create()
     {
         var (depot, parcel, json) = (VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
-        var to = new Option<string>("--to") { Description = "Folder of the new computer. What stands in it stays; a clash is kept beside.", Required = true };
-        var account = new Option<string[]>("--account") { Description = "OLD=NEW: the files of account OLD land in the home of NEW, which must be there. Repeat for more." };
-        var folder = new Option<string[]>("--folder") { Description = "FROM=TO: a folder of the parcel lands in another one below the target. Repeat for more." };
+        var to = new Option<string>("--to")
+        {
+            Description = "Folder of the new computer. What stands in it stays; a clash is kept beside.",
+            Required = true
+        };
+        var account = new Option<string[]>("--account")
+        {
+            Description = "OLD=NEW: the files of account OLD land in the home of NEW, which must be there. Repeat for more."
+        };
+        var folder = new Option<string[]>("--folder")
+        {
+            Description = "FROM=TO: a folder of the parcel lands in another one below the target. Repeat for more."
+        };
         var first = new Option<string[]>("--first") { Description = "A folder or file that comes first. Repeat for more, in order." };
         var only = new Option<string[]>("--only") { Description = "Nothing but this folder or file. Repeat for more." };
-        var clash = new Option<string[]>("--on-clash") { Description = "Where something else stands: beside (both are kept; the default), stay, newer or ours. FOLDER=RULE is for one folder." };
+        var clash = new Option<string[]>("--on-clash")
+        {
+            Description =
+                "Where something else stands: beside (both are kept; the default), stay, newer or ours. FOLDER=RULE is for one folder."
+        };
         var dry = new Option<bool>("--dry-run") { Description = "Only say what would land where, and what stands in the way." };
         var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
-        var command = new Command("restore", "Brings a parcel to the new computer, with times, modes, links and attributes. Goes on after any interruption when run again.\n\nExamples:\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home/ida\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home --account ida=imoreau --first ida/Desktop --dry-run") { depot, parcel, to, account, folder, first, only, clash, dry, identity, passphrase, json };
+        var command = new Command(
+            "restore",
+            "Brings a parcel to the new computer, with times, modes, links and attributes. Goes on after any interruption when run "
+                + "again.\n\nExamples:\n  yardhand restore --depot file:///mnt/share --parcel ida-0412 --to /home/ida\n  yardhand restore "
+                + "--depot file:///mnt/share --parcel ida-0412 --to /home --account ida=imoreau --first ida/Desktop --dry-run")
+            {
+                depot,
+                parcel,
+                to,
+                account,
+                folder,
+                first,
+                only,
+                clash,
+                dry,
+                identity,
+                passphrase,
+                json
+            };
         LandingPlan? Plan(ParseResult args, out IReadOnlyList<Problem> wrong)
         {
-            var read = LandingOptions.Read(args.GetValue(account) ?? [], args.GetValue(folder) ?? [], args.GetValue(only) ?? [], args.GetValue(first) ?? [], args.GetValue(clash) ?? []);
+            var read = LandingOptions.Read(
+                args.GetValue(account) ?? [], args.GetValue(folder) ?? [], args.GetValue(only) ?? [], args.GetValue(first) ?? [],
+                args.GetValue(clash) ?? []);
             wrong = read.Problems;
             return read.IsOk ? read.Value : null;
         }
@@ -31,15 +65,21 @@ internal static class RestoreVerb
         command.SetAction((args, cancel) => args.GetValue(dry) ? VerbRun.RunAsync("look", args.GetValue(json), async (progress, stop) =>
         {
             if (Plan(args, out var wrong) is not { } plan) return Result<LandingForeseen>.Failed(wrong);
-            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<LandingForeseen>)problem;
+            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
+                return (Result<LandingForeseen>)problem;
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
-            using (place.Depot) return await new LandingPreview(place.Depot, place.Parcel, progress, TimeProvider.System, plan, keys).RunAsync(args.GetValue(to)!, stop);
+            using (place.Depot)
+                return await new LandingPreview(place.Depot, place.Parcel, progress, TimeProvider.System, plan, keys)
+                    .RunAsync(args.GetValue(to)!, stop);
         }, Reports.Show, foreseen => foreseen.Fits, cancel) : VerbRun.RunAsync("restore", args.GetValue(json), async (progress, stop) =>
         {
             if (Plan(args, out var wrong) is not { } plan) return Result<RestoreReport>.Failed(wrong);
-            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem)) return (Result<RestoreReport>)problem;
+            if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
+                return (Result<RestoreReport>)problem;
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
-            using (place.Depot) return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, plan, keys).RunAsync(args.GetValue(to)!, stop);
+            using (place.Depot)
+                return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, plan, keys)
+                    .RunAsync(args.GetValue(to)!, stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

@@ -12,8 +12,17 @@ internal static class SurveyVerb
     public static Command Create()
     {
         var (from, json) = (VerbOptions.From(), VerbOptions.Json());
-        var rules = new Option<string?>("--rules") { Description = "Rules of your own for places, as YAML; they come before ours. 'yardhand rules' prints ours." };
-        var command = new Command("survey", "Looks at a home, or a disk with several: what lies in which place, what is in a cloud already, what is worth asking about. Reads no content, changes nothing.\n\nExample:\n  yardhand survey --from /home/ida") { from, rules, json };
+        var rules = new Option<string?>("--rules")
+        {
+            Description = "Rules of your own for places, as YAML; they come before ours. 'yardhand rules' prints ours."
+        };
+        var command = new Command(
+            "survey",
+            "Looks at a home, or a disk with several: what lies in which place, what is in a cloud already, what is worth asking about. "
+                + "Reads no content, changes nothing.\n\nExample:\n  yardhand survey --from /home/ida")
+            {
+                from, rules, json
+            };
         // Without rules of one's own the walk begins at once, and ours are read beside it.
         command.SetAction((args, cancel) => VerbRun.RunAsync(
             "survey", args.GetValue(json),
@@ -32,7 +41,9 @@ internal static class SurveyVerb
     /// <summary><c>yardhand rules</c></summary>
     public static Command CreateRules()
     {
-        var command = new Command("rules", "Prints the rules by which places are known: a start for rules of your own.\n\nExample:\n  yardhand rules > places.yaml");
+        var command = new Command(
+            "rules",
+            "Prints the rules by which places are known: a start for rules of your own.\n\nExample:\n  yardhand rules > places.yaml");
         command.SetAction(_ => Console.Out.Write(PlaceRules.StandardText));
         return command;
     }

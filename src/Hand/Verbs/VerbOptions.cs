@@ -11,13 +11,29 @@ namespace YardRelay.Hand.Verbs;
 /// <summary>Options that several verbs have, with one wording.</summary>
 internal static class VerbOptions
 {
-    public static Option<string> From() => new("--from") { Description = "Folder to look at or carry; its content lies directly under data/ in the parcel.", Required = true };
+    public static Option<string> From() =>
+        new("--from") { Description = "Folder to look at or carry; its content lies directly under data/ in the parcel.", Required = true };
 
-    public static Option<string> Depot() => new("--depot") { Description = "file:///path for a folder, mounted share or disk, file:///path#LABEL for a disk with that label; http(s)://host/path for a WebDAV share; sftp://user@host/path for a folder behind an SSH server. User and password in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD; for SFTP also YARD_DEPOT_KEY (file of a private key) and YARD_DEPOT_HOSTKEY (SHA256:…).", Required = true };
+    public static Option<string> Depot() =>
+        new("--depot")
+        {
+            Description =
+                "file:///path for a folder, mounted share or disk, file:///path#LABEL for a disk with that label; http(s)://host/path for "
+                    + "a WebDAV share; sftp://user@host/path for a folder behind an SSH server. User and password in YARD_DEPOT_USER and "
+                    + "YARD_DEPOT_PASSWORD; for SFTP also YARD_DEPOT_KEY (file of a private key) and YARD_DEPOT_HOSTKEY (SHA256:…).",
+            Required = true
+        };
 
-    public static Option<string> Parcel() => new("--parcel") { Description = "Name of the parcel: a folder in the depot.", Required = true };
+    public static Option<string> Parcel() =>
+        new("--parcel") { Description = "Name of the parcel: a folder in the depot.", Required = true };
 
-    public static Option<string[]> Limit() => new("--limit") { Description = "How fast content may go: '200' for at most 200 Mbit/s, '08:00-18:00 40' in these hours, '08:00-18:00 none' for nothing then. Repeat for more." };
+    public static Option<string[]> Limit() =>
+        new("--limit")
+        {
+            Description =
+                "How fast content may go: '200' for at most 200 Mbit/s, '08:00-18:00 40' in these hours, '08:00-18:00 none' for nothing "
+                    + "then. Repeat for more."
+        };
 
     /// <summary>Opens a depot behind the limits that were given; they follow the clock while the verb works.</summary>
     public static Result<IDepot> Limited(IDepot depot, IReadOnlyList<string>? limits, CancellationToken stop)
@@ -33,11 +49,17 @@ internal static class VerbOptions
         void Look() => gate.BytesPerSecond = RateRule.At(rules, (int)DateTime.Now.TimeOfDay.TotalMinutes);
     }
 
-    public static Option<string?> SecondCopy() => new("--second-copy") { Description = "Another depot that keeps the same parcel, so that one dead disk loses nothing." };
+    public static Option<string?> SecondCopy() =>
+        new("--second-copy") { Description = "Another depot that keeps the same parcel, so that one dead disk loses nothing." };
 
-    public static Option<string[]> Identity() => new("--identity") { Description = "File with a secret key that a sealed parcel is sealed to. Repeat for more." };
+    public static Option<string[]> Identity() =>
+        new("--identity") { Description = "File with a secret key that a sealed parcel is sealed to. Repeat for more." };
 
-    public static Option<string?> Passphrase() => new("--passphrase-file") { Description = "File whose first line is the passphrase of a sealed parcel; '-' reads it from the input." };
+    public static Option<string?> Passphrase() =>
+        new("--passphrase-file")
+        {
+            Description = "File whose first line is the passphrase of a sealed parcel; '-' reads it from the input."
+        };
 
     /// <summary>The keys that a verb was given, or what is wrong with them.</summary>
     public static Result<SealKeys> Keys(IReadOnlyList<string>? files, string? passphraseFile)
@@ -46,7 +68,11 @@ internal static class VerbOptions
         foreach (var file in files ?? [])
         {
             if (!File.Exists(file)) return new Problem("key.file", $"There is no file '{file}'.");
-            if (AgeIdentity.TryParseFile(File.ReadAllText(file)) is not { } keys) return new Problem("key.form", $"The file '{file}' holds no secret keys. Each line of one is AGE-SECRET-KEY-1…, or begins with #; 'yardhand key join' makes one of two parts.");
+            if (AgeIdentity.TryParseFile(File.ReadAllText(file)) is not { } keys)
+                return new Problem(
+                    "key.form",
+                    $"The file '{file}' holds no secret keys. Each line of one is AGE-SECRET-KEY-1…, or begins with #; 'yardhand key "
+                        + $"join' makes one of two parts.");
             identities.AddRange(keys);
         }
         var passphrase = ReadPassphrase(passphraseFile);

@@ -17,14 +17,29 @@ internal static class VerbRun
     /// <param name="show">Prints the report for people.</param>
     /// <param name="isWhole">Whether all is accounted for.</param>
     /// <param name="cancel">Ctrl-C.</param>
-    public static async Task<int> RunAsync<T>(string what, bool json, Func<Odometer, CancellationToken, Task<Result<T>>> work, Action<T> show, Func<T, bool> isWhole, CancellationToken cancel)
+    public static async Task<int> RunAsync<T>(
+        string what,
+        bool json,
+        Func<Odometer, CancellationToken, Task<Result<T>>> work,
+        Action<T> show,
+        Func<T, bool> isWhole,
+        CancellationToken cancel)
     {
         var progress = new Odometer();
         try
         {
             Result<T> result;
             await using (ProgressDisplay.Start(what, progress, quiet: json)) result = await work(progress, cancel);
-            if (!result.TryGet(out var report, out var problem)) return Fail(problem.Code, string.Join('\n', result.Problems.Select(p => p.Message)), json, problem is ParcelLocked or DepotFull ? ExitCodes.SnagsOrDamage : problem is ParcelUnfinished ? ExitCodes.SnagsOrDamage : ExitCodes.Usage);
+            if (!result.TryGet(out var report, out var problem))
+                return Fail(
+                    problem.Code,
+                    string.Join('\n', result.Problems.Select(p => p.Message)),
+                    json,
+                    problem is ParcelLocked or DepotFull
+                        ? ExitCodes.SnagsOrDamage
+                        : problem is ParcelUnfinished
+                        ? ExitCodes.SnagsOrDamage
+                        : ExitCodes.Usage);
             if (json) Console.Out.WriteLine(TripJson.Write(report, indented: true));
             else show(report);
             return isWhole(report) ? ExitCodes.AllAccounted : ExitCodes.SnagsOrDamage;
@@ -57,7 +72,10 @@ internal static class VerbRun
     /// <summary>Opens the depot and reads the parcel's name, or says what is wrong with them.</summary>
     public static Result<(IDepot Depot, DepotPath Parcel)> Open(string address, string parcel, DepotAccess? access = null)
     {
-        if (DepotPath.TryParse(parcel.Trim('/')) is not { IsRoot: false } path) return new Problem("parcel.name", $"'{parcel}' is not a name for a parcel. Use a folder name such as ida-0412, without '.', '..' or empty parts.");
+        if (DepotPath.TryParse(parcel.Trim('/')) is not { IsRoot: false } path)
+            return new Problem(
+                "parcel.name",
+                $"'{parcel}' is not a name for a parcel. Use a folder name such as ida-0412, without '.', '..' or empty parts.");
         return DepotAddress.Open(address, access).TryGet(out var depot, out var problem) ? (depot, path) : problem;
     }
 }

@@ -7,19 +7,28 @@ namespace YardRelay.Line.Connections;
 internal sealed record Connection(string Service, string Token, string? Refresh)
 {
     private static string At => Environment.GetEnvironmentVariable("YARDLINE_CONFIG") is { Length: > 0 } given ? given
-        : Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.DoNotVerify), "yardline", "connection.json");
+        : Path.Combine(
+            Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.DoNotVerify),
+            "yardline",
+            "connection.json");
 
     public static Connection? Read()
     {
         var (service, token) = (Environment.GetEnvironmentVariable("YARD_SERVICE"), Environment.GetEnvironmentVariable("YARD_TOKEN"));
-        if (service is { Length: > 0 } && token is { Length: > 0 }) return new(service, token, Environment.GetEnvironmentVariable("YARD_REFRESH"));
+        if (service is { Length: > 0 } && token is { Length: > 0 })
+            return new(service, token, Environment.GetEnvironmentVariable("YARD_REFRESH"));
         return File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
     }
 
     public void Write()
     {
         Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(At))!);
-        using var file = new FileStream(At, new FileStreamOptions { Mode = FileMode.Create, Access = FileAccess.Write, UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite });
+        using var file = new FileStream(At, new FileStreamOptions
+        {
+            Mode = FileMode.Create,
+            Access = FileAccess.Write,
+            UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite
+        });
         JsonSerializer.Serialize(file, this, ConnectionShape.Default.Connection);
     }
 }

@@ -16,5 +16,6 @@ internal static class LineText
         return text.ToString();
     }
 
-    public static string Sign(SignSeen sign) => sign.Sign switch { "moving" => "●", "wants" => "▲", "stopped" => "■", "done" => "✓", "off" => "⊘", _ => "○" } + " " + sign.Words;
+    public static string Sign(SignSeen sign) =>
+        sign.Sign switch { "moving" => "●", "wants" => "▲", "stopped" => "■", "done" => "✓", "off" => "⊘", _ => "○" } + " " + sign.Words;
 }

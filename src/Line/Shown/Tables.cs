@@ -36,13 +36,18 @@ internal static class Tables
                 if (row[i].Length > widths[i]) row[i] = row[i][..(widths[i] - 1)] + "…";
     }
 
-    /// <summary>Shows on the terminal's error stream how far something is, once it takes longer than a moment. Without a terminal nothing is shown.</summary>
+    /// <summary>
+    /// Shows on the terminal's error stream how far something is, once it takes longer than a moment. Without a terminal nothing is shown.
+    /// </summary>
     /// <param name="look">What is being done and its share done, 0 to 1 (null: not known); null as a whole: nothing new is known.</param>
     public static async Task ProgressAsync(Task work, string first, Func<Task<(string What, double? Share)?>> look)
     {
         if (Console.IsErrorRedirected || await Task.WhenAny(work, Task.Delay(400)) == work) return;
         var terminal = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(Console.Error) });
-        await terminal.Progress().AutoClear(true).Columns(new TaskDescriptionColumn { Alignment = Justify.Left }, new ProgressBarColumn(), new PercentageColumn()).StartAsync(async context =>
+        await terminal.Progress()
+            .AutoClear(true)
+            .Columns(new TaskDescriptionColumn { Alignment = Justify.Left }, new ProgressBarColumn(), new PercentageColumn())
+            .StartAsync(async context =>
         {
             var shown = context.AddTask(first, maxValue: 1);
             shown.IsIndeterminate = true;

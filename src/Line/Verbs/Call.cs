@@ -10,12 +10,27 @@ namespace YardRelay.Line.Verbs;
 internal static class Call
 {
     public static readonly Option<bool> Json = new("--json") { Description = "JSON for machines instead of a table.", Recursive = true };
-    public static readonly Option<string?> Refresh = new("--refresh", "-r") { Description = "Key of the refresh; left out: the one of 'yardline sign-in', or the only one there is.", Recursive = true };
+    public static readonly Option<string?> Refresh = new("--refresh", "-r")
+    {
+        Description = "Key of the refresh; left out: the one of 'yardline sign-in', or the only one there is.",
+        Recursive = true
+    };
 
-    private static readonly JsonSerializerOptions Pretty = new(YardClient.Json) { WriteIndented = true, Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions Pretty = new(YardClient.Json)
+    {
+        WriteIndented = true,
+        Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping
+    };
 
     /// <summary>Makes a command whose work is one call.</summary>
-    public static Command Command<T>(string name, string description, string example, IEnumerable<Symbol> parts, Func<YardClient, string, ParseResult, CancellationToken, Task<Result<T>>> work, Action<T> show, bool needsRefresh = true)
+    public static Command Command<T>(
+        string name,
+        string description,
+        string example,
+        IEnumerable<Symbol> parts,
+        Func<YardClient, string, ParseResult, CancellationToken, Task<Result<T>>> work,
+        Action<T> show,
+        bool needsRefresh = true)
     {
         var command = new Command(name, $"{description}\n\nExample:\n  {example}");
         foreach (var part in parts)
@@ -23,21 +38,36 @@ internal static class Call
             if (part is Argument argument) command.Arguments.Add(argument);
             else if (part is Option option) command.Options.Add(option);
         }
-        command.SetAction((args, cancel) => RunAsync(args, needsRefresh, (client, refresh) => work(client, refresh, args, cancel), show, cancel));
+        command.SetAction((args, cancel) =>
+            RunAsync(args, needsRefresh, (client, refresh) => work(client, refresh, args, cancel), show, cancel));
         return command;
     }
 
-    private static async Task<int> RunAsync<T>(ParseResult args, bool needsRefresh, Func<YardClient, string, Task<Result<T>>> work, Action<T> show, CancellationToken cancel)
+    private static async Task<int> RunAsync<T>(
+        ParseResult args, bool needsRefresh, Func<YardClient, string, Task<Result<T>>> work, Action<T> show, CancellationToken cancel)
     {
-        if (Connection.Read() is not { } connection) return Fail(args, new Problem("not-signed-in", "You are not signed in. Run 'yardline sign-in http://HOST --name NAME' first."), ExitCodes.Usage);
+        if (Connection.Read() is not { } connection)
+            return Fail(
+                args,
+                new Problem("not-signed-in", "You are not signed in. Run 'yardline sign-in http://HOST --name NAME' first."),
+                ExitCodes.Usage);
         using var client = new YardClient(new(connection.Service), connection.Token);
         try
         {
             var refresh = args.GetValue(Refresh) ?? connection.Refresh ?? "";
             if (needsRefresh && refresh.Length == 0)
             {
-                if (!(await client.RefreshesAsync(cancel)).TryGet(out var all, out var refused)) return Fail(args, refused, ExitCodes.Refused);
-                if (all.Count != 1) return Fail(args, new Problem("refresh.which", all.Count == 0 ? "There is no refresh yet. Make one with 'yardline refresh make'." : $"Say which refresh with --refresh: {string.Join(", ", all.Select(r => r.Key))}."), ExitCodes.Usage);
+                if (!(await client.RefreshesAsync(cancel)).TryGet(out var all, out var refused))
+                    return Fail(args, refused, ExitCodes.Refused);
+                if (all.Count != 1)
+                    return Fail(
+                        args,
+                        new Problem(
+                            "refresh.which",
+                            all.Count == 0
+                                ? "There is no refresh yet. Make one with 'yardline refresh make'."
+                                : $"Say which refresh with --refresh: {string.Join(", ", all.Select(r => r.Key))}."),
+                        ExitCodes.Usage);
                 refresh = all[0].Key;
             }
             var result = await work(client, refresh);
@@ -55,7 +85,9 @@ internal static class Call
     public static int Fail(ParseResult args, Problem problem, int exit)
     {
         var all = problem is Refused { All.Count: > 0 } refused ? refused.All : [problem];
-        if (args.GetValue(Json)) Console.Out.WriteLine(JsonSerializer.Serialize(new { problem.Code, problem.Message, problems = all.Select(p => new { p.Code, p.Message }) }, YardClient.Json));
+        if (args.GetValue(Json))
+            Console.Out.WriteLine(JsonSerializer.Serialize(
+                new { problem.Code, problem.Message, problems = all.Select(p => new { p.Code, p.Message }) }, YardClient.Json));
         else foreach (var one in all) Console.Error.WriteLine(one.Message);
         return exit;
     }

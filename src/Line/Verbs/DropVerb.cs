@@ -6,7 +6,10 @@ using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary>Takes out a thing that the plan goes by. One that is not there is said, with those that are: a slip of the pen must not look like success.</summary>
+/// <summary>
+/// Takes out a thing that the plan goes by. One that is not there is said, with those that are: a slip of the pen must not look like
+/// success.
+/// </summary>
 internal static class DropVerb
 {
     private const int MostNamed = 20;
@@ -18,19 +21,30 @@ internal static class DropVerb
     /// <param name="example">A key for the help.</param>
     /// <param name="done">What is said afterwards.</param>
     /// <param name="noun">What one is called, where that is not the command.</param>
-    public static Command Create(string verb, string plural, Func<WorldSeen, IEnumerable<string>> keys, string? does = null, string example = "KEY", string? done = null, string? noun = null)
+    public static Command Create(
+        string verb,
+        string plural,
+        Func<WorldSeen, IEnumerable<string>> keys,
+        string? does = null,
+        string example = "KEY",
+        string? done = null,
+        string? noun = null)
     {
         var what = noun ?? verb;
         var key = new Argument<string>("key") { Description = $"Its key, as 'yardline {verb} list' shows it." };
-        return Call.Command<JsonElement>("drop", does ?? $"Takes a {what} out.", $"yardline {verb} drop {example}", [key], async (c, r, a, cancel) =>
+        return Call.Command<JsonElement>("drop", does ?? $"Takes a {what} out.", $"yardline {verb} drop {example}", [key],
+            async (c, r, a, cancel) =>
         {
             if (!(await c.WorldAsync(r, cancel)).TryGet(out var world, out var problem)) return problem;
             var (wanted, known) = (a.GetValue(key)!, keys(world).ToList());
-            return known.Find(k => string.Equals(k, wanted, StringComparison.OrdinalIgnoreCase)) is { } found ? await c.DropAsync(r, plural, found, cancel) : Unknown(verb, what, wanted, known);
+            return known.Find(k => string.Equals(k, wanted, StringComparison.OrdinalIgnoreCase)) is { } found
+                ? await c.DropAsync(r, plural, found, cancel)
+                : Unknown(verb, what, wanted, known);
         }, _ => Tables.Say(done ?? $"That {what} is out."));
     }
 
     private static Problem Unknown(string verb, string what, string wanted, List<string> known) => new($"{verb}.unknown", known.Count == 0
         ? $"There is no {what} '{wanted}', nor any other."
-        : $"There is no {what} '{wanted}'; nothing was taken out. There is {string.Join(", ", known.Take(MostNamed))}{(known.Count > MostNamed ? $" and {known.Count - MostNamed} more" : "")}.");
+        : $"There is no {what} '{wanted}'; nothing was taken out. There is {string.Join(", ", known.Take(MostNamed))}"
+            + $"{(known.Count > MostNamed ? $" and {known.Count - MostNamed} more" : "")}.");
 }

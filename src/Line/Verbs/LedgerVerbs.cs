@@ -15,16 +15,30 @@ internal static class LedgerVerbs
         var head = new Option<string?>("--head") { Description = "A head kept outside, NUMBER:SHA256, to show a tail that was cut off." };
         yield return new Command("ledger", "The history of a refresh.")
         {
-            Call.Command<string>("check", "Reads the whole ledger and finds a changed, missing, reordered or cut-off entry.", "yardline ledger check --head 812:9f3c…", [head], async (c, r, a, cancel) =>
+            Call.Command<string>("check", "Reads the whole ledger and finds a changed, missing, reordered or cut-off entry.",
+                "yardline ledger check --head 812:9f3c…", [head], async (c, r, a, cancel) =>
             {
                 LedgerHead? kept = null;
-                if (a.GetValue(head) is { } text && (kept = LedgerHead.TryParse(text)) is null) return new Problem("ledger.head", $"'{text}' is not a head. It looks like 812:9f3c… with 64 hexadecimal digits; 'yardline ledger check' prints it.");
+                if (a.GetValue(head) is { } text && (kept = LedgerHead.TryParse(text)) is null)
+                    return new Problem(
+                        "ledger.head",
+                        $"'{text}' is not a head. It looks like 812:9f3c… with 64 hexadecimal digits; 'yardline ledger check' prints it.");
                 if (!(await AllAsync(c, r, cancel)).TryGet(out var entries, out var problem)) return problem;
                 var faults = LedgerChain.Check(entries.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)), kept);
-                if (faults.Count > 0) return Result<string>.Failed([.. faults.Select(f => new Problem("ledger.fault", $"Entry {f.Number}: {f.What}"))]) is { } failed ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems) : default;
+                if (faults.Count > 0)
+                    return Result<string>.Failed([.. faults.Select(f =>
+                        new Problem("ledger.fault", $"Entry {f.Number}: {f.What}"))]) is { } failed
+                        ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems)
+                        : default;
                 return entries.Count == 0 ? LedgerHead.Empty.ToString() : new LedgerHead(entries[^1].Number, entries[^1].Sha256).ToString();
             }, kept => Tables.Say($"The ledger is whole. Keep its head somewhere else:\n{kept}")),
-            Call.Command("show", "Shows the history.", "yardline ledger show", [], (c, r, _, cancel) => AllAsync(c, r, cancel), all => Tables.Show(["Number", "What"], all.Select(e => new[] { $"{e.Number}", e.Words }), 0)),
+            Call.Command(
+                "show",
+                "Shows the history.",
+                "yardline ledger show",
+                [],
+                (c, r, _, cancel) => AllAsync(c, r, cancel),
+                all => Tables.Show(["Number", "What"], all.Select(e => new[] { $"{e.Number}", e.Words }), 0)),
         };
     }
 

@@ -16,21 +16,49 @@ internal static class MoveVerbs
         var technician = new Option<string?>("--technician") { Description = "Key of who does it; left out: who has it now." };
         var bench = new Option<bool>("--bench") { Description = "Its bench preparation, not the visit." };
         var only = new Option<bool>("--try") { Description = "Only say what it would break and cost." };
-        yield return Call.Command<MoveSeen>("move", "Moves a visit of the draft, unless a rule would be broken.", "yardline plan move autumn-0007 '2026-11-26 09:15' --technician theo", [swap, at, technician, bench, only], async (c, r, a, cancel) =>
+        yield return Call.Command<MoveSeen>("move", "Moves a visit of the draft, unless a rule would be broken.",
+            "yardline plan move autumn-0007 '2026-11-26 09:15' --technician theo", [swap, at, technician, bench, only],
+            async (c, r, a, cancel) =>
         {
-            if (!DateTime.TryParseExact(a.GetValue(at), ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"], CultureInfo.InvariantCulture, DateTimeStyles.AssumeLocal, out var start)) return new Problem("move.start", $"'{a.GetValue(at)}' is not a time. Write '2026-11-26 09:15'.");
-            var wanted = new MoveWanted(a.GetValue(swap)!, a.GetValue(technician), new DateTimeOffset(start).ToUniversalTime(), a.GetValue(bench));
-            return a.GetValue(only) ? await c.TryMoveAsync(r, wanted, cancel) : await OnDraftAsync(c, r, version => c.MoveAsync(r, wanted, version, cancel), cancel);
+            if (!DateTime.TryParseExact(
+                a.GetValue(at),
+                ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"],
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.AssumeLocal,
+                out var start))
+                return new Problem("move.start", $"'{a.GetValue(at)}' is not a time. Write '2026-11-26 09:15'.");
+            var wanted = new MoveWanted(
+                a.GetValue(swap)!, a.GetValue(technician), new DateTimeOffset(start).ToUniversalTime(), a.GetValue(bench));
+            return a.GetValue(only)
+                ? await c.TryMoveAsync(r, wanted, cancel)
+                : await OnDraftAsync(c, r, version => c.MoveAsync(r, wanted, version, cancel), cancel);
         }, Show);
-        yield return Call.Command("take-out", "Takes a visit out of the draft, and with it what follows it.", "yardline plan take-out autumn-0007", [swap, bench], (c, r, a, cancel) => OnDraftAsync(c, r, version => c.MoveAsync(r, new(a.GetValue(swap)!, null, null, a.GetValue(bench)), version, cancel), cancel), Show);
-        yield return Call.Command("undo", "Takes the newest move by hand back.", "yardline plan undo", [], (c, r, _, cancel) => OnDraftAsync(c, r, version => c.UndoMoveAsync(r, version, cancel), cancel), Show);
+        yield return Call.Command(
+            "take-out",
+            "Takes a visit out of the draft, and with it what follows it.",
+            "yardline plan take-out autumn-0007",
+            [swap, bench],
+            (c, r, a, cancel) => OnDraftAsync(
+                c, r, version => c.MoveAsync(r, new(a.GetValue(swap)!, null, null, a.GetValue(bench)), version, cancel), cancel),
+            Show);
+        yield return Call.Command(
+            "undo",
+            "Takes the newest move by hand back.",
+            "yardline plan undo",
+            [],
+            (c, r, _, cancel) => OnDraftAsync(c, r, version => c.UndoMoveAsync(r, version, cancel), cancel),
+            Show);
     }
 
-    private static async Task<Result<MoveSeen>> OnDraftAsync(Client.YardClient client, string refresh, Func<int, Task<Result<MoveSeen>>> work, CancellationToken cancel) =>
+    private static async Task<Result<MoveSeen>> OnDraftAsync(
+        Client.YardClient client, string refresh, Func<int, Task<Result<MoveSeen>>> work, CancellationToken cancel) =>
         (await client.PlanAsync(refresh, cancel)).TryGet(out var plan, out var refused) ? Refused(await work(plan.Version)) : refused;
 
     // A move that breaks a rule was not made: the command has not done what was asked.
-    private static Result<MoveSeen> Refused(Result<MoveSeen> moved) => moved is { IsOk: true, Value.IsAllowed: false } ? new Problem("move.breaks", $"It cannot go there: {string.Join(" ", moved.Value.Breaks)}") : moved;
+    private static Result<MoveSeen> Refused(Result<MoveSeen> moved) =>
+        moved is { IsOk: true, Value.IsAllowed: false }
+            ? new Problem("move.breaks", $"It cannot go there: {string.Join(" ", moved.Value.Breaks)}")
+            : moved;
 
     private static void Show(MoveSeen m)
     {
@@ -40,6 +68,10 @@ internal static class MoveVerbs
             return;
         }
         var by = m.CostAfter - m.CostBefore;
-        Tables.Say($"{(m.At is { } at ? $"{at.Person}: {at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.TechnicianName}. " : "")}Cost {m.CostBefore} → {m.CostAfter}{(by == 0 ? "" : by > 0 ? $", {by} more" : $", {-by} less")}.");
+        var place = m.At is { } at
+            ? $"{at.Person}: {at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.TechnicianName}. "
+            : "";
+        var difference = by == 0 ? "" : by > 0 ? $", {by} more" : $", {-by} less";
+        Tables.Say($"{place}Cost {m.CostBefore} → {m.CostAfter}{difference}.");
     }
 }

@@ -9,12 +9,66 @@ internal static class PersonVerbs
     public static Command Create()
     {
         var swap = new Argument<string>("swap") { Description = "Id of the person's swap." };
-        var command = new Command("person", "People's own pages: make a personal link, list the links, withdraw them, see what was tried in vain; and what is kept about people.")
+        var command = new Command(
+            "person",
+            "People's own pages: make a personal link, list the links, withdraw them, see what was tried in vain; and what is kept about "
+                + "people.")
         {
-            Call.Command("link", "Makes a personal link to the person's own page. It is shown this once, and opens on one device only.", "yardline person link autumn-0012", [swap], (c, _, a, cancel) => c.MakePersonLinkAsync(a.GetValue(swap)!, cancel), made => Tables.Say($"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}."), needsRefresh: false),
-            Call.Command("links", "The links of a swap, without their secrets.", "yardline person links autumn-0012", [swap], (c, _, a, cancel) => c.PersonLinksAsync(a.GetValue(swap)!, cancel), all => Tables.Show(["", "Made", "By", "Opened", "Last looked at", "Until"], all.Select(l => new[] { l.State switch { "open" => "✓ open", "waits" => "○ waits", var other => $"– {other}" }, At(l.MadeAt), l.MadeBy, At(l.OpenedAt), At(l.SeenAt), $"{l.Expires.LocalDateTime:d MMM yyyy}" })), needsRefresh: false),
-            Call.Command("withdraw", "Withdraws all links of a swap; an open page is shut at once.", "yardline person withdraw autumn-0012", [swap], (c, _, a, cancel) => c.WithdrawPersonLinksAsync(a.GetValue(swap)!, cancel), w => Tables.Say(w.Links == 0 ? "There was no link to withdraw." : w.Links == 1 ? "1 link is withdrawn." : $"{w.Links} links are withdrawn."), needsRefresh: false),
-            Call.Command("refused", "How often links that open nothing were tried, by day and cause.", "yardline person refused", [], (c, _, _, cancel) => c.LinkRefusalsAsync(cancel), all => Tables.Show(["Day", "Cause", "Times"], all.Select(r => new[] { $"{r.Day:yyyy-MM-dd}", r.Cause switch { "unknown" => "guessed or altered", "elsewhere" => "opened on another device", var other => other }, $"{r.Count}" }), 2), needsRefresh: false),
+            Call.Command(
+                "link",
+                "Makes a personal link to the person's own page. It is shown this once, and opens on one device only.",
+                "yardline person link autumn-0012",
+                [swap],
+                (c, _, a, cancel) => c.MakePersonLinkAsync(a.GetValue(swap)!, cancel),
+                made => Tables.Say(
+                    $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}."),
+                needsRefresh: false),
+            Call.Command(
+                "links",
+                "The links of a swap, without their secrets.",
+                "yardline person links autumn-0012",
+                [swap],
+                (c, _, a, cancel) => c.PersonLinksAsync(a.GetValue(swap)!, cancel),
+                all => Tables.Show(
+                    ["", "Made", "By", "Opened", "Last looked at", "Until"],
+                    all.Select(l => new[]
+                    {
+                        l.State switch { "open" => "✓ open", "waits" => "○ waits", var other => $"– {other}" },
+                        At(l.MadeAt),
+                        l.MadeBy,
+                        At(l.OpenedAt),
+                        At(l.SeenAt),
+                        $"{l.Expires.LocalDateTime:d MMM yyyy}"
+                    })),
+                needsRefresh: false),
+            Call.Command(
+                "withdraw",
+                "Withdraws all links of a swap; an open page is shut at once.",
+                "yardline person withdraw autumn-0012",
+                [swap],
+                (c, _, a, cancel) => c.WithdrawPersonLinksAsync(a.GetValue(swap)!, cancel),
+                w => Tables.Say(w.Links == 0
+                    ? "There was no link to withdraw."
+                    : w.Links == 1
+                    ? "1 link is withdrawn."
+                    : $"{w.Links} links are withdrawn."),
+                needsRefresh: false),
+            Call.Command(
+                "refused",
+                "How often links that open nothing were tried, by day and cause.",
+                "yardline person refused",
+                [],
+                (c, _, _, cancel) => c.LinkRefusalsAsync(cancel),
+                all => Tables.Show(
+                    ["Day", "Cause", "Times"],
+                    all.Select(r => new[]
+                    {
+                        $"{r.Day:yyyy-MM-dd}",
+                        r.Cause switch { "unknown" => "guessed or altered", "elsewhere" => "opened on another device", var other => other },
+                        $"{r.Count}"
+                    }),
+                    2),
+                needsRefresh: false),
         };
         foreach (var privacy in PrivacyVerbs.Create(swap)) command.Subcommands.Add(privacy);
         return command;

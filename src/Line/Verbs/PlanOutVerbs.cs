@@ -12,13 +12,21 @@ internal static class PlanOutVerbs
         var file = new Argument<string>("file") { Description = "Where it is written; its ending says the form: .ics, .csv or .xlsx." };
         var site = new Option<string?>("--site") { Description = "Only of this site." };
         var technician = new Option<string?>("--technician") { Description = "Only of this technician." };
-        yield return Call.Command<string>("export", "Writes what is published as iCalendar, CSV or XLSX.", "yardline plan export noor.ics --technician noor", [file, site, technician], async (c, r, a, cancel) =>
+        yield return Call.Command<string>("export", "Writes what is published as iCalendar, CSV or XLSX.",
+            "yardline plan export noor.ics --technician noor", [file, site, technician], async (c, r, a, cancel) =>
         {
             var path = a.GetValue(file)!;
-            var got = await c.ExportPlanAsync(r, Path.GetExtension(path).TrimStart('.').ToLowerInvariant(), a.GetValue(site), a.GetValue(technician), cancel);
+            var got = await c.ExportPlanAsync(
+                r, Path.GetExtension(path).TrimStart('.').ToLowerInvariant(), a.GetValue(site), a.GetValue(technician), cancel);
             return got.IsOk ? await Written.ToAsync(path, got.Value, cancel) : Result<string>.Failed(got.Problems);
         }, path => Tables.Say($"Written to {path}."));
-        yield return Call.Command("subscribe", "Gives an address that a calendar program can subscribe to. Who has it can read these appointments.", "yardline plan subscribe --technician noor", [site, technician], (c, r, a, cancel) => c.MakeFeedAsync(r, new(a.GetValue(site), a.GetValue(technician)), cancel), f => Tables.Say(f.Address));
+        yield return Call.Command(
+            "subscribe",
+            "Gives an address that a calendar program can subscribe to. Who has it can read these appointments.",
+            "yardline plan subscribe --technician noor",
+            [site, technician],
+            (c, r, a, cancel) => c.MakeFeedAsync(r, new(a.GetValue(site), a.GetValue(technician)), cancel),
+            f => Tables.Say(f.Address));
     }
 }
 

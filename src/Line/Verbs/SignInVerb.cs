@@ -12,18 +12,35 @@ internal static class SignInVerb
     {
         var service = new Argument<string>("service") { Description = "Address of the service." };
         var name = new Option<string>("--name") { Description = "Name of your account.", Required = true };
-        var command = new Command("sign-in", "Signs in and keeps the token. The password is read from YARD_PASSWORD, or asked for.\n\nExample:\n  yardline sign-in http://127.0.0.1:8420 --name kit") { service, name };
+        var command = new Command(
+            "sign-in",
+            "Signs in and keeps the token. The password is read from YARD_PASSWORD, or asked for.\n\nExample:\n  yardline sign-in "
+                + "http://127.0.0.1:8420 --name kit")
+            {
+                service, name
+            };
         command.SetAction(async (args, cancel) =>
         {
-            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address) || address.Scheme is not ("http" or "https")) return Call.Fail(args, new Problem("service.address", $"'{args.GetValue(service)}' is not an address. Use http://host:port."), ExitCodes.Usage);
-            var password = Environment.GetEnvironmentVariable("YARD_PASSWORD") ?? (Console.IsInputRedirected ? Console.In.ReadLine() : Spectre.Console.AnsiConsole.Prompt(new Spectre.Console.TextPrompt<string>("Password:") { IsSecret = true })) ?? "";
+            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address) || address.Scheme is not ("http" or "https"))
+                return Call.Fail(
+                    args,
+                    new Problem("service.address", $"'{args.GetValue(service)}' is not an address. Use http://host:port."),
+                    ExitCodes.Usage);
+            var password = Environment.GetEnvironmentVariable("YARD_PASSWORD")
+                ?? (Console.IsInputRedirected
+                    ? Console.In.ReadLine()
+                    : Spectre.Console.AnsiConsole.Prompt(new Spectre.Console.TextPrompt<string>("Password:") { IsSecret = true }))
+                ?? "";
             using var client = new YardClient(address, null);
             try
             {
-                var made = await client.MakeTokenAsync(new(args.GetValue(name)!, password, $"yardline on {Environment.MachineName}"), cancel);
+                var made = await client.MakeTokenAsync(
+                    new(args.GetValue(name)!, password, $"yardline on {Environment.MachineName}"), cancel);
                 if (!made.TryGet(out var token, out var problem)) return Call.Fail(args, problem, ExitCodes.Refused);
                 new Connection(address.ToString(), token.Token, args.GetValue(Call.Refresh)).Write();
-                Console.Out.WriteLine($"Signed in as {token.Me.Shown} ({token.Me.Role}) until {token.Expires.LocalDateTime:d MMM yyyy}. Try 'yardline today'.");
+                Console.Out.WriteLine(
+                    $"Signed in as {token.Me.Shown} ({token.Me.Role}) until {token.Expires.LocalDateTime:d MMM yyyy}. Try 'yardline "
+                        + $"today'.");
                 return ExitCodes.Done;
             }
             catch (ServiceUnreachableException gone)

@@ -21,24 +21,35 @@ internal static class SnagVerbs
         var plain = false;
         return new Command("snag", "Snags of all swaps.")
         {
-            Call.Command<List<SnagListed>>("list", "Lists snags, the oldest first, and what may be done about each.", "yardline snag list", [kind, end, ids], (c, r, a, cancel) =>
+            Call.Command<List<SnagListed>>("list", "Lists snags, the oldest first, and what may be done about each.", "yardline snag list",
+                [kind, end, ids], (c, r, a, cancel) =>
             {
                 plain = a.GetValue(ids);
                 return AllAsync(c, r, a.GetValue(end)!, a.GetValue(kind), cancel);
             }, all => Show(all, plain)),
-            Call.Command<SnagSeen>("waive", "Gives a file up, with a reason that stays.", "yardline snag waive autumn-0012 1f2e3d4c --reason 'Old print spool, not needed'", [swap, snag, reason], async (c, _, a, cancel) =>
+            Call.Command<SnagSeen>("waive", "Gives a file up, with a reason that stays.",
+                "yardline snag waive autumn-0012 1f2e3d4c --reason 'Old print spool, not needed'", [swap, snag, reason],
+                async (c, _, a, cancel) =>
             {
                 if (!(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
                 var found = seen.Snags.Where(n => n.Id.StartsWith(a.GetValue(snag)!, StringComparison.Ordinal)).ToList();
-                return found.Count == 1 ? await c.WaiveAsync(found[0].Id, a.GetValue(reason)!, cancel) : new Problem("snag.which", $"{found.Count} snags of that swap begin with '{a.GetValue(snag)}'. It has {string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8]))}.");
+                return found.Count == 1
+                    ? await c.WaiveAsync(found[0].Id, a.GetValue(reason)!, cancel)
+                    : new Problem(
+                        "snag.which",
+                        $"{found.Count} snags of that swap begin with '{a.GetValue(snag)}'. It has "
+                            + $"{string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8]))}.");
             }, n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
-            Call.Command<WaiversMade>("waive-all", "Gives up all open files of one kind, with one reason that stays with each.", "yardline snag waive-all --kind socket --reason 'Sockets hold no content'", [mustKind, reason], async (c, r, a, cancel) =>
+            Call.Command<WaiversMade>("waive-all", "Gives up all open files of one kind, with one reason that stays with each.",
+                "yardline snag waive-all --kind socket --reason 'Sockets hold no content'", [mustKind, reason], async (c, r, a, cancel) =>
             {
                 if (!(await AllAsync(c, r, "open", a.GetValue(mustKind), cancel)).TryGet(out var all, out var problem)) return problem;
                 var made = new WaiversMade(0, []);
                 foreach (var some in all.Chunk(500))
                 {
-                    if (!(await c.WaiveManyAsync(r, new([.. some.Select(s => s.Snag.Id)], a.GetValue(reason)!), cancel)).TryGet(out var part, out var refused)) return refused;
+                    if (!(await c.WaiveManyAsync(r, new([.. some.Select(s => s.Snag.Id)], a.GetValue(reason)!), cancel))
+                        .TryGet(out var part, out var refused))
+                        return refused;
                     made = new(made.Waived + part.Waived, [.. made.Skipped, .. part.Skipped]);
                 }
                 return made;
@@ -47,13 +58,17 @@ internal static class SnagVerbs
                 foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");
                 Tables.Say($"{made.Waived} waived.");
             }),
-            Call.Command<OrdersMade>("retry", "Orders a trip or restore wherever that can end an open snag.", "yardline snag retry --kind changedWhileRead", [kind], async (c, r, a, cancel) =>
+            Call.Command<OrdersMade>("retry", "Orders a trip or restore wherever that can end an open snag.",
+                "yardline snag retry --kind changedWhileRead", [kind], async (c, r, a, cancel) =>
             {
                 if (!(await AllAsync(c, r, "open", a.GetValue(kind), cancel)).TryGet(out var all, out var problem)) return problem;
                 var made = new OrdersMade(0, []);
-                foreach (var way in all.SelectMany(s => s.Ways.Where(w => w != "waive").Select(w => (Way: w, s.Snag.Swap))).Distinct().GroupBy(w => w.Way))
+                foreach (var way in all.SelectMany(s => s.Ways.Where(w => w != "waive").Select(w => (Way: w, s.Snag.Swap))).Distinct()
+                    .GroupBy(w => w.Way))
                 {
-                    if (!(await c.GiveOrdersAsync(r, new(way.Key, [.. way.Select(w => w.Swap)]), cancel)).TryGet(out var part, out var refused)) return refused;
+                    if (!(await c.GiveOrdersAsync(r, new(way.Key, [.. way.Select(w => w.Swap)]), cancel))
+                        .TryGet(out var part, out var refused))
+                        return refused;
                     made = new(made.Given + part.Given, [.. made.Skipped, .. part.Skipped]);
                 }
                 return made;
@@ -65,7 +80,8 @@ internal static class SnagVerbs
         };
     }
 
-    private static async Task<Result<List<SnagListed>>> AllAsync(YardClient client, string refresh, string end, string? kind, CancellationToken cancel)
+    private static async Task<Result<List<SnagListed>>> AllAsync(
+        YardClient client, string refresh, string end, string? kind, CancellationToken cancel)
     {
         var all = new List<SnagListed>();
         for (string? cursor = null; ;)
@@ -83,7 +99,17 @@ internal static class SnagVerbs
             foreach (var n in all) Tables.Say($"{n.Snag.Swap} {n.Snag.Id}");
             return;
         }
-        Tables.Show(["Swap", "Person", "Snag", "Path", "Why", "What may be done"], all.Select(n => new[] { n.Snag.Swap, n.Name, n.Snag.Id[..8], n.Snag.Path, n.Snag.EndReason is { } why ? $"{n.Snag.Reason} Waived by {n.Snag.EndedBy}: {why}" : n.Snag.Reason, n.Snag.End == "open" ? n.Counsel : "" }));
+        Tables.Show(
+            ["Swap", "Person", "Snag", "Path", "Why", "What may be done"],
+            all.Select(n => new[]
+            {
+                n.Snag.Swap,
+                n.Name,
+                n.Snag.Id[..8],
+                n.Snag.Path,
+                n.Snag.EndReason is { } why ? $"{n.Snag.Reason} Waived by {n.Snag.EndedBy}: {why}" : n.Snag.Reason,
+                n.Snag.End == "open" ? n.Counsel : ""
+            }));
         Tables.Say($"{all.Count} snags.");
     }
 }

@@ -8,7 +8,13 @@ namespace YardRelay.Service.Accounts;
 internal static class AccountClaims
 {
     public static IEnumerable<Claim> Of(AccountRow account) =>
-        [new(ClaimTypes.Name, account.Name), new(ClaimTypes.Role, account.Role), new("shown", account.Shown), .. account.Sites.Select(s => new Claim("site", s)), .. account.Person is { } person ? new Claim[] { new("person", person) } : []];
+        [
+            new(ClaimTypes.Name, account.Name),
+            new(ClaimTypes.Role, account.Role),
+            new("shown", account.Shown),
+            .. account.Sites.Select(s => new Claim("site", s)),
+            .. account.Person is { } person ? new Claim[] { new("person", person) } : []
+        ];
 
     public static Me Of(ClaimsPrincipal user) => new(user.NameOf(), user.ShownOf(), user.RoleOf(), user.SitesOf());
 }

@@ -10,7 +10,12 @@ using YardRelay.Records;
 namespace YardRelay.Service.Accounts;
 
 /// <summary>Bearer tokens of command line and hands: 256 random bits, of which only the digest is kept.</summary>
-internal sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOptions> options, ILoggerFactory logger, UrlEncoder encoder, IDbContextFactory<YardDb> records, TimeProvider time)
+internal sealed class TokenAuthentication(
+    IOptionsMonitor<AuthenticationSchemeOptions> options,
+    ILoggerFactory logger,
+    UrlEncoder encoder,
+    IDbContextFactory<YardDb> records,
+    TimeProvider time)
     : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     public const string SchemeName = "token";
@@ -26,12 +31,17 @@ internal sealed class TokenAuthentication(IOptionsMonitor<AuthenticationSchemeOp
         var digest = Digest(header[7..].Trim());
         await using var db = await records.CreateDbContextAsync(Context.RequestAborted);
         var token = await db.Tokens.AsNoTracking().FirstOrDefaultAsync(t => t.Sha256 == digest, Context.RequestAborted);
-        if (token is null || token.Expires < time.GetUtcNow()) return AuthenticateResult.Fail("The token is not known or has expired. Sign in again.");
+        if (token is null || token.Expires < time.GetUtcNow())
+            return AuthenticateResult.Fail("The token is not known or has expired. Sign in again.");
         if (token.Hand is { } handId)
         {
             var hand = await db.Hands.AsNoTracking().FirstOrDefaultAsync(h => h.Id == handId, Context.RequestAborted);
-            if (hand is null || hand.ReplacedAt is not null) return AuthenticateResult.Fail("This hand was replaced by another at its computer. Enrol again with a new code.");
-            return Success([new(ClaimTypes.Name, hand.Id), new(ClaimTypes.Role, Roles.Hand), new("tag", hand.Tag), new("refresh", hand.Refresh), new("shown", $"hand at {hand.Tag}")]);
+            if (hand is null || hand.ReplacedAt is not null)
+                return AuthenticateResult.Fail("This hand was replaced by another at its computer. Enrol again with a new code.");
+            return Success([
+                new(ClaimTypes.Name, hand.Id), new(ClaimTypes.Role, Roles.Hand), new("tag", hand.Tag), new("refresh", hand.Refresh),
+                new("shown", $"hand at {hand.Tag}")
+            ]);
         }
         var account = await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == token.Account, Context.RequestAborted);
         return account is null ? AuthenticateResult.Fail("The account is gone.") : Success(AccountClaims.Of(account));

@@ -13,9 +13,16 @@ namespace YardRelay.Service.CarryLists;
 internal static class FolderEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/swaps/{swap}/folders", GetAsync).RequireAuthorization(Roles.Works).WithName("GetFolders").WithSummary("Folders of the old computer with sizes, for a quarter of an hour after an order 'folders'; never in the records. 204: not at hand.").Produces(204);
+        routes.MapGet("/swaps/{swap}/folders", GetAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("GetFolders")
+            .WithSummary(
+                "Folders of the old computer with sizes, for a quarter of an hour after an order 'folders'; never in the records. 204: "
+                    + "not at hand.")
+            .Produces(204);
 
-    private static async Task<Results<Ok<FoldersSeen>, NoContent, ProblemHttpResult>> GetAsync(string swap, ClaimsPrincipal user, YardDb db, FolderDesk desk, HttpResponse response, CancellationToken cancel)
+    private static async Task<Results<Ok<FoldersSeen>, NoContent, ProblemHttpResult>> GetAsync(
+        string swap, ClaimsPrincipal user, YardDb db, FolderDesk desk, HttpResponse response, CancellationToken cancel)
     {
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         response.Headers.CacheControl = "no-store";

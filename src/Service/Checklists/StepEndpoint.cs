@@ -14,15 +14,22 @@ using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Checklists;
 
-/// <summary>Works a step of a swap's checklist. Two technicians never overwrite each other: the second is told what the first did.</summary>
+/// <summary>
+/// Works a step of a swap's checklist. Two technicians never overwrite each other: the second is told what the first did.
+/// </summary>
 internal static class StepEndpoint
 {
     private const int MostAgeSeconds = 7 * 24 * 3600;
 
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapPut("/swaps/{swap}/checklist/steps/{step}", HandleAsync).RequireAuthorization(Roles.Works).WithName("SetStep").WithSummary("Claims a step. If-Match: the checklist's version as the caller saw it.");
+        routes.MapPut("/swaps/{swap}/checklist/steps/{step}", HandleAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("SetStep")
+            .WithSummary("Claims a step. If-Match: the checklist's version as the caller saw it.");
 
-    private static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> HandleAsync(string swap, string step, StepChange change, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    private static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> HandleAsync(
+        string swap, string step, StepChange change, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db,
+        Writer writer, CancellationToken cancel)
     {
         StepClaim? claim = change.Claim switch
         {
@@ -35,19 +42,39 @@ internal static class StepEndpoint
             "reopened" => new StepClaim.Reopened(),
             _ => null,
         };
-        if (claim is null) return new Problem[] { new("step.claim", $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.") }.ToHttp();
+        if (claim is null)
+            return new Problem[]
+            {
+                new(
+                    "step.claim",
+                    $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.")
+            }.ToHttp();
         return await WorkAsync(swap, step, claim, change.AgeSeconds, request, response, user, db, writer, null, cancel);
     }
 
     /// <summary>Claims a step.</summary>
     /// <param name="also">What is kept with the claim; not called where the claim says nothing new.</param>
-    public static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> WorkAsync(string swap, string step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer, Func<Writing.Writing, DateTimeOffset, Task>? also, CancellationToken cancel)
+    public static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> WorkAsync(
+        string swap, string step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, ClaimsPrincipal user,
+        YardDb db, Writer writer, Func<Writing.Writing, DateTimeOffset, Task>? also, CancellationToken cancel)
     {
-        if (ageSeconds is < 0 or > MostAgeSeconds) return new Problem[] { new("step.age", $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {ageSeconds}. Look at the clock of the device.") }.ToHttp();
+        if (ageSeconds is < 0 or > MostAgeSeconds)
+            return new Problem[]
+            {
+                new(
+                    "step.age",
+                    $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {ageSeconds}. Look at the clock of the device.")
+            }.ToHttp();
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         var match = request.Headers.IfMatch.ToString().Trim('"');
-        if (match.Length == 0) return new Problem[] { new ServiceProblem("step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428) }.ToHttp();
-        var result = await writer.WriteAsync<ChecklistSeen>(SwapEndpoints.RefreshOf(swap), w => ClaimAsync(w, swap, step, claim, match, ageSeconds, also, cancel), cancel);
+        if (match.Length == 0)
+            return new Problem[]
+            {
+                new ServiceProblem(
+                    "step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428)
+            }.ToHttp();
+        var result = await writer.WriteAsync<ChecklistSeen>(
+            SwapEndpoints.RefreshOf(swap), w => ClaimAsync(w, swap, step, claim, match, ageSeconds, also, cancel), cancel);
         if (result.IsOk) response.Headers.ETag = $"\"{result.Value.Version}\"";
         return result.ToHttp();
     }
@@ -55,20 +82,35 @@ internal static class StepEndpoint
     /// <summary>Claims a step within a change.</summary>
     /// <param name="match">The version of the checklist that was seen; null: whatever stands, since only this very step counts.</param>
     /// <param name="also">What is kept with the claim; not called where the claim says nothing new.</param>
-    public static async Task<Result<ChecklistSeen>> ClaimAsync(Writing.Writing w, string swap, string step, StepClaim claim, string? match, int? ageSeconds, Func<Writing.Writing, DateTimeOffset, Task>? also, CancellationToken cancel)
+    public static async Task<Result<ChecklistSeen>> ClaimAsync(
+        Writing.Writing w,
+        string swap,
+        string step,
+        StepClaim claim,
+        string? match,
+        int? ageSeconds,
+        Func<Writing.Writing, DateTimeOffset, Task>? also,
+        CancellationToken cancel)
     {
         var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
         if (SwapFacts.Closed(row) is { } closed) return closed;
         var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
-        if (facts.Steps.FirstOrDefault(s => s.Step.Key == step) is not { Step: var found } now) return ServiceProblem.NotFound("step", step);
+        if (facts.Steps.FirstOrDefault(s => s.Step.Key == step) is not { Step: var found } now)
+            return ServiceProblem.NotFound("step", step);
         var state = facts.Rows.GetValueOrDefault(step);
         var at = w.Now - TimeSpan.FromSeconds(ageSeconds ?? 0);
-        var stepped = StepRule.Claim(found, now.State, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, at);
+        var stepped = StepRule.Claim(
+            found, now.State, claim, found.Work is StepWork.Scan { New: true } ? row.NewTag : row.OldTag, w.By, at);
         // Nothing else changes what the checklist shows, so nothing is read again to show it.
         var signed = await w.Db.SignOffs.Where(s => s.Swap == swap).Select(s => s.Part).ToListAsync(cancel);
-        if (match is not null && match != row.ChecklistVersion.ToString()) return new StaleProblem($"The checklist changed since you looked{(state is null ? "" : $": '{found.Title}' is {state.State} by {state.By}")}. Look again, then decide.", StepView.Of(facts, signed));
+        if (match is not null && match != row.ChecklistVersion.ToString())
+            return new StaleProblem(
+                $"The checklist changed since you looked{(state is null ? "" : $": '{found.Title}' is {state.State} by {state.By}")}. "
+                    + $"Look again, then decide.",
+                StepView.Of(facts, signed));
         if (!stepped.TryGet(out var next, out var problem)) return problem;
-        if (SwapReader.FrozenPhases(signed).Contains(found.Phase)) return ServiceProblem.Conflict("step.frozen", $"'{found.Title}' is signed off and frozen.");
+        if (SwapReader.FrozenPhases(signed).Contains(found.Phase))
+            return ServiceProblem.Conflict("step.frozen", $"'{found.Title}' is signed off and frozen.");
         // A claim repeated says nothing new.
         if (next == now.State) return StepView.Of(facts, signed);
         var kept = ChecklistFacts.RowOf(swap, step, next, at);
@@ -79,8 +121,13 @@ internal static class StepEndpoint
         {
             StepState.Done when found.Work is StepWork.Photo => ("step.done", $"{w.By}: {found.Title}, with a photo"),
             StepState.Done { Value: { } value } => ("step.done", $"{w.By}: {found.Title}: {value}"),
-            StepState.Done { Runs: > 0 and var runs } => ("step.done", $"{w.By}: {found.Title}, after {(runs == 1 ? "1 run" : $"{runs} runs")}"),
-            StepState.Done { StartedAt: { } since } => ("step.done", $"{w.By}: {found.Title}, {((at - since).TotalMinutes is >= 1 and var minutes ? $"after {(int)minutes} min" : "within a minute")}"),
+            StepState.Done { Runs: > 0 and var runs } =>
+                ("step.done", $"{w.By}: {found.Title}, after {(runs == 1 ? "1 run" : $"{runs} runs")}"),
+            StepState.Done { StartedAt: { } since } =>
+                (
+                    "step.done",
+                    $"{w.By}: {found.Title}, "
+                        + $"{((at - since).TotalMinutes is >= 1 and var minutes ? $"after {(int)minutes} min" : "within a minute")}"),
             StepState.Done => ("step.done", $"{w.By}: {found.Title}"),
             StepState.UnderWay { Runs: > 0 and var runs } => ("step.run", $"{w.By} ran for the {Ordinal(runs)} time: {found.Title}"),
             StepState.UnderWay => ("step.started", $"{w.By} started: {found.Title}"),

@@ -7,12 +7,24 @@ namespace YardRelay.Service.Checklists;
 /// <summary>Steps as people see them.</summary>
 internal static class StepView
 {
-    public static string PhaseText(Phase phase) => phase switch { Phase.Before => "before", Phase.Swap => "swap", Phase.After => "after", Phase.HandIn => "hand-in", _ => throw new System.Diagnostics.UnreachableException() };
+    public static string PhaseText(Phase phase) => phase switch
+    {
+        Phase.Before => "before",
+        Phase.Swap => "swap",
+        Phase.After => "after",
+        Phase.HandIn => "hand-in",
+        _ => throw new System.Diagnostics.UnreachableException()
+    };
 
     /// <summary>A swap's checklist as its facts have it.</summary>
     /// <param name="signed">Parts that are signed.</param>
     public static ChecklistSeen Of(ChecklistFacts facts, IReadOnlyCollection<Core.Swaps.SignOffPart> signed) =>
-        new(facts.Template.Name, facts.Swap.TemplateVersion, facts.Swap.ChecklistVersion, [.. facts.Steps.Select(s => Of(s, facts.Swap, facts.Seen.Propose(s.Step.Work)))], [.. Swaps.SwapReader.FrozenPhases(signed).Select(PhaseText)]);
+        new(
+            facts.Template.Name,
+            facts.Swap.TemplateVersion,
+            facts.Swap.ChecklistVersion,
+            [.. facts.Steps.Select(s => Of(s, facts.Swap, facts.Seen.Propose(s.Step.Work)))],
+            [.. Swaps.SwapReader.FrozenPhases(signed).Select(PhaseText)]);
 
     /// <summary>A step of a swap; of no swap in a preview.</summary>
     /// <param name="proposal">The answer that is proposed; null: none.</param>
@@ -31,17 +43,24 @@ internal static class StepView
             StepWork.Timed => ("timed", null),
             StepWork.Scan scan => ("scan", scan.New ? swap?.NewTag : swap?.OldTag),
             StepWork.Photo => ("photo", null),
-            StepWork.Automatic { Fact: AutomaticFact.ProgramsFound, Programs: { Count: > 0 } programs } => ("automatic", string.Join(", ", programs)),
+            StepWork.Automatic { Fact: AutomaticFact.ProgramsFound, Programs: { Count: > 0 } programs } =>
+                ("automatic", string.Join(", ", programs)),
             StepWork.Automatic { Fact: AutomaticFact.FreeDisk, LeastGigabytes: var room } => ("automatic", $"{room} GB free"),
             StepWork.Automatic => ("automatic", null),
             _ => throw new System.Diagnostics.UnreachableException(),
         };
         var number = step.Work as StepWork.Number;
-        var seen = new StepSeen(step.Key, step.Title, PhaseText(step.Phase), kind, expects, step.Help, "open", null, null, null, Options: (step.Work as StepWork.Choice)?.Options, Unit: number?.Unit, Least: number?.Least, Most: number?.Most, Fact: (step.Work as StepWork.Automatic)?.Fact is { } fact ? FactText(fact) : null, ByPerson: step.IsByPerson ? true : null, Proposed: s.State.IsOpen && proposal is not null ? new(proposal.Value, proposal.Words) : null);
+        var seen = new StepSeen(
+            step.Key, step.Title, PhaseText(step.Phase), kind, expects, step.Help, "open", null, null, null,
+            Options: (step.Work as StepWork.Choice)?.Options, Unit: number?.Unit, Least: number?.Least, Most: number?.Most,
+            Fact: (step.Work as StepWork.Automatic)?.Fact is { } fact ? FactText(fact) : null, ByPerson: step.IsByPerson ? true : null,
+            Proposed: s.State.IsOpen && proposal is not null ? new(proposal.Value, proposal.Words) : null);
         return s.State switch
         {
-            StepState.Done done => seen with { State = "done", By = done.By, At = done.At, Value = done.Value, StartedAt = done.StartedAt, Runs = done.Runs },
-            StepState.UnderWay going => seen with { State = "under-way", By = going.By, At = going.Since, StartedAt = going.Since, Runs = going.Runs },
+            StepState.Done done =>
+                seen with { State = "done", By = done.By, At = done.At, Value = done.Value, StartedAt = done.StartedAt, Runs = done.Runs },
+            StepState.UnderWay going =>
+                seen with { State = "under-way", By = going.By, At = going.Since, StartedAt = going.Since, Runs = going.Runs },
             StepState.NotApplicable no => seen with { State = "not-applicable", By = no.By, At = no.At, Reason = no.Reason },
             _ => seen,
         };

@@ -14,20 +14,39 @@ internal static class TemplateEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/templates", ListAsync).RequireAuthorization(Roles.Reads).WithName("ListTemplates").WithSummary("All versions of all checklist templates.");
-        routes.MapPost("/refreshes/{refresh}/templates", AddAsync).RequireAuthorization(Roles.Leads).WithName("AddTemplate").WithSummary("Adds a version of a template; swaps that have begun keep theirs.");
-        routes.MapPost("/refreshes/{refresh}/template-preview", Preview).RequireAuthorization(Roles.Reads).WithName("PreviewTemplate").WithSummary("Shows how a template would look, and what is wrong with it. Keeps nothing.");
+        routes.MapGet("/refreshes/{refresh}/templates", ListAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("ListTemplates")
+            .WithSummary("All versions of all checklist templates.");
+        routes.MapPost("/refreshes/{refresh}/templates", AddAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("AddTemplate")
+            .WithSummary("Adds a version of a template; swaps that have begun keep theirs.");
+        routes.MapPost("/refreshes/{refresh}/template-preview", Preview)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("PreviewTemplate")
+            .WithSummary("Shows how a template would look, and what is wrong with it. Keeps nothing.");
     }
 
     private static Results<Ok<TemplatePreview>, ProblemHttpResult> Preview(string refresh, TemplateDraft draft)
     {
         var read = TemplateReader.Read(draft.Yaml);
-        if (!read.TryGet(out var template, out _)) return TypedResults.Ok(new TemplatePreview([.. read.Problems.Select(p => p.Message)], "", draft.Kind ?? SwapKind.Renew, [], [], new Dictionary<string, string>()));
+        if (!read.TryGet(out var template, out _))
+            return TypedResults.Ok(new TemplatePreview(
+                [.. read.Problems.Select(p => p.Message)], "", draft.Kind ?? SwapKind.Renew, [], [], new Dictionary<string, string>()));
         var kind = draft.Kind ?? (template.Kinds.Count > 0 ? template.Kinds[0] : SwapKind.Renew);
         // What a condition asks for may come true: it is shown with its words.
-        var open = template with { Steps = [.. template.Steps.Select(s => s with { When = s.When is { Kinds: { Count: > 0 } kinds } && !kinds.Contains(kind) ? s.When : null })] };
+        var open = template with
+        {
+            Steps = [.. template.Steps.Select(s =>
+                s with { When = s.When is { Kinds: { Count: > 0 } kinds } && !kinds.Contains(kind) ? s.When : null })]
+        };
         return TypedResults.Ok(new TemplatePreview(
-            [], template.Name, kind, [.. template.Kinds], [.. open.For(new(kind), _ => new StepState.Open()).Select(s => StepView.Of(s, null))],
+            [],
+            template.Name,
+            kind,
+            [.. template.Kinds],
+            [.. open.For(new(kind), _ => new StepState.Open()).Select(s => StepView.Of(s, null))],
             template.Steps.Where(s => s.When is not null).ToDictionary(s => s.Key, s => StepView.Words(s.When!))));
     }
 
@@ -35,8 +54,15 @@ internal static class TemplateEndpoints
     internal sealed record NewTemplate(string Yaml);
 
     private static async Task<Ok<List<TemplateSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.Templates.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ThenByDescending(t => t.Version).Take(500).ToListAsync(cancel)).ConvertAll(TemplateStore.Seen));
+        TypedResults.Ok((await db.Templates.AsNoTracking()
+            .Where(t => t.Refresh == refresh)
+            .OrderBy(t => t.Name)
+            .ThenByDescending(t => t.Version)
+            .Take(500)
+            .ToListAsync(cancel))
+            .ConvertAll(TemplateStore.Seen));
 
-    private static async Task<Results<Ok<TemplateSeen>, ProblemHttpResult>> AddAsync(string refresh, NewTemplate wanted, Writer writer, CancellationToken cancel) =>
+    private static async Task<Results<Ok<TemplateSeen>, ProblemHttpResult>> AddAsync(
+        string refresh, NewTemplate wanted, Writer writer, CancellationToken cancel) =>
         Problems.ProblemHttp.ToHttp(await writer.WriteAsync(refresh, w => TemplateStore.AddAsync(w, wanted.Yaml, cancel), cancel));
 }

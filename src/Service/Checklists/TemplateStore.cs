@@ -13,7 +13,10 @@ internal static class BuiltInTemplates
 {
     private const string Folder = "YardRelay.Service.Checklists.Templates.";
 
-    public static readonly IReadOnlyList<string> Yaml = [.. typeof(BuiltInTemplates).Assembly.GetManifestResourceNames().Where(n => n.StartsWith(Folder, StringComparison.Ordinal)).Order(StringComparer.Ordinal).Select(Read)];
+    public static readonly IReadOnlyList<string> Yaml = [.. typeof(BuiltInTemplates).Assembly.GetManifestResourceNames()
+        .Where(n => n.StartsWith(Folder, StringComparison.Ordinal))
+        .Order(StringComparer.Ordinal)
+        .Select(Read)];
 
     private static string Read(string name)
     {
@@ -34,11 +37,25 @@ internal static class TemplateStore
     {
         var read = TemplateReader.Read(yaml);
         if (!read.TryGet(out var template, out _)) return Result<TemplateSeen>.Failed(read.Problems);
-        var newest = await w.Db.Templates.Where(t => t.Refresh == w.Refresh.Key && t.Name == template.Name).OrderByDescending(t => t.Version).FirstOrDefaultAsync(cancel);
+        var newest = await w.Db.Templates.Where(t => t.Refresh == w.Refresh.Key && t.Name == template.Name)
+            .OrderByDescending(t => t.Version)
+            .FirstOrDefaultAsync(cancel);
         if (newest?.Yaml == yaml) return Seen(newest);
-        var row = new TemplateRow { Refresh = w.Refresh.Key, Name = template.Name, Version = (newest?.Version ?? 0) + 1, Yaml = yaml, Steps = template.Steps.Count, At = w.Now };
+        var row = new TemplateRow
+        {
+            Refresh = w.Refresh.Key,
+            Name = template.Name,
+            Version = (newest?.Version ?? 0) + 1,
+            Yaml = yaml,
+            Steps = template.Steps.Count,
+            At = w.Now
+        };
         w.Db.Templates.Add(row);
-        w.Note("checklist.version", null, $"Checklist {row.Name}, version {row.Version}, with {row.Steps} steps", new() { ["version"] = row.Version, ["sha256"] = Core.Ledger.LedgerChain.Digest(yaml) });
+        w.Note(
+            "checklist.version",
+            null,
+            $"Checklist {row.Name}, version {row.Version}, with {row.Steps} steps",
+            new() { ["version"] = row.Version, ["sha256"] = Core.Ledger.LedgerChain.Digest(yaml) });
         return Seen(row);
     }
 
@@ -60,12 +77,17 @@ internal static class TemplateStore
         var key = (db.Database.GetConnectionString(), swap.Refresh, swap.Template, swap.TemplateVersion);
         if (Versions.TryGetValue(key, out var known)) return known;
         if (Versions.Count >= MostKept) Versions.Clear();
-        return Versions[key] = Read(await db.Templates.AsNoTracking().Where(t => t.Refresh == swap.Refresh && t.Name == swap.Template && t.Version == swap.TemplateVersion).Select(t => t.Yaml).FirstAsync(cancel));
+        return Versions[key] = Read(await db.Templates.AsNoTracking()
+            .Where(t => t.Refresh == swap.Refresh && t.Name == swap.Template && t.Version == swap.TemplateVersion)
+            .Select(t => t.Yaml)
+            .FirstAsync(cancel));
     }
 
     /// <summary>The newest version of each template of a refresh.</summary>
     public static async Task<IReadOnlyList<TemplateRow>> NewestAsync(YardDb db, string refresh, CancellationToken cancel) =>
-        [.. (await db.Templates.AsNoTracking().Where(t => t.Refresh == refresh).OrderByDescending(t => t.Version).ToListAsync(cancel)).DistinctBy(t => t.Name).OrderByDescending(t => t.At)];
+        [.. (await db.Templates.AsNoTracking().Where(t => t.Refresh == refresh).OrderByDescending(t => t.Version).ToListAsync(cancel))
+            .DistinctBy(t => t.Name)
+            .OrderByDescending(t => t.At)];
 
     /// <summary>The template for a kind of swap: one that names the kind before one for all, a later one before an earlier one.</summary>
     public static TemplateRow For(IReadOnlyList<TemplateRow> newest, SwapKind kind) =>

@@ -25,34 +25,53 @@ internal static class PersonBooking
     public static DateTimeOffset? Until(SwapRow swap, RefreshRow refresh) => swap.Start - TimeSpan.FromHours(refresh.ChooseHours);
 
     /// <summary>Why, in words for the person.</summary>
-    public static Problem? Shut(SwapRow swap, RefreshRow refresh, DateTimeOffset now) => Refusal(swap, refresh, now) is { } why ? ServiceProblem.Conflict("slot.shut", Words(why)) : null;
+    public static Problem? Shut(SwapRow swap, RefreshRow refresh, DateTimeOffset now) =>
+        Refusal(swap, refresh, now) is { } why ? ServiceProblem.Conflict("slot.shut", Words(why)) : null;
 
-    public static async Task<BookingSeen> ReadAsync(YardDb db, SwapRow swap, RefreshRow refresh, DateTimeOffset now, CancellationToken cancel)
+    public static async Task<BookingSeen> ReadAsync(
+        YardDb db, SwapRow swap, RefreshRow refresh, DateTimeOffset now, CancellationToken cancel)
     {
         var refusal = Refusal(swap, refresh, now);
         var until = refusal is null or "too-late" ? Until(swap, refresh) : null;
         var wait = await db.Waits.AsNoTracking().FirstOrDefaultAsync(v => v.Swap == swap.Id, cancel);
-        var ahead = wait is null ? 0 : await db.Waits.CountAsync(v => v.Refresh == refresh.Key && v.At < wait.At && v.From < wait.Until && v.Until > wait.From, cancel);
-        return new(until, refusal, wait is null ? null : new(wait.From, wait.Until, ahead), swap.Offer is not null, refusal is null ? await ExchangesAsync(db, swap, cancel) : []);
+        var ahead = wait is null
+            ? 0
+            : await db.Waits.CountAsync(
+                v => v.Refresh == refresh.Key && v.At < wait.At && v.From < wait.Until && v.Until > wait.From, cancel);
+        return new(
+            until,
+            refusal,
+            wait is null ? null : new(wait.From, wait.Until, ahead),
+            swap.Offer is not null,
+            refusal is null ? await ExchangesAsync(db, swap, cancel) : []);
     }
 
     /// <summary>Questions about an exchange that still hold: both times are as they were.</summary>
     private static async Task<IReadOnlyList<ExchangeSeen>> ExchangesAsync(YardDb db, SwapRow swap, CancellationToken cancel)
     {
-        var open = await db.Exchanges.AsNoTracking().Where(x => x.End == null && (x.Asks == swap.Id || x.Asked == swap.Id)).OrderBy(x => x.At).Take(ExchangeEndpoints.Most).ToListAsync(cancel);
+        var open = await db.Exchanges.AsNoTracking()
+            .Where(x => x.End == null && (x.Asks == swap.Id || x.Asked == swap.Id))
+            .OrderBy(x => x.At)
+            .Take(ExchangeEndpoints.Most)
+            .ToListAsync(cancel);
         if (open.Count == 0) return [];
         var ids = open.SelectMany(x => new[] { x.Asks, x.Asked }).Distinct().ToList();
         var starts = await db.Swaps.AsNoTracking().Where(s => ids.Contains(s.Id)).ToDictionaryAsync(s => s.Id, s => s.Start, cancel);
-        return [.. open.Where(x => starts[x.Asks] == x.AsksStart && starts[x.Asked] == x.AskedStart).Select(x => x.Asks == swap.Id ? new ExchangeSeen(x.Id, x.AsksStart, x.AskedStart, true) : new(x.Id, x.AskedStart, x.AsksStart, false))];
+        return [.. open.Where(x => starts[x.Asks] == x.AsksStart && starts[x.Asked] == x.AskedStart)
+            .Select(x => x.Asks == swap.Id
+                ? new ExchangeSeen(x.Id, x.AsksStart, x.AskedStart, true)
+                : new(x.Id, x.AskedStart, x.AsksStart, false))];
     }
 
     /// <summary>Books a time that was chosen, or waited for.</summary>
     /// <param name="words">For the ledger.</param>
-    public static async Task<Problem?> TakeAsync(Writing.Writing w, SlotDesk.Held held, SwapRow row, DateTimeOffset start, string words, CancellationToken cancel)
+    public static async Task<Problem?> TakeAsync(
+        Writing.Writing w, SlotDesk.Held held, SwapRow row, DateTimeOffset start, string words, CancellationToken cancel)
     {
         var clock = new RefreshClock(w.Refresh);
         var (at, earliest) = (clock.MinuteOf(start), clock.MinuteOf(w.Now) + (SlotDesk.LeastNoticeMinutes / 2));
-        if (clock.At(at) != start.ToUniversalTime() || at < earliest || at >= w.Refresh.Days * Minutes.PerDay) return ServiceProblem.Conflict("slot.past", "That time is over, or too near. Choose a later one.");
+        if (clock.At(at) != start.ToUniversalTime() || at < earliest || at >= w.Refresh.Days * Minutes.PerDay)
+            return ServiceProblem.Conflict("slot.past", "That time is over, or too near. Choose a later one.");
         if (!(await held.LaidAsync(w.Db, w.Refresh, cancel)).TryGet(out var laid, out var unlaid)) return unlaid;
         var taken = ServiceProblem.Conflict("slot.taken", "Somebody was faster: that time is no longer free. You keep the one you have.");
         if (laid.StartingAt(row.Site, at) >= (w.Refresh.MostPerSlot ?? int.MaxValue)) return taken;
@@ -69,7 +88,9 @@ internal static class PersonBooking
     {
         (row.ChosenAt, row.Offer) = (w.Now, null);
         if (await w.Db.Waits.FirstOrDefaultAsync(v => v.Swap == row.Id, cancel) is { } wait) w.Db.Waits.Remove(wait);
-        foreach (var exchange in await w.Db.Exchanges.Where(x => x.End == null && (x.Asks == row.Id || x.Asked == row.Id)).ToListAsync(cancel)) (exchange.End, exchange.EndedAt) = ("withdrawn", w.Now);
+        foreach (var exchange in await w.Db.Exchanges.Where(x => x.End == null && (x.Asks == row.Id || x.Asked == row.Id))
+            .ToListAsync(cancel))
+            (exchange.End, exchange.EndedAt) = ("withdrawn", w.Now);
     }
 
     private static string Words(string refusal) => refusal switch

@@ -13,8 +13,10 @@ namespace YardRelay.Service.Choosing;
 internal sealed record FreeSlot(Placed At, int End);
 
 /// <summary>
-/// The published plan laid out in memory, to say which other times fit a swap: many people look at once, and only what is booked changes what is free.
-/// What is chosen is booked on the same board, under the refresh's lock, while nobody else uses it; where something else has changed meanwhile it is laid anew.
+/// The published plan laid out in memory, to say which other times fit a swap: many people look at once, and only what is booked changes
+/// what is free.
+/// What is chosen is booked on the same board, under the refresh's lock, while nobody else uses it; where something else has changed
+/// meanwhile it is laid anew.
 /// </summary>
 internal sealed class SlotDesk(TimeProvider time)
 {
@@ -57,7 +59,9 @@ internal sealed class SlotDesk(TimeProvider time)
             return _place.Laid = read;
         }
 
-        /// <summary>A desk to place some swaps anew. What is changed on it is forgotten unless <see cref="Keep"/> says that it was written.</summary>
+        /// <summary>
+        /// A desk to place some swaps anew. What is changed on it is forgotten unless <see cref="Keep"/> says that it was written.
+        /// </summary>
         public async Task<Result<BoardDesk>> DeskAsync(Writing.Writing w, IReadOnlyCollection<string> free, CancellationToken cancel)
         {
             await w.Db.SaveChangesAsync(cancel);
@@ -79,7 +83,9 @@ internal sealed class SlotDesk(TimeProvider time)
 
     private DateTimeOffset Now => time.GetUtcNow();
 
-    /// <summary>Waits until the board of a refresh is free. Whoever writes takes it before the refresh's lock, so that no two wait for each other.</summary>
+    /// <summary>
+    /// Waits until the board of a refresh is free. Whoever writes takes it before the refresh's lock, so that no two wait for each other.
+    /// </summary>
     public async Task<Held> HoldAsync(string refresh, CancellationToken cancel)
     {
         var place = _places.GetOrAdd(refresh, _ => new());
@@ -91,7 +97,9 @@ internal sealed class SlotDesk(TimeProvider time)
     public async Task<Result<IReadOnlyList<FreeSlot>>> FreeAsync(YardDb db, RefreshRow refresh, SwapRow swap, CancellationToken cancel)
     {
         using var held = await HoldAsync(refresh.Key, cancel);
-        return (await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem) ? Result<IReadOnlyList<FreeSlot>>.Of(Free(laid, refresh, swap, Earliest(refresh), refresh.Days * Minutes.PerDay, Most)) : problem;
+        return (await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)
+            ? Result<IReadOnlyList<FreeSlot>>.Of(Free(laid, refresh, swap, Earliest(refresh), refresh.Days * Minutes.PerDay, Most))
+            : problem;
     }
 
     /// <summary>The first minute that may still be offered.</summary>
@@ -103,7 +111,14 @@ internal sealed class SlotDesk(TimeProvider time)
     {
         if (!laid.World.Problem.VisitOf.TryGetValue(swap.Id, out var visit)) return [];
         var stands = laid.Board.At(swap.Id);
-        var slots = laid.Board.Starts(swap.Id, from, until, Step, at => stands?.Start != at && laid.StartingAt(swap.Site, at) < (refresh.MostPerSlot ?? int.MaxValue), most).Select(p => new FreeSlot(p, p.Finish + visit.After)).ToList();
+        var slots = laid.Board.Starts(
+            swap.Id,
+            from,
+            until,
+            Step,
+            at => stands?.Start != at && laid.StartingAt(swap.Site, at) < (refresh.MostPerSlot ?? int.MaxValue),
+            most)
+            .Select(p => new FreeSlot(p, p.Finish + visit.After)).ToList();
         if (stands is not null) slots.Add(new(stands, stands.Finish + visit.After));
         return [.. slots.OrderBy(s => s.At.Start)];
     }
@@ -115,13 +130,18 @@ internal sealed class SlotDesk(TimeProvider time)
         if (!visits.ContainsKey(swap.Id)) yield break;
         foreach (var other in offered)
         {
-            if (!visits.TryGetValue(other.Id, out _) || board.At(swap.Id) is not { } mine || board.At(other.Id) is not { } theirs || mine.Start == theirs.Start) continue;
+            if (!visits.TryGetValue(other.Id, out _)
+                || board.At(swap.Id) is not { } mine
+                || board.At(other.Id) is not { } theirs
+                || mine.Start == theirs.Start)
+                continue;
             board.TakeOut(mine.Id);
             board.TakeOut(theirs.Id);
             var here = laid.WhoWorksAt(swap.Site).Select(t => board.Move(mine.Id, t, theirs.Start)).FirstOrDefault(a => a.IsAllowed)?.At;
             var fits = here is not null && laid.WhoWorksAt(other.Site).Any(t => board.Try(theirs.Id, t, mine.Start).IsAllowed);
             if (here is not null) board.TakeOut(mine.Id);
-            if (!board.Put(mine) || !board.Put(theirs)) throw new System.Diagnostics.UnreachableException("What was taken off the board goes back where it was.");
+            if (!board.Put(mine) || !board.Put(theirs))
+                throw new System.Diagnostics.UnreachableException("What was taken off the board goes back where it was.");
             if (fits) yield return (other, new(here!, here!.Finish + visits[swap.Id].After));
         }
     }

@@ -9,7 +9,10 @@ using YardRelay.Service.Hands;
 
 namespace YardRelay.Service.Depots;
 
-/// <summary>The service's own depot: a folder beside its records, served over WebDAV to hands with an order, each to its own parcel and only while the order lasts.</summary>
+/// <summary>
+/// The service's own depot: a folder beside its records, served over WebDAV to hands with an order, each to its own parcel and only while
+/// the order lasts.
+/// </summary>
 internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets, IDbContextFactory<YardDb> records, TimeProvider time)
 {
     /// <summary>What stands in the records in place of an address.</summary>
@@ -20,7 +23,13 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
 
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(3);
     private readonly ConcurrentDictionary<(string Order, int Attempt), (bool InForce, long At)> _orders = new();
-    private readonly Lazy<DavShare> _share = new(() => new(new() { Folder = options.DepotFolder, May = static (context, parts) => context.Items[typeof(DepotTicket)] is DepotTicket ticket && May(context.Request, parts, ticket) }, time));
+    private readonly Lazy<DavShare> _share = new(() => new(
+        new()
+        {
+            Folder = options.DepotFolder,
+            May = static (context, parts) => context.Items[typeof(DepotTicket)] is DepotTicket ticket && May(context.Request, parts, ticket)
+        },
+        time));
 
     /// <summary>Its folder, for work beside it.</summary>
     public string Folder => options.DepotFolder;
@@ -70,16 +79,26 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
         var key = (ticket.Order, ticket.Attempt);
         if (_orders.TryGetValue(key, out var known) && time.GetElapsedTime(known.At) < Believed) return known.InForce;
         await using var db = await records.CreateDbContextAsync(cancel);
-        var inForce = await db.Orders.AnyAsync(o => o.Id == ticket.Order && o.Attempt == ticket.Attempt && o.State == OrderStates.UnderWay, cancel);
+        var inForce = await db.Orders.AnyAsync(
+            o => o.Id == ticket.Order && o.Attempt == ticket.Attempt && o.State == OrderStates.UnderWay, cancel);
         if (_orders.Count > 10_000) _orders.Clear();
         _orders[key] = (inForce, time.GetTimestamp());
         return inForce;
     }
 
-    /// <summary>A parcel is a folder in the folder of its refresh. Outside of it a hand may look whether there is a depot, make that folder, and try names under one of its own.</summary>
+    /// <summary>
+    /// A parcel is a folder in the folder of its refresh. Outside of it a hand may look whether there is a depot, make that folder, and try
+    /// names under one of its own.
+    /// </summary>
     private static bool May(HttpRequest request, IReadOnlyList<string> parts, DepotTicket ticket)
     {
-        if (ticket.Folder?.Split('/') is { } adopted && (parts.Take(adopted.Length).SequenceEqual(adopted) || (parts.Count < adopted.Length && parts.SequenceEqual(adopted.Take(parts.Count)) && request.Method is "OPTIONS" or "PROPFIND" && request.Headers["Depth"] != "infinity"))) return true;
+        if (ticket.Folder?.Split('/') is { } adopted
+            && (parts.Take(adopted.Length).SequenceEqual(adopted)
+                || (parts.Count < adopted.Length
+                    && parts.SequenceEqual(adopted.Take(parts.Count))
+                    && request.Method is "OPTIONS" or "PROPFIND"
+                    && request.Headers["Depth"] != "infinity")))
+            return true;
         var parcel = ticket.Parcel.Split('/');
         if (parts.Count >= parcel.Length && parts.Take(parcel.Length).SequenceEqual(parcel)) return true;
         if (parts.Count > 0 && parts[0].StartsWith("yard-probe-", StringComparison.Ordinal)) return true;

@@ -12,13 +12,41 @@ internal sealed class DepotReader(YardDb db, BuiltInDepot own, DepotSecrets secr
     public async Task<List<DepotSeen>> ReadAsync(string refresh, CancellationToken cancel)
     {
         var lies = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Depot != null && s.Trips > 0).GroupBy(s => s.Depot!)
-            .Select(g => new { g.Key, Parcels = g.LongCount(), Bytes = db.Folders.Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && s.Depot == g.Key)).Sum(f => (long?)f.DepotBytes) ?? 0 }).ToDictionaryAsync(g => g.Key, cancel);
-        var first = await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).Select(d => d.Key).FirstOrDefaultAsync(cancel);
-        var promised = (await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Trips == 0 && s.SurveyedAt != null).Select(s => new { Depot = s.Depot ?? first, Bytes = db.Folders.Where(f => f.Swap == s.Id).Sum(f => (long?)(f.OldBytes - f.LeftOutBytes)) ?? 0 }).ToListAsync(cancel))
+            .Select(g => new
+            {
+                g.Key,
+                Parcels = g.LongCount(),
+                Bytes = db.Folders.Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && s.Depot == g.Key))
+                    .Sum(f => (long?)f.DepotBytes)
+                    ?? 0
+            })
+                .ToDictionaryAsync(g => g.Key, cancel);
+        var first = await db.Depots.AsNoTracking()
+            .Where(d => d.Refresh == refresh)
+            .OrderBy(d => d.Key)
+            .Select(d => d.Key)
+            .FirstOrDefaultAsync(cancel);
+        var promised = (await db.Swaps.AsNoTracking()
+            .Where(s => s.Refresh == refresh && s.Trips == 0 && s.SurveyedAt != null)
+            .Select(s => new
+            {
+                Depot = s.Depot ?? first,
+                Bytes = db.Folders.Where(f => f.Swap == s.Id).Sum(f => (long?)(f.OldBytes - f.LeftOutBytes)) ?? 0
+            })
+            .ToListAsync(cancel))
             .Where(p => p.Depot is not null).GroupBy(p => p.Depot!).ToDictionary(g => g.Key, g => g.Sum(p => p.Bytes));
-        return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel)).ConvertAll(d => Seen(d, lies.GetValueOrDefault(d.Key)?.Parcels ?? 0, lies.GetValueOrDefault(d.Key)?.Bytes ?? 0, promised.GetValueOrDefault(d.Key)));
+        return (await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh).OrderBy(d => d.Key).ToListAsync(cancel))
+            .ConvertAll(d => Seen(
+                d,
+                lies.GetValueOrDefault(d.Key)?.Parcels ?? 0,
+                lies.GetValueOrDefault(d.Key)?.Bytes ?? 0,
+                promised.GetValueOrDefault(d.Key)));
     }
 
     /// <summary>A depot as it is shown.</summary>
-    public DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) => new(d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotEndpoints.RateOf(d).BytesPerSecond, d.Observed, d.EndsOn, d.SealTo, promised, d.Limits, secrets.Words(d.Access), d.Address == BuiltInDepot.Address ? own.FreeBytes : d.FreeBytes, d.HeardAt, d.Trouble, d.CopyTo);
+    public DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) =>
+        new(
+            d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotEndpoints.RateOf(d).BytesPerSecond,
+            d.Observed, d.EndsOn, d.SealTo, promised, d.Limits, secrets.Words(d.Access),
+            d.Address == BuiltInDepot.Address ? own.FreeBytes : d.FreeBytes, d.HeardAt, d.Trouble, d.CopyTo);
 }

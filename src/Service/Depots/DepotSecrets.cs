@@ -6,18 +6,25 @@ using YardRelay.Records;
 
 namespace YardRelay.Service.Depots;
 
-/// <summary>What opens depots: encrypted in the records, in plain only on the way to a hand with an order, never logged and never shown again.</summary>
+/// <summary>
+/// What opens depots: encrypted in the records, in plain only on the way to a hand with an order, never logged and never shown again.
+/// </summary>
 internal sealed class DepotSecrets(IDataProtectionProvider protection)
 {
     private readonly IDataProtector _access = protection.CreateProtector("depot access");
     private readonly IDataProtector _tickets = protection.CreateProtector("built-in depot");
 
     /// <summary>The text to keep; null where nothing is in it.</summary>
-    public string? Seal(DepotAccessWanted access) => access == new DepotAccessWanted() ? null : _access.Protect(JsonSerializer.Serialize(access));
+    public string? Seal(DepotAccessWanted access) =>
+        access == new DepotAccessWanted() ? null : _access.Protect(JsonSerializer.Serialize(access));
 
     /// <summary>What a hand needs for an order: what is kept for the depot, or a ticket to one parcel of the built-in one.</summary>
     public DepotAccessWanted? For(DepotRow depot, OrderRow order, string? parcel) =>
-        depot.Address == BuiltInDepot.Address ? parcel is null ? null : new("order", _tickets.Protect(JsonSerializer.Serialize(new DepotTicket(order.Id, order.Attempt, parcel, order.Folder)))) : Open(depot.Access);
+        depot.Address == BuiltInDepot.Address
+            ? parcel is null
+                ? null
+                : new("order", _tickets.Protect(JsonSerializer.Serialize(new DepotTicket(order.Id, order.Attempt, parcel, order.Folder))))
+            : Open(depot.Access);
 
     /// <summary>The ticket that a hand showed; null where it is none of ours.</summary>
     public DepotTicket? ReadTicket(string text)
@@ -33,8 +40,17 @@ internal sealed class DepotSecrets(IDataProtectionProvider protection)
     }
 
     /// <summary>What is kept, in words that give nothing away.</summary>
-    public string? Words(string? kept) => Open(kept) is not { } access ? kept is null ? null : "something that the service can no longer read; give it anew"
-        : string.Join(", ", new[] { access.User, access.Password is null ? null : access.PrivateKey is null ? "a password" : "a passphrase", access.PrivateKey is null ? null : "a private key", access.HostKey }.Where(p => p is not null));
+    public string? Words(string? kept) =>
+        Open(kept) is not { } access ? kept is null ? null : "something that the service can no longer read; give it anew"
+        : string.Join(
+            ", ",
+            new[]
+            {
+                access.User,
+                access.Password is null ? null : access.PrivateKey is null ? "a password" : "a passphrase",
+                access.PrivateKey is null ? null : "a private key",
+                access.HostKey
+            }.Where(p => p is not null));
 
     /// <summary>What is kept, in plain; null: nothing, or nothing that can still be read.</summary>
     public DepotAccessWanted? Open(string? kept)

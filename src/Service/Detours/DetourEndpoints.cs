@@ -19,23 +19,43 @@ internal static class DetourEndpoints
     private const int MostReason = 500;
 
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapPost("/swaps/{swap}/detours", HandleAsync).RequireAuthorization(Roles.Works).WithName("TakeDetour").WithSummary("Something goes otherwise than planned: says what follows (dryRun), or does it.");
+        routes.MapPost("/swaps/{swap}/detours", HandleAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("TakeDetour")
+            .WithSummary("Something goes otherwise than planned: says what follows (dryRun), or does it.");
 
     /// <summary>What went otherwise with a swap, the newest first.</summary>
     public static async Task<List<DetourSeen>> OfSwapAsync(YardDb db, string swap, CancellationToken cancel) =>
-        await db.Detours.AsNoTracking().Where(d => d.Swap == swap).OrderByDescending(d => d.At).ThenByDescending(d => d.Id).Take(50).Select(d => new DetourSeen(d.Kind, d.Words, d.By, d.At)).ToListAsync(cancel);
+        await db.Detours.AsNoTracking()
+            .Where(d => d.Swap == swap)
+            .OrderByDescending(d => d.At)
+            .ThenByDescending(d => d.Id)
+            .Take(50)
+            .Select(d => new DetourSeen(d.Kind, d.Words, d.By, d.At))
+            .ToListAsync(cancel);
 
-    public static DetourFacts FactsOf(SwapRow s, bool signed) => new(s.Name, s.Start, SwapFacts.IsOver(s), s.CalledOffAt is not null, s.SwappedAt is not null, s.RestoredAt is not null, signed, s.Trips, s.OldTag, s.NewTag, s.OldDiedAt is not null);
+    public static DetourFacts FactsOf(SwapRow s, bool signed) =>
+        new(
+            s.Name, s.Start, SwapFacts.IsOver(s), s.CalledOffAt is not null, s.SwappedAt is not null, s.RestoredAt is not null, signed,
+            s.Trips, s.OldTag, s.NewTag, s.OldDiedAt is not null);
 
-    private static async Task<Results<Ok<DetourTaken>, ProblemHttpResult>> HandleAsync(string swap, DetourTold told, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    private static async Task<Results<Ok<DetourTaken>, ProblemHttpResult>> HandleAsync(
+        string swap, DetourTold told, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
         var reason = told.Reason?.Trim();
         var needsReason = told.Kind is DetourKind.PersonGone or DetourKind.DeadOnArrival or DetourKind.CalledOff;
-        if (reason?.Length > MostReason || (needsReason && reason is null or "")) return new Problem[] { new("detour.reason", $"Say why, in 1 to {MostReason} characters.") }.ToHttp();
-        if (told.Kind == DetourKind.Late && told.Minutes is not (>= 5 and <= 600)) return new Problem[] { new("detour.minutes", "How late at least? Say 5 to 600 minutes.") }.ToHttp();
-        if (told.Kind == DetourKind.WrongComputer && string.IsNullOrWhiteSpace(told.Tag)) return new Problem[] { new("detour.tag", "Which computer was delivered? Scan or type its tag.") }.ToHttp();
+        if (reason?.Length > MostReason || (needsReason && reason is null or ""))
+            return new Problem[] { new("detour.reason", $"Say why, in 1 to {MostReason} characters.") }.ToHttp();
+        if (told.Kind == DetourKind.Late && told.Minutes is not (>= 5 and <= 600))
+            return new Problem[] { new("detour.minutes", "How late at least? Say 5 to 600 minutes.") }.ToHttp();
+        if (told.Kind == DetourKind.WrongComputer && string.IsNullOrWhiteSpace(told.Tag))
+            return new Problem[] { new("detour.tag", "Which computer was delivered? Scan or type its tag.") }.ToHttp();
         if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        if (told.Kind is DetourKind.CalledOff or DetourKind.Resumed or DetourKind.PersonGone && user.RoleOf() == Roles.Technician) return new Problem[] { ServiceProblem.Forbidden("Whether a swap takes place is decided by a coordinator. Tell them with a follow-up.") }.ToHttp();
+        if (told.Kind is DetourKind.CalledOff or DetourKind.Resumed or DetourKind.PersonGone && user.RoleOf() == Roles.Technician)
+            return new Problem[]
+            {
+                ServiceProblem.Forbidden("Whether a swap takes place is decided by a coordinator. Tell them with a follow-up.")
+            }.ToHttp();
         DetourTaken? looked = null;
         var answer = await writer.WriteAsync<DetourTaken>(SwapEndpoints.RefreshOf(swap), async w =>
         {
@@ -44,8 +64,19 @@ internal static class DetourEndpoints
             if (DetourRule.Refusal(told.Kind, FactsOf(row, signed), w.Now) is { } no) return ServiceProblem.Conflict(no.Code, no.Message);
             var name = row.Name;
             var work = new DetourWork(w, row, user.NameOf());
-            if (!(await work.RunAsync(told with { Reason = reason, Tag = told.Tag?.Trim() }, cancel)).TryGet(out var words, out var problem)) return problem;
-            w.Db.Detours.Add(new() { Id = Guid.CreateVersion7(w.Now).ToString(), Refresh = row.Refresh, Swap = swap, Kind = told.Kind, Words = words, By = w.By, At = w.Now });
+            if (!(await work.RunAsync(told with { Reason = reason, Tag = told.Tag?.Trim() }, cancel))
+                .TryGet(out var words, out var problem))
+                return problem;
+            w.Db.Detours.Add(new()
+            {
+                Id = Guid.CreateVersion7(w.Now).ToString(),
+                Refresh = row.Refresh,
+                Swap = swap,
+                Kind = told.Kind,
+                Words = words,
+                By = w.By,
+                At = w.Now
+            });
             row.ChecklistVersion++;
             w.WorldChanged();
             w.Note("swap.detour", swap, words, new() { ["detour"] = told.Kind.ToString() });

@@ -47,18 +47,32 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     private async Task<Result<string>> NoShowAsync(DetourTold told, CancellationToken cancel)
     {
         swap.Missed++;
-        var times = swap.Missed switch { 1 => "", 2 => " for the second time", 3 => " for the third time", var n => $" for the {n}th time" };
+        var times = swap.Missed switch
+        {
+            1 => "",
+            2 => " for the second time",
+            3 => " for the third time",
+            var n => $" for the {n}th time"
+        };
         var words = $"{swap.Name} was not there on {When(swap.Start!.Value)}{times}{Because(told.Reason)}";
         var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
-        swap.Prepared = facts.Steps.Where(s => s.Step.IsOnNew && s.Step.Phase == Phase.Before).ToList() is { Count: > 0 } bench && bench.TrueForAll(s => !s.State.IsOpen);
+        swap.Prepared = facts.Steps.Where(s => s.Step.IsOnNew && s.Step.Phase == Phase.Before).ToList() is { Count: > 0 } bench
+            && bench.TrueForAll(s => !s.State.IsOpen);
         await WithdrawAsync(o => o.State == OrderStates.Waiting, cancel);
         if (told.Soonest == true)
         {
             var tomorrow = (Minutes.DayOf(_clock.MinuteOf(w.Now)) + 1) * Minutes.PerDay;
-            if (!(await PlaceAsync(desk => desk.Soonest(swap.Id, desk.WhoWorksAt(swap.Site), tomorrow, w.Refresh.Days * Minutes.PerDay), $"{words}, and nobody has room before the refresh ends.", cancel)).TryGet(out _, out var problem)) return problem;
+            if (!(await PlaceAsync(
+                desk => desk.Soonest(swap.Id, desk.WhoWorksAt(swap.Site), tomorrow, w.Refresh.Days * Minutes.PerDay),
+                $"{words}, and nobody has room before the refresh ends.",
+                cancel))
+                .TryGet(out _, out var problem))
+                return problem;
         }
         else await FreeAsync($"{words}.", cancel);
-        if (swap.Start is null) await FollowUpAsync($"Find another time with {swap.Name}, who was not there on {When(w.Now)}{times}.", FollowUpHold.Nothing, cancel);
+        if (swap.Start is null)
+            await FollowUpAsync(
+                $"Find another time with {swap.Name}, who was not there on {When(w.Now)}{times}.", FollowUpHold.Nothing, cancel);
         return words;
     }
 
@@ -70,7 +84,11 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         var mine = swap.Technician!;
         var until = (Minutes.DayOf(from) + 1) * Minutes.PerDay;
         // Their own technician first, who knows the swap; nobody else's promise is moved for it.
-        var placed = await PlaceAsync(desk => desk.Soonest(swap.Id, [mine], Math.Max(from, _clock.MinuteOf(w.Now)), until) ?? desk.Soonest(swap.Id, desk.WhoWorksAt(swap.Site), Math.Max(from, _clock.MinuteOf(w.Now)), until), $"{words}, and nobody has room later that day.", cancel);
+        var placed = await PlaceAsync(
+            desk => desk.Soonest(swap.Id, [mine], Math.Max(from, _clock.MinuteOf(w.Now)), until)
+                ?? desk.Soonest(swap.Id, desk.WhoWorksAt(swap.Site), Math.Max(from, _clock.MinuteOf(w.Now)), until),
+            $"{words}, and nobody has room later that day.",
+            cancel);
         if (!placed.TryGet(out _, out var problem)) return problem;
         if (swap.Start is null) await FollowUpAsync($"Find another time with {swap.Name}, who was late.", FollowUpHold.Nothing, cancel);
         return words;
@@ -85,9 +103,16 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
             await OffAsync($"{swap.Name} is gone: {told.Reason}", cancel);
             return words;
         }
-        if (swap.OldTag is null) return ServiceProblem.Conflict("detour.receiver", $"The swap of {swap.Name} has no old computer, so there is nothing to receive. Leave the receiver out: the swap is called off.");
-        if (swap.SwappedAt is not null) return ServiceProblem.Conflict("detour.receiver", $"The new computer of {swap.Name} is in use already. Call the swap off, or finish it.");
-        if (await w.Db.People.FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == receiver, cancel) is not { } person) return ServiceProblem.NotFound("person", receiver);
+        if (swap.OldTag is null)
+            return ServiceProblem.Conflict(
+                "detour.receiver",
+                $"The swap of {swap.Name} has no old computer, so there is nothing to receive. Leave the receiver out: the swap is called "
+                    + $"off.");
+        if (swap.SwappedAt is not null)
+            return ServiceProblem.Conflict(
+                "detour.receiver", $"The new computer of {swap.Name} is in use already. Call the swap off, or finish it.");
+        if (await w.Db.People.FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == receiver, cancel) is not { } person)
+            return ServiceProblem.NotFound("person", receiver);
         if (person.Key == swap.Person) return new Problem("detour.receiver", $"{swap.Name} is the one who is gone. Name somebody else.");
         var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
         await WithdrawAsync(o => o.State == OrderStates.Waiting && o.Tag != swap.OldTag, cancel);
@@ -105,21 +130,39 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     {
         var tag = told.Tag!;
         if (Same(tag, swap.NewTag)) return new Problem("detour.tag", $"{swap.NewTag} is the computer that was planned.");
-        var others = await w.Db.Swaps.Where(s => s.Refresh == swap.Refresh && s.Id != swap.Id && (s.OldTag != null || s.NewTag != null)).Select(s => new { s.Id, s.Name, s.Site, s.OldTag, s.NewTag }).ToListAsync(cancel);
-        if (Same(tag, swap.OldTag) || others.Exists(o => Same(tag, o.OldTag))) return new Problem("detour.tag", $"{tag} is an old computer{(Same(tag, swap.OldTag) ? "" : $", of {others.Find(o => Same(tag, o.OldTag))!.Name}")}. Look at the label again.");
-        var (planned, words) = (swap.NewTag, $"{tag} came for {swap.Name} instead of {swap.NewTag ?? "a computer that was named"}{Because(told.Reason)}");
+        var others = await w.Db.Swaps.Where(s => s.Refresh == swap.Refresh && s.Id != swap.Id && (s.OldTag != null || s.NewTag != null))
+            .Select(s => new { s.Id, s.Name, s.Site, s.OldTag, s.NewTag })
+            .ToListAsync(cancel);
+        if (Same(tag, swap.OldTag) || others.Exists(o => Same(tag, o.OldTag)))
+            return new Problem(
+                "detour.tag",
+                $"{tag} is an old computer{(Same(tag, swap.OldTag) ? "" : $", of {others.Find(o => Same(tag, o.OldTag))!.Name}")}. Look "
+                    + $"at the label again.");
+        var (planned, words) = (
+            swap.NewTag, $"{tag} came for {swap.Name} instead of {swap.NewTag ?? "a computer that was named"}{Because(told.Reason)}");
         if (others.Find(o => Same(tag, o.NewTag)) is { } meant)
         {
             var other = await w.Db.Swaps.FirstAsync(s => s.Id == meant.Id, cancel);
-            if (told.Exchange != true) return ServiceProblem.Conflict("detour.meant-for", $"{other.NewTag} is meant for {other.Name} at {other.Site}. Exchange the two, or set it aside and look for {planned ?? "another"}.");
-            if (planned is null) return ServiceProblem.Conflict("detour.exchange", $"{swap.Name} has no computer to give {other.Name} for it.");
-            if (other.SwappedAt is not null || await w.Db.SignOffs.AnyAsync(s => s.Swap == other.Id, cancel)) return ServiceProblem.Conflict("detour.exchange", $"{other.NewTag} is in use at {other.Name} already. Look at the label again.");
+            if (told.Exchange != true)
+                return ServiceProblem.Conflict(
+                    "detour.meant-for",
+                    $"{other.NewTag} is meant for {other.Name} at {other.Site}. Exchange the two, or set it aside and look for "
+                        + $"{planned ?? "another"}.");
+            if (planned is null)
+                return ServiceProblem.Conflict("detour.exchange", $"{swap.Name} has no computer to give {other.Name} for it.");
+            if (other.SwappedAt is not null || await w.Db.SignOffs.AnyAsync(s => s.Swap == other.Id, cancel))
+                return ServiceProblem.Conflict(
+                    "detour.exchange", $"{other.NewTag} is in use at {other.Name} already. Look at the label again.");
             var theirs = (Tag: other.NewTag, Model: other.NewModel);
             await ReplaceAsync(other, planned, swap.NewModel, cancel);
             await ReplaceAsync(swap, theirs.Tag!, theirs.Model, cancel);
             _lines.Insert(0, $"{swap.Name} gets {theirs.Tag}, {other.Name} gets {planned}.");
             other.ChecklistVersion++;
-            w.Note("swap.detour", other.Id, $"{other.Name} gets {planned} instead of {theirs.Tag}, which came for {swap.Name}", new() { ["detour"] = "Exchanged" });
+            w.Note(
+                "swap.detour",
+                other.Id,
+                $"{other.Name} gets {planned} instead of {theirs.Tag}, which came for {swap.Name}",
+                new() { ["detour"] = "Exchanged" });
             return words;
         }
         var spare = await SpareAsync(tag, cancel);
@@ -137,12 +180,29 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         var (dead, model) = (swap.NewTag!, swap.NewModel);
         var all = await SparesAsync(cancel);
         var spare = told.Tag is { Length: > 0 } tag ? all.Find(s => Same(s.Key, tag)) : all.FirstOrDefault();
-        if (spare is null) return ServiceProblem.Conflict("detour.no-spare", told.Tag is { Length: > 0 } asked ? $"{asked} is no spare computer that can be given out. {(all.Count == 0 ? "There is none" : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}." : "There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
+        if (spare is null)
+            return ServiceProblem.Conflict(
+                "detour.no-spare",
+                told.Tag is { Length: > 0 } asked
+                    ? $"{asked} is no spare computer that can be given out. "
+                        + $"{(all.Count == 0
+                            ? "There is none"
+                            : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}."
+                    : "There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
         await ToSpareAsync($"Dead on arrival at {swap.Name}: {told.Reason}", cancel);
         w.Db.Spares.Remove(spare);
         await ReplaceAsync(swap, spare.Key, spare.Model, cancel);
-        var far = spare.Site == swap.Site ? 0 : await w.Db.Ways.Where(v => v.Refresh == swap.Refresh && ((v.From == spare.Site && v.To == swap.Site) || (v.From == swap.Site && v.To == spare.Site))).Select(v => v.Minutes).FirstOrDefaultAsync(cancel);
-        _lines.Insert(0, $"{spare.Key}{(spare.Model is { } kind ? $" ({kind}{(kind == model ? "" : $", not {model ?? "the same model"}")})" : "")} takes its place; it lies at {spare.Site}{(spare.Site == swap.Site ? "" : far > 0 ? $", {far} min away" : ", another site")}.");
+        var far = spare.Site == swap.Site
+            ? 0
+            : await w.Db.Ways.Where(v =>
+                v.Refresh == swap.Refresh && ((v.From == spare.Site && v.To == swap.Site) || (v.From == swap.Site && v.To == spare.Site)))
+                .Select(v => v.Minutes)
+                .FirstOrDefaultAsync(cancel);
+        _lines.Insert(
+            0,
+            $"{spare.Key}{(spare.Model is { } kind ? $" ({kind}{(kind == model ? "" : $", not {model ?? "the same model"}")})" : "")} "
+                + $"takes its place; it lies at {spare.Site}"
+                + $"{(spare.Site == swap.Site ? "" : far > 0 ? $", {far} min away" : ", another site")}.");
         await FollowUpAsync($"Send {dead} back to its maker. {told.Reason}", FollowUpHold.Nothing, cancel);
         return $"{dead} of {swap.Name} is dead on arrival: {told.Reason}";
     }
@@ -151,33 +211,47 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     {
         var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
         var names = await Snags.SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
-        var open = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == "old" && n.End == "open").OrderBy(n => n.Path).ToListAsync(cancel);
+        var open = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == "old" && n.End == "open")
+            .OrderBy(n => n.Path)
+            .ToListAsync(cancel);
         var account = SwapFacts.Account(await w.Db.Folders.AsNoTracking().Where(f => f.Swap == swap.Id).ToListAsync(cancel), open);
         var there = account.Aggregate(Amount.None, (sum, f) => sum + f.InDepot);
         (swap.OldDiedAt, swap.RescuedFrom) = (w.Now, swap.Id);
         await WithdrawAsync(o => o.Tag == swap.OldTag, cancel);
-        _lines.Add($"What there is, is trip {swap.Trips} of {When(swap.TripAt ?? w.Now)}: {ByteText.Files(there.Files)}, {ByteText.Of(there.Bytes)}.");
+        _lines.Add(
+            $"What there is, is trip {swap.Trips} of {When(swap.TripAt ?? w.Now)}: {ByteText.Files(there.Files)}, "
+                + $"{ByteText.Of(there.Bytes)}.");
         foreach (var snag in open)
         {
-            (snag.End, snag.EndedBy, snag.EndReason, snag.EndedAt) = ("waived", w.By, $"The old disk died; it was not carried before.", w.Now);
+            (snag.End, snag.EndedBy, snag.EndReason, snag.EndedAt) =
+                ("waived", w.By, $"The old disk died; it was not carried before.", w.Now);
             w.Note("snag.waived", swap.Id, $"{names.Of(swap.Id, snag.Path)} is lost with the old disk", new() { ["snag"] = snag.Id });
         }
         if (open.Count > 0)
         {
-            _lines.Add($"Lost with the disk, and named in the report: {ByteText.Files(open.Sum(n => n.Files))}, {ByteText.Of(open.Sum(n => n.Bytes))}.");
+            _lines.Add(
+                $"Lost with the disk, and named in the report: {ByteText.Files(open.Sum(n => n.Files))}, "
+                    + $"{ByteText.Of(open.Sum(n => n.Bytes))}.");
             _lines.AddRange(open.Take(MostNamed).Select(n => $"{names.Of(swap.Id, n.Path)}: {n.Reason}"));
             if (open.Count > MostNamed) _lines.Add($"… and {open.Count - MostNamed} more, in the list of snags.");
         }
-        _lines.Add($"What was made or changed on the disk after {When(swap.TripAt ?? w.Now)} was seen by no trip that ended{(open.Count > 0 ? " but for these" : "")}: ask {swap.Name}.");
-        if (!(swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt)) _lines.Add("The parcel was not verified since that trip: verify it before it is restored.");
+        _lines.Add(
+            $"What was made or changed on the disk after {When(swap.TripAt ?? w.Now)} was seen by no trip that ended"
+                + $"{(open.Count > 0 ? " but for these" : "")}: ask {swap.Name}.");
+        if (!(swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt))
+            _lines.Add("The parcel was not verified since that trip: verify it before it is restored.");
         if (swap.Kind is SwapKind.Renew or SwapKind.Second)
         {
             swap.Kind = SwapKind.Rescue;
             await MoveEndpoint.ToKindAsync(w, swap, facts, cancel);
             _lines.Add("The swap goes on as a rescue, from that trip.");
         }
-        else if (swap.Kind == SwapKind.Reimage) _lines.Add("A computer whose disk died is not set up afresh: a new disk, or a spare computer, takes its place.");
-        await FollowUpAsync($"Tell {swap.Name} what is missing since {When(swap.TripAt ?? w.Now)}, and ask where else it may be.", FollowUpHold.SignOff, cancel);
+        else if (swap.Kind == SwapKind.Reimage)
+            _lines.Add("A computer whose disk died is not set up afresh: a new disk, or a spare computer, takes its place.");
+        await FollowUpAsync(
+            $"Tell {swap.Name} what is missing since {When(swap.TripAt ?? w.Now)}, and ask where else it may be.",
+            FollowUpHold.SignOff,
+            cancel);
         return $"The disk of {swap.OldTag} died{Because(told.Reason)}";
     }
 
@@ -192,14 +266,17 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         await WithdrawAsync(_ => true, cancel);
         if (swap.NewTag is not null)
         {
-            await ToSpareAsync(swap.SwappedAt is null ? null : $"It stands at {swap.Name}'s desk: bring it back and set it up afresh first.", cancel);
+            await ToSpareAsync(
+                swap.SwappedAt is null ? null : $"It stands at {swap.Name}'s desk: bring it back and set it up afresh first.", cancel);
             (swap.NewTag, swap.Prepared) = (null, false);
         }
         await FreeAsync("It is called off.", cancel);
         (swap.CalledOffAt, swap.CalledOffBecause, swap.LeftOutBecause) = (w.Now, reason, null);
         SwapFacts.Settle(swap);
-        if (swap.OldTag is not null && swap.HandedInAt is null) _lines.Add($"{swap.OldTag} stays in use; it is neither wiped nor handed in.");
-        if (swap.Trips > 0 && swap.PurgedAt is null) _lines.Add("What was carried is held as long as the depot says, counted from today, and can be restored until then.");
+        if (swap.OldTag is not null && swap.HandedInAt is null)
+            _lines.Add($"{swap.OldTag} stays in use; it is neither wiped nor handed in.");
+        if (swap.Trips > 0 && swap.PurgedAt is null)
+            _lines.Add("What was carried is held as long as the depot says, counted from today, and can be restored until then.");
     }
 
     private async Task<Result<string>> ResumedAsync(CancellationToken cancel)
@@ -224,7 +301,8 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     private async Task ReplaceAsync(SwapRow of, string tag, string? model, CancellationToken cancel)
     {
         var facts = await ChecklistFacts.ReadAsync(w.Db, of, cancel);
-        var again = facts.Steps.Where(s => s.Step.IsOnNew && s.Step.Work is not StepWork.Automatic && s.State is not StepState.Open).Select(s => s.Step).ToList();
+        var again = facts.Steps.Where(s => s.Step.IsOnNew && s.Step.Work is not StepWork.Automatic && s.State is not StepState.Open)
+            .Select(s => s.Step).ToList();
         var keys = again.ConvertAll(s => s.Key);
         await w.Db.Steps.Where(s => s.Swap == of.Id && keys.Contains(s.Key)).ExecuteDeleteAsync(cancel);
         foreach (var station in again.Select(s => s.Marks).OfType<Station>()) SwapFacts.Reach(of, station, null);
@@ -233,7 +311,8 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         if (of.RestoreAt is not null || of.RestoreSkippedAt is not null)
         {
             (of.RestoreAt, of.RestoreWhole, of.UrgentReadyAt, of.RestoredAt) = (null, false, null, null);
-            await w.Db.Folders.Where(f => f.Swap == of.Id).ExecuteUpdateAsync(u => u.SetProperty(f => f.NewFiles, (long?)null).SetProperty(f => f.NewBytes, (long?)null), cancel);
+            await w.Db.Folders.Where(f => f.Swap == of.Id).ExecuteUpdateAsync(
+                u => u.SetProperty(f => f.NewFiles, (long?)null).SetProperty(f => f.NewBytes, (long?)null), cancel);
             _lines.Add($"The files are to be restored to {tag}.");
         }
         (of.NewTag, of.NewModel, of.Prepared) = (tag, model ?? of.NewModel, false);
@@ -242,9 +321,13 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
 
     /// <summary>Spares that can be given out: of the swap's model first, then those at its site.</summary>
     private async Task<List<SpareRow>> SparesAsync(CancellationToken cancel) =>
-        [.. (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh && s.Trouble == null).ToListAsync(cancel)).OrderBy(s => s.Model == swap.NewModel ? 0 : 1).ThenBy(s => s.Site == swap.Site ? 0 : 1).ThenBy(s => s.Key, StringComparer.Ordinal)];
+        [.. (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh && s.Trouble == null).ToListAsync(cancel))
+            .OrderBy(s => s.Model == swap.NewModel ? 0 : 1)
+            .ThenBy(s => s.Site == swap.Site ? 0 : 1)
+            .ThenBy(s => s.Key, StringComparer.Ordinal)];
 
-    private async Task<SpareRow?> SpareAsync(string tag, CancellationToken cancel) => (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh).ToListAsync(cancel)).Find(s => Same(s.Key, tag));
+    private async Task<SpareRow?> SpareAsync(string tag, CancellationToken cancel) =>
+        (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh).ToListAsync(cancel)).Find(s => Same(s.Key, tag));
 
     /// <summary>The swap's new computer goes to the spares.</summary>
     private async Task ToSpareAsync(string? trouble, CancellationToken cancel)
@@ -257,10 +340,18 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
 
     private async Task WithdrawAsync(Func<OrderRow, bool> which, CancellationToken cancel)
     {
-        foreach (var order in (await w.Db.Orders.Where(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay)).ToListAsync(cancel)).Where(which))
+        foreach (var order in (await w.Db.Orders.Where(o =>
+            o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay))
+            .ToListAsync(cancel))
+            .Where(which))
         {
-            (order.State, order.EndedAt, order.LeaseUntil, order.Words) = (OrderStates.Withdrawn, w.Now, null, "Withdrawn: something went otherwise");
-            w.Note("order.withdrawn", swap.Id, $"{OrderKinds.Words(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn", new() { ["order"] = order.Id });
+            (order.State, order.EndedAt, order.LeaseUntil, order.Words) =
+                (OrderStates.Withdrawn, w.Now, null, "Withdrawn: something went otherwise");
+            w.Note(
+                "order.withdrawn",
+                swap.Id,
+                $"{OrderKinds.Words(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn",
+                new() { ["order"] = order.Id });
             _lines.Add($"{OrderKinds.Words(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn.");
         }
     }
@@ -274,7 +365,9 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         if (await PlanReader.RowAsync(w.Db, w.Refresh.Key, "published", cancel) is { } row)
         {
             var body = PlanReader.BodyOf(row);
-            row.Body = PlanFile.Write(new([.. body.Placed.Where(p => Core.Planning.Worlds.WorldProblem.SwapOf(p.Id) != swap.Id)], [.. body.Unplaced.Where(u => u.Id != swap.Id), new Unplaced(swap.Id, because)]));
+            row.Body = PlanFile.Write(new(
+                [.. body.Placed.Where(p => Core.Planning.Worlds.WorldProblem.SwapOf(p.Id) != swap.Id)],
+                [.. body.Unplaced.Where(u => u.Id != swap.Id), new Unplaced(swap.Id, because)]));
         }
         if (had is not null) _lines.Add($"Its appointment of {had} is free for others.");
     }
@@ -286,14 +379,21 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         if (!(await BoardDesk.LayAsync(w, _clock, [swap.Id], cancel)).TryGet(out var desk, out var problem)) return problem;
         find(desk);
         await desk.BookAsync(because, cancel);
-        var name = swap.Technician is null ? null : await w.Db.Technicians.Where(t => t.Refresh == swap.Refresh && t.Key == swap.Technician).Select(t => t.Name).FirstOrDefaultAsync(cancel);
-        _lines.Add(swap.Start is { } start ? $"New appointment: {When(start)} with {name ?? swap.Technician}. Nobody else is moved." : "There is no room; the next plan finds a time.");
+        var name = swap.Technician is null
+            ? null
+            : await w.Db.Technicians.Where(t => t.Refresh == swap.Refresh && t.Key == swap.Technician)
+                .Select(t => t.Name)
+                .FirstOrDefaultAsync(cancel);
+        _lines.Add(swap.Start is { } start
+            ? $"New appointment: {When(start)} with {name ?? swap.Technician}. Nobody else is moved."
+            : "There is no room; the next plan finds a time.");
         return swap.Start is not null;
     }
 
     private async Task FollowUpAsync(string words, FollowUpHold holds, CancellationToken cancel)
     {
-        if ((await FollowUpEndpoints.AddAsync(w, swap.Id, words, account, null, holds, "detour", cancel)).TryGet(out var opened, out _)) _lines.Add($"Follow-up for {opened.OwnerName}: {opened.Words}");
+        if ((await FollowUpEndpoints.AddAsync(w, swap.Id, words, account, null, holds, "detour", cancel)).TryGet(out var opened, out _))
+            _lines.Add($"Follow-up for {opened.OwnerName}: {opened.Words}");
     }
 
     private string When(DateTimeOffset at) => _clock.Local(at).ToString("ddd d MMM HH:mm", CultureInfo.InvariantCulture);

@@ -10,10 +10,12 @@ using YardRelay.Service.Writing;
 namespace YardRelay.Service.Hands;
 
 /// <summary>Takes what is reported of orders under way: numbered batches that renew the lease, and the result in the last one.</summary>
-internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, CarryLists.FolderDesk desk, TimeProvider time)
+internal sealed class OrderReports(
+    EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, CarryLists.FolderDesk desk, TimeProvider time)
 {
     /// <summary>Takes a batch; a repeated number changes nothing.</summary>
-    public async Task<Result<ReportTaken>> TakeAsync(string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
+    public async Task<Result<ReportTaken>> TakeAsync(
+        string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
     {
         if (report.Result is null) return await ProgressAsync(order, number, report, hand, refresh, cancel);
         return await writer.WriteAsync<ReportTaken>(refresh, async w =>
@@ -29,19 +31,33 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
     }
 
     /// <summary>Progress is kept for whoever looks next and sent to whoever looks now; it is no ledger entry.</summary>
-    private async Task<Result<ReportTaken>> ProgressAsync(string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
+    private async Task<Result<ReportTaken>> ProgressAsync(
+        string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
     {
         await using var db = await records.CreateDbContextAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var row = await db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
         if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
         if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? time.GetUtcNow());
-        (row.NextBatch, row.HeardAt, row.LeaseUntil) = (number + 1, time.GetUtcNow(), time.GetUtcNow().AddSeconds(OrderEndpoints.LeaseSeconds));
+        (row.NextBatch, row.HeardAt, row.LeaseUntil) =
+            (number + 1, time.GetUtcNow(), time.GetUtcNow().AddSeconds(OrderEndpoints.LeaseSeconds));
         Show(row, report.Progress);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
         if (report.Progress?.FirstIsThere == true && row.Kind == OrderKinds.Restore) await FirstIsThereAsync(refresh, row.Swap, cancel);
-        await hub.ProgressAsync(refresh, JsonSerializer.Serialize(new { order, swap = row.Swap, kind = row.Kind, files = row.Files, totalFiles = row.TotalFiles, bytes = row.Bytes, totalBytes = row.TotalBytes, bytesPerSecond = row.BytesPerSecond }));
+        await hub.ProgressAsync(
+            refresh,
+            JsonSerializer.Serialize(new
+            {
+                order,
+                swap = row.Swap,
+                kind = row.Kind,
+                files = row.Files,
+                totalFiles = row.TotalFiles,
+                bytes = row.Bytes,
+                totalBytes = row.TotalBytes,
+                bytesPerSecond = row.BytesPerSecond
+            }));
         return new ReportTaken(row.NextBatch, row.LeaseUntil.Value, await RateShare.OfAsync(db, row, time.GetUtcNow(), cancel));
     }
 
@@ -60,7 +76,9 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
 
     private static void Show(OrderRow row, OrderProgress? progress)
     {
-        if (progress is not null) (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond, row.Waits) = (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond, progress.Waits);
+        if (progress is not null)
+            (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond, row.Waits) =
+                (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond, progress.Waits);
     }
 
     private static ServiceProblem? Refusal(OrderRow? row, string order, string hand, int attempt, int number)
@@ -68,7 +86,13 @@ internal sealed class OrderReports(EventHub hub, IDbContextFactory<YardDb> recor
         if (row is null || row.Hand is null) return ServiceProblem.NotFound("order", order);
         // The last batch may be repeated after the order ended; everything else of an ended or passed-on order is refused.
         var repeated = row.Hand == hand && row.Attempt == attempt && number < row.NextBatch;
-        if (row.Hand != hand || row.Attempt != attempt || (row.State != OrderStates.UnderWay && !repeated)) return ServiceProblem.Conflict("order.lease-lost", "The lease on this order ran out and it went on elsewhere, or it ended. Stop working on it and ask for the next order.");
-        return number > row.NextBatch ? ServiceProblem.Conflict("order.batch-missing", $"Batch {row.NextBatch} is missing; {number} came instead. Send {row.NextBatch} first.") : null;
+        if (row.Hand != hand || row.Attempt != attempt || (row.State != OrderStates.UnderWay && !repeated))
+            return ServiceProblem.Conflict(
+                "order.lease-lost",
+                "The lease on this order ran out and it went on elsewhere, or it ended. Stop working on it and ask for the next order.");
+        return number > row.NextBatch
+            ? ServiceProblem.Conflict(
+                "order.batch-missing", $"Batch {row.NextBatch} is missing; {number} came instead. Send {row.NextBatch} first.")
+            : null;
     }
 }

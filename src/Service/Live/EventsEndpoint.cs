@@ -12,9 +12,15 @@ internal static class EventsEndpoint
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(10);
 
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/refreshes/{refresh}/events", HandleAsync).RequireAuthorization(Roles.Reads).WithName("GetEvents").WithSummary("Server-sent events; Last-Event-ID resumes.").Produces(200, contentType: "text/event-stream");
+        routes.MapGet("/refreshes/{refresh}/events", HandleAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("GetEvents")
+            .WithSummary("Server-sent events; Last-Event-ID resumes.")
+            .Produces(200, contentType: "text/event-stream");
 
-    private static async Task HandleAsync(string refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records, IHostApplicationLifetime life)
+    private static async Task HandleAsync(
+        string refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
+        IHostApplicationLifetime life)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
         var cancel = ends.Token;
@@ -28,7 +34,10 @@ internal static class EventsEndpoint
                 context.Response.StatusCode = 404;
                 return;
             }
-            last = long.TryParse(context.Request.Headers["Last-Event-ID"].ToString(), NumberStyles.None, CultureInfo.InvariantCulture, out var seen) ? Math.Min(seen, row.LedgerNumber) : row.LedgerNumber;
+            last = long.TryParse(
+                context.Request.Headers["Last-Event-ID"].ToString(), NumberStyles.None, CultureInfo.InvariantCulture, out var seen)
+                ? Math.Min(seen, row.LedgerNumber)
+                : row.LedgerNumber;
         }
         context.Response.ContentType = "text/event-stream";
         context.Response.Headers.CacheControl = "no-store";

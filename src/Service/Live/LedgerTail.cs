@@ -6,7 +6,9 @@ using YardRelay.Records;
 
 namespace YardRelay.Service.Live;
 
-/// <summary>The newest entries of each refresh's ledger in the form in which streams send them: read once, however many streams there are.</summary>
+/// <summary>
+/// The newest entries of each refresh's ledger in the form in which streams send them: read once, however many streams there are.
+/// </summary>
 internal sealed class LedgerTail(EventHub hub, IDbContextFactory<YardDb> records, TimeProvider time) : IDisposable
 {
     private const int MostKept = 2000;
@@ -70,7 +72,10 @@ internal sealed class LedgerTail(EventHub hub, IDbContextFactory<YardDb> records
         if (tail.Entries.Length == 0)
         {
             await using var db = await records.CreateDbContextAsync(cancel);
-            var newest = await db.Refreshes.AsNoTracking().Where(r => r.Key == refresh).Select(r => r.LedgerNumber).FirstOrDefaultAsync(cancel);
+            var newest = await db.Refreshes.AsNoTracking()
+                .Where(r => r.Key == refresh)
+                .Select(r => r.LedgerNumber)
+                .FirstOrDefaultAsync(cancel);
             tail.Entries = [.. await ReadAsync(refresh, Math.Max(0, newest - MostAtOnce), cancel)];
         }
         else
@@ -89,7 +94,16 @@ internal sealed class LedgerTail(EventHub hub, IDbContextFactory<YardDb> records
     private async Task<IReadOnlyList<Sent>> ReadAsync(string refresh, long last, CancellationToken cancel)
     {
         await using var db = await records.CreateDbContextAsync(cancel);
-        return (await db.Ledger.AsNoTracking().Where(l => l.Refresh == refresh && l.Number > last).OrderBy(l => l.Number).Take(MostAtOnce).Select(l => new { l.Number, l.Kind, l.Swap }).ToListAsync(cancel))
-            .ConvertAll(e => new Sent(e.Number, Encoding.UTF8.GetBytes($"id: {e.Number}\nevent: entry\ndata: {JsonSerializer.Serialize(new { number = e.Number, kind = e.Kind, swap = e.Swap })}\n\n")));
+        return (await db.Ledger.AsNoTracking()
+            .Where(l => l.Refresh == refresh && l.Number > last)
+            .OrderBy(l => l.Number)
+            .Take(MostAtOnce)
+            .Select(l => new { l.Number, l.Kind, l.Swap })
+            .ToListAsync(cancel))
+            .ConvertAll(e => new Sent(
+                e.Number,
+                Encoding.UTF8.GetBytes(
+                    $"id: {e.Number}\nevent: entry\ndata: "
+                        + $"{JsonSerializer.Serialize(new { number = e.Number, kind = e.Kind, swap = e.Swap })}\n\n")));
     }
 }

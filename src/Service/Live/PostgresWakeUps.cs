@@ -22,7 +22,8 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
                 await using var listening = await _source.OpenConnectionAsync(stoppingToken);
                 listening.Notification += (_, said) =>
                 {
-                    if (JsonSerializer.Deserialize<Note>(said.Payload) is { } note && note.From != _self) hub.Deliver(new(note.Refresh, note.Progress, note.Tag));
+                    if (JsonSerializer.Deserialize<Note>(said.Payload) is { } note && note.From != _self)
+                        hub.Deliver(new(note.Refresh, note.Progress, note.Tag));
                 };
                 await using (var command = new NpgsqlCommand("LISTEN yard", listening)) await command.ExecuteNonQueryAsync(stoppingToken);
                 while (!stoppingToken.IsCancellationRequested) await listening.WaitAsync(stoppingToken);

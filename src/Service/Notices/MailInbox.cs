@@ -9,13 +9,19 @@ using Answer = SmtpServer.Protocol.SmtpResponse;
 
 namespace YardRelay.Service.Notices;
 
-/// <summary>Where the organisation's mail server hands over what comes back to the sender's address: delivery reports and people's answers. Takes nothing for anybody else, and sends nothing on.</summary>
+/// <summary>
+/// Where the organisation's mail server hands over what comes back to the sender's address: delivery reports and people's answers. Takes
+/// nothing for anybody else, and sends nothing on.
+/// </summary>
 internal sealed class MailInbox(ServiceOptions options, ReceivedMail received, ILogger<MailInbox> log) : BackgroundService
 {
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
         if (options.Mail?.Inbox is not { } at) return;
-        var server = new SmtpServerOptionsBuilder().ServerName("yard-relay").MaxMessageSize(ReceivedMail.MostBytes, MaxMessageSizeHandling.Strict).Endpoint(e => e.Endpoint(at)).Build();
+        var server = new SmtpServerOptionsBuilder()
+            .ServerName("yard-relay")
+            .MaxMessageSize(ReceivedMail.MostBytes, MaxMessageSizeHandling.Strict)
+            .Endpoint(e => e.Endpoint(at)).Build();
         var services = new SmtpServer.ComponentModel.ServiceProvider();
         services.Add(new OwnBox(options.Mail.From));
         services.Add(new Store(received, log));
@@ -24,14 +30,19 @@ internal sealed class MailInbox(ServiceOptions options, ReceivedMail received, I
 
     private sealed class OwnBox(string own) : MailboxFilter
     {
-        public override Task<bool> CanAcceptFromAsync(ISessionContext context, IMailbox from, int size, CancellationToken cancellationToken) => Task.FromResult(size <= ReceivedMail.MostBytes);
+        public override Task<bool> CanAcceptFromAsync(
+            ISessionContext context, IMailbox from, int size, CancellationToken cancellationToken) =>
+            Task.FromResult(size <= ReceivedMail.MostBytes);
 
-        public override Task<bool> CanDeliverToAsync(ISessionContext context, IMailbox to, IMailbox from, CancellationToken cancellationToken) => Task.FromResult(string.Equals(to.AsAddress(), own, StringComparison.OrdinalIgnoreCase));
+        public override Task<bool> CanDeliverToAsync(
+            ISessionContext context, IMailbox to, IMailbox from, CancellationToken cancellationToken) =>
+            Task.FromResult(string.Equals(to.AsAddress(), own, StringComparison.OrdinalIgnoreCase));
     }
 
     private sealed class Store(ReceivedMail received, ILogger log) : MessageStore
     {
-        public override async Task<Answer> SaveAsync(ISessionContext context, IMessageTransaction transaction, ReadOnlySequence<byte> buffer, CancellationToken cancellationToken)
+        public override async Task<Answer> SaveAsync(
+            ISessionContext context, IMessageTransaction transaction, ReadOnlySequence<byte> buffer, CancellationToken cancellationToken)
         {
             using var mail = new MemoryStream(buffer.ToArray());
             try

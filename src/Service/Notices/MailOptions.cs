@@ -4,21 +4,40 @@ namespace YardRelay.Service.Notices;
 /// <param name="Host">The mail server.</param>
 /// <param name="Port">Its port; 587 where none is named, 465 for smtps.</param>
 /// <param name="IsTls">smtps: TLS from the first byte. Else STARTTLS.</param>
-/// <param name="NeedsTls">Nothing is sent to a server without TLS; only <c>smtp+plain</c> allows it, for a server on the same computer.</param>
+/// <param name="NeedsTls">Nothing is sent to a server without TLS; only <c>smtp+plain</c> allows it, for a server on the same
+/// computer.</param>
 /// <param name="User">Name to sign in with; null: without.</param>
 /// <param name="From">Address of the sender.</param>
 /// <param name="Inbox">Where the mail server hands over what comes back to that address; null: nowhere.</param>
-internal sealed record MailOptions(string Host, int Port, bool IsTls, bool NeedsTls, string? User, string? Password, string From, System.Net.IPEndPoint? Inbox = null)
+internal sealed record MailOptions(
+    string Host, int Port, bool IsTls, bool NeedsTls, string? User, string? Password, string From, System.Net.IPEndPoint? Inbox = null)
 {
-    /// <summary>Reads <c>mail</c> (smtp://host:587, smtps://host, smtp+plain://127.0.0.1:25), <c>mail-from</c>, <c>mail-user</c>, <c>mail-password</c>, <c>mail-in</c> (127.0.0.1:2525); null: no mail.</summary>
+    /// <summary>
+    /// Reads <c>mail</c> (smtp://host:587, smtps://host, smtp+plain://127.0.0.1:25), <c>mail-from</c>, <c>mail-user</c>,
+    /// <c>mail-password</c>, <c>mail-in</c> (127.0.0.1:2525); null: no mail.
+    /// </summary>
     public static MailOptions? Read(Func<string, string?> get)
     {
         if (get("mail") is not { Length: > 0 } text) return null;
-        if (!Uri.TryCreate(text, UriKind.Absolute, out var uri) || uri.Scheme is not ("smtp" or "smtps" or "smtp+plain") || uri.Host.Length == 0)
-            throw new InvalidOperationException($"'{text}' is no mail server. 'mail' takes smtp://host:port (STARTTLS), smtps://host:port, or smtp+plain://127.0.0.1:port.");
+        if (!Uri.TryCreate(text, UriKind.Absolute, out var uri)
+            || uri.Scheme is not ("smtp" or "smtps" or "smtp+plain")
+            || uri.Host.Length == 0)
+            throw new InvalidOperationException(
+                $"'{text}' is no mail server. 'mail' takes smtp://host:port (STARTTLS), smtps://host:port, or "
+                    + "smtp+plain://127.0.0.1:port.");
         System.Net.IPEndPoint? inbox = null;
-        if (get("mail-in") is { Length: > 0 } at && (!System.Net.IPEndPoint.TryParse(at, out inbox) || inbox.Port == 0)) throw new InvalidOperationException($"'{at}' is no address with a port. 'mail-in' takes one of this computer's, such as 127.0.0.1:2525.");
+        if (get("mail-in") is { Length: > 0 } at && (!System.Net.IPEndPoint.TryParse(at, out inbox) || inbox.Port == 0))
+            throw new InvalidOperationException(
+                $"'{at}' is no address with a port. 'mail-in' takes one of this computer's, such as 127.0.0.1:2525.");
         string? Get(string name) => get(name) ?? Environment.GetEnvironmentVariable("YARD_" + name.Replace('-', '_').ToUpperInvariant());
-        return new(uri.Host, uri.Port > 0 ? uri.Port : uri.Scheme == "smtps" ? 465 : 587, uri.Scheme == "smtps", uri.Scheme != "smtp+plain", Get("mail-user"), Get("mail-password"), Get("mail-from") ?? $"yard-relay@{uri.Host}", inbox);
+        return new(
+            uri.Host,
+            uri.Port > 0 ? uri.Port : uri.Scheme == "smtps" ? 465 : 587,
+            uri.Scheme == "smtps",
+            uri.Scheme != "smtp+plain",
+            Get("mail-user"),
+            Get("mail-password"),
+            Get("mail-from") ?? $"yard-relay@{uri.Host}",
+            inbox);
     }
 }

@@ -9,7 +9,10 @@ using YardRelay.Records;
 
 namespace YardRelay.Service.Notices;
 
-/// <summary>A notice as a mail: plain text, the same as HTML, and where it carries an appointment an invitation (RFC 5546) that updates and cancels the one before.</summary>
+/// <summary>
+/// A notice as a mail: plain text, the same as HTML, and where it carries an appointment an invitation (RFC 5546) that updates and cancels
+/// the one before.
+/// </summary>
 internal static class NoticeMail
 {
     // HTML in a text is text: whoever writes one writes Markdown.
@@ -21,33 +24,54 @@ internal static class NoticeMail
     public static string Plain(string markdown)
     {
         static string Line(string text) => Markdown.ToPlainText(text, Pipeline).ReplaceLineEndings("\n").Trim();
-        return string.Join("\n\n", markdown.ReplaceLineEndings("\n").Trim().Split("\n\n", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-            .Select(block => block.StartsWith("- ", StringComparison.Ordinal) ? string.Join('\n', block.Split('\n').Select(l => "- " + Line(l.TrimStart('-', ' ')))) : Line(block))) + "\n";
+        return string.Join("\n\n", markdown.ReplaceLineEndings("\n").Trim()
+            .Split("\n\n", StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
+            .Select(block =>
+                block.StartsWith("- ", StringComparison.Ordinal)
+                    ? string.Join('\n', block.Split('\n').Select(l => "- " + Line(l.TrimStart('-', ' '))))
+                    : Line(block)))
+                + "\n";
     }
 
     /// <param name="page">Address of the person's own page, where they say that they want no more mail than needed.</param>
-    public static MimeMessage Make(NoticeRow notice, SwapRow swap, RefreshRow refresh, string? technician, string markdown, string from, string page)
+    public static MimeMessage Make(
+        NoticeRow notice, SwapRow swap, RefreshRow refresh, string? technician, string markdown, string from, string page)
     {
         var moment = NoticeMoments.Of(notice.Moment)!.Value;
-        var message = new MimeMessage { Subject = notice.Subject, MessageId = $"{notice.Id}@{refresh.Key}.yardrelay.example", Date = notice.MadeAt };
+        var message = new MimeMessage
+        {
+            Subject = notice.Subject,
+            MessageId = $"{notice.Id}@{refresh.Key}.yardrelay.example",
+            Date = notice.MadeAt
+        };
         message.From.Add(new MailboxAddress(refresh.Name, from));
         message.To.Add(new MailboxAddress(swap.Name, notice.To));
         // Nobody's absence is answered to a program (RFC 3834).
         message.Headers.Add("Auto-Submitted", "auto-generated");
         message.Headers.Add(HeaderId.ContentLanguage, notice.Language);
         if (!moment.IsNeeded()) message.Headers.Add(HeaderId.ListUnsubscribe, $"<{page}>");
-        var body = new MultipartAlternative { new TextPart("plain") { Text = Plain(markdown) }, new TextPart("html") { Text = $"<!doctype html><html lang=\"{notice.Language}\"><body style=\"font:16px/1.5 sans-serif;max-width:36em\">{Html(markdown)}</body></html>" } };
+        var body = new MultipartAlternative
+        {
+            new TextPart("plain") { Text = Plain(markdown) },
+            new TextPart("html")
+            {
+                Text =
+                    $"<!doctype html><html lang=\"{notice.Language}\"><body style=\"font:16px/1.5 sans-serif;max-width:36em\">"
+                        + $"{Html(markdown)}</body></html>"
+            }
+        };
         if (moment.Invites() && Invitation(notice, swap, refresh, technician, from, moment) is { } invitation) body.Add(invitation);
         message.Body = body;
         return message;
     }
 
-    private static TextPart? Invitation(NoticeRow notice, SwapRow swap, RefreshRow refresh, string? technician, string from, NoticeMoment moment)
+    private static TextPart? Invitation(
+        NoticeRow notice, SwapRow swap, RefreshRow refresh, string? technician, string from, NoticeMoment moment)
     {
         var cancels = moment is NoticeMoment.Unbooked or NoticeMoment.CalledOff;
         if ((cancels ? notice.Start : swap.Start) is not { } start) return null;
         var calendar = new Ical.Net.Calendar { ProductId = "-//Yard Relay//Notice//EN", Method = cancels ? "CANCEL" : "REQUEST" };
-        calendar.AddTimeZone(VTimeZone.FromDateTimeZone(refresh.Zone, start.UtcDateTime.AddYears(-1), includeHistoricalData: false));
+        calendar.AddTimeZone(Planning.CalendarZones.Of(refresh.Zone));
         var zone = TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone);
         CalDateTime Local(DateTimeOffset at) => new(TimeZoneInfo.ConvertTime(at, zone).DateTime, refresh.Zone);
         calendar.Events.Add(new CalendarEvent
@@ -57,12 +81,21 @@ internal static class NoticeMail
             DtStamp = new CalDateTime(notice.MadeAt.UtcDateTime, "UTC"),
             Start = Local(start),
             End = Local(cancels || swap.End is null ? start.AddHours(1) : swap.End.Value),
-            Summary = (swap.Kind == Core.Swaps.SwapKind.Reimage, notice.Language) switch { (true, "de") => "Computer wird neu eingerichtet", (true, _) => "Computer set up afresh", (_, "de") => "Neuer Computer", _ => "New computer" },
+            Summary = (swap.Kind == Core.Swaps.SwapKind.Reimage, notice.Language) switch
+            {
+                (true, "de") => "Computer wird neu eingerichtet",
+                (true, _) => "Computer set up afresh",
+                (_, "de") => "Neuer Computer",
+                _ => "New computer"
+            },
             Location = swap.Room is null ? swap.Site : $"{swap.Site}, {swap.Room}",
             Description = technician is null ? null : notice.Language == "de" ? $"Mit {technician}." : $"With {technician}.",
             Status = cancels ? "CANCELLED" : "CONFIRMED",
             Organizer = new Organizer($"mailto:{from}") { CommonName = refresh.Name },
-            Attendees = [new Attendee($"mailto:{notice.To}") { CommonName = swap.Name, ParticipationStatus = "NEEDS-ACTION", Role = "REQ-PARTICIPANT" }],
+            Attendees = [new Attendee($"mailto:{notice.To}")
+            {
+                CommonName = swap.Name, ParticipationStatus = "NEEDS-ACTION", Role = "REQ-PARTICIPANT"
+            }],
         });
         var part = new TextPart("calendar") { Text = new CalendarSerializer().SerializeToString(calendar)! };
         part.ContentType.Parameters.Add("method", calendar.Method);

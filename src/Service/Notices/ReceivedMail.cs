@@ -13,7 +13,8 @@ using YardRelay.Service.Writing;
 namespace YardRelay.Service.Notices;
 
 /// <summary>
-/// Takes mail that comes back for a notice: a delivery report (RFC 3464) says that it did not arrive, an answer of the person is a question of theirs.
+/// Takes mail that comes back for a notice: a delivery report (RFC 3464) says that it did not arrive, an answer of the person is a question
+/// of theirs.
 /// What belongs to no notice, comes from somebody else, or from a program (RFC 3834) is refused, and changes nothing.
 /// </summary>
 internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Writer writer)
@@ -22,7 +23,8 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
     public const int MostBytes = 1 << 20;
 
     private const int MostAnswers = 10;
-    private static readonly ServiceProblem Whose = new("mail.whose", "That is neither a delivery report (RFC 3464) about one of the notices, nor an answer to one.", 422);
+    private static readonly ServiceProblem Whose = new(
+        "mail.whose", "That is neither a delivery report (RFC 3464) about one of the notices, nor an answer to one.", 422);
 
     /// <param name="refresh">Whose notice it must be about; null: any.</param>
     public async Task<Result<MailTaken>> TakeAsync(Stream mail, string? refresh, CancellationToken cancel)
@@ -37,41 +39,62 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
             return new Problem("mail.form", "That is no mail.");
         }
         await using var db = await records.CreateDbContextAsync(cancel);
-        var status = message.BodyParts.OfType<MessageDeliveryStatus>().SelectMany(s => s.StatusGroups).FirstOrDefault(g => g.Contains("Action"));
+        var status = message.BodyParts.OfType<MessageDeliveryStatus>()
+            .SelectMany(s => s.StatusGroups)
+            .FirstOrDefault(g => g.Contains("Action"));
         var about = status is null ? message.InReplyTo ?? message.References.LastOrDefault() : OriginalOf(message);
         var id = about?.Trim('<', '>').Split('@')[0] ?? "";
-        if (await db.Notices.AsNoTracking().FirstOrDefaultAsync(n => n.Id == id && (refresh == null || n.Refresh == refresh), cancel) is not { } notice) return Whose;
+        if (await db.Notices.AsNoTracking()
+            .FirstOrDefaultAsync(n => n.Id == id && (refresh == null || n.Refresh == refresh), cancel) is not { } notice)
+            return Whose;
         return status is null ? await AnswerAsync(db, message, notice, cancel) : await BounceAsync(notice, status, cancel);
     }
 
-    private static string? OriginalOf(MimeMessage message) => message.BodyParts.OfType<MessagePart>().Select(p => p.Message?.MessageId).FirstOrDefault()
-        ?? message.BodyParts.OfType<TextPart>().Where(t => t.ContentType.IsMimeType("text", "rfc822-headers")).Select(t => t.Text.Split('\n').FirstOrDefault(l => l.StartsWith("Message-ID:", StringComparison.OrdinalIgnoreCase))?[11..].Trim()).FirstOrDefault();
+    private static string? OriginalOf(MimeMessage message) =>
+        message.BodyParts.OfType<MessagePart>().Select(p => p.Message?.MessageId).FirstOrDefault()
+        ?? message.BodyParts.OfType<TextPart>()
+            .Where(t => t.ContentType.IsMimeType("text", "rfc822-headers"))
+            .Select(t => t.Text.Split('\n')
+                .FirstOrDefault(l => l.StartsWith("Message-ID:", StringComparison.OrdinalIgnoreCase))?[11..].Trim()).FirstOrDefault();
 
-    private Task<Result<MailTaken>> BounceAsync(NoticeRow notice, HeaderList status, CancellationToken cancel) => writer.WriteAsync<MailTaken>(notice.Refresh, async w =>
+    private Task<Result<MailTaken>> BounceAsync(NoticeRow notice, HeaderList status, CancellationToken cancel) =>
+        writer.WriteAsync<MailTaken>(notice.Refresh, async w =>
     {
         var row = await w.Db.Notices.FirstAsync(n => n.Id == notice.Id, cancel);
         var name = await w.Db.Swaps.Where(s => s.Id == row.Swap).Select(s => s.Name).FirstAsync(cancel);
         if (string.Equals(status["Action"]?.Trim(), "failed", StringComparison.OrdinalIgnoreCase) && row.BouncedAt is null)
         {
-            (row.BouncedAt, row.TryAt, row.Trouble) = (w.Now, null, $"{status["Status"]?.Trim()} {status["Diagnostic-Code"]?.Trim()}".Trim());
-            w.Note("notice.bounced", row.Swap, $"Mail to {name} cannot be delivered: {row.Trouble}", new() { ["notice"] = row.Id, ["moment"] = row.Moment });
+            (row.BouncedAt, row.TryAt, row.Trouble) =
+                (w.Now, null, $"{status["Status"]?.Trim()} {status["Diagnostic-Code"]?.Trim()}".Trim());
+            w.Note(
+                "notice.bounced",
+                row.Swap,
+                $"Mail to {name} cannot be delivered: {row.Trouble}",
+                new() { ["notice"] = row.Id, ["moment"] = row.Moment });
         }
         return new MailTaken("report", row.Swap, name, row.BouncedAt is null ? $"{status["Action"]?.Trim()}" : $"bounced, {row.Trouble}");
     }, cancel, "the system");
 
     private async Task<Result<MailTaken>> AnswerAsync(YardDb db, MimeMessage message, NoticeRow notice, CancellationToken cancel)
     {
-        if (!(message.Headers["Auto-Submitted"] ?? "no").Trim().StartsWith("no", StringComparison.OrdinalIgnoreCase) || message.Headers["Precedence"]?.Trim().ToLowerInvariant() is "bulk" or "junk" or "auto_reply" || message.Headers.Contains("X-Autoreply"))
+        if (!(message.Headers["Auto-Submitted"] ?? "no").Trim().StartsWith("no", StringComparison.OrdinalIgnoreCase)
+            || message.Headers["Precedence"]?.Trim().ToLowerInvariant() is "bulk" or "junk" or "auto_reply"
+            || message.Headers.Contains("X-Autoreply"))
             return new ServiceProblem("mail.program", "A program wrote that, such as a note of absence; nothing was opened.", 422);
-        if (!message.From.Mailboxes.Any(m => string.Equals(m.Address, notice.To, StringComparison.OrdinalIgnoreCase))) return new ServiceProblem("mail.from", "It does not come from the address that the notice went to, so it is not taken for the person's words.", 422);
+        if (!message.From.Mailboxes.Any(m => string.Equals(m.Address, notice.To, StringComparison.OrdinalIgnoreCase)))
+            return new ServiceProblem(
+                "mail.from", "It does not come from the address that the notice went to, so it is not taken for the person's words.", 422);
         var words = WordsOf(message);
         if (words.Length == 0) return new ServiceProblem("mail.empty", "Nothing new stands in it.", 422);
         var swap = await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == notice.Swap, cancel);
         return await writer.WriteAsync<MailTaken>(notice.Refresh, async w =>
         {
             // Whoever can answer in the person's name by mail can open so many questions and no more.
-            if (await w.Db.FollowUps.CountAsync(f => f.Swap == swap.Id && f.Cause == "question" && f.DoneAt == null, cancel) >= MostAnswers) return ServiceProblem.Conflict("mail.many", $"{MostAnswers} questions of {swap.Id} wait already.");
-            return await PersonEndpoints.AskAsync(w, swap, "question", words, cancel) is { } refused ? refused : new MailTaken("answer", swap.Id, swap.Name, words);
+            if (await w.Db.FollowUps.CountAsync(f => f.Swap == swap.Id && f.Cause == "question" && f.DoneAt == null, cancel) >= MostAnswers)
+                return ServiceProblem.Conflict("mail.many", $"{MostAnswers} questions of {swap.Id} wait already.");
+            return await PersonEndpoints.AskAsync(w, swap, "question", words, cancel) is { } refused
+                ? refused
+                : new MailTaken("answer", swap.Id, swap.Name, words);
         }, cancel, swap.Name);
     }
 
@@ -79,7 +102,11 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
     private static string WordsOf(MimeMessage message)
     {
         var text = message.TextBody ?? (message.HtmlBody is { } html ? PlainOf(html) : "");
-        var own = text.ReplaceLineEndings("\n").Split('\n').TakeWhile(l => !Quotes().IsMatch(l)).Where(l => !l.TrimStart().StartsWith('>')).Select(l => l.Trim());
+        var own = text.ReplaceLineEndings("\n")
+            .Split('\n')
+            .TakeWhile(l => !Quotes().IsMatch(l))
+            .Where(l => !l.TrimStart().StartsWith('>'))
+            .Select(l => l.Trim());
         var words = Spaces().Replace(string.Join(' ', own), " ").Trim();
         return words.Length > PersonEndpoints.MostWords ? words[..(PersonEndpoints.MostWords - 1)] + "…" : words;
     }
@@ -106,7 +133,8 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
     }
 
     // How mail programs begin what they quote, and how a signature begins (RFC 3676, section 4.3).
-    [GeneratedRegex(@"^(-- |-{3,} ?(Original|Urspr)|_{10,}|(On|Am) .{5,120}(wrote|schrieb).{0,60}:\s*$|(From|Von): )", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"^(-- |-{3,} ?(Original|Urspr)|_{10,}|(On|Am) .{5,120}(wrote|schrieb).{0,60}:\s*$|(From|Von): )", RegexOptions.CultureInvariant)]
     private static partial Regex Quotes();
 
     [GeneratedRegex(@"\s+")]

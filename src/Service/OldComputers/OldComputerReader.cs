@@ -19,14 +19,27 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
     public async Task<List<OldComputerSeen>> ReadAsync(IReadOnlyList<SwapRow> swaps, CancellationToken cancel)
     {
         swaps = [.. swaps.Where(s => s.OldTag is not null)];
-        var (ids, tags, refreshes) = (swaps.Select(s => s.Id).ToList(), swaps.Select(s => s.OldTag).ToList(), swaps.Select(s => s.Refresh).Distinct().ToList());
-        var computers = (await db.OldComputers.AsNoTracking().Where(c => refreshes.Contains(c.Refresh) && tags.Contains(c.Tag)).ToListAsync(cancel)).ToDictionary(c => (c.Refresh, c.Tag));
+        var (ids, tags, refreshes) = (
+            swaps.Select(s => s.Id).ToList(), swaps.Select(s => s.OldTag).ToList(), swaps.Select(s => s.Refresh).Distinct().ToList());
+        var computers = (await db.OldComputers.AsNoTracking()
+            .Where(c => refreshes.Contains(c.Refresh) && tags.Contains(c.Tag))
+            .ToListAsync(cancel))
+            .ToDictionary(c => (c.Refresh, c.Tag));
         var rows = (await db.Refreshes.AsNoTracking().Where(r => refreshes.Contains(r.Key)).ToListAsync(cancel)).ToDictionary(r => r.Key);
         var snags = (await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap)).ToListAsync(cancel)).ToLookup(n => n.Swap);
         var folders = (await db.Folders.AsNoTracking().Where(f => ids.Contains(f.Swap)).ToListAsync(cancel)).ToLookup(f => f.Swap);
-        var signed = (await db.SignOffs.AsNoTracking().Where(s => ids.Contains(s.Swap)).Select(s => new { s.Swap, s.Part, s.At }).ToListAsync(cancel)).ToLookup(s => s.Swap);
-        var follow = (await db.FollowUps.AsNoTracking().Where(f => ids.Contains(f.Swap) && f.DoneAt == null).ToListAsync(cancel)).ToLookup(f => f.Swap);
-        var parts = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && o.Kind == OrderKinds.PartRestore && o.State == OrderStates.Done).Select(o => new { o.Swap, o.EndedAt }).ToListAsync(cancel)).ToLookup(o => o.Swap, o => o.EndedAt);
+        var signed = (await db.SignOffs.AsNoTracking()
+            .Where(s => ids.Contains(s.Swap))
+            .Select(s => new { s.Swap, s.Part, s.At })
+            .ToListAsync(cancel))
+            .ToLookup(s => s.Swap);
+        var follow = (await db.FollowUps.AsNoTracking().Where(f => ids.Contains(f.Swap) && f.DoneAt == null).ToListAsync(cancel))
+            .ToLookup(f => f.Swap);
+        var parts = (await db.Orders.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap) && o.Kind == OrderKinds.PartRestore && o.State == OrderStates.Done)
+            .Select(o => new { o.Swap, o.EndedAt })
+            .ToListAsync(cancel))
+            .ToLookup(o => o.Swap, o => o.EndedAt);
         var seen = new List<OldComputerSeen>();
         foreach (var swap in swaps)
         {
@@ -35,10 +48,16 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             var account = SwapFacts.Account([.. folders[swap.Id]], [.. snags[swap.Id]]);
             var steps = swap.Kind.HandsIn() && computer?.WipedAt is null ? (await ChecklistFacts.ReadAsync(db, swap, cancel)).Steps : [];
             var facts = new WipeFacts(
-                swap.Kind, SwapFacts.IsStaged(swap, account, [.. snags[swap.Id]]), swap.CopiedAt > swap.TripAt || parts[swap.Id].Any(at => at >= swap.TripAt), snags[swap.Id].Count(n => n.End == "open"), account.Sum(f => Math.Abs(f.Unexplained)),
+                swap.Kind,
+                SwapFacts.IsStaged(swap, account, [.. snags[swap.Id]]),
+                swap.CopiedAt > swap.TripAt || parts[swap.Id].Any(at => at >= swap.TripAt),
+                snags[swap.Id].Count(n => n.End == "open"),
+                account.Sum(f => Math.Abs(f.Unexplained)),
                 swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, swap.AcceptedAt is not null,
                 signed[swap.Id].Any(s => s.Part == SignOffPart.Technician) ? clock.DayOf(signed[swap.Id].Max(s => s.At)) : null,
-                [.. steps.Where(s => s.Step.Phase == Phase.HandIn && s.State.IsOpen && s.Step.Marks is null && s.Step.Work is not StepWork.Automatic).Select(s => s.Step.Title)],
+                [.. steps.Where(s =>
+                    s.Step.Phase == Phase.HandIn && s.State.IsOpen && s.Step.Marks is null && s.Step.Work is not StepWork.Automatic)
+                    .Select(s => s.Step.Title)],
                 [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))]);
             seen.Add(Seen(swap, computer, facts, clock, refresh.OldHoldDays));
         }
@@ -49,7 +68,17 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
     {
         var wiped = computer?.WipeResult == "done";
         var missing = wiped ? [] : WipeRule.Missing(facts, clock.DayOf(time.GetUtcNow()), holdDays);
-        var state = computer?.End is not null ? "gone" : wiped ? "wiped" : computer?.WipeResult == "failed" ? "wipe-failed" : swap.SwappedAt is null && computer?.MovedAt is null && swap.AcceptedAt is null ? "in-use" : missing.Count == 0 ? "may-be-wiped" : "held";
+        var state = computer?.End is not null
+            ? "gone"
+            : wiped
+            ? "wiped"
+            : computer?.WipeResult == "failed"
+            ? "wipe-failed"
+            : swap.SwappedAt is null && computer?.MovedAt is null && swap.AcceptedAt is null
+            ? "in-use"
+            : missing.Count == 0
+            ? "may-be-wiped"
+            : "held";
         var words = computer switch
         {
             { End: { } end } => $"{end} to {computer.EndedTo}{(computer.Pallet is { } with ? $" with pallet {with}" : "")}",
@@ -59,16 +88,27 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             _ => swap.Kind == SwapKind.Rescue ? "Lost or broken" : $"With {swap.Name}{(swap.Room is { } room ? $", {room}" : "")}",
         };
         return new(
-            swap.OldTag!, swap.OldModel, swap.Id, swap.Name, swap.Site, swap.Kind, state, words, computer?.Holder, computer?.Place, computer?.Pallet, computer?.MovedAt,
+            swap.OldTag!, swap.OldModel, swap.Id, swap.Name, swap.Site, swap.Kind, state, words, computer?.Holder, computer?.Place,
+            computer?.Pallet, computer?.MovedAt,
             wiped ? null : WipeRule.From(facts, holdDays), missing,
-            computer is { WipeMethod: { } method, WipedAt: { } wipedAt } ? new(method, computer.WipeResult!, computer.WipeEvidence!, computer.WipedBy!, wipedAt) : null, computer?.End, computer?.EndedTo);
+            computer is { WipeMethod: { } method, WipedAt: { } wipedAt }
+                ? new(method, computer.WipeResult!, computer.WipeEvidence!, computer.WipedBy!, wipedAt)
+                : null,
+            computer?.End,
+            computer?.EndedTo);
     }
 
     /// <summary>One old computer with its moves; null: no swap of the refresh has it.</summary>
     public async Task<OldComputerHistory?> GetAsync(string refresh, string tag, CancellationToken cancel)
     {
         if (await SwapOfAsync(db, refresh, tag, cancel) is not { } swap) return null;
-        var moves = await db.Custody.AsNoTracking().Where(c => c.Refresh == refresh && c.Tag == swap.OldTag).OrderByDescending(c => c.At).ThenByDescending(c => c.Recorded).Take(200).Select(c => new CustodySeen(c.Id, c.Act, c.Where, c.By, c.At, c.Recorded)).ToListAsync(cancel);
+        var moves = await db.Custody.AsNoTracking()
+            .Where(c => c.Refresh == refresh && c.Tag == swap.OldTag)
+            .OrderByDescending(c => c.At)
+            .ThenByDescending(c => c.Recorded)
+            .Take(200)
+            .Select(c => new CustodySeen(c.Id, c.Act, c.Where, c.By, c.At, c.Recorded))
+            .ToListAsync(cancel);
         return new((await ReadAsync([swap], cancel))[0], moves);
     }
 
@@ -76,6 +116,9 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
     public static async Task<SwapRow?> SwapOfAsync(YardDb db, string refresh, string tag, CancellationToken cancel)
     {
         var (trimmed, upper) = (tag.Trim(), tag.Trim().ToUpperInvariant());
-        return await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && (s.OldTag == trimmed || s.OldTag == upper)).OrderBy(s => s.Id).FirstOrDefaultAsync(cancel);
+        return await db.Swaps.AsNoTracking()
+            .Where(s => s.Refresh == refresh && (s.OldTag == trimmed || s.OldTag == upper))
+            .OrderBy(s => s.Id)
+            .FirstOrDefaultAsync(cancel);
     }
 }

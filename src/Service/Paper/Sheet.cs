@@ -11,11 +11,14 @@ namespace YardRelay.Service.Paper;
 /// <param name="IsNumber">Stands at the right.</param>
 internal sealed record PaperColumn(string Head, double Share, bool IsNumber = false);
 
-/// <summary>A document on A4 that fills itself from the top: head, headings, paragraphs, tables that go on over pages, a foot on each page.</summary>
+/// <summary>
+/// A document on A4 that fills itself from the top: head, headings, paragraphs, tables that go on over pages, a foot on each page.
+/// </summary>
 internal sealed class Sheet : IDisposable
 {
     private const double Margin = 48, Foot = 40, Small = 8.5, Plain = 9.5;
-    private static readonly XColor Ink = XColor.FromArgb(0x1B, 0x2A, 0x33), Soft = XColor.FromArgb(0x5B, 0x6B, 0x75), Rule = XColor.FromArgb(0xC9, 0xD2, 0xD6), Rail = XColor.FromArgb(0x0B, 0x5A, 0x6E);
+    private static readonly XColor Ink = XColor.FromArgb(0x1B, 0x2A, 0x33), Soft = XColor.FromArgb(
+        0x5B, 0x6B, 0x75), Rule = XColor.FromArgb(0xC9, 0xD2, 0xD6), Rail = XColor.FromArgb(0x0B, 0x5A, 0x6E);
     private readonly PdfDocument _document = new();
     private readonly string _foot;
     private PdfPage _page = null!;
@@ -48,7 +51,9 @@ internal sealed class Sheet : IDisposable
         var size = 72.0 / modules.Count;
         for (var row = 0; row < modules.Count; row++)
             for (var column = 0; column < modules.Count; column++)
-                if (modules[row][column]) _draw.DrawRectangle(XBrushes.Black, Margin + Width - 72 + (column * size), top + (row * size), size + 0.05, size + 0.05);
+                if (modules[row][column])
+                    _draw.DrawRectangle(
+                        XBrushes.Black, Margin + Width - 72 + (column * size), top + (row * size), size + 0.05, size + 0.05);
         _y = Math.Max(_y, top + 78);
     }
 
@@ -75,22 +80,31 @@ internal sealed class Sheet : IDisposable
         foreach (var stroke in path.Split('M', StringSplitOptions.RemoveEmptyEntries))
         {
             var points = stroke.Split('L').Select(p => p.Split([' ', ','], StringSplitOptions.RemoveEmptyEntries)).Where(p => p.Length == 2)
-                .Select(p => (double.TryParse(p[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var x), x, double.TryParse(p[1], NumberStyles.Float, CultureInfo.InvariantCulture, out var y), y)).Where(p => p.Item1 && p.Item3)
+                .Select(p => (
+                    double.TryParse(p[0], NumberStyles.Float, CultureInfo.InvariantCulture, out var x),
+                    x,
+                    double.TryParse(p[1], NumberStyles.Float, CultureInfo.InvariantCulture, out var y),
+                    y))
+                    .Where(p => p.Item1 && p.Item3)
                 .Select(p => new XPoint(Margin + (Math.Clamp(p.x, 0, wide) * scale), _y + (Math.Clamp(p.y, 0, high) * scale))).ToArray();
             if (points.Length > 1) _draw.DrawLines(pen, points);
         }
         _y += (high * scale) + 2;
     }
 
-    /// <summary>Two lines that grow from left to right: what was planned, thin, and what is done, thick and not further than today.</summary>
+    /// <summary>
+    /// Two lines that grow from left to right: what was planned, thin, and what is done, thick and not further than today.
+    /// </summary>
     /// <param name="done">As long as the first, or shorter.</param>
-    public void Plot(IReadOnlyList<double> planned, IReadOnlyList<double> done, string first, string last, string plannedName, string doneName)
+    public void Plot(
+        IReadOnlyList<double> planned, IReadOnlyList<double> done, string first, string last, string plannedName, string doneName)
     {
         const double High = 120, Left = 34;
         if (_y + High + 30 > Bottom) Turn();
         var (top, wide) = (_y + 6, Width - Left);
         var most = Math.Max(1, Math.Max(planned.DefaultIfEmpty().Max(), done.DefaultIfEmpty().Max()));
-        XPoint At(int i, double value) => new(Margin + Left + (planned.Count < 2 ? 0 : wide * i / (planned.Count - 1)), top + High - (High * value / most));
+        XPoint At(int i, double value) =>
+            new(Margin + Left + (planned.Count < 2 ? 0 : wide * i / (planned.Count - 1)), top + High - (High * value / most));
         var (font, soft) = (Font(7.5, false), new XSolidBrush(Soft));
         foreach (var part in new[] { 0, 0.5, 1 })
         {

@@ -15,17 +15,26 @@ internal sealed record OrderedLanding(LandingWanted Plan, IReadOnlyList<string> 
 internal sealed record KeptLanding(LandingWanted Plan, string? By, DateTimeOffset? At, ForeseenSeen? Foreseen)
 {
     /// <summary>The plan of a swap; where nobody made one, all in its place, and first what the carry list says.</summary>
-    public static KeptLanding Of(CargoRow? cargo) => cargo?.Landing is { } text ? JsonSerializer.Deserialize<KeptLanding>(text)! : new(new([], [], KeptCarryList.Of(cargo).First, "beside", []), null, null, null);
+    public static KeptLanding Of(CargoRow? cargo) =>
+        cargo?.Landing is { } text
+            ? JsonSerializer.Deserialize<KeptLanding>(text)!
+            : new(new([], [], KeptCarryList.Of(cargo).First, "beside", []), null, null, null);
 
     public LandingSeen Seen() => new(Plan, By, At, Foreseen);
 
     /// <summary>Checks a plan as a whole.</summary>
     public static Result<LandingPlan> Read(LandingWanted plan, IReadOnlyList<string> only)
     {
-        var wrong = plan.Clashes.Select(c => c.Rule).Append(plan.Clash).Where(r => !Enum.TryParse<ClashRule>(r, true, out _) || int.TryParse(r, out _)).Select(r => new Problem("landing.clash", $"'{r}' is no clash rule. Use beside, stay, newer or ours.")).ToList();
+        var wrong = plan.Clashes.Select(c => c.Rule)
+            .Append(plan.Clash)
+            .Where(r => !Enum.TryParse<ClashRule>(r, true, out _) || int.TryParse(r, out _))
+            .Select(r => new Problem("landing.clash", $"'{r}' is no clash rule. Use beside, stay, newer or ours.")).ToList();
         return wrong.Count > 0 ? Result<LandingPlan>.Failed(wrong) : LandingPlan.Create(
-            [.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))], only, plan.First,
-            Enum.Parse<ClashRule>(plan.Clash, true), [.. plan.Clashes.Select(c => new FolderClash(c.Folder, Enum.Parse<ClashRule>(c.Rule, true)))]);
+            [.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))],
+            only,
+            plan.First,
+            Enum.Parse<ClashRule>(plan.Clash, true),
+            [.. plan.Clashes.Select(c => new FolderClash(c.Folder, Enum.Parse<ClashRule>(c.Rule, true)))]);
     }
 
     /// <summary>Keeps what a hand foresaw.</summary>

@@ -3,7 +3,9 @@ using Microsoft.AspNetCore.DataProtection;
 
 namespace YardRelay.Service.Parcels;
 
-/// <summary>Keeps the keys of sealed parcels: encrypted in the records, in plain only on the way to a hand with an order of that swap, never logged.</summary>
+/// <summary>
+/// Keeps the keys of sealed parcels: encrypted in the records, in plain only on the way to a hand with an order of that swap, never logged.
+/// </summary>
 internal sealed class ParcelKeys(IDataProtectionProvider protection)
 {
     private readonly IDataProtector _protector = protection.CreateProtector("parcel key");

@@ -19,15 +19,23 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
         if (row is null) return null;
         var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == row.Refresh, cancel);
         var cargo = await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel);
-        var snags = (await Snags.SnagNames.ReadAsync(db, [swap], cancel)).Of(await db.Snags.AsNoTracking().Where(n => n.Swap == swap && n.End != "retried").OrderBy(n => n.Path).ToListAsync(cancel));
+        var snags = (await Snags.SnagNames.ReadAsync(db, [swap], cancel))
+            .Of(await db.Snags.AsNoTracking().Where(n => n.Swap == swap && n.End != "retried").OrderBy(n => n.Path).ToListAsync(cancel));
         var account = SwapFacts.Account(await db.Folders.AsNoTracking().Where(f => f.Swap == swap).ToListAsync(cancel), snags);
         var total = FolderAccount.Total([.. account]);
         var catalogue = await CatalogueEndpoints.ReadAsync(db, row.Refresh, cancel);
-        var programs = (KeptInventory.Of(cargo)?.Found.Computer.Programs ?? []).OrderBy(p => p.Name, StringComparer.OrdinalIgnoreCase).Select(p => (Found: p, Line: catalogue.For(p.Name)))
-            .OrderBy(p => p.Line switch { { IsLicenceBound: true } => 0, { } => 1, null => 2 }).Select(p => new ProgramAgain(p.Found.Name, p.Found.Version, p.Line?.Offer, p.Line?.Where, p.Line?.IsLicenceBound ?? false)).ToList();
+        var programs = (KeptInventory.Of(cargo)?.Found.Computer.Programs ?? [])
+            .OrderBy(p => p.Name, StringComparer.OrdinalIgnoreCase)
+            .Select(p => (Found: p, Line: catalogue.For(p.Name)))
+            .OrderBy(p => p.Line switch { { IsLicenceBound: true } => 0, { } => 1, null => 2 })
+                .Select(p => new ProgramAgain(
+                    p.Found.Name, p.Found.Version, p.Line?.Offer, p.Line?.Where, p.Line?.IsLicenceBound ?? false)).ToList();
         return new(
-            row.Id, row.Name, refresh.Name, row.OldTag, row.NewTag, time.GetUtcNow(), row.StagedAt, row.RestoredAt, account, total, Stayed(cargo),
-            [.. snags.Where(n => n.End == "waived").Select(SwapReader.Seen)], [.. snags.Where(n => n.End == "open").Select(SwapReader.Seen)], programs,
+            row.Id, row.Name, refresh.Name, row.OldTag, row.NewTag, time.GetUtcNow(), row.StagedAt, row.RestoredAt, account, total,
+            Stayed(cargo),
+            [.. snags.Where(n => n.End == "waived").Select(SwapReader.Seen)],
+            [.. snags.Where(n => n.End == "open").Select(SwapReader.Seen)],
+            programs,
             row.Trips == 0 ? null : await reader.HoldAsync(row, cancel), Words(row, total));
     }
 
@@ -35,7 +43,8 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
     {
         if (cargo?.LeftOutBy is not { } text) return [];
         var decided = KeptCarryList.Of(cargo).Decisions.Where(d => d.Choice != "carry").ToLookup(d => d.Reason, d => d.By);
-        return [.. JsonSerializer.Deserialize<List<StayedBehind>>(text)!.Select(s => s with { By = s.By ?? decided[s.Reason].FirstOrDefault() })];
+        return [.. JsonSerializer.Deserialize<List<StayedBehind>>(text)!
+            .Select(s => s with { By = s.By ?? decided[s.Reason].FirstOrDefault() })];
     }
 
     private static string Words(SwapRow row, FolderAccount total)
@@ -43,7 +52,11 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
         if (row.Trips == 0) return "Nothing was carried yet.";
         var open = total.Open.Files + total.OpenAtNew.Files;
         var stayed = total.LeftOut.Files + total.Waived.Files + total.WaivedAtNew.Files;
-        var came = total.OnNew is { } there ? $"{ByteText.Files(there.Files)} ({ByteText.Of(there.Bytes)}) of {total.Old.Files:#,0} are on the new computer" : $"{ByteText.Files(total.InDepot.Files)} ({ByteText.Of(total.InDepot.Bytes)}) of {total.Old.Files:#,0} are in the depot";
-        return $"{came}{(stayed > 0 ? $", {stayed:#,0} stayed behind for the reasons below" : "")}{(open > 0 ? $", and {open:#,0} {(open == 1 ? "is" : "are")} still open" : "")}.{(total.Unexplained == 0 ? " Every file is accounted for." : "")}";
+        var came = total.OnNew is { } there
+            ? $"{ByteText.Files(there.Files)} ({ByteText.Of(there.Bytes)}) of {total.Old.Files:#,0} are on the new computer"
+            : $"{ByteText.Files(total.InDepot.Files)} ({ByteText.Of(total.InDepot.Bytes)}) of {total.Old.Files:#,0} are in the depot";
+        return $"{came}{(stayed > 0 ? $", {stayed:#,0} stayed behind for the reasons below" : "")}"
+            + $"{(open > 0 ? $", and {open:#,0} {(open == 1 ? "is" : "are")} still open" : "")}."
+            + $"{(total.Unexplained == 0 ? " Every file is accounted for." : "")}";
     }
 }

@@ -15,28 +15,72 @@ internal static class Rescues
     public static async Task<RescueSeen?> ReadAsync(YardDb db, SwapRow swap, CancellationToken cancel)
     {
         if (swap.Kind != SwapKind.Rescue || swap.Trips == 0) return null;
-        var from = swap.RescuedFrom is { } id && id != swap.Id ? await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel) : swap;
-        return from is null ? null : new(from.Id, from.Name, from.OldTag, swap.TripAt, $"The last good trip is of {swap.TripAt:yyyy-MM-dd HH:mm} UTC. What was made or changed at {from.OldTag ?? "the lost computer"} after that is lost with it.");
+        var from = swap.RescuedFrom is { } id && id != swap.Id
+            ? await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel)
+            : swap;
+        return from is null
+            ? null
+            : new(
+                from.Id,
+                from.Name,
+                from.OldTag,
+                swap.TripAt,
+                $"The last good trip is of {swap.TripAt:yyyy-MM-dd HH:mm} UTC. What was made or changed at "
+                    + $"{from.OldTag ?? "the lost computer"} after that is lost with it.");
     }
 
     /// <summary>Computers with something staged, those that were seen last first, found by tag, person or swap.</summary>
     public static async Task<List<LostComputer>> FindAsync(YardDb db, string find, CancellationToken cancel)
     {
-        var like = "%" + find.Trim().ToLowerInvariant().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
-        var swaps = await db.Swaps.AsNoTracking().Where(s => s.Trips > 0 && s.RescuedFrom == null && (EF.Functions.Like(s.Name.ToLower(), like, "\\") || EF.Functions.Like((s.OldTag ?? "").ToLower(), like, "\\") || EF.Functions.Like(s.Person.ToLower(), like, "\\") || EF.Functions.Like(s.Id.ToLower(), like, "\\")))
+        var like = "%"
+            + find.Trim().ToLowerInvariant()
+                .Replace("\\", "\\\\", StringComparison.Ordinal)
+                .Replace("%", "\\%", StringComparison.Ordinal)
+                .Replace("_", "\\_", StringComparison.Ordinal)
+            + "%";
+        var swaps = await db.Swaps.AsNoTracking()
+            .Where(s => s.Trips > 0
+                && s.RescuedFrom == null
+                && (EF.Functions.Like(s.Name.ToLower(), like, "\\")
+                    || EF.Functions.Like((s.OldTag ?? "").ToLower(), like, "\\")
+                    || EF.Functions.Like(s.Person.ToLower(), like, "\\")
+                    || EF.Functions.Like(s.Id.ToLower(), like, "\\")))
             .OrderByDescending(s => s.TripAt).ThenBy(s => s.Id).Take(Most).ToListAsync(cancel);
         var ids = swaps.ConvertAll(s => s.Id);
-        var heard = await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && o.HeardAt != null).GroupBy(o => new { o.Swap, o.Tag }).Select(g => new { g.Key.Swap, g.Key.Tag, At = g.Max(o => o.HeardAt) }).ToListAsync(cancel);
-        var staged = await db.Folders.AsNoTracking().Where(f => ids.Contains(f.Swap)).GroupBy(f => f.Swap).Select(g => new { g.Key, Files = g.Sum(f => f.DepotFiles), Bytes = g.Sum(f => f.DepotBytes) }).ToDictionaryAsync(g => g.Key, cancel);
-        var snags = await db.Snags.AsNoTracking().Where(n => ids.Contains(n.Swap) && n.Side == "old" && n.End == "open").GroupBy(n => n.Swap).Select(g => new { g.Key, Count = g.Count() }).ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
+        var heard = await db.Orders.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap) && o.HeardAt != null)
+            .GroupBy(o => new { o.Swap, o.Tag })
+            .Select(g => new { g.Key.Swap, g.Key.Tag, At = g.Max(o => o.HeardAt) })
+            .ToListAsync(cancel);
+        var staged = await db.Folders.AsNoTracking()
+            .Where(f => ids.Contains(f.Swap))
+            .GroupBy(f => f.Swap)
+            .Select(g => new { g.Key, Files = g.Sum(f => f.DepotFiles), Bytes = g.Sum(f => f.DepotBytes) })
+            .ToDictionaryAsync(g => g.Key, cancel);
+        var snags = await db.Snags.AsNoTracking()
+            .Where(n => ids.Contains(n.Swap) && n.Side == "old" && n.End == "open")
+            .GroupBy(n => n.Swap)
+            .Select(g => new { g.Key, Count = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
         return [.. swaps.Select(s => new LostComputer(
-            s.Id, s.Refresh, s.Name, s.OldTag, s.OldModel, s.Site, heard.Find(h => h.Swap == s.Id && h.Tag == s.OldTag)?.At ?? s.TripAt, s.TripAt,
-            staged.TryGetValue(s.Id, out var amount) ? new Amount(amount.Files, amount.Bytes) : default, IsGood(s), snags.GetValueOrDefault(s.Id), Refusal(s))).OrderByDescending(c => c.LastSeen)];
+            s.Id, s.Refresh, s.Name, s.OldTag, s.OldModel, s.Site, heard.Find(h => h.Swap == s.Id && h.Tag == s.OldTag)?.At ?? s.TripAt,
+            s.TripAt,
+            staged.TryGetValue(s.Id, out var amount) ? new Amount(amount.Files, amount.Bytes) : default,
+            IsGood(s),
+            snags.GetValueOrDefault(s.Id),
+            Refusal(s)))
+                .OrderByDescending(c => c.LastSeen)];
     }
 
     private static bool IsGood(SwapRow s) => s.VerifiedWhole && s.VerifiedAt >= s.TripAt;
 
     /// <summary>Why a parcel cannot serve; null: it can.</summary>
     public static string? Refusal(SwapRow s) =>
-        s.PurgedAt is not null ? "its parcel is purged" : s.Trips == 0 || s.Parcel is null ? "nothing of it was staged" : !IsGood(s) ? "its parcel was not found whole since its last trip; have it verified by the service first" : null;
+        s.PurgedAt is not null
+            ? "its parcel is purged"
+            : s.Trips == 0 || s.Parcel is null
+            ? "nothing of it was staged"
+            : !IsGood(s)
+            ? "its parcel was not found whole since its last trip; have it verified by the service first"
+            : null;
 }

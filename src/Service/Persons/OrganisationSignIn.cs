@@ -17,14 +17,16 @@ internal sealed record OrganisationOptions(string Authority, string Client, stri
     {
         if (get("organisation") is not { Length: > 0 } text) return null;
         // Over a network names and tokens go in cipher only.
-        if (!Uri.TryCreate(text, UriKind.Absolute, out var uri) || !(uri.Scheme == "https" || (uri.Scheme == "http" && uri.IsLoopback))) throw new InvalidOperationException($"'{text}' is no identity provider. 'organisation' takes its https:// address.");
+        if (!Uri.TryCreate(text, UriKind.Absolute, out var uri) || !(uri.Scheme == "https" || (uri.Scheme == "http" && uri.IsLoopback)))
+            throw new InvalidOperationException($"'{text}' is no identity provider. 'organisation' takes its https:// address.");
         string? Get(string name) => get(name) ?? Environment.GetEnvironmentVariable("YARD_" + name.Replace('-', '_').ToUpperInvariant());
         return new(text.TrimEnd('/'), Get("organisation-client") ?? "yard-relay", Get("organisation-secret"));
     }
 }
 
 /// <summary>
-/// Signs people in to their own page by their organisation (OpenID Connect, code flow with PKCE): whoever has the mail address that the roster names. What they get is a personal link that is opened already,
+/// Signs people in to their own page by their organisation (OpenID Connect, code flow with PKCE): whoever has the mail address that the
+/// roster names. What they get is a personal link that is opened already,
 /// so that it expires, is listed and can be withdrawn like any other.
 /// </summary>
 internal static class OrganisationSignIn
@@ -33,7 +35,8 @@ internal static class OrganisationSignIn
     public const string Path = "/organisation/sign-in";
     private const string Nobody = "/my?nobody";
 
-    public static void Add(AuthenticationBuilder authentication, OrganisationOptions organisation) => authentication.AddOpenIdConnect(Scheme, o =>
+    public static void Add(AuthenticationBuilder authentication, OrganisationOptions organisation) =>
+        authentication.AddOpenIdConnect(Scheme, o =>
     {
         (o.Authority, o.ClientId, o.ClientSecret) = (organisation.Authority, organisation.Client, organisation.Secret);
         o.RequireHttpsMetadata = organisation.Authority.StartsWith("https", StringComparison.Ordinal);
@@ -44,11 +47,14 @@ internal static class OrganisationSignIn
         o.Scope.Clear();
         o.Scope.Add("openid");
         o.Scope.Add("email");
-        foreach (var cookie in new[] { o.CorrelationCookie, o.NonceCookie }) (cookie.SameSite, cookie.SecurePolicy) = (SameSiteMode.Lax, CookieSecurePolicy.SameAsRequest);
+        foreach (var cookie in new[] { o.CorrelationCookie, o.NonceCookie })
+            (cookie.SameSite, cookie.SecurePolicy) = (SameSiteMode.Lax, CookieSecurePolicy.SameAsRequest);
         o.Events.OnTokenValidated = ValidatedAsync;
         o.Events.OnRemoteFailure = failed =>
         {
-            failed.HttpContext.RequestServices.GetRequiredService<ILoggerFactory>().CreateLogger(typeof(OrganisationSignIn)).LogWarning("Somebody could not be signed in by {Organisation}: {Why}", organisation.Authority, failed.Failure?.Message);
+            failed.HttpContext.RequestServices.GetRequiredService<ILoggerFactory>()
+                .CreateLogger(typeof(OrganisationSignIn))
+                .LogWarning("Somebody could not be signed in by {Organisation}: {Why}", organisation.Authority, failed.Failure?.Message);
             return AwayAsync(failed);
         };
     });
@@ -69,7 +75,14 @@ internal static class OrganisationSignIn
         // An address that the organisation says it has not verified could be anybody's.
         if (context.Principal?.FindFirstValue("email_verified") is "false") mail = null;
 #pragma warning disable CA1862 // The database compares; it knows no other way to leave case aside.
-        var swap = mail is null ? null : await db.Swaps.AsNoTracking().Where(s => s.PurgedAt == null && db.People.Any(p => p.Refresh == s.Refresh && p.Key == s.Person && p.Mail != null && p.Mail.ToLower() == mail)).OrderBy(s => s.CalledOffAt == null ? 0 : 1).ThenByDescending(s => s.Id).FirstOrDefaultAsync(cancel);
+        var swap = mail is null
+            ? null
+            : await db.Swaps.AsNoTracking()
+                .Where(s => s.PurgedAt == null
+                    && db.People.Any(p => p.Refresh == s.Refresh && p.Key == s.Person && p.Mail != null && p.Mail.ToLower() == mail))
+                .OrderBy(s => s.CalledOffAt == null ? 0 : 1)
+                .ThenByDescending(s => s.Id)
+                .FirstOrDefaultAsync(cancel);
 #pragma warning restore CA1862
         if (swap is null)
         {

@@ -8,7 +8,8 @@ using YardRelay.Service.Accounts;
 namespace YardRelay.Service.Persons;
 
 /// <summary>
-/// Personal links: 256 random bits behind <c>#</c>, which no browser sends, logs or hands on. The first device that opens one is bound to it by a cookie;
+/// Personal links: 256 random bits behind <c>#</c>, which no browser sends, logs or hands on. The first device that opens one is bound to
+/// it by a cookie;
 /// on any other the same link opens nothing.
 /// </summary>
 internal static class PersonLinks
@@ -25,7 +26,15 @@ internal static class PersonLinks
     public static (string Secret, LinkRow Row) Make(SwapRow swap, string by, DateTimeOffset now)
     {
         var secret = Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
-        return (secret, new() { Sha256 = TokenAuthentication.Digest(secret), Refresh = swap.Refresh, Swap = swap.Id, MadeBy = by, MadeAt = now, Expires = now + Lives });
+        return (secret, new()
+        {
+            Sha256 = TokenAuthentication.Digest(secret),
+            Refresh = swap.Refresh,
+            Swap = swap.Id,
+            MadeBy = by,
+            MadeAt = now,
+            Expires = now + Lives
+        });
     }
 
     public static string Address(string service, string secret) => $"{service.TrimEnd('/')}/my#{secret}";
@@ -40,13 +49,24 @@ internal static class PersonLinks
     };
 
     public static ClaimsPrincipal UserOf(LinkRow link, SwapRow swap) =>
-        new(new ClaimsIdentity([new(ClaimTypes.Name, $"person:{swap.Refresh}/{swap.Person}"), new(ClaimTypes.Role, Roles.Person), new("shown", swap.Name), new("person", swap.Person), new("swap", swap.Id), new("link", link.Sha256)], Scheme));
+        new(new ClaimsIdentity(
+            [
+                new(ClaimTypes.Name, $"person:{swap.Refresh}/{swap.Person}"),
+                new(ClaimTypes.Role, Roles.Person),
+                new("shown", swap.Name),
+                new("person", swap.Person),
+                new("swap", swap.Id),
+                new("link", link.Sha256)
+            ],
+            Scheme));
 
     /// <summary>Counts a try with a link that opens nothing.</summary>
     public static async Task CountAsync(YardDb db, string cause, DateTimeOffset now, CancellationToken cancel)
     {
         var day = DateOnly.FromDateTime(now.UtcDateTime);
-        Task<int> AddAsync() => db.LinkRefusals.Where(r => r.Day == day && r.Cause == cause).ExecuteUpdateAsync(s => s.SetProperty(r => r.Count, r => r.Count + 1), cancel);
+        Task<int> AddAsync() =>
+            db.LinkRefusals.Where(r => r.Day == day && r.Cause == cause)
+                .ExecuteUpdateAsync(s => s.SetProperty(r => r.Count, r => r.Count + 1), cancel);
         if (await AddAsync() > 0) return;
         db.LinkRefusals.Add(new() { Day = day, Cause = cause, Count = 1 });
         try
@@ -65,10 +85,13 @@ internal static class PersonLinks
     public static async Task ValidateAsync(CookieValidatePrincipalContext context)
     {
         var cancel = context.HttpContext.RequestAborted;
-        var (db, now) = (context.HttpContext.RequestServices.GetRequiredService<YardDb>(), context.HttpContext.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
+        var (db, now) = (
+            context.HttpContext.RequestServices.GetRequiredService<YardDb>(),
+            context.HttpContext.RequestServices.GetRequiredService<TimeProvider>().GetUtcNow());
         var sha256 = context.Principal?.FindFirstValue("link") ?? "";
         var link = await db.Links.AsNoTracking().FirstOrDefaultAsync(l => l.Sha256 == sha256, cancel);
         if (Refusal(link, now) is not null) context.RejectPrincipal();
-        else if (link!.SeenAt is not { } seen || now - seen > SeenEvery) await db.Links.Where(l => l.Sha256 == sha256).ExecuteUpdateAsync(s => s.SetProperty(l => l.SeenAt, now), cancel);
+        else if (link!.SeenAt is not { } seen || now - seen > SeenEvery)
+            await db.Links.Where(l => l.Sha256 == sha256).ExecuteUpdateAsync(s => s.SetProperty(l => l.SeenAt, now), cancel);
     }
 }

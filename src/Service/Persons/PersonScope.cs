@@ -10,10 +10,18 @@ internal static class PersonScope
 {
     public static readonly ServiceProblem NoSwap = new("person.no-swap", "No change of a computer is planned for you.", 404);
 
-    /// <summary>The swap of the link that was opened; of somebody who signed in with an account, the newest that is not called off.</summary>
+    /// <summary>
+    /// The swap of the link that was opened; of somebody who signed in with an account, the newest that is not called off.
+    /// </summary>
     public static async Task<SwapRow?> SwapAsync(YardDb db, ClaimsPrincipal user, CancellationToken cancel)
     {
         if (user.FindFirstValue("swap") is { } swap) return await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == swap, cancel);
-        return user.FindFirstValue("person") is { Length: > 0 } person ? await db.Swaps.AsNoTracking().Where(s => s.Person == person).OrderBy(s => s.CalledOffAt == null ? 0 : 1).ThenByDescending(s => s.Id).FirstOrDefaultAsync(cancel) : null;
+        return user.FindFirstValue("person") is { Length: > 0 } person
+            ? await db.Swaps.AsNoTracking()
+                .Where(s => s.Person == person)
+                .OrderBy(s => s.CalledOffAt == null ? 0 : 1)
+                .ThenByDescending(s => s.Id)
+                .FirstOrDefaultAsync(cancel)
+            : null;
     }
 }

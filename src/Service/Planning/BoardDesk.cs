@@ -15,23 +15,29 @@ internal sealed class BoardDesk
     private BoardDesk(Writing.Writing w, LaidPlan laid, IReadOnlyCollection<string> free) => (_w, _laid, _free) = (w, laid, free);
 
     /// <summary>Lays out what is promised but for the swaps that are to be placed anew.</summary>
-    public static async Task<Result<BoardDesk>> LayAsync(Writing.Writing w, RefreshClock clock, IReadOnlyCollection<string> free, CancellationToken cancel)
+    public static async Task<Result<BoardDesk>> LayAsync(
+        Writing.Writing w, RefreshClock clock, IReadOnlyCollection<string> free, CancellationToken cancel)
     {
         await w.Db.SaveChangesAsync(cancel);
-        return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, cancel)).TryGet(out var laid, out var problem) ? new BoardDesk(w, laid, free) : problem;
+        return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, cancel)).TryGet(out var laid, out var problem)
+            ? new BoardDesk(w, laid, free)
+            : problem;
     }
 
     /// <summary>On a plan that is laid out already, and is this desk's alone while it works.</summary>
     public static BoardDesk On(Writing.Writing w, LaidPlan laid, IReadOnlyCollection<string> free)
     {
-        foreach (var id in free.Where(id => laid.World.Problem.VisitOf.ContainsKey(id) && laid.Board.At(id) is not null)) laid.Board.TakeOut(id);
+        foreach (var id in free.Where(id => laid.World.Problem.VisitOf.ContainsKey(id) && laid.Board.At(id) is not null))
+            laid.Board.TakeOut(id);
         return new(w, laid, free);
     }
 
     /// <inheritdoc cref="LaidPlan.WhoWorksAt"/>
     public IReadOnlyList<string> WhoWorksAt(string site) => _laid.WhoWorksAt(site);
 
-    /// <summary>Places a swap at the first time at which one of the technicians can have it, with the one whom it suits best then.</summary>
+    /// <summary>
+    /// Places a swap at the first time at which one of the technicians can have it, with the one whom it suits best then.
+    /// </summary>
     /// <param name="from">First minute of the refresh that may be.</param>
     /// <param name="until">Minute before which it must start.</param>
     /// <returns>Null: there is none, and it is not placed.</returns>
@@ -40,11 +46,15 @@ internal sealed class BoardDesk
         var (board, grid) = (_laid.Board, _laid.World.World.Grid);
         if (!_laid.World.Problem.VisitOf.ContainsKey(swap)) return null;
         for (var at = (from + grid - 1) / grid * grid; at < until; at += grid)
-            if (technicians.Select(t => board.Try(swap, t, at)).Where(a => a.IsAllowed).MinBy(a => a.CostAfter) is { } best && board.Move(swap, best.At.Technician, best.At.Start) is { IsAllowed: true } taken) return taken.At;
+            if (technicians.Select(t => board.Try(swap, t, at)).Where(a => a.IsAllowed).MinBy(a => a.CostAfter) is { } best
+                && board.Move(swap, best.At.Technician, best.At.Start) is { IsAllowed: true } taken)
+                return taken.At;
         return null;
     }
 
-    /// <summary>Promises what was placed; the plan on record follows. What else of it no longer fits is left for the next plan to mend.</summary>
+    /// <summary>
+    /// Promises what was placed; the plan on record follows. What else of it no longer fits is left for the next plan to mend.
+    /// </summary>
     /// <param name="because">Why the others have no time now.</param>
     public async Task BookAsync(string because, CancellationToken cancel)
     {
@@ -54,10 +64,17 @@ internal sealed class BoardDesk
         var without = _free.Where(id => placed.TrueForAll(p => p.Id != id)).Select(id => new Unplaced(id, because)).ToList();
         // The preparation of what was placed stays where it is; to book is to say both.
         var prepared = placed.Select(p => At(p.Id + WorldProblem.PreparationSuffix)).OfType<Placed>();
-        await Booking.BookAsync(_w, await PlanReader.OfAsync(_w.Db, _laid.World, _w.Refresh, cancel, [.. _free]), problem, new([.. placed, .. prepared], without), cancel);
+        await Booking.BookAsync(
+            _w,
+            await PlanReader.OfAsync(_w.Db, _laid.World, _w.Refresh, cancel, [.. _free]),
+            problem,
+            new([.. placed, .. prepared], without),
+            cancel);
         if (await PlanReader.RowAsync(_w.Db, _w.Refresh.Key, "published", cancel) is { } row)
         {
-            _laid.Promised = new([.. _laid.Promised.Placed.Where(p => !_free.Contains(p.Id)), .. placed], [.. _laid.Promised.Unplaced.Where(u => !_free.Contains(u.Id)), .. without]);
+            _laid.Promised = new(
+                [.. _laid.Promised.Placed.Where(p => !_free.Contains(p.Id)), .. placed],
+                [.. _laid.Promised.Unplaced.Where(u => !_free.Contains(u.Id)), .. without]);
             row.Body = PlanFile.Write(_laid.Promised);
         }
         _w.WorldChanged();

@@ -12,27 +12,43 @@ internal static class Booking
     private const int MostByName = 200;
 
     /// <returns>How many swaps have another appointment than before.</returns>
-    public static async Task<int> BookAsync(Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
+    public static async Task<int> BookAsync(
+        Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
     {
         // A few are looked up by name; of thousands all are read at once.
-        List<string> ids = [.. plan.Placed.Select(p => p.Id).Concat(plan.Unplaced.Select(u => u.Id)).Select(WorldProblem.SwapOf).Distinct()];
-        var swaps = await w.Db.Swaps.Where(s => s.Refresh == w.Refresh.Key && (ids.Count > MostByName || ids.Contains(s.Id))).ToDictionaryAsync(s => s.Id, cancel);
+        List<string> ids = [.. plan.Placed.Select(p => p.Id)
+            .Concat(plan.Unplaced.Select(u => u.Id))
+            .Select(WorldProblem.SwapOf).Distinct()];
+        var swaps = await w.Db.Swaps.Where(s => s.Refresh == w.Refresh.Key && (ids.Count > MostByName || ids.Contains(s.Id)))
+            .ToDictionaryAsync(s => s.Id, cancel);
         var affected = 0;
         var benches = plan.Placed.Where(p => WorldProblem.IsPreparation(p.Id)).ToDictionary(p => WorldProblem.SwapOf(p.Id));
         foreach (var placed in plan.Placed.Where(p => !WorldProblem.IsPreparation(p.Id)))
-            if (swaps.TryGetValue(placed.Id, out var swap) && !SwapFacts.IsUnderWay(swap) && Set(w, reader, swap, problem.VisitOf[placed.Id], placed, benches.GetValueOrDefault(placed.Id) is { } bench ? (problem.VisitOf[bench.Id], bench) : null)) affected++;
+            if (swaps.TryGetValue(placed.Id, out var swap)
+                && !SwapFacts.IsUnderWay(swap)
+                && Set(
+                    w,
+                    reader,
+                    swap,
+                    problem.VisitOf[placed.Id],
+                    placed,
+                    benches.GetValueOrDefault(placed.Id) is { } bench ? (problem.VisitOf[bench.Id], bench) : null))
+                affected++;
         foreach (var left in plan.Unplaced.Where(u => !WorldProblem.IsPreparation(u.Id)))
-            if (swaps.TryGetValue(left.Id, out var swap) && !SwapFacts.IsUnderWay(swap) && LeaveOut(w, swap, reader.Words(left.Because))) affected++;
+            if (swaps.TryGetValue(left.Id, out var swap) && !SwapFacts.IsUnderWay(swap) && LeaveOut(w, swap, reader.Words(left.Because)))
+                affected++;
         return affected + await BookReturnsAsync(w, reader, problem, plan, cancel);
     }
 
-    private static async Task<int> BookReturnsAsync(Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
+    private static async Task<int> BookReturnsAsync(
+        Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
     {
         var placed = plan.Placed.Where(p => WorldProblem.IsReturn(p.Id)).ToDictionary(p => WorldProblem.SwapOf(p.Id));
         var without = plan.Unplaced.Where(u => WorldProblem.IsReturn(u.Id)).Select(u => WorldProblem.SwapOf(u.Id)).ToHashSet();
         if (placed.Count + without.Count == 0) return 0;
         var affected = 0;
-        foreach (var row in await w.Db.FollowUps.Where(f => f.Refresh == w.Refresh.Key && f.DoneAt == null && f.VisitMinutes != null).ToListAsync(cancel))
+        foreach (var row in await w.Db.FollowUps.Where(f => f.Refresh == w.Refresh.Key && f.DoneAt == null && f.VisitMinutes != null)
+            .ToListAsync(cancel))
         {
             var name = reader.Name(row.Swap);
             if (placed.TryGetValue(row.Swap, out var at))
@@ -40,7 +56,11 @@ internal static class Booking
                 var (start, end) = (reader.Clock.At(at.Start), reader.Clock.At(at.Start + problem.VisitOf[at.Id].Before));
                 if (row.VisitStart == start && row.VisitTechnician == at.Technician) continue;
                 (row.VisitTechnician, row.VisitStart, row.VisitEnd) = (at.Technician, start, end);
-                w.Note("follow-up.visit", row.Swap, $"Return visit to {name} on {reader.Clock.Local(start):ddd d MMM HH:mm} with {reader.Seen(at).TechnicianName}", new() { ["followUp"] = row.Id });
+                w.Note(
+                    "follow-up.visit",
+                    row.Swap,
+                    $"Return visit to {name} on {reader.Clock.Local(start):ddd d MMM HH:mm} with {reader.Seen(at).TechnicianName}",
+                    new() { ["followUp"] = row.Id });
             }
             else if (without.Contains(row.Swap) && row.VisitStart is not null)
             {
@@ -70,8 +90,18 @@ internal static class Booking
         swap.Sequence++;
         swap.BookedAt = w.Now;
         SwapFacts.Settle(swap);
-        if (!same) w.Note(moved ? "swap.moved" : "swap.booked", swap.Id, $"{(moved ? "Moved" : "Booked")} {swap.Name} to {clock.Local(start):ddd d MMM HH:mm} with {reader.Seen(placed).TechnicianName}");
-        if (!sameBench && bench is { } prepared) w.Note("swap.bench-booked", swap.Id, $"Bench preparation for {swap.Name} on {clock.Local(benchStart!.Value):ddd d MMM HH:mm} with {reader.Seen(prepared.At).TechnicianName}");
+        if (!same)
+            w.Note(
+                moved ? "swap.moved" : "swap.booked",
+                swap.Id,
+                $"{(moved ? "Moved" : "Booked")} {swap.Name} to {clock.Local(start):ddd d MMM HH:mm} with "
+                    + $"{reader.Seen(placed).TechnicianName}");
+        if (!sameBench && bench is { } prepared)
+            w.Note(
+                "swap.bench-booked",
+                swap.Id,
+                $"Bench preparation for {swap.Name} on {clock.Local(benchStart!.Value):ddd d MMM HH:mm} with "
+                    + $"{reader.Seen(prepared.At).TechnicianName}");
         return true;
     }
 
@@ -80,7 +110,8 @@ internal static class Booking
     {
         if (swap.LeftOutBecause == because && swap.Start is null) return false;
         var had = swap.Start is not null;
-        (swap.Start, swap.HandsOnUntil, swap.Finish, swap.End, swap.Technician, swap.BookedAt, swap.LeftOutBecause) = (null, null, null, null, null, null, because);
+        (swap.Start, swap.HandsOnUntil, swap.Finish, swap.End, swap.Technician, swap.BookedAt, swap.LeftOutBecause) =
+            (null, null, null, null, null, null, because);
         (swap.BenchTechnician, swap.BenchStart, swap.BenchHandsOnUntil, swap.BenchEnd) = (null, null, null, null);
         if (had) swap.Sequence++;
         SwapFacts.Settle(swap);

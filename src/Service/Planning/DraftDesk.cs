@@ -30,7 +30,8 @@ internal sealed class LaidDraft(long worldVersion, WorldProblem posed, PlanBoard
 }
 
 /// <summary>
-/// Keeps the drafts that are worked on in memory. The records stay the truth: what another process changed is seen by its version, and the draft is laid anew.
+/// Keeps the drafts that are worked on in memory. The records stay the truth: what another process changed is seen by its version, and the
+/// draft is laid anew.
 /// </summary>
 internal sealed class DraftDesk(TimeProvider time)
 {
@@ -47,13 +48,18 @@ internal sealed class DraftDesk(TimeProvider time)
     private readonly ConcurrentDictionary<string, Place> _places = new();
 
     /// <summary>Does something with the draft of a refresh as it is now; one at a time.</summary>
-    public async Task<Result<T>> AtAsync<T>(YardDb db, RefreshRow refresh, PlanRow draft, Func<LaidDraft, Task<Result<T>>> work, CancellationToken cancel)
+    public async Task<Result<T>> AtAsync<T>(
+        YardDb db, RefreshRow refresh, PlanRow draft, Func<LaidDraft, Task<Result<T>>> work, CancellationToken cancel)
     {
         var place = _places.GetOrAdd(refresh.Key, _ => new());
         await place.Gate.WaitAsync(cancel);
         try
         {
-            if (place.Laid is not { } laid || laid.WorldVersion != refresh.WorldVersion || laid.Number != draft.Number || laid.Version != draft.Version || time.GetUtcNow() - laid.LaidAt > Keeps)
+            if (place.Laid is not { } laid
+                || laid.WorldVersion != refresh.WorldVersion
+                || laid.Number != draft.Number
+                || laid.Version != draft.Version
+                || time.GetUtcNow() - laid.LaidAt > Keeps)
             {
                 var made = await LayAsync(db, refresh, draft, cancel);
                 if (!made.TryGet(out laid, out _)) return Result<T>.Failed(made.Problems);
@@ -70,9 +76,16 @@ internal sealed class DraftDesk(TimeProvider time)
     private async Task<Result<LaidDraft>> LayAsync(YardDb db, RefreshRow refresh, PlanRow draft, CancellationToken cancel)
     {
         var now = time.GetUtcNow();
-        var posed = WorldProblem.Pose(await WorldReader.ReadAsync(db, refresh, cancel), Math.Max(0, new RefreshClock(refresh).MinuteOf(now)));
+        var posed = WorldProblem.Pose(
+            await WorldReader.ReadAsync(db, refresh, cancel), Math.Max(0, new RefreshClock(refresh).MinuteOf(now)));
         if (!posed.TryGet(out var problem, out _)) return Result<LaidDraft>.Failed(posed.Problems);
         var board = PlanBoard.Lay(problem.Problem, PlanReader.BodyOf(draft), out var lost);
-        return new LaidDraft(refresh.WorldVersion, problem, board, await PlanReader.OfAsync(db, problem, refresh, cancel), lost) { Number = draft.Number, Version = draft.Version, LaidAt = now };
+        return new LaidDraft(
+            refresh.WorldVersion,
+            problem,
+            board,
+            await PlanReader.OfAsync(db, problem, refresh, cancel),
+            lost)
+        { Number = draft.Number, Version = draft.Version, LaidAt = now };
     }
 }

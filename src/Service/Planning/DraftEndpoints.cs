@@ -23,24 +23,43 @@ internal static class DraftEndpoints
 
     private sealed record Before(string Id, Placed? At);
 
-    public static readonly ServiceProblem NoVersion = new("draft.version", "Say which version of the draft you mean with If-Match: \"version\".", 428);
+    public static readonly ServiceProblem NoVersion = new(
+        "draft.version", "Say which version of the draft you mean with If-Match: \"version\".", 428);
 
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/refreshes/{refresh}/plan/draft/trials", TryAsync).RequireAuthorization(Roles.Leads).WithName("TryMove").WithSummary("What a move would break, and cost. Nothing changes.");
-        routes.MapPost("/refreshes/{refresh}/plan/draft/moves", MoveAsync).RequireAuthorization(Roles.Leads).WithName("MoveVisit").WithSummary("Moves a visit of the draft, or takes it out, unless a rule would be broken. Needs If-Match with the draft's version.");
-        routes.MapPost("/refreshes/{refresh}/plan/draft/undo", UndoAsync).RequireAuthorization(Roles.Leads).WithName("UndoMove").WithSummary("Takes the newest move by hand back. Needs If-Match with the draft's version.");
+        routes.MapPost("/refreshes/{refresh}/plan/draft/trials", TryAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("TryMove")
+            .WithSummary("What a move would break, and cost. Nothing changes.");
+        routes.MapPost("/refreshes/{refresh}/plan/draft/moves", MoveAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("MoveVisit")
+            .WithSummary(
+                "Moves a visit of the draft, or takes it out, unless a rule would be broken. Needs If-Match with the draft's version.");
+        routes.MapPost("/refreshes/{refresh}/plan/draft/undo", UndoAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("UndoMove")
+            .WithSummary("Takes the newest move by hand back. Needs If-Match with the draft's version.");
     }
 
     /// <summary>The version that an If-Match names; null: none, or not a number.</summary>
-    public static int? VersionOf(HttpRequest request) => int.TryParse(request.Headers.IfMatch.ToString().Trim().Trim('"'), NumberStyles.None, CultureInfo.InvariantCulture, out var version) ? version : null;
+    public static int? VersionOf(HttpRequest request) =>
+        int.TryParse(request.Headers.IfMatch.ToString().Trim().Trim('"'), NumberStyles.None, CultureInfo.InvariantCulture, out var version)
+            ? version
+            : null;
 
-    private static ServiceProblem NoDraft => ServiceProblem.Conflict("plan.no-draft", "There is no draft to change. Make one with 'yardline plan make'; it goes on from what is published.");
+    private static ServiceProblem NoDraft =>
+        ServiceProblem.Conflict(
+            "plan.no-draft", "There is no draft to change. Make one with 'yardline plan make'; it goes on from what is published.");
 
-    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> TryAsync(string refresh, MoveWanted wanted, YardDb db, DraftDesk desk, CancellationToken cancel)
+    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> TryAsync(
+        string refresh, MoveWanted wanted, YardDb db, DraftDesk desk, CancellationToken cancel)
     {
-        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        if (await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.State == "draft", cancel) is not { } draft) return new Problem[] { NoDraft }.ToHttp();
+        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
+            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        if (await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.State == "draft", cancel) is not { } draft)
+            return new Problem[] { NoDraft }.ToHttp();
         return (await desk.AtAsync(db, row, draft, laid => Task.FromResult(Tried(laid)), cancel)).ToHttp();
 
         Result<MoveSeen> Tried(LaidDraft laid)
@@ -53,19 +72,30 @@ internal static class DraftEndpoints
 
     private static string IdOf(MoveWanted wanted) => wanted.Swap + (wanted.IsBench ? WorldProblem.PreparationSuffix : "");
 
-    private static string Technician(LaidDraft laid, MoveWanted wanted) => wanted.Technician ?? laid.Board.At(IdOf(wanted))?.Technician ?? laid.Posed.Problem.Technicians[0].Id;
+    private static string Technician(LaidDraft laid, MoveWanted wanted) =>
+        wanted.Technician ?? laid.Board.At(IdOf(wanted))?.Technician ?? laid.Posed.Problem.Technicians[0].Id;
 
     private static Problem? Check(LaidDraft laid, MoveWanted wanted)
     {
         if (!laid.Posed.Problem.VisitOf.ContainsKey(IdOf(wanted))) return ServiceProblem.NotFound("visit", IdOf(wanted));
-        if (laid.Posed.World.Swaps.FirstOrDefault(s => s.Id == wanted.Swap) is { IsUnderWay: true } under) return ServiceProblem.Conflict("move.under-way", $"The swap of {under.Name} is under way and stays where it is.");
-        return wanted.Technician is { } who && !laid.Posed.Problem.TechnicianOf.ContainsKey(who) ? ServiceProblem.NotFound("technician", who) : null;
+        if (laid.Posed.World.Swaps.FirstOrDefault(s => s.Id == wanted.Swap) is { IsUnderWay: true } under)
+            return ServiceProblem.Conflict("move.under-way", $"The swap of {under.Name} is under way and stays where it is.");
+        return wanted.Technician is { } who && !laid.Posed.Problem.TechnicianOf.ContainsKey(who)
+            ? ServiceProblem.NotFound("technician", who)
+            : null;
     }
 
     private static MoveSeen Seen(LaidDraft laid, MoveAnswer answer, int version) =>
-        new(answer.IsAllowed, [.. answer.Breaks.Select(b => laid.Reader.Words(b.Message)).Distinct()], answer.CostBefore, answer.CostAfter, laid.Reader.Seen(answer.At), version);
+        new(
+            answer.IsAllowed,
+            [.. answer.Breaks.Select(b => laid.Reader.Words(b.Message)).Distinct()],
+            answer.CostBefore,
+            answer.CostAfter,
+            laid.Reader.Seen(answer.At),
+            version);
 
-    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> MoveAsync(string refresh, MoveWanted wanted, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
+    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> MoveAsync(
+        string refresh, MoveWanted wanted, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
         await ChangeAsync(refresh, request, writer, desk, (w, draft, laid) =>
         {
             if (Check(laid, wanted) is { } wrong) return (wrong, false);
@@ -83,12 +113,17 @@ internal static class DraftEndpoints
             if (moved)
             {
                 Remember(draft, new([new(id, before)]));
-                w.Note("plan.moved", wanted.Swap, $"{name} put to {laid.Reader.Clock.Local(start):ddd d MMM HH:mm} with {laid.Reader.Seen(answer.At).TechnicianName} in draft {draft.Number}");
+                w.Note(
+                    "plan.moved",
+                    wanted.Swap,
+                    $"{name} put to {laid.Reader.Clock.Local(start):ddd d MMM HH:mm} with {laid.Reader.Seen(answer.At).TechnicianName} in "
+                        + $"draft {draft.Number}");
             }
             return (Seen(laid, answer, 0), moved);
         }, cancel);
 
-    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> UndoAsync(string refresh, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
+    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> UndoAsync(
+        string refresh, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
         await ChangeAsync(refresh, request, writer, desk, (w, draft, laid) =>
         {
             var moves = JsonSerializer.Deserialize<List<Done>>(draft.Moves)!;
@@ -98,7 +133,8 @@ internal static class DraftEndpoints
             foreach (var (id, before) in moves[^1].Before.Select(b => (b.Id, b.At)))
             {
                 if (before is null) laid.Board.TakeOut(id);
-                else if (laid.Board.Move(id, before.Technician, before.Start) is { IsAllowed: true } answer) at = laid.Reader.Seen(answer.At);
+                else if (laid.Board.Move(id, before.Technician, before.Start) is { IsAllowed: true } answer)
+                    at = laid.Reader.Seen(answer.At);
             }
             moves.RemoveAt(moves.Count - 1);
             draft.Moves = JsonSerializer.Serialize(moves);
@@ -113,13 +149,23 @@ internal static class DraftEndpoints
         draft.Moves = JsonSerializer.Serialize(moves.TakeLast(MostUndone));
     }
 
-    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> ChangeAsync(string refresh, HttpRequest request, Writer writer, DraftDesk desk, Func<Writing.Writing, PlanRow, LaidDraft, (Result<MoveSeen> Done, bool Changed)> change, CancellationToken cancel)
+    private static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> ChangeAsync(
+        string refresh,
+        HttpRequest request,
+        Writer writer,
+        DraftDesk desk,
+        Func<Writing.Writing, PlanRow, LaidDraft, (Result<MoveSeen> Done, bool Changed)> change,
+        CancellationToken cancel)
     {
         if (VersionOf(request) is not { } version) return new Problem[] { NoVersion }.ToHttp();
         return (await writer.WriteAsync<MoveSeen>(refresh, async w =>
         {
             if (await PlanReader.RowAsync(w.Db, refresh, "draft", cancel) is not { } draft) return NoDraft;
-            if (draft.Version != version) return new StaleProblem($"The draft is at version {draft.Version} now, not {version}: somebody changed it meanwhile. Look at it and do it again.", new { draft.Number, draft.Version });
+            if (draft.Version != version)
+                return new StaleProblem(
+                    $"The draft is at version {draft.Version} now, not {version}: somebody changed it meanwhile. Look at it and do it "
+                        + $"again.",
+                    new { draft.Number, draft.Version });
             return await desk.AtAsync<MoveSeen>(w.Db, w.Refresh, draft, async laid =>
             {
                 // Until this is in the records the board is ahead of them: whoever comes next lays it anew if it does not get there.
@@ -132,7 +178,8 @@ internal static class DraftEndpoints
                 }
                 draft.Version++;
                 var after = laid.Board.ToPlan();
-                (draft.Body, draft.Placed, draft.LeftOut, draft.Cost) = (PlanFile.Write(after), after.Placed.Count, after.Unplaced.Count, laid.Board.Cost);
+                (draft.Body, draft.Placed, draft.LeftOut, draft.Cost) =
+                    (PlanFile.Write(after), after.Placed.Count, after.Unplaced.Count, laid.Board.Cost);
                 await w.Db.SaveChangesAsync(cancel);
                 laid.Version = draft.Version;
                 return done.Value with { Version = draft.Version };

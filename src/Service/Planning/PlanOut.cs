@@ -16,7 +16,9 @@ internal sealed record CalendarEntry(AppointmentSeen At, int Sequence, DateTimeO
 /// <summary>Plans in open formats: iCalendar (RFC 5545), CSV (RFC 4180), XLSX.</summary>
 internal static class PlanOut
 {
-    private static readonly string[] Heads = ["swap", "person", "site", "room", "technician", "what", "date", "start", "hands_on_until", "last_part_from", "end"];
+    private static readonly string[] Heads = [
+        "swap", "person", "site", "room", "technician", "what", "date", "start", "hands_on_until", "last_part_from", "end"
+    ];
 
     /// <summary>A calendar with the time zone that its times are in. The same appointment has the same UID for ever.</summary>
     public static string Calendar(string name, string refresh, string zone, IEnumerable<CalendarEntry> entries)
@@ -24,17 +26,22 @@ internal static class PlanOut
         var calendar = new Ical.Net.Calendar { ProductId = "-//Yard Relay//Plan//EN", Method = "PUBLISH" };
         calendar.AddProperty("X-WR-CALNAME", name);
         var all = entries.ToList();
-        var first = all.Count == 0 ? new DateTime(2026, 1, 1) : all.Min(e => e.At.Start).UtcDateTime;
-        calendar.AddTimeZone(VTimeZone.FromDateTimeZone(zone, first.AddYears(-1), includeHistoricalData: false));
+        calendar.AddTimeZone(CalendarZones.Of(zone));
         var clock = TimeZoneInfo.FindSystemTimeZoneById(zone);
         CalDateTime Local(DateTimeOffset at) => new(TimeZoneInfo.ConvertTime(at, clock).DateTime, zone);
         foreach (var entry in all.OrderBy(e => e.At.Start).ThenBy(e => e.At.Swap, StringComparer.Ordinal))
         {
             var at = entry.At;
             var parts = new StringBuilder();
-            parts.Append(CultureInfo.InvariantCulture, $"Hands-on {TimeZoneInfo.ConvertTime(at.Start, clock):HH:mm}-{TimeZoneInfo.ConvertTime(at.HandsOnUntil, clock):HH:mm}");
-            if (at.Finish > at.HandsOnUntil) parts.Append(CultureInfo.InvariantCulture, $", unattended until {TimeZoneInfo.ConvertTime(at.Finish, clock):HH:mm}");
-            if (at.End > at.Finish) parts.Append(CultureInfo.InvariantCulture, $", hands-on {TimeZoneInfo.ConvertTime(at.Finish, clock):HH:mm}-{TimeZoneInfo.ConvertTime(at.End, clock):HH:mm}");
+            parts.Append(
+                CultureInfo.InvariantCulture,
+                $"Hands-on {TimeZoneInfo.ConvertTime(at.Start, clock):HH:mm}-{TimeZoneInfo.ConvertTime(at.HandsOnUntil, clock):HH:mm}");
+            if (at.Finish > at.HandsOnUntil)
+                parts.Append(CultureInfo.InvariantCulture, $", unattended until {TimeZoneInfo.ConvertTime(at.Finish, clock):HH:mm}");
+            if (at.End > at.Finish)
+                parts.Append(
+                    CultureInfo.InvariantCulture,
+                    $", hands-on {TimeZoneInfo.ConvertTime(at.Finish, clock):HH:mm}-{TimeZoneInfo.ConvertTime(at.End, clock):HH:mm}");
             calendar.Events.Add(new CalendarEvent
             {
                 Uid = $"{at.Swap}{(at.IsBench ? "-bench" : "")}@{refresh}.yardrelay.example",
@@ -58,12 +65,14 @@ internal static class PlanOut
         return appointments.OrderBy(a => a.Start).ThenBy(a => a.Swap, StringComparer.Ordinal).Select(a => new[]
         {
             a.Swap, a.Person, a.Site, a.Room ?? "", a.TechnicianName, a.IsBench ? "bench preparation" : "swap",
-            TimeZoneInfo.ConvertTime(a.Start, clock).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), Time(a.Start), Time(a.HandsOnUntil), Time(a.Finish), Time(a.End),
+            TimeZoneInfo.ConvertTime(a.Start, clock).ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), Time(a.Start),
+            Time(a.HandsOnUntil), Time(a.Finish), Time(a.End),
         });
     }
 
     /// <summary>CSV in UTF-8; a cell that a spreadsheet would take for a formula is escaped.</summary>
-    public static byte[] Csv(IEnumerable<AppointmentSeen> appointments, string zone) => CsvTable.Write(Rows(appointments, zone).Prepend(Heads));
+    public static byte[] Csv(IEnumerable<AppointmentSeen> appointments, string zone) =>
+        CsvTable.Write(Rows(appointments, zone).Prepend(Heads));
 
     /// <summary>A workbook with one sheet.</summary>
     public static byte[] Workbook(IEnumerable<AppointmentSeen> appointments, string zone)

@@ -20,8 +20,15 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
     public RefreshClock Clock => _clock;
 
     /// <param name="only">Swaps whose names are wanted; null: all.</param>
-    public static async Task<PlanReader> OfAsync(YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel, IReadOnlyList<string>? only = null) =>
-        new(posed, refresh, await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh.Key && (only == null || only.Contains(s.Id))).Select(s => new { s.Id, s.Name, s.Room }).ToDictionaryAsync(s => s.Id, s => new Who(s.Name, s.Room), cancel));
+    public static async Task<PlanReader> OfAsync(
+        YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel, IReadOnlyList<string>? only = null) =>
+        new(
+            posed,
+            refresh,
+            await db.Swaps.AsNoTracking()
+                .Where(s => s.Refresh == refresh.Key && (only == null || only.Contains(s.Id)))
+                .Select(s => new { s.Id, s.Name, s.Room })
+                .ToDictionaryAsync(s => s.Id, s => new Who(s.Name, s.Room), cancel));
 
     /// <summary>The plan that is newest in a state; null: there is none.</summary>
     public static Task<PlanRow?> RowAsync(YardDb db, string refresh, string state, CancellationToken cancel) =>
@@ -37,11 +44,22 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
         var visit = posed.Problem.VisitOf.GetValueOrDefault(placed.Id);
         var (handsOn, end) = (placed.Start + (visit?.Before ?? 0), placed.Finish + (visit?.After ?? 0));
         return new(
-            WorldProblem.IsReturn(placed.Id) ? placed.Id : swap, WorldProblem.IsReturn(placed.Id) ? $"{who?.Name ?? swap}, return visit" : who?.Name ?? swap, visit?.Site ?? "", who?.Room, placed.Technician, _technicians.GetValueOrDefault(placed.Technician, placed.Technician),
-            _clock.At(placed.Start), _clock.At(handsOn), _clock.At(placed.Finish), _clock.At(end), WorldProblem.IsPreparation(placed.Id), visit?.Pinned is not null && !_underWay.Contains(swap));
+            WorldProblem.IsReturn(placed.Id) ? placed.Id : swap,
+            WorldProblem.IsReturn(placed.Id) ? $"{who?.Name ?? swap}, return visit" : who?.Name ?? swap,
+            visit?.Site ?? "",
+            who?.Room,
+            placed.Technician,
+            _technicians.GetValueOrDefault(placed.Technician, placed.Technician),
+            _clock.At(placed.Start),
+            _clock.At(handsOn),
+            _clock.At(placed.Finish),
+            _clock.At(end),
+            WorldProblem.IsPreparation(placed.Id),
+            visit?.Pinned is not null && !_underWay.Contains(swap));
     }
 
-    public LeftOutSeen Seen(Unplaced left) => new(WorldProblem.SwapOf(left.Id), people.GetValueOrDefault(WorldProblem.SwapOf(left.Id))?.Name ?? left.Id, Words(left.Because));
+    public LeftOutSeen Seen(Unplaced left) =>
+        new(WorldProblem.SwapOf(left.Id), people.GetValueOrDefault(WorldProblem.SwapOf(left.Id))?.Name ?? left.Id, Words(left.Because));
 
     public string Name(string visit) => people.GetValueOrDefault(WorldProblem.SwapOf(visit))?.Name ?? WorldProblem.SwapOf(visit);
 
@@ -49,19 +67,31 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
     public string Words(string words)
     {
         foreach (var visit in words.Split(' ', '\'', ',', '.').Where(w => posed.Problem.VisitOf.ContainsKey(w)).Distinct().ToList())
-            words = words.Replace(visit, WorldProblem.IsPreparation(visit) ? $"{Name(visit)}'s bench preparation" : WorldProblem.IsReturn(visit) ? $"the return visit to {Name(visit)}" : Name(visit), StringComparison.Ordinal);
+            words = words.Replace(
+                visit,
+                WorldProblem.IsPreparation(visit)
+                    ? $"{Name(visit)}'s bench preparation"
+                    : WorldProblem.IsReturn(visit)
+                    ? $"the return visit to {Name(visit)}"
+                    : Name(visit),
+                StringComparison.Ordinal);
         return WorldProblem.Dated(words, posed.World);
     }
 
     public PlanFigures Figures(PlanDigest digest) => new(
-        digest.Placed, digest.LeftOut, digest.Cost.Total, digest.Cost.LeftOut, digest.Cost.Late, digest.Cost.NotPreferred, digest.Cost.Moved, digest.Cost.Journeys, digest.Cost.TechnicianDays,
+        digest.Placed, digest.LeftOut, digest.Cost.Total, digest.Cost.LeftOut, digest.Cost.Late, digest.Cost.NotPreferred,
+        digest.Cost.Moved, digest.Cost.Journeys, digest.Cost.TechnicianDays,
         digest.LastDay < 0 ? null : refresh.Starts.AddDays(digest.LastDay));
 
     /// <summary>A plan row with what of it still fits; the figures are of what fits.</summary>
     public PlanSeen Seen(PlanRow row, Plan plan, IReadOnlyList<Placed> lost) => new(
         row.Number, row.State, row.Version, row.BasedOn, row.MadeBy, row.MadeAt, row.PublishedBy, row.PublishedAt,
         [.. plan.Placed.OrderBy(p => p.Start).ThenBy(p => p.Id, StringComparer.Ordinal).Select(Seen)], [.. plan.Unplaced.Select(Seen)],
-        [.. lost.Select(p => new LeftOutSeen(WorldProblem.SwapOf(p.Id), Name(p.Id), $"{_clock.Local(_clock.At(p.Start)):ddd d MMM HH:mm} with {_technicians.GetValueOrDefault(p.Technician, p.Technician)} no longer fits."))],
+        [.. lost.Select(p => new LeftOutSeen(
+            WorldProblem.SwapOf(p.Id),
+            Name(p.Id),
+            $"{_clock.Local(_clock.At(p.Start)):ddd d MMM HH:mm} with {_technicians.GetValueOrDefault(p.Technician, p.Technician)} no "
+                + $"longer fits."))],
         Figures(PlanDigest.Of(posed.Problem, plan)), row.Moves.Length > 2 && row.State == "draft", LoadOf(plan));
 
     private PlanLoad LoadOf(Plan plan)
@@ -78,11 +108,13 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
             handsOn[day] += visit.Before + visit.After;
             if (visit.Staged is not { } staged) continue;
             depots[staged.Depot].Brought[day] += staged.Size * Megabyte;
-            for (var d = Math.Max(0, day - staged.LeadDays); d <= Math.Min(problem.Days - 1, day + staged.HoldDays); d++) depots[staged.Depot].Lies[d] += staged.Size * Megabyte;
+            for (var d = Math.Max(0, day - staged.LeadDays); d <= Math.Min(problem.Days - 1, day + staged.HoldDays); d++)
+                depots[staged.Depot].Lies[d] += staged.Size * Megabyte;
         }
         return new(
             [.. Enumerable.Range(0, problem.Days).Select(d => new DayLoad(refresh.Starts.AddDays(d), visits[d], handsOn[d], shifts[d]))],
-            [.. posed.World.Depots.Select(d => new DepotLoad(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, depots[d.Key].Lies, depots[d.Key].Brought))]);
+            [.. posed.World.Depots.Select(d =>
+                new DepotLoad(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, depots[d.Key].Lies, depots[d.Key].Brought))]);
     }
 
     public static readonly PlanFigures NoFigures = new(0, 0, 0, 0, 0, 0, 0, 0, 0, null);
@@ -90,13 +122,15 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
     public PlanChangeSeen Seen(PlanChange change)
     {
         var (before, after) = (change.Before is { } b ? Seen(b) : null, change.After is { } a ? Seen(a) : null);
-        var name = Name(change.Visit) + (WorldProblem.IsPreparation(change.Visit) ? " (bench)" : WorldProblem.IsReturn(change.Visit) ? " (return visit)" : "");
+        var name = Name(change.Visit)
+            + (WorldProblem.IsPreparation(change.Visit) ? " (bench)" : WorldProblem.IsReturn(change.Visit) ? " (return visit)" : "");
         string At(AppointmentSeen s) => $"{_clock.Local(s.Start):ddd d MMM HH:mm} with {s.TechnicianName}";
         var words = (before, after) switch
         {
             (null, { } isNow) => $"{name} comes in: {At(isNow)}.",
             ({ } was, null) => $"{name} goes out, was {At(was)}.",
-            ({ } was, { } isNow) when was.Start == isNow.Start && was.Technician != isNow.Technician => $"{name} stays at {_clock.Local(was.Start):ddd d MMM HH:mm}, with {isNow.TechnicianName} instead of {was.TechnicianName}.",
+            ({ } was, { } isNow) when was.Start == isNow.Start && was.Technician != isNow.Technician =>
+                $"{name} stays at {_clock.Local(was.Start):ddd d MMM HH:mm}, with {isNow.TechnicianName} instead of {was.TechnicianName}.",
             ({ } was, { } isNow) when was.Start == isNow.Start => $"{name} stays at {At(was)}, its last part moves.",
             ({ } was, { } isNow) => $"{name} moves from {At(was)} to {At(isNow)}.",
             _ => throw new System.Diagnostics.UnreachableException(),

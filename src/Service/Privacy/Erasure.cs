@@ -9,7 +9,8 @@ using YardRelay.Service.Problems;
 namespace YardRelay.Service.Privacy;
 
 /// <summary>
-/// Erases all that tells who a person is and what was theirs. What remains are the numbers of their swaps: computers, times, totals. The ledger's chain stays whole, since names were never in it:
+/// Erases all that tells who a person is and what was theirs. What remains are the numbers of their swaps: computers, times, totals. The
+/// ledger's chain stays whole, since names were never in it:
 /// the words beside its entries go, and with them the salts, so that nobody can try names against what is left.
 /// </summary>
 internal static class Erasure
@@ -25,11 +26,14 @@ internal static class Erasure
         if (await PersonRecords.OfSwapAsync(w.Db, swap, cancel) is not { } records) return ServiceProblem.NotFound("swap", swap);
         // Erased twice is erased once.
         if (records.Person.ErasedAt is not null) return records.Person.Key;
-        if ((await records.OpenAsync(w.Db, cancel)).Missing is { Count: > 0 } missing) return ServiceProblem.Conflict("erasure.open", $"It cannot be erased yet. {string.Join(" ", missing)}");
+        if ((await records.OpenAsync(w.Db, cancel)).Missing is { Count: > 0 } missing)
+            return ServiceProblem.Conflict("erasure.open", $"It cannot be erased yet. {string.Join(" ", missing)}");
         var (db, ids, person) = (w.Db, records.Ids, records.Person);
         // On SQLite what is deleted is also written over in the file.
         if (!db.IsPostgres) await db.Database.ExecuteSqlRawAsync("PRAGMA secure_delete = ON", cancel);
-        var names = new Names([person.Name, person.Key, person.Mail ?? "", .. records.Swaps.Select(s => s.Name), .. records.Swaps.Select(s => s.RosterKey)]);
+        var names = new Names([
+            person.Name, person.Key, person.Mail ?? "", .. records.Swaps.Select(s => s.Name), .. records.Swaps.Select(s => s.RosterKey)
+        ]);
         var key = $"erased-{Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6))}";
 
         await db.Cargo.Where(c => ids.Contains(c.Swap)).ExecuteDeleteAsync(cancel);
@@ -38,13 +42,21 @@ internal static class Erasure
         await db.Links.Where(l => ids.Contains(l.Swap)).ExecuteDeleteAsync(cancel);
         await db.Waits.Where(v => ids.Contains(v.Swap)).ExecuteDeleteAsync(cancel);
         await db.Exchanges.Where(x => ids.Contains(x.Asks) || ids.Contains(x.Asked)).ExecuteDeleteAsync(cancel);
-        await db.Steps.Where(s => ids.Contains(s.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Value, (string?)null).SetProperty(x => x.Reason, (string?)null), cancel);
-        await db.Snags.Where(n => ids.Contains(n.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Path, Gone).SetProperty(x => x.Reason, Gone).SetProperty(x => x.EndReason, (string?)null), cancel);
-        await db.FollowUps.Where(f => ids.Contains(f.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Words, Gone).SetProperty(x => x.Outcome, x => x.Outcome == null ? null : Gone), cancel);
+        await db.Steps.Where(s => ids.Contains(s.Swap)).ExecuteUpdateAsync(
+            s => s.SetProperty(x => x.Value, (string?)null).SetProperty(x => x.Reason, (string?)null), cancel);
+        await db.Snags.Where(n => ids.Contains(n.Swap)).ExecuteUpdateAsync(
+            s => s.SetProperty(x => x.Path, Gone).SetProperty(x => x.Reason, Gone).SetProperty(x => x.EndReason, (string?)null), cancel);
+        await db.FollowUps.Where(f => ids.Contains(f.Swap)).ExecuteUpdateAsync(
+            s => s.SetProperty(x => x.Words, Gone).SetProperty(x => x.Outcome, x => x.Outcome == null ? null : Gone), cancel);
         await db.Handovers.Where(h => ids.Contains(h.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Note, Gone), cancel);
         await db.Detours.Where(d => ids.Contains(d.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Words, Gone), cancel);
-        await db.SignOffs.Where(s => ids.Contains(s.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Saw, "").SetProperty(x => x.Drawn, (string?)null), cancel);
-        await db.Orders.Where(o => ids.Contains(o.Swap)).ExecuteUpdateAsync(s => s.SetProperty(x => x.Words, (string?)null).SetProperty(x => x.Folder, (string?)null).SetProperty(x => x.Landing, (string?)null), cancel);
+        await db.SignOffs.Where(s => ids.Contains(s.Swap)).ExecuteUpdateAsync(
+            s => s.SetProperty(x => x.Saw, "").SetProperty(x => x.Drawn, (string?)null), cancel);
+        await db.Orders.Where(o => ids.Contains(o.Swap)).ExecuteUpdateAsync(
+            s => s.SetProperty(x => x.Words, (string?)null)
+                .SetProperty(x => x.Folder, (string?)null)
+                .SetProperty(x => x.Landing, (string?)null),
+            cancel);
         await FoldersAsync(db, ids, cancel);
         await ActsAsync(db, ids, names, cancel);
         await LedgerAsync(db, records.Refresh.Key, ids, names, cancel);
@@ -57,7 +69,8 @@ internal static class Erasure
 
         foreach (var row in records.Swaps)
         {
-            (row.Name, row.Person, row.RosterKey, row.Room, row.Offer, row.LeftOutBecause, row.Parcel) = (Nobody, key, $"{key}/{row.Id}", null, null, null, null);
+            (row.Name, row.Person, row.RosterKey, row.Room, row.Offer, row.LeftOutBecause, row.Parcel) =
+                (Nobody, key, $"{key}/{row.Id}", null, null, null, null);
             (row.Free, row.Preferred, row.Accounts) = ([], [], []);
             if (row.CalledOffBecause is not null) row.CalledOffBecause = Gone;
             if (row.RestoreSkipReason is not null) row.RestoreSkipReason = Gone;
@@ -65,7 +78,8 @@ internal static class Erasure
             if (row.ReceiverAcceptedBy is { } acceptedBy && names.Has(acceptedBy)) row.ReceiverAcceptedBy = Nobody;
         }
         // What another swap says of them: that they receive its parcel.
-        foreach (var other in await db.Swaps.Where(s => s.Refresh == records.Refresh.Key && s.Receiver == person.Key).ToListAsync(cancel)) (other.Receiver, other.ReceiverAcceptedBy) = (key, other.ReceiverAcceptedBy is null ? null : Nobody);
+        foreach (var other in await db.Swaps.Where(s => s.Refresh == records.Refresh.Key && s.Receiver == person.Key).ToListAsync(cancel))
+            (other.Receiver, other.ReceiverAcceptedBy) = (key, other.ReceiverAcceptedBy is null ? null : Nobody);
         db.People.Remove(person);
         db.People.Add(new() { Refresh = records.Refresh.Key, Key = key, Name = Nobody, ErasedAt = w.Now });
         w.Note("person.erased", swap, $"What was kept about the person of {string.Join(", ", ids)} is erased: {reason}");
@@ -74,12 +88,17 @@ internal static class Erasure
     }
 
     /// <summary>On SQLite: takes what was written over out of the log beside the file, too.</summary>
-    public static Task SettleAsync(YardDb db, CancellationToken cancel) => db.IsPostgres ? Task.CompletedTask : db.Database.ExecuteSqlRawAsync("PRAGMA wal_checkpoint(TRUNCATE)", cancel);
+    public static Task SettleAsync(YardDb db, CancellationToken cancel) =>
+        db.IsPostgres ? Task.CompletedTask : db.Database.ExecuteSqlRawAsync("PRAGMA wal_checkpoint(TRUNCATE)", cancel);
 
     // The sums stay, so that the refresh's own account still holds; what the folders were called does not.
     private static async Task FoldersAsync(YardDb db, List<string> ids, CancellationToken cancel)
     {
-        var rows = await db.Folders.AsNoTracking().Where(f => ids.Contains(f.Swap)).OrderBy(f => f.Swap).ThenBy(f => f.Folder).ToListAsync(cancel);
+        var rows = await db.Folders.AsNoTracking()
+            .Where(f => ids.Contains(f.Swap))
+            .OrderBy(f => f.Swap)
+            .ThenBy(f => f.Folder)
+            .ToListAsync(cancel);
         await db.Folders.Where(f => ids.Contains(f.Swap)).ExecuteDeleteAsync(cancel);
         foreach (var (i, row) in rows.Index()) row.Folder = $"Folder {i + 1}";
         db.Folders.AddRange(rows);
@@ -90,11 +109,17 @@ internal static class Erasure
     {
         foreach (var step in await db.Steps.Where(s => ids.Contains(s.Swap)).ToListAsync(cancel)) step.By = names.In(step.By);
         foreach (var signOff in await db.SignOffs.Where(s => ids.Contains(s.Swap)).ToListAsync(cancel)) signOff.By = names.In(signOff.By);
-        foreach (var followUp in await db.FollowUps.Where(f => ids.Contains(f.Swap)).ToListAsync(cancel)) followUp.MadeBy = names.In(followUp.MadeBy);
-        foreach (var snag in await db.Snags.Where(n => ids.Contains(n.Swap)).ToListAsync(cancel)) snag.EndedBy = snag.EndedBy is { } by ? names.In(by) : null;
+        foreach (var followUp in await db.FollowUps.Where(f => ids.Contains(f.Swap)).ToListAsync(cancel))
+            followUp.MadeBy = names.In(followUp.MadeBy);
+        foreach (var snag in await db.Snags.Where(n => ids.Contains(n.Swap)).ToListAsync(cancel))
+            snag.EndedBy = snag.EndedBy is { } by ? names.In(by) : null;
         foreach (var order in await db.Orders.Where(o => ids.Contains(o.Swap)).ToListAsync(cancel)) order.MadeBy = names.In(order.MadeBy);
-        foreach (var old in await db.OldComputers.Where(c => ids.Contains(c.Swap)).ToListAsync(cancel)) (old.Holder, old.Place, old.EndedTo, old.WipeEvidence) = (Of(old.Holder), Of(old.Place), Of(old.EndedTo), Of(old.WipeEvidence));
-        foreach (var move in await db.Custody.Where(c => db.OldComputers.Any(o => o.Refresh == c.Refresh && o.Tag == c.Tag && ids.Contains(o.Swap))).ToListAsync(cancel)) (move.Where, move.By) = (names.In(move.Where), names.In(move.By));
+        foreach (var old in await db.OldComputers.Where(c => ids.Contains(c.Swap)).ToListAsync(cancel))
+            (old.Holder, old.Place, old.EndedTo, old.WipeEvidence) = (Of(old.Holder), Of(old.Place), Of(old.EndedTo), Of(old.WipeEvidence));
+        foreach (var move in await db.Custody.Where(c =>
+            db.OldComputers.Any(o => o.Refresh == c.Refresh && o.Tag == c.Tag && ids.Contains(o.Swap)))
+            .ToListAsync(cancel))
+            (move.Where, move.By) = (names.In(move.Where), names.In(move.By));
 
         string? Of(string? text) => text is null ? null : names.In(text);
     }
@@ -103,7 +128,9 @@ internal static class Erasure
     private static async Task LedgerAsync(YardDb db, string refresh, List<string> ids, Names names, CancellationToken cancel)
     {
         var (raw, _) = names.Forms;
-        var entries = await db.Ledger.Where(l => l.Refresh == refresh && (ids.Contains(l.Swap!) || raw.Any(n => l.Words.Contains(n)) || raw.Contains(l.By))).ToListAsync(cancel);
+        var entries = await db.Ledger.Where(l =>
+            l.Refresh == refresh && (ids.Contains(l.Swap!) || raw.Any(n => l.Words.Contains(n)) || raw.Contains(l.By)))
+            .ToListAsync(cancel);
         foreach (var entry in entries)
         {
             if (ids.Contains(entry.Swap!) || names.Has(entry.Words)) (entry.Words, entry.Salt) = (Gone, "");
@@ -117,7 +144,8 @@ internal static class Erasure
         var (raw, json) = names.Forms;
         List<string> all = [.. raw.Concat(json).Distinct()];
         await db.Answers.Where(a => all.Any(n => a.Body.Contains(n)) || ids.Any(i => a.Body.Contains(i))).ExecuteDeleteAsync(cancel);
-        foreach (var taking in await db.Takings.Where(t => t.Refresh == refresh && all.Any(n => t.Before.Contains(n))).ToListAsync(cancel)) taking.Before = names.In(taking.Before, key);
+        foreach (var taking in await db.Takings.Where(t => t.Refresh == refresh && all.Any(n => t.Before.Contains(n))).ToListAsync(cancel))
+            taking.Before = names.In(taking.Before, key);
     }
 
     /// <summary>All ways in which a person is named, matched as whole words.</summary>
@@ -130,7 +158,10 @@ internal static class Erasure
         {
             _names = [.. names.Where(n => n.Length > 1).Distinct().OrderByDescending(n => n.Length)];
             var json = _names.Select(n => JsonEncodedText.Encode(n).ToString());
-            _any = new($@"(?<![\w@.-])(?:{string.Join('|', _names.Concat(json).Distinct().Select(Regex.Escape))})(?![\w@-])", RegexOptions.CultureInvariant, TimeSpan.FromSeconds(5));
+            _any = new(
+                $@"(?<![\w@.-])(?:{string.Join('|', _names.Concat(json).Distinct().Select(Regex.Escape))})(?![\w@-])",
+                RegexOptions.CultureInvariant,
+                TimeSpan.FromSeconds(5));
         }
 
         /// <summary>As they are, and as they stand in JSON.</summary>

@@ -6,7 +6,8 @@ using YardRelay.Service.Writing;
 namespace YardRelay.Service.Privacy;
 
 /// <summary>Erases what is kept about people once the days that the refresh keeps it are over.</summary>
-internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, ILogger<ErasureLook> log) : BackgroundService
+internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, ILogger<ErasureLook> log)
+    : BackgroundService
 {
     private static readonly TimeSpan Every = TimeSpan.FromHours(1);
 
@@ -38,14 +39,25 @@ internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writ
             var before = now.AddDays(-refresh.KeepDays!.Value);
             // Only whose swaps all ended long enough ago is looked at closely.
             var people = await db.People.AsNoTracking().Where(p => p.Refresh == refresh.Key && p.ErasedAt == null
-                && !db.Swaps.Any(s => s.Refresh == p.Refresh && s.Person == p.Key && ((s.AcceptedAt == null || s.AcceptedAt > before) && (s.CalledOffAt == null || s.CalledOffAt > before)))
+                && !db.Swaps.Any(s =>
+                    s.Refresh == p.Refresh
+                        && s.Person == p.Key
+                        && ((s.AcceptedAt == null || s.AcceptedAt > before) && (s.CalledOffAt == null || s.CalledOffAt > before)))
                 && db.Swaps.Any(s => s.Refresh == p.Refresh && s.Person == p.Key)).Select(p => p.Key).ToListAsync(cancel);
             var erased = 0;
             foreach (var key in people)
             {
                 await using var look = await records.CreateDbContextAsync(cancel);
-                if (await PersonRecords.OfAsync(look, refresh, key, cancel) is not { } person || (await person.SeenAsync(look, cancel)).ErasesOn is not { } day || day > today) continue;
-                if ((await writer.WriteAsync<string>(refresh.Key, w => Erasure.EraseAsync(w, person.Swaps[0].Id, $"the {refresh.KeepDays} days for which it is kept are over.", cancel), cancel, "the system")).IsOk) erased++;
+                if (await PersonRecords.OfAsync(look, refresh, key, cancel) is not { } person
+                    || (await person.SeenAsync(look, cancel)).ErasesOn is not { } day
+                    || day > today)
+                    continue;
+                if ((await writer.WriteAsync<string>(
+                    refresh.Key,
+                    w => Erasure.EraseAsync(w, person.Swaps[0].Id, $"the {refresh.KeepDays} days for which it is kept are over.", cancel),
+                    cancel,
+                    "the system")).IsOk)
+                    erased++;
             }
             if (erased > 0) await Erasure.SettleAsync(db, cancel);
         }

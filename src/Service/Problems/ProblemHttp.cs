@@ -20,14 +20,21 @@ internal static class ProblemHttp
             _ => first.Code.EndsWith(".not-found", StringComparison.Ordinal) ? 404 : 422,
         };
         var extensions = new Dictionary<string, object?> { ["code"] = first.Code };
-        if (problems.Count > 1 || first.Code == "roster.row") extensions["problems"] = problems.Take(MostShown).Select(p => new { p.Code, p.Message }).ToList();
+        if (problems.Count > 1 || first.Code == "roster.row")
+            extensions["problems"] = problems.Take(MostShown).Select(p => new { p.Code, p.Message }).ToList();
         if (first is SignOffShut shut) extensions["missing"] = shut.Missing;
         if (first is WipeShut wipe) extensions["missing"] = wipe.Missing;
         if (first is StaleProblem stale) extensions["current"] = stale.Current;
-        return TypedResults.Problem(detail: problems.Count > 1 ? $"{first.Message} ({problems.Count} problems in all)" : first.Message, statusCode: status, title: Title(status), type: $"https://yardrelay.example/problems/{first.Code}", extensions: extensions);
+        return TypedResults.Problem(
+            detail: problems.Count > 1 ? $"{first.Message} ({problems.Count} problems in all)" : first.Message,
+            statusCode: status,
+            title: Title(status),
+            type: $"https://yardrelay.example/problems/{first.Code}",
+            extensions: extensions);
     }
 
-    public static Results<Ok<T>, ProblemHttpResult> ToHttp<T>(this Result<T> result) => result.IsOk ? TypedResults.Ok(result.Value) : result.Problems.ToHttp();
+    public static Results<Ok<T>, ProblemHttpResult> ToHttp<T>(this Result<T> result) =>
+        result.IsOk ? TypedResults.Ok(result.Value) : result.Problems.ToHttp();
 
     private static string Title(int status) => status switch
     {

@@ -5,7 +5,8 @@ namespace YardRelay.Service.Problems;
 /// <summary>A problem with the HTTP status that fits it.</summary>
 internal record ServiceProblem(string Code, string Message, int Status) : Problem(Code, Message)
 {
-    public static ServiceProblem NotFound(string what, string id) => new($"{what}.not-found", $"There is no {what} '{id}' here, or it is not yours to see.", 404);
+    public static ServiceProblem NotFound(string what, string id) =>
+        new($"{what}.not-found", $"There is no {what} '{id}' here, or it is not yours to see.", 404);
 
     public static ServiceProblem Forbidden(string message) => new("not-allowed", message, 403);
 

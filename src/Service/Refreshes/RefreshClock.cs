@@ -3,7 +3,9 @@ using YardRelay.Records;
 
 namespace YardRelay.Service.Refreshes;
 
-/// <summary>Between instants and the local minutes of a refresh's days. On a day with a clock change local times stay what people read on the wall.</summary>
+/// <summary>
+/// Between instants and the local minutes of a refresh's days. On a day with a clock change local times stay what people read on the wall.
+/// </summary>
 internal sealed class RefreshClock(RefreshRow refresh)
 {
     private readonly TimeZoneInfo _zone = TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone);

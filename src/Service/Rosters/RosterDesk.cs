@@ -3,7 +3,9 @@ using YardRelay.Contracts;
 
 namespace YardRelay.Service.Rosters;
 
-/// <summary>The rosters that are being read at this moment, under the names that their senders gave them: for whoever asks how far they are.</summary>
+/// <summary>
+/// The rosters that are being read at this moment, under the names that their senders gave them: for whoever asks how far they are.
+/// </summary>
 internal sealed class RosterDesk
 {
     private readonly ConcurrentDictionary<(string Refresh, string Name), RosterProgress> _under = new();

@@ -13,7 +13,16 @@ internal static class RosterFile
     public const string Workbook = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet";
 
     /// <summary>How the body is described to clients.</summary>
-    public static OpenApiRequestBody Body() => new() { Required = true, Content = new Dictionary<string, OpenApiMediaType> { [Csv] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } }, [Workbook] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } } } };
+    public static OpenApiRequestBody Body() =>
+        new()
+        {
+            Required = true,
+            Content = new Dictionary<string, OpenApiMediaType>
+            {
+                [Csv] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } },
+                [Workbook] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String, Format = "binary" } }
+            }
+        };
 
     /// <summary>The most bytes that are taken at once.</summary>
     public const int MostBytes = 16 << 20;
@@ -34,7 +43,8 @@ internal static class RosterFile
     }
 
     /// <summary>The table in a file. A workbook is told by its first bytes, not by what it is said to be.</summary>
-    public static Result<RosterTable> TableOf(byte[] file) => file.AsSpan().StartsWith("PK"u8) ? OfWorkbook(file) : RosterTable.OfCsv(RosterText.Decode(file));
+    public static Result<RosterTable> TableOf(byte[] file) =>
+        file.AsSpan().StartsWith("PK"u8) ? OfWorkbook(file) : RosterTable.OfCsv(RosterText.Decode(file));
 
     private static Result<RosterTable> OfWorkbook(byte[] file)
     {
@@ -61,9 +71,13 @@ internal static class RosterFile
                 rows.Add(new(line, [.. Enumerable.Range(0, heads.Count).Select(i => i < texts.Count ? texts[i] : "")]));
             }
         }
-        catch (Exception broken) when (broken is InvalidDataException or System.Xml.XmlException or FormatException or KeyNotFoundException or NullReferenceException or ArgumentException or InvalidOperationException or IOException)
+        catch (Exception broken)
+            when (broken is InvalidDataException or System.Xml.XmlException or FormatException or KeyNotFoundException
+                or NullReferenceException or ArgumentException or InvalidOperationException or IOException)
         {
-            return new Problem("roster.workbook", "This workbook cannot be read. Save it as XLSX or CSV again; a workbook with a password has to be saved without one.");
+            return new Problem(
+                "roster.workbook",
+                "This workbook cannot be read. Save it as XLSX or CSV again; a workbook with a password has to be saved without one.");
         }
         return heads is null ? RosterTable.Empty : new RosterTable(heads, rows, faults);
     }

@@ -18,7 +18,13 @@ namespace YardRelay.Service.Rosters;
 internal sealed record TakingOptions(bool DryRun, bool SkipFaulty, bool DropGone);
 
 /// <summary>What was there before a taking: enough to bring it back.</summary>
-internal sealed record BeforeTaking(IReadOnlyList<string> Added, IReadOnlyDictionary<string, RosterFields> Changed, IReadOnlyList<SwapRow> Dropped, IReadOnlyList<PersonRow> People, IReadOnlyList<string> NewPeople, IReadOnlyList<string> NewSites);
+internal sealed record BeforeTaking(
+    IReadOnlyList<string> Added,
+    IReadOnlyDictionary<string, RosterFields> Changed,
+    IReadOnlyList<SwapRow> Dropped,
+    IReadOnlyList<PersonRow> People,
+    IReadOnlyList<string> NewPeople,
+    IReadOnlyList<string> NewSites);
 
 /// <summary>Takes a roster into a refresh: in one transaction, and so that it can be undone.</summary>
 internal static class RosterTaker
@@ -28,7 +34,9 @@ internal static class RosterTaker
     /// <summary>Carries the outcome of a dry run out of a transaction that is not committed.</summary>
     public sealed record DryRun(RosterTaken Taken) : Problem("roster.dry-run", "Nothing was taken.");
 
-    public static async Task<Result<RosterTaken>> TakeAsync(Writing.Writing w, RosterReading reading, IReadOnlyList<ColumnMatch> columns, TakingOptions options, RosterDesk.Reading seen, CancellationToken cancel)
+    public static async Task<Result<RosterTaken>> TakeAsync(
+        Writing.Writing w, RosterReading reading, IReadOnlyList<ColumnMatch> columns, TakingOptions options, RosterDesk.Reading seen,
+        CancellationToken cancel)
     {
         var refresh = w.Refresh.Key;
         var sites = (await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel)).ToHashSet();
@@ -44,8 +52,11 @@ internal static class RosterTaker
         var newSites = rows.Select(r => r.Site).Distinct().Except(sites).ToList();
         foreach (var site in newSites) w.Db.Sites.Add(new() { Refresh = refresh, Key = site, Name = site, Benches = 2 });
         var templates = await TemplateStore.NewestAsync(w.Db, refresh, cancel);
-        var (changes, added, changed, dropped) = (new List<RosterChange>(), new List<string>(), new Dictionary<string, RosterFields>(), new List<SwapRow>());
-        var otherwise = (await w.Db.Detours.Where(d => d.Refresh == refresh && d.Kind != DetourKind.NoShow && d.Kind != DetourKind.Late).Select(d => d.Swap).ToListAsync(cancel)).ToHashSet();
+        var (changes, added, changed, dropped) = (
+            new List<RosterChange>(), new List<string>(), new Dictionary<string, RosterFields>(), new List<SwapRow>());
+        var otherwise = (await w.Db.Detours.Where(d => d.Refresh == refresh && d.Kind != DetourKind.NoShow && d.Kind != DetourKind.Late)
+            .Select(d => d.Swap)
+            .ToListAsync(cancel)).ToHashSet();
         var (oldPeople, newPeople) = (new List<PersonRow>(), new List<string>());
         var compared = 0;
         foreach (var row in rows)
@@ -56,65 +67,147 @@ internal static class RosterTaker
                 newPeople.Add(row.Person);
                 w.Db.People.Add(people[row.Person] = person = new() { Refresh = refresh, Key = row.Person, Name = row.Name });
             }
-            else if ((person.Name, person.Mail, person.Department, person.Role) != (row.Name, row.Mail, row.Department, row.Role)) oldPeople.Add(new() { Refresh = refresh, Key = person.Key, Name = person.Name, Mail = person.Mail, Department = person.Department, Role = person.Role });
+            else if ((person.Name, person.Mail, person.Department, person.Role) != (row.Name, row.Mail, row.Department, row.Role))
+                oldPeople.Add(new()
+                {
+                    Refresh = refresh,
+                    Key = person.Key,
+                    Name = person.Name,
+                    Mail = person.Mail,
+                    Department = person.Department,
+                    Role = person.Role
+                });
             (person.Name, person.Mail, person.Department, person.Role) = (row.Name, row.Mail, row.Department, row.Role);
             if (!swaps.TryGetValue(row.Key, out var swap))
             {
                 var template = TemplateStore.For(templates, row.Kind);
-                swap = new() { Id = $"{refresh}-{++w.Refresh.LastSwap:0000}", Refresh = refresh, RosterKey = row.Key, Person = row.Person, Name = row.Name, Site = row.Site, Free = [], Template = template.Name, TemplateVersion = template.Version };
+                swap = new()
+                {
+                    Id = $"{refresh}-{++w.Refresh.LastSwap:0000}",
+                    Refresh = refresh,
+                    RosterKey = row.Key,
+                    Person = row.Person,
+                    Name = row.Name,
+                    Site = row.Site,
+                    Free = [],
+                    Template = template.Name,
+                    TemplateVersion = template.Version
+                };
                 RosterFields.Of(row, null).Into(swap);
                 w.Db.Swaps.Add(swaps[row.Key] = swap);
                 w.Note("swap.made", swap.Id, $"Swap for {row.Name} made from the roster");
                 added.Add(swap.Id);
-                changes.Add(new(swap.Id, row.Name, "added", $"{row.Kind.ToString().ToLowerInvariant()}, {row.Site}, {row.OldTag} → {row.NewTag}".TrimEnd(' ', '→')));
+                changes.Add(new(
+                    swap.Id,
+                    row.Name,
+                    "added",
+                    $"{row.Kind.ToString().ToLowerInvariant()}, {row.Site}, {row.OldTag} → {row.NewTag}".TrimEnd(' ', '→')));
                 continue;
             }
             var (before, after) = (RosterFields.Of(swap), RosterFields.Of(row, swap));
             // What went otherwise on the day is a fact; the file still says what was planned.
-            if (otherwise.Contains(swap.Id)) after = after with { Kind = before.Kind, NewTag = before.NewTag, NewModel = before.NewModel, Receiver = before.Receiver };
+            if (otherwise.Contains(swap.Id))
+                after = after with { Kind = before.Kind, NewTag = before.NewTag, NewModel = before.NewModel, Receiver = before.Receiver };
             if (before.SameAs(after)) continue;
             changed[swap.Id] = before with { Accounts = [.. before.Accounts], Free = [.. before.Free], Preferred = [.. before.Preferred] };
             after.Into(swap);
-            if (before.Kind != after.Kind && swap.ChecklistVersion == 0 && TemplateStore.For(templates, row.Kind) is var fitting) (swap.Template, swap.TemplateVersion) = (fitting.Name, fitting.Version);
+            if (before.Kind != after.Kind && swap.ChecklistVersion == 0 && TemplateStore.For(templates, row.Kind) is var fitting)
+                (swap.Template, swap.TemplateVersion) = (fitting.Name, fitting.Version);
             w.Note("swap.changed", swap.Id, $"Roster changed the swap of {row.Name}: {after}");
             changes.Add(new(swap.Id, row.Name, "changed", $"was {before}; is {after}"));
         }
         var inRoster = rows.Select(r => r.Key).Concat(faults.Count > 0 ? reading.Rows.Select(r => r.Key) : []).ToHashSet();
-        var gone = swaps.Where(s => !inRoster.Contains(s.Key) && !added.Contains(s.Value.Id)).Select(s => s.Value).OrderBy(s => s.Id, StringComparer.Ordinal).ToList();
+        var gone = swaps.Where(s => !inRoster.Contains(s.Key) && !added.Contains(s.Value.Id))
+            .Select(s => s.Value)
+            .OrderBy(s => s.Id, StringComparer.Ordinal).ToList();
         foreach (var swap in gone)
         {
-            var stays = SwapFacts.HasBegun(swap) || swap.Start is not null ? $"its swap {(SwapFacts.HasBegun(swap) ? "is under way" : "has an appointment")} and is kept" : options.DropGone ? null : "not in this file; left alone";
+            var stays = SwapFacts.HasBegun(swap) || swap.Start is not null
+                ? $"its swap {(SwapFacts.HasBegun(swap) ? "is under way" : "has an appointment")} and is kept"
+                : options.DropGone
+                ? null
+                : "not in this file; left alone";
             changes.Add(new(swap.Id, swap.Name, "gone", stays ?? "taken out: not in this file, and not begun"));
             if (stays is not null || !options.DropGone) continue;
             dropped.Add(swap);
             w.Db.Swaps.Remove(swap);
             w.Note("swap.dropped", swap.Id, $"The swap of {swap.Name} is not in the roster any more, and is taken out");
         }
-        var taken = new RosterTaken(options.DryRun, 0, reading.Rows.Count + reading.Faults.SelectMany(f => f.Lines ?? [f.Line]).Where(l => l > 1).Distinct().Count(l => reading.Rows.All(r => r.Line != l)), added.Count, changed.Count, rows.Count - added.Count - changed.Count, gone.Count,
-            [.. changes.OrderBy(c => c.Change == "gone").Take(MostShown)], [.. faults.OrderBy(f => f.Line).Take(MostShown).Select(f => new RosterRejected(f.Line, f.Column, f.Value, f.Reason, f.Remedy))], columns);
+        var taken = new RosterTaken(options.DryRun, 0, reading.Rows.Count
+            + reading.Faults.SelectMany(f => f.Lines ?? [f.Line])
+                .Where(l => l > 1).Distinct()
+                .Count(l => reading.Rows.All(r =>
+                    r.Line != l)), added.Count, changed.Count, rows.Count - added.Count - changed.Count, gone.Count,
+            [.. changes.OrderBy(c => c.Change == "gone").Take(MostShown)],
+            [.. faults.OrderBy(f => f.Line).Take(MostShown).Select(f => new RosterRejected(f.Line, f.Column, f.Value, f.Reason, f.Remedy))],
+            columns);
         if (options.DryRun) return new DryRun(taken);
         seen.At("saving", 0);
         if (added.Count + changed.Count + dropped.Count + oldPeople.Count == 0) return taken;
         var number = (await w.Db.Takings.Where(t => t.Refresh == refresh).MaxAsync(t => (int?)t.Number, cancel) ?? 0) + 1;
-        w.Db.Takings.Add(new() { Refresh = refresh, Number = number, By = w.By, At = w.Now, Added = added.Count, Changed = changed.Count, Before = JsonSerializer.Serialize(new BeforeTaking(added, changed, dropped, oldPeople, newPeople, newSites)) });
+        w.Db.Takings.Add(new()
+        {
+            Refresh = refresh,
+            Number = number,
+            By = w.By,
+            At = w.Now,
+            Added = added.Count,
+            Changed = changed.Count,
+            Before = JsonSerializer.Serialize(new BeforeTaking(added, changed, dropped, oldPeople, newPeople, newSites))
+        });
         w.WorldChanged();
-        w.Note("roster.taken", null, $"Roster of {rows.Count} rows taken: {added.Count} added, {changed.Count} changed{(dropped.Count > 0 ? $", {dropped.Count} taken out" : "")}", new() { ["rows"] = rows.Count, ["added"] = added.Count, ["changed"] = changed.Count, ["dropped"] = dropped.Count });
+        w.Note(
+            "roster.taken",
+            null,
+            $"Roster of {rows.Count} rows taken: {added.Count} added, {changed.Count} changed"
+                + $"{(dropped.Count > 0 ? $", {dropped.Count} taken out" : "")}",
+            new() { ["rows"] = rows.Count, ["added"] = added.Count, ["changed"] = changed.Count, ["dropped"] = dropped.Count });
         return taken with { Number = number };
     }
 
     /// <summary>What is wrong with rows that are good by themselves, against what the refresh has.</summary>
-    private static IEnumerable<RosterFault> Against(IReadOnlyList<RosterRow> rows, string refresh, HashSet<string> sites, Dictionary<string, SwapRow> swaps, Dictionary<string, PersonRow> people, HashSet<string> waves)
+    private static IEnumerable<RosterFault> Against(
+        IReadOnlyList<RosterRow> rows, string refresh, HashSet<string> sites, Dictionary<string, SwapRow> swaps,
+        Dictionary<string, PersonRow> people, HashSet<string> waves)
     {
         var (keys, persons) = (rows.Select(r => r.Key).ToHashSet(), rows.Select(r => r.Person).ToHashSet());
-        var tags = swaps.Values.SelectMany(s => new[] { (Tag: s.OldTag, s.RosterKey), (Tag: s.NewTag, s.RosterKey) }).Where(t => t.Tag is not null).ToLookup(t => t.Tag!, t => t.RosterKey, StringComparer.OrdinalIgnoreCase);
+        var tags = swaps.Values.SelectMany(s => new[] { (Tag: s.OldTag, s.RosterKey), (Tag: s.NewTag, s.RosterKey) })
+            .Where(t => t.Tag is not null)
+            .ToLookup(t => t.Tag!, t => t.RosterKey, StringComparer.OrdinalIgnoreCase);
         foreach (var row in rows)
         {
-            if (sites.Count > 0 && !sites.Contains(row.Site)) yield return new(row.Line, "site", row.Site, $"this site is not in refresh '{refresh}'.", $"It has {string.Join(", ", sites.Order())}.");
-            if (row.Receiver is { } receiver && receiver != row.Person && !people.ContainsKey(receiver) && !persons.Contains(receiver)) yield return new(row.Line, "receiver", receiver, "nobody with this key is in the roster or the refresh.", "Add that person, or correct the key.");
-            if (row.Wave is { } wave && !waves.Contains(wave)) yield return new(row.Line, "wave", wave, $"refresh '{refresh}' has no such wave.", waves.Count == 0 ? "Make it first, with 'yardline wave set'." : $"It has {string.Join(", ", waves.Order())}.");
+            if (sites.Count > 0 && !sites.Contains(row.Site))
+                yield return new(
+                    row.Line, "site", row.Site, $"this site is not in refresh '{refresh}'.", $"It has {string.Join(", ", sites.Order())}.");
+            if (row.Receiver is { } receiver && receiver != row.Person && !people.ContainsKey(receiver) && !persons.Contains(receiver))
+                yield return new(
+                    row.Line,
+                    "receiver",
+                    receiver,
+                    "nobody with this key is in the roster or the refresh.",
+                    "Add that person, or correct the key.");
+            if (row.Wave is { } wave && !waves.Contains(wave))
+                yield return new(
+                    row.Line,
+                    "wave",
+                    wave,
+                    $"refresh '{refresh}' has no such wave.",
+                    waves.Count == 0 ? "Make it first, with 'yardline wave set'." : $"It has {string.Join(", ", waves.Order())}.");
             foreach (var (column, tag) in new[] { ("old_tag", row.OldTag), ("new_tag", row.NewTag) })
-                if (tag is not null && tags[tag].FirstOrDefault(k => k != row.Key && !keys.Contains(k)) is { } other) yield return new(row.Line, column, tag, $"the refresh has this computer already, in the swap {swaps[other].Id}.", "Correct the tag, or take that swap out first.");
-            if (swaps.TryGetValue(row.Key, out var swap) && swap.Kind != row.Kind && SwapFacts.HasBegun(swap)) yield return new(row.Line, "kind", row.Kind.ToString().ToLowerInvariant(), $"swap {swap.Id} is under way as {swap.Kind.ToString().ToLowerInvariant()}.", "Finish or call off that swap first.");
+                if (tag is not null && tags[tag].FirstOrDefault(k => k != row.Key && !keys.Contains(k)) is { } other)
+                    yield return new(
+                        row.Line,
+                        column,
+                        tag,
+                        $"the refresh has this computer already, in the swap {swaps[other].Id}.",
+                        "Correct the tag, or take that swap out first.");
+            if (swaps.TryGetValue(row.Key, out var swap) && swap.Kind != row.Kind && SwapFacts.HasBegun(swap))
+                yield return new(
+                    row.Line,
+                    "kind",
+                    row.Kind.ToString().ToLowerInvariant(),
+                    $"swap {swap.Id} is under way as {swap.Kind.ToString().ToLowerInvariant()}.",
+                    "Finish or call off that swap first.");
         }
     }
 
@@ -122,24 +215,30 @@ internal static class RosterTaker
     public static async Task<string?> WhyNotUndoneAsync(YardDb db, TakingRow taking, CancellationToken cancel)
     {
         if (taking.UndoneAt is not null) return "it was undone already";
-        if (await db.Takings.AnyAsync(t => t.Refresh == taking.Refresh && t.Number > taking.Number && t.UndoneAt == null, cancel)) return "a roster was taken after it; undo that one first";
+        if (await db.Takings.AnyAsync(t => t.Refresh == taking.Refresh && t.Number > taking.Number && t.UndoneAt == null, cancel))
+            return "a roster was taken after it; undo that one first";
         var before = JsonSerializer.Deserialize<BeforeTaking>(taking.Before)!;
         var (added, touched) = (before.Added.ToHashSet(), before.Added.Concat(before.Changed.Keys).ToHashSet());
-        foreach (var swap in (await db.Swaps.AsNoTracking().Where(s => s.Refresh == taking.Refresh).ToListAsync(cancel)).Where(s => touched.Contains(s.Id)))
+        foreach (var swap in (await db.Swaps.AsNoTracking().Where(s => s.Refresh == taking.Refresh).ToListAsync(cancel))
+            .Where(s => touched.Contains(s.Id)))
         {
             if (SwapFacts.HasBegun(swap)) return $"the swap of {swap.Name} has begun";
             if (added.Contains(swap.Id) && swap.Start is not null) return $"{swap.Name} has an appointment";
         }
         var orders = await db.Orders.Where(o => o.Refresh == taking.Refresh).Select(o => o.Swap).Distinct().ToListAsync(cancel);
-        var steps = await db.Steps.Where(s => db.Swaps.Any(w => w.Id == s.Swap && w.Refresh == taking.Refresh)).Select(s => s.Swap).Distinct().ToListAsync(cancel);
+        var steps = await db.Steps.Where(s => db.Swaps.Any(w => w.Id == s.Swap && w.Refresh == taking.Refresh))
+            .Select(s => s.Swap).Distinct()
+            .ToListAsync(cancel);
         return orders.Concat(steps).FirstOrDefault(added.Contains) is { } built ? $"something was done for {built} already" : null;
     }
 
     public static async Task<Result<TakingSeen>> UndoAsync(Writing.Writing w, int number, CancellationToken cancel)
     {
         var refresh = w.Refresh.Key;
-        if (await w.Db.Takings.FirstOrDefaultAsync(t => t.Refresh == refresh && t.Number == number, cancel) is not { } taking) return ServiceProblem.NotFound("taking", $"{number}");
-        if (taking.UndoneAt is null && await WhyNotUndoneAsync(w.Db, taking, cancel) is { } why) return ServiceProblem.Conflict("roster.built-on", $"Taking {number} cannot be undone: {why}.");
+        if (await w.Db.Takings.FirstOrDefaultAsync(t => t.Refresh == refresh && t.Number == number, cancel) is not { } taking)
+            return ServiceProblem.NotFound("taking", $"{number}");
+        if (taking.UndoneAt is null && await WhyNotUndoneAsync(w.Db, taking, cancel) is { } why)
+            return ServiceProblem.Conflict("roster.built-on", $"Taking {number} cannot be undone: {why}.");
         if (taking.UndoneAt is not null) return Seen(taking, null);
         var before = JsonSerializer.Deserialize<BeforeTaking>(taking.Before)!;
         var swaps = await w.Db.Swaps.Where(s => s.Refresh == refresh).ToDictionaryAsync(s => s.Id, cancel);
@@ -149,13 +248,21 @@ internal static class RosterTaker
         foreach (var person in await w.Db.People.Where(p => p.Refresh == refresh).ToListAsync(cancel))
         {
             if (before.NewPeople.Contains(person.Key)) w.Db.People.Remove(person);
-            else if (before.People.FirstOrDefault(p => p.Key == person.Key) is { } was) (person.Name, person.Mail, person.Department, person.Role) = (was.Name, was.Mail, was.Department, was.Role);
+            else if (before.People.FirstOrDefault(p => p.Key == person.Key) is { } was)
+                (person.Name, person.Mail, person.Department, person.Role) = (was.Name, was.Mail, was.Department, was.Role);
         }
-        var used = swaps.Values.Where(s => !before.Added.Contains(s.Id)).Select(s => s.Site).Concat((await w.Db.Technicians.Where(t => t.Refresh == refresh).ToListAsync(cancel)).SelectMany(t => t.Sites)).ToHashSet();
-        w.Db.Sites.RemoveRange((await w.Db.Sites.Where(s => s.Refresh == refresh).ToListAsync(cancel)).Where(s => before.NewSites.Contains(s.Key) && !used.Contains(s.Key)));
+        var used = swaps.Values.Where(s => !before.Added.Contains(s.Id))
+            .Select(s => s.Site)
+            .Concat((await w.Db.Technicians.Where(t => t.Refresh == refresh).ToListAsync(cancel)).SelectMany(t => t.Sites)).ToHashSet();
+        w.Db.Sites.RemoveRange((await w.Db.Sites.Where(s => s.Refresh == refresh).ToListAsync(cancel))
+            .Where(s => before.NewSites.Contains(s.Key) && !used.Contains(s.Key)));
         taking.UndoneAt = w.Now;
         w.WorldChanged();
-        w.Note("roster.undone", null, $"Taking {number} of a roster undone: {taking.Added} taken out, {taking.Changed} as before", new() { ["taking"] = number });
+        w.Note(
+            "roster.undone",
+            null,
+            $"Taking {number} of a roster undone: {taking.Added} taken out, {taking.Changed} as before",
+            new() { ["taking"] = number });
         return Seen(taking, "it was undone already");
     }
 

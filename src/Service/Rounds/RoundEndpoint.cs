@@ -13,14 +13,29 @@ namespace YardRelay.Service.Rounds;
 internal static class RoundEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/refreshes/{refresh}/round", GetAsync).RequireAuthorization(Roles.Reads).WithName("GetRound").WithSummary("The round of a technician; technician=KEY, else of who asks.");
+        routes.MapGet("/refreshes/{refresh}/round", GetAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("GetRound")
+            .WithSummary("The round of a technician; technician=KEY, else of who asks.");
 
-    private static async Task<Results<Ok<RoundSeen>, ProblemHttpResult>> GetAsync(string refresh, ClaimsPrincipal user, YardDb db, RoundReader reader, TimeProvider time, CancellationToken cancel, string? technician = null)
+    private static async Task<Results<Ok<RoundSeen>, ProblemHttpResult>> GetAsync(
+        string refresh, ClaimsPrincipal user, YardDb db, RoundReader reader, TimeProvider time, CancellationToken cancel,
+        string? technician = null)
     {
-        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
+            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
         var key = technician ?? user.NameOf();
         if (await db.Technicians.AsNoTracking().FirstOrDefaultAsync(t => t.Refresh == refresh && t.Key == key, cancel) is not { } found)
-            return new Problem[] { technician is null ? new ServiceProblem("round.technician", $"'{key}' is no technician of this refresh. Name one with technician=KEY; a technician's own account has the same name as their key.", 404) : ServiceProblem.NotFound("technician", key) }.ToHttp();
+            return new Problem[]
+            {
+                technician is null
+                    ? new ServiceProblem(
+                        "round.technician",
+                        $"'{key}' is no technician of this refresh. Name one with technician=KEY; a technician's own account has the same "
+                            + $"name as their key.",
+                        404)
+                    : ServiceProblem.NotFound("technician", key)
+            }.ToHttp();
         return TypedResults.Ok(await reader.ReadAsync(row, found, time.GetUtcNow(), cancel));
     }
 }

@@ -21,20 +21,34 @@ internal static class SnagEndpoints
 
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/snags", ListAsync).RequireAuthorization(Roles.Reads).WithName("ListSnags").WithSummary("Snags of all swaps, the oldest first: end (open, waived, retried), kind, site, side (old, new), find (q).");
-        routes.MapPost("/refreshes/{refresh}/waivers", WaiveManyAsync).RequireAuthorization(Roles.Works).WithName("WaiveSnags").WithSummary("Gives up several files with one reason.");
-        routes.MapPost("/snags/{snag}/waiver", WaiveAsync).RequireAuthorization(Roles.Works).WithName("WaiveSnag").WithSummary("Gives a file up, with a reason that stays.");
+        routes.MapGet("/refreshes/{refresh}/snags", ListAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("ListSnags")
+            .WithSummary("Snags of all swaps, the oldest first: end (open, waived, retried), kind, site, side (old, new), find (q).");
+        routes.MapPost("/refreshes/{refresh}/waivers", WaiveManyAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("WaiveSnags")
+            .WithSummary("Gives up several files with one reason.");
+        routes.MapPost("/snags/{snag}/waiver", WaiveAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("WaiveSnag")
+            .WithSummary("Gives a file up, with a reason that stays.");
     }
 
     private static async Task<Results<Ok<Page<SnagListed>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null, string? side = null, string? q = null, string? cursor = null, int limit = 100)
+        string refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null,
+        string? side = null, string? q = null, string? cursor = null, int limit = 100)
     {
         if (limit is < 1 or > MostPerPage) return Wrong("limit", $"'limit' is {limit}; use 1 to {MostPerPage}.");
-        if (end is not ("open" or "waived" or "retried")) return Wrong("end", $"'{end}' is not how a snag stands. Use open, waived or retried.");
-        var snags = db.Snags.AsNoTracking().Where(n => n.Refresh == refresh && n.End == end).Join(db.Swaps, n => n.Swap, s => s.Id, (n, s) => new { Snag = n, Swap = s });
+        if (end is not ("open" or "waived" or "retried"))
+            return Wrong("end", $"'{end}' is not how a snag stands. Use open, waived or retried.");
+        var snags = db.Snags.AsNoTracking()
+            .Where(n => n.Refresh == refresh && n.End == end)
+            .Join(db.Swaps, n => n.Swap, s => s.Id, (n, s) => new { Snag = n, Swap = s });
         if (kind is { Length: > 0 })
         {
-            if (!Enum.TryParse<SnagKind>(kind, true, out var k)) return Wrong("kind", $"'{kind}' is not a kind of snag. Use {string.Join(", ", Enum.GetNames<SnagKind>())}.");
+            if (!Enum.TryParse<SnagKind>(kind, true, out var k))
+                return Wrong("kind", $"'{kind}' is not a kind of snag. Use {string.Join(", ", Enum.GetNames<SnagKind>())}.");
             snags = snags.Where(n => n.Snag.Kind == k);
         }
         if (side is { Length: > 0 })
@@ -45,37 +59,62 @@ internal static class SnagEndpoints
         if (site is { Length: > 0 }) snags = snags.Where(n => n.Swap.Site == site);
         if (q is { Length: > 0 })
         {
-            var like = "%" + q.Trim().ToLowerInvariant().Replace("\\", "\\\\", StringComparison.Ordinal).Replace("%", "\\%", StringComparison.Ordinal).Replace("_", "\\_", StringComparison.Ordinal) + "%";
+            var like = "%"
+                + q.Trim().ToLowerInvariant()
+                    .Replace("\\", "\\\\", StringComparison.Ordinal)
+                    .Replace("%", "\\%", StringComparison.Ordinal)
+                    .Replace("_", "\\_", StringComparison.Ordinal)
+                + "%";
             // Nobody finds out a name by asking for it.
             var hidden = SnagNames.Hidden(db, refresh);
-            snags = snags.Where(n => (EF.Functions.Like(n.Snag.Path.ToLower(), like, "\\") && !hidden.Contains(n.Swap.Id)) || EF.Functions.Like(n.Swap.Name.ToLower(), like, "\\") || EF.Functions.Like(n.Swap.Id.ToLower(), like, "\\"));
+            snags = snags.Where(n =>
+                (EF.Functions.Like(n.Snag.Path.ToLower(), like, "\\") && !hidden.Contains(n.Swap.Id))
+                    || EF.Functions.Like(n.Swap.Name.ToLower(), like, "\\")
+                    || EF.Functions.Like(n.Swap.Id.ToLower(), like, "\\"));
         }
         var total = await snags.LongCountAsync(cancel);
         if (cursor is { Length: > 0 })
         {
-            if (cursor.Split('~') is not [var ticks, var id] || !long.TryParse(ticks, NumberStyles.None, CultureInfo.InvariantCulture, out var micros)) return Wrong("cursor", "The cursor is not one of ours. Leave it out to start from the front.");
+            if (cursor.Split('~') is not [var ticks, var id]
+                || !long.TryParse(ticks, NumberStyles.None, CultureInfo.InvariantCulture, out var micros))
+                return Wrong("cursor", "The cursor is not one of ours. Leave it out to start from the front.");
             var at = DateTimeOffset.UnixEpoch.AddTicks(micros * TimeSpan.TicksPerMicrosecond);
             snags = snags.Where(n => n.Snag.At > at || (n.Snag.At == at && n.Snag.Id.CompareTo(id) > 0));
         }
         var rows = await snags.OrderBy(n => n.Snag.At).ThenBy(n => n.Snag.Id).Take(limit + 1).ToListAsync(cancel);
         var ids = rows.Select(r => r.Swap.Id).Distinct().ToList();
-        var busy = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay)).Select(o => o.Swap).ToListAsync(cancel)).ToHashSet();
+        var busy = (await db.Orders.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay))
+            .Select(o => o.Swap)
+            .ToListAsync(cancel)).ToHashSet();
         (await SnagNames.ReadAsync(db, ids, cancel)).Of(rows.ConvertAll(r => r.Snag));
         var items = rows.Take(limit).Select(r =>
         {
             var counsel = SnagCounsel.Of(r.Snag.Kind);
-            IReadOnlyList<string> ways = r.Snag.End != "open" ? [] : counsel.MayRetry ? [r.Snag.Side == "new" ? OrderKinds.Restore : OrderKinds.TopUpTrip, "waive"] : ["waive"];
-            return new SnagListed(SwapReader.Seen(r.Snag), r.Swap.Name, r.Swap.Site, r.Swap.Room, ways, counsel.Words, busy.Contains(r.Swap.Id));
+            IReadOnlyList<string> ways = r.Snag.End != "open"
+                ? []
+                : counsel.MayRetry
+                ? [r.Snag.Side == "new" ? OrderKinds.Restore : OrderKinds.TopUpTrip, "waive"]
+                : ["waive"];
+            return new SnagListed(
+                SwapReader.Seen(r.Snag), r.Swap.Name, r.Swap.Site, r.Swap.Room, ways, counsel.Words, busy.Contains(r.Swap.Id));
         }).ToList();
-        var next = rows.Count > limit ? $"{(items[^1].Snag.At - DateTimeOffset.UnixEpoch).Ticks / TimeSpan.TicksPerMicrosecond}~{items[^1].Snag.Id}" : null;
+        var next = rows.Count > limit
+            ? $"{(items[^1].Snag.At - DateTimeOffset.UnixEpoch).Ticks / TimeSpan.TicksPerMicrosecond}~{items[^1].Snag.Id}"
+            : null;
         return TypedResults.Ok(new Page<SnagListed>(items, next, total));
 
-        static ProblemHttpResult Wrong(string what, string message) => new Problem[] { new ServiceProblem("list." + what, message, 400) }.ToHttp();
+        static ProblemHttpResult Wrong(string what, string message) =>
+            new Problem[] { new ServiceProblem("list." + what, message, 400) }.ToHttp();
     }
 
-    private static Problem? ReasonFault(string? reason) => string.IsNullOrWhiteSpace(reason) || reason.Length > 500 ? new Problem("snag.reason", "A waiver needs a reason of 1 to 500 characters: why is the file not needed?") : null;
+    private static Problem? ReasonFault(string? reason) =>
+        string.IsNullOrWhiteSpace(reason) || reason.Length > 500
+            ? new Problem("snag.reason", "A waiver needs a reason of 1 to 500 characters: why is the file not needed?")
+            : null;
 
-    private static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(string snag, WaiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    private static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(
+        string snag, WaiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
         if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
         var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
@@ -91,14 +130,19 @@ internal static class SnagEndpoints
         }, cancel)).ToHttp();
     }
 
-    private static async Task<Results<Ok<WaiversMade>, ProblemHttpResult>> WaiveManyAsync(string refresh, WaiversWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+    private static async Task<Results<Ok<WaiversMade>, ProblemHttpResult>> WaiveManyAsync(
+        string refresh, WaiversWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
-        if (wanted.Snags.Count is < 1 or > MostPerPage) return new Problem[] { new("snag.many", $"1 to {MostPerPage} snags are waived at once, not {wanted.Snags.Count}.") }.ToHttp();
+        if (wanted.Snags.Count is < 1 or > MostPerPage)
+            return new Problem[] { new("snag.many", $"1 to {MostPerPage} snags are waived at once, not {wanted.Snags.Count}.") }.ToHttp();
         return (await writer.WriteAsync<WaiversMade>(refresh, async w =>
         {
-            var rows = await w.Db.Snags.Where(n => n.Refresh == refresh && wanted.Snags.Contains(n.Id)).OrderBy(n => n.At).ToListAsync(cancel);
-            if (wanted.Snags.Except(rows.Select(r => r.Id)).FirstOrDefault() is { } unknown) return ServiceProblem.NotFound("snag", unknown);
+            var rows = await w.Db.Snags.Where(n => n.Refresh == refresh && wanted.Snags.Contains(n.Id))
+                .OrderBy(n => n.At)
+                .ToListAsync(cancel);
+            if (wanted.Snags.Except(rows.Select(r => r.Id)).FirstOrDefault() is { } unknown)
+                return ServiceProblem.NotFound("snag", unknown);
             var ids = rows.Select(r => r.Swap).Distinct().ToList();
             var swaps = await w.Db.Swaps.Where(s => ids.Contains(s.Id)).ToDictionaryAsync(s => s.Id, cancel);
             var names = await SnagNames.ReadAsync(w.Db, ids, cancel);
@@ -106,8 +150,10 @@ internal static class SnagEndpoints
             foreach (var row in rows)
             {
                 var swap = swaps[row.Swap];
-                if (!user.MayWorkAt(swap.Site)) skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {swap.Site} is not one of your sites.");
-                else if (Waive(w, row, names, wanted.Reason) is { } problem) skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {problem.Message}");
+                if (!user.MayWorkAt(swap.Site))
+                    skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {swap.Site} is not one of your sites.");
+                else if (Waive(w, row, names, wanted.Reason) is { } problem)
+                    skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {problem.Message}");
                 else waived++;
             }
             foreach (var swap in swaps.Values) await SwapEndpoints.SettleAsync(w, swap, cancel);
@@ -119,9 +165,14 @@ internal static class SnagEndpoints
     private static Problem? Waive(Writing.Writing w, SnagRow row, SnagNames names, string reason)
     {
         if (row.End == "waived") return null;
-        if (row.End == "retried") return ServiceProblem.Conflict("snag.ended", "This snag was retried and is carried now; there is nothing to waive.");
+        if (row.End == "retried")
+            return ServiceProblem.Conflict("snag.ended", "This snag was retried and is carried now; there is nothing to waive.");
         (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, reason.Trim(), w.Now);
-        w.Note("snag.waived", row.Swap, $"{w.By} waived {names.Of(row.Swap, row.Path)}: {reason.Trim()}", new() { ["snag"] = row.Id, ["bytes"] = row.Bytes.ToString(CultureInfo.InvariantCulture) });
+        w.Note(
+            "snag.waived",
+            row.Swap,
+            $"{w.By} waived {names.Of(row.Swap, row.Path)}: {reason.Trim()}",
+            new() { ["snag"] = row.Id, ["bytes"] = row.Bytes.ToString(CultureInfo.InvariantCulture) });
         return null;
     }
 }

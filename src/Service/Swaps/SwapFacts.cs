@@ -51,7 +51,11 @@ internal static class SwapFacts
     private const int NoStop = 100;
 
     /// <summary>Why nothing is worked or signed any more; null: it may be.</summary>
-    public static Core.Problem? Closed(SwapRow s) => s.CalledOffAt is null ? null : Problems.ServiceProblem.Conflict("swap.called-off", $"The swap of {s.Name} is called off: {s.CalledOffBecause} Resume it first.");
+    public static Core.Problem? Closed(SwapRow s) =>
+        s.CalledOffAt is null
+            ? null
+            : Problems.ServiceProblem.Conflict(
+                "swap.called-off", $"The swap of {s.Name} is called off: {s.CalledOffBecause} Resume it first.");
 
     /// <summary>Anything was done for it beyond planning.</summary>
     public static bool HasBegun(SwapRow s) => s.SurveyedAt is not null || s.Trips > 0 || s.SwappedAt is not null;
@@ -66,7 +70,9 @@ internal static class SwapFacts
     [
         .. folders.OrderBy(f => f.Folder, StringComparer.Ordinal).Select(f =>
         {
-            Amount Sum(string side, string end) => snags.Where(s => s.Side == side && s.End == end && s.CountsAsFile && FolderOf(s.Path) == f.Folder).Aggregate(Amount.None, (sum, s) => sum + new Amount(s.Files, s.Bytes));
+            Amount Sum(string side, string end) =>
+                snags.Where(s => s.Side == side && s.End == end && s.CountsAsFile && FolderOf(s.Path) == f.Folder)
+                    .Aggregate(Amount.None, (sum, s) => sum + new Amount(s.Files, s.Bytes));
             return new FolderAccount(
                 f.Folder, f.Old, f.Depot, f.LeftOut, Sum("old", "waived"), Sum("old", "open"),
                 f.NewFiles is { } files ? new Amount(files, f.NewBytes ?? 0) : null, Sum("new", "open"), Sum("new", "waived"));
@@ -77,9 +83,17 @@ internal static class SwapFacts
 
     /// <summary>Whether all is in the depot and was verified since: the fact behind an automatic step.</summary>
     public static bool IsStaged(SwapRow s, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
-        s.Trips > 0 && s.VerifiedWhole && s.VerifiedAt >= s.TripAt && account.All(f => f.CarryAddsUp && f.Open.Files == 0) && !snags.Any(n => n.Side == "old" && n.End == "open");
+        s.Trips > 0
+            && s.VerifiedWhole
+            && s.VerifiedAt >= s.TripAt
+            && account.All(f => f.CarryAddsUp && f.Open.Files == 0)
+            && !snags.Any(n => n.Side == "old" && n.End == "open");
 
     /// <summary>Whether all is on the new computer, or somebody decided that nothing is to be.</summary>
     public static bool IsRestored(SwapRow s, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
-        s.RestoreSkippedAt is not null || (s.RestoreAt is not null && s.RestoreAt >= s.TripAt && account.All(f => f.OnNew is not null && f.RestoreAddsUp) && !snags.Any(n => n.Side == "new" && n.End == "open"));
+        s.RestoreSkippedAt is not null
+            || (s.RestoreAt is not null
+                && s.RestoreAt >= s.TripAt
+                && account.All(f => f.OnNew is not null && f.RestoreAddsUp)
+                && !snags.Any(n => n.Side == "new" && n.End == "open"));
 }

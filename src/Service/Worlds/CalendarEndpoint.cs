@@ -20,43 +20,80 @@ internal static class CalendarEndpoint
     private const int MostEvents = 500;
 
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapPost("/refreshes/{refresh}/closures/calendar", HandleAsync).RequireAuthorization(Roles.Leads).WithName("TakeCalendar").WithSummary("Takes holidays from an iCalendar file (text/calendar); site=… for those of one site. The same file again changes nothing.").AddOpenApiOperationTransformer((operation, _, _) =>
+        routes.MapPost("/refreshes/{refresh}/closures/calendar", HandleAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("TakeCalendar")
+            .WithSummary(
+                "Takes holidays from an iCalendar file (text/calendar); site=… for those of one site. The same file again changes nothing.")
+            .AddOpenApiOperationTransformer((operation, _, _) =>
         {
-            operation.RequestBody = new OpenApiRequestBody { Required = true, Content = new Dictionary<string, OpenApiMediaType> { ["text/calendar"] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } } } };
+            operation.RequestBody = new OpenApiRequestBody
+            {
+                Required = true,
+                Content = new Dictionary<string, OpenApiMediaType>
+                {
+                    ["text/calendar"] = new() { Schema = new OpenApiSchema { Type = JsonSchemaType.String } }
+                }
+            };
             return Task.CompletedTask;
         });
 
-    private static async Task<Results<Ok<CalendarTaken>, ProblemHttpResult>> HandleAsync(string refresh, HttpRequest request, Writer writer, CancellationToken cancel, string? site = null)
+    private static async Task<Results<Ok<CalendarTaken>, ProblemHttpResult>> HandleAsync(
+        string refresh, HttpRequest request, Writer writer, CancellationToken cancel, string? site = null)
     {
-        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out _)) return new Problem[] { new("calendar.size", "A calendar has at most 16 MB.") }.ToHttp();
+        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out _))
+            return new Problem[] { new("calendar.size", "A calendar has at most 16 MB.") }.ToHttp();
         Ical.Net.Calendar? calendar;
         try
         {
             calendar = Ical.Net.Calendar.Load(System.Text.Encoding.UTF8.GetString(file));
         }
-        catch (Exception broken) when (broken is System.Runtime.Serialization.SerializationException or FormatException or ArgumentException or InvalidOperationException)
+        catch (Exception broken)
+            when (broken is System.Runtime.Serialization.SerializationException or FormatException or ArgumentException
+                or InvalidOperationException)
         {
             calendar = null;
         }
-        if (calendar is null || calendar.Events.Count == 0) return new Problem[] { new("calendar.form", "This is no iCalendar file with events. It must begin with BEGIN:VCALENDAR.") }.ToHttp();
+        if (calendar is null || calendar.Events.Count == 0)
+            return new Problem[]
+            {
+                new("calendar.form", "This is no iCalendar file with events. It must begin with BEGIN:VCALENDAR.")
+            }.ToHttp();
         return (await writer.WriteAsync<CalendarTaken>(refresh, async w =>
         {
-            if (site is not null && !await w.Db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == site, cancel)) return ServiceProblem.NotFound("site", site);
+            if (site is not null && !await w.Db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == site, cancel))
+                return ServiceProblem.NotFound("site", site);
             var zone = TimeZoneInfo.FindSystemTimeZoneById(w.Refresh.Zone);
-            var (from, until) = (w.Refresh.Starts.ToDateTime(TimeOnly.MinValue), w.Refresh.Starts.AddDays(w.Refresh.Days).ToDateTime(TimeOnly.MinValue));
+            var (from, until) = (
+                w.Refresh.Starts.ToDateTime(TimeOnly.MinValue), w.Refresh.Starts.AddDays(w.Refresh.Days).ToDateTime(TimeOnly.MinValue));
             var found = new List<(string Key, string Name, LocalSpan At)>();
             foreach (var one in calendar.Events.Where(e => e.Status != "CANCELLED"))
-                foreach (var occurrence in one.GetOccurrences(new CalDateTime(DateOnly.FromDateTime(from.AddDays(-31)))).TakeWhile(o => o.Period.StartTime.Value < until.AddDays(1)).Take(400))
+                foreach (var occurrence in one.GetOccurrences(new CalDateTime(DateOnly.FromDateTime(from.AddDays(-31))))
+                    .TakeWhile(o => o.Period.StartTime.Value < until.AddDays(1))
+                    .Take(400))
                 {
-                    var (start, end) = (LocalOf(occurrence.Period.StartTime, zone), occurrence.Period.EffectiveEndTime is { } ends ? LocalOf(ends, zone) : LocalOf(occurrence.Period.StartTime, zone).AddDays(1));
-                    if (end > from && start < until && start < end) found.Add((KeyOf(one.Uid, start), string.IsNullOrWhiteSpace(one.Summary) ? "Closed" : one.Summary.Trim(), new(start, end)));
+                    var (start, end) = (
+                        LocalOf(occurrence.Period.StartTime, zone),
+                        occurrence.Period.EffectiveEndTime is { } ends
+                            ? LocalOf(ends, zone)
+                            : LocalOf(occurrence.Period.StartTime, zone).AddDays(1));
+                    if (end > from && start < until && start < end)
+                        found.Add((
+                            KeyOf(one.Uid, start),
+                            string.IsNullOrWhiteSpace(one.Summary) ? "Closed" : one.Summary.Trim(),
+                            new(start, end)));
                 }
-            if (found.Count > MostEvents) return new Problem("calendar.many", $"The calendar has {found.Count} events within the refresh; at most {MostEvents} are taken. Is it a calendar of holidays?");
+            if (found.Count > MostEvents)
+                return new Problem(
+                    "calendar.many",
+                    $"The calendar has {found.Count} events within the refresh; at most {MostEvents} are taken. Is it a calendar of "
+                        + $"holidays?");
             var rows = await w.Db.Closures.Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Key, cancel);
             var changed = false;
             foreach (var (key, name, at) in found)
             {
-                if (!rows.TryGetValue(key, out var row)) w.Db.Closures.Add(rows[key] = row = new() { Refresh = refresh, Key = key, Name = "", At = "" });
+                if (!rows.TryGetValue(key, out var row))
+                    w.Db.Closures.Add(rows[key] = row = new() { Refresh = refresh, Key = key, Name = "", At = "" });
                 var before = DateEndpoints.Seen(row);
                 (row.Name, row.Site, row.At) = (name.Length > 100 ? name[..100] : name, site, at.ToString());
                 changed |= before != DateEndpoints.Seen(row);
@@ -64,9 +101,16 @@ internal static class CalendarEndpoint
             if (changed)
             {
                 w.WorldChanged();
-                w.Note("closure.calendar", null, $"{found.Count} closures taken from a calendar{(site is null ? "" : $" for {site}")}", new() { ["closures"] = found.Count });
+                w.Note(
+                    "closure.calendar",
+                    null,
+                    $"{found.Count} closures taken from a calendar{(site is null ? "" : $" for {site}")}",
+                    new() { ["closures"] = found.Count });
             }
-            return new CalendarTaken(found.Count, calendar.Events.Count - found.Select(f => f.Key[..f.Key.LastIndexOf(' ')]).Distinct().Count(), [.. found.Select(f => DateEndpoints.Seen(rows[f.Key]))]);
+            return new CalendarTaken(
+                found.Count,
+                calendar.Events.Count - found.Select(f => f.Key[..f.Key.LastIndexOf(' ')]).Distinct().Count(),
+                [.. found.Select(f => DateEndpoints.Seen(rows[f.Key]))]);
         }, cancel)).ToHttp();
     }
 
@@ -77,5 +121,6 @@ internal static class CalendarEndpoint
     }
 
     // A time without a zone, and a whole day, are local; any other is brought to the refresh's zone.
-    private static DateTime LocalOf(CalDateTime at, TimeZoneInfo zone) => !at.HasTime || at.IsFloating ? at.Value : TimeZoneInfo.ConvertTimeFromUtc(at.AsUtc, zone);
+    private static DateTime LocalOf(CalDateTime at, TimeZoneInfo zone) =>
+        !at.HasTime || at.IsFloating ? at.Value : TimeZoneInfo.ConvertTimeFromUtc(at.AsUtc, zone);
 }

@@ -26,44 +26,93 @@ internal static class WorldReader
         var deliveries = await db.Deliveries.AsNoTracking().Where(d => d.Refresh == key).OrderBy(d => d.Key).ToListAsync(cancel);
         var waves = await db.Waves.AsNoTracking().Where(v => v.Refresh == key).OrderBy(v => v.Key).ToListAsync(cancel);
         var depots = await db.Depots.AsNoTracking().Where(d => d.Refresh == key).OrderBy(d => d.Key).ToListAsync(cancel);
-        var rules = await db.Estimates.AsNoTracking().Where(e => e.Refresh == key).OrderBy(e => e.Scope).ThenBy(e => e.Of).ToListAsync(cancel);
+        var rules = await db.Estimates.AsNoTracking()
+            .Where(e => e.Refresh == key)
+            .OrderBy(e => e.Scope)
+            .ThenBy(e => e.Of)
+            .ToListAsync(cancel);
         var cargo = await CargoAsync(db, key, cancel);
-        var returns = await db.FollowUps.AsNoTracking().Where(f => f.Refresh == key && f.DoneAt == null && f.VisitMinutes != null).OrderBy(f => f.Swap).Join(db.Swaps, f => f.Swap, s => s.Id, (f, s) => new { f.Swap, s.Site, s.Skills, f.VisitMinutes, f.Due, f.VisitTechnician, f.VisitStart, f.VisitEnd }).ToListAsync(cancel);
+        var returns = await db.FollowUps.AsNoTracking()
+            .Where(f => f.Refresh == key && f.DoneAt == null && f.VisitMinutes != null)
+            .OrderBy(f => f.Swap)
+            .Join(db.Swaps, f => f.Swap, s => s.Id, (f, s) =>
+                new { f.Swap, s.Site, s.Skills, f.VisitMinutes, f.Due, f.VisitTechnician, f.VisitStart, f.VisitEnd })
+            .ToListAsync(cancel);
         var swaps = await db.Swaps.AsNoTracking().Where(s => s.Refresh == key).OrderBy(s => s.Id).ToListAsync(cancel);
         return new(
             key, refresh.Starts, refresh.Days, TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone), Grid,
-            [.. sites.Select(s => new WorldSite(s.Key, s.Name, s.Benches, [.. s.Rooms.Select(SiteEndpoints.RoomOf).Select(r => new Room(r.Name, r.Benches))], ShiftRule.Parse(s.Opens).Value))],
-            [.. technicians.Select(t => new WorldTechnician(t.Key, t.Name, t.Skills, t.Sites, [.. t.Shifts.Select(s => ShiftRule.Parse(s).Value)], [.. t.Absences.Select(a => LocalSpan.Parse(a).Value)]))],
+            [.. sites.Select(s => new WorldSite(
+                s.Key,
+                s.Name,
+                s.Benches,
+                [.. s.Rooms.Select(SiteEndpoints.RoomOf).Select(r => new Room(r.Name, r.Benches))],
+                ShiftRule.Parse(s.Opens).Value))],
+            [.. technicians.Select(t => new WorldTechnician(
+                t.Key,
+                t.Name,
+                t.Skills,
+                t.Sites,
+                [.. t.Shifts.Select(s => ShiftRule.Parse(s).Value)],
+                [.. t.Absences.Select(a => LocalSpan.Parse(a).Value)]))],
             [.. ways.Select(w => new Way(w.From, w.To, w.Minutes))],
             [.. closures.Select(c => new Closure(c.Key, c.Name, c.Site, LocalSpan.Parse(c.At).Value))],
-            [.. deliveries.Select(d => new Delivery(d.Key, d.Name, DateTime.ParseExact(d.Arrives, "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture), d.Tags))],
+            [.. deliveries.Select(d =>
+                new Delivery(d.Key, d.Name, DateTime.ParseExact(d.Arrives, "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture), d.Tags))],
             [.. waves.Select(v => new Wave(v.Key, v.Name, v.From, v.Until))],
             [.. depots.Select(d => new WorldDepot(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotEndpoints.RateOf(d)))],
             [.. rules.Select(RuleOf)],
             [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
-            [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(0, clock.MinuteOf(r.Due))),
-                r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end } ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end)) : null))],
-            [.. (await db.Groups.AsNoTracking().Where(g => g.Refresh == key).OrderBy(g => g.Key).ToListAsync(cancel)).Select(g => new WorldGroup(g.Key, g.Name, g.Swaps, g.AtOnce, g.OneDay))]);
+            [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(
+                0, clock.MinuteOf(r.Due))),
+                r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end }
+                    ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end))
+                    : null))],
+            [.. (await db.Groups.AsNoTracking().Where(g => g.Refresh == key).OrderBy(g => g.Key).ToListAsync(cancel))
+                .Select(g => new WorldGroup(g.Key, g.Name, g.Swaps, g.AtOnce, g.OneDay))]);
     }
 
     /// <summary>What the survey found on each computer of a refresh, or of one swap.</summary>
-    public static async Task<Dictionary<string, Cargo>> CargoAsync(YardDb db, string refresh, CancellationToken cancel, string? swap = null) =>
-        (await db.Folders.AsNoTracking().Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && (swap == null || s.Id == swap)))
-            .GroupBy(f => f.Swap).Select(g => new { g.Key, Bytes = g.Sum(f => f.OldBytes - f.LeftOutBytes), Files = g.Sum(f => f.OldFiles - f.LeftOutFiles), Library = g.Sum(f => f.Folder == "Pictures" || f.Folder == "Music" || f.Folder == "Videos" ? f.OldBytes - f.LeftOutBytes : 0) }).ToListAsync(cancel))
+    public static async Task<Dictionary<string, Cargo>> CargoAsync(
+        YardDb db, string refresh, CancellationToken cancel, string? swap = null) =>
+        (await db.Folders.AsNoTracking()
+            .Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && (swap == null || s.Id == swap)))
+            .GroupBy(f => f.Swap)
+                .Select(g => new
+                {
+                    g.Key,
+                    Bytes = g.Sum(f => f.OldBytes - f.LeftOutBytes),
+                    Files = g.Sum(f => f.OldFiles - f.LeftOutFiles),
+                    Library = g.Sum(f =>
+                        f.Folder == "Pictures" || f.Folder == "Music" || f.Folder == "Videos" ? f.OldBytes - f.LeftOutBytes : 0)
+                })
+                .ToListAsync(cancel))
             .ToDictionary(g => g.Key, g => new Cargo(g.Bytes, g.Files, g.Library));
 
-    public static EstimateRule RuleOf(EstimateRow r) => new(r.Scope, r.Of, r.BeforeMinutes, r.UnattendedMinutes, r.AfterMinutes, r.HasBench ? new(r.BenchSite, r.BenchHandsOnMinutes, r.BenchUnattendedMinutes, r.BenchGapMinutes) : null);
+    public static EstimateRule RuleOf(EstimateRow r) =>
+        new(
+            r.Scope,
+            r.Of,
+            r.BeforeMinutes,
+            r.UnattendedMinutes,
+            r.AfterMinutes,
+            r.HasBench ? new(r.BenchSite, r.BenchHandsOnMinutes, r.BenchUnattendedMinutes, r.BenchGapMinutes) : null);
 
     private static WorldSwap SwapOf(SwapRow s, Cargo? cargo, RefreshClock clock)
     {
-        Booked? appointment = s is { Start: { } start, HandsOnUntil: { } until, Finish: { } finish, End: { } end, Technician: { } technician }
+        Booked? appointment = s is
+        {
+            Start: { } start, HandsOnUntil: { } until, Finish: { } finish, End: { } end, Technician: { } technician
+        }
             ? new(technician, clock.MinuteOf(start), clock.MinuteOf(until), clock.MinuteOf(finish), clock.MinuteOf(end)) : null;
         Booked? bench = s is { BenchStart: { } b, BenchHandsOnUntil: { } bu, BenchEnd: { } be, BenchTechnician: { } bt }
             ? new(bt, clock.MinuteOf(b), clock.MinuteOf(bu), clock.MinuteOf(be), clock.MinuteOf(be)) : null;
-        var pin = s.PinnedStart is null && s.PinnedTechnician is null ? null : new Pin(s.PinnedStart is { } at ? clock.MinuteOf(at) : null, s.PinnedTechnician);
+        var pin = s.PinnedStart is null && s.PinnedTechnician is null
+            ? null
+            : new Pin(s.PinnedStart is { } at ? clock.MinuteOf(at) : null, s.PinnedTechnician);
         var underWay = SwapFacts.IsUnderWay(s);
         return new(
-            s.Id, s.Name, s.Site, s.Kind, s.Skills, s.Weight, s.NewTag, s.NewModel, s.Wave, s.Depot, cargo, [.. s.Free.Select(FreeOf)], [.. s.Preferred.Select(FreeOf)], pin, appointment, bench,
+            s.Id, s.Name, s.Site, s.Kind, s.Skills, s.Weight, s.NewTag, s.NewModel, s.Wave, s.Depot, cargo, [.. s.Free.Select(FreeOf)],
+            [.. s.Preferred.Select(FreeOf)], pin, appointment, bench,
             underWay, underWay || s.Prepared);
     }
 
@@ -73,5 +122,9 @@ internal static class WorldReader
     public static FreeTime? TryFree(string text) =>
         text.Trim().Split(' ', 2) is [var date, var hours] && hours.Split('-') is [var from, var until]
         && DateOnly.TryParseExact(date, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out var day)
-        && TimeOnly.TryParseExact(from, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var begin) && TimeOnly.TryParseExact(until, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var end) && begin < end ? new(day, begin, end) : null;
+        && TimeOnly.TryParseExact(from, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var begin)
+            && TimeOnly.TryParseExact(until, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var end)
+            && begin < end
+            ? new(day, begin, end)
+            : null;
 }

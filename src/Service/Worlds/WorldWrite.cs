@@ -14,7 +14,9 @@ internal static class WorldWrite
     /// <param name="set">Brings the row to what is wanted.</param>
     /// <param name="seen">The row as people see it; what is the same before and after was no change.</param>
     /// <param name="words">For the ledger.</param>
-    public static async Task<Result<TSeen>> SetAsync<TRow, TSeen>(this Writing.Writing w, string what, Task<TRow?> find, Func<TRow> make, Action<TRow> set, Func<TRow, TSeen> seen, Func<TSeen, string> words)
+    public static async Task<Result<TSeen>> SetAsync<TRow, TSeen>(
+        this Writing.Writing w, string what, Task<TRow?> find, Func<TRow> make, Action<TRow> set, Func<TRow, TSeen> seen,
+        Func<TSeen, string> words)
         where TRow : class
     {
         var row = await find;
@@ -29,7 +31,9 @@ internal static class WorldWrite
     }
 
     /// <summary>Takes a row out; one that is not there is out already.</summary>
-    public static async Task<Results<NoContent, ProblemHttpResult>> DropAsync<TRow>(this Writer writer, string refresh, string what, Func<Writing.Writing, Task<TRow?>> find, Func<TRow, string> name, CancellationToken cancel)
+    public static async Task<Results<NoContent, ProblemHttpResult>> DropAsync<TRow>(
+        this Writer writer, string refresh, string what, Func<Writing.Writing, Task<TRow?>> find, Func<TRow, string> name,
+        CancellationToken cancel)
         where TRow : class
     {
         var done = await writer.WriteAsync<bool>(refresh, async w =>
@@ -44,10 +48,16 @@ internal static class WorldWrite
     }
 
     /// <summary>A name that people read: 1 to 100 characters.</summary>
-    public static Problem? NameFault(string what, string? name) => string.IsNullOrWhiteSpace(name) || name.Length > 100 || name.Any(char.IsControl) ? new Problem($"{what}.name", $"A {what} needs a name of 1 to 100 characters.") : null;
+    public static Problem? NameFault(string what, string? name) =>
+        string.IsNullOrWhiteSpace(name) || name.Length > 100 || name.Any(char.IsControl)
+            ? new Problem($"{what}.name", $"A {what} needs a name of 1 to 100 characters.")
+            : null;
 
     /// <summary>A key: 1 to 60 characters, no '/' and nothing that cannot be seen.</summary>
-    public static Problem? KeyFault(string what, string key) => key.Length is 0 or > 60 || key != key.Trim() || key.Any(c => char.IsControl(c) || c is '/' or '"') ? new Problem($"{what}.key", $"The key '{key}' of a {what} has 1 to 60 characters, without '/' and quotes.") : null;
+    public static Problem? KeyFault(string what, string key) =>
+        key.Length is 0 or > 60 || key != key.Trim() || key.Any(c => char.IsControl(c) || c is '/' or '"')
+            ? new Problem($"{what}.key", $"The key '{key}' of a {what} has 1 to 60 characters, without '/' and quotes.")
+            : null;
 
     /// <summary>The faults among some checks.</summary>
     public static IReadOnlyList<Problem> Faults(params Problem?[] checks) => [.. checks.OfType<Problem>()];

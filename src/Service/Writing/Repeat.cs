@@ -39,7 +39,8 @@ internal sealed class KeptAnswers(IDataProtectionProvider protection)
 }
 
 /// <summary>
-/// <c>Idempotency-Key</c> on all that creates: the first answer is kept 30 days and given again; another body under the same key is refused.
+/// <c>Idempotency-Key</c> on all that creates: the first answer is kept 30 days and given again; another body under the same key is
+/// refused.
 /// </summary>
 internal sealed class RepeatFilter(IDbContextFactory<YardDb> records, KeptAnswers answers, TimeProvider time) : IEndpointFilter
 {
@@ -53,15 +54,23 @@ internal sealed class RepeatFilter(IDbContextFactory<YardDb> records, KeptAnswer
         if (key.Length > 200) return new Problem[] { new("idempotency.key", "An Idempotency-Key has at most 200 characters.") }.ToHttp();
         http.Request.Body.Position = 0;
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
-        hash.AppendData(System.Text.Encoding.UTF8.GetBytes(http.Request.Method + " " + http.Request.Path + http.Request.QueryString + "\n"));
+        hash.AppendData(System.Text.Encoding.UTF8.GetBytes(http.Request.Method + " " + http.Request.Path + http.Request.QueryString
+            + "\n"));
         var buffer = new byte[64 * 1024];
-        for (long read = 0; await http.Request.Body.ReadAsync(buffer, http.RequestAborted) is > 0 and var got && read < MostBytes; read += got) hash.AppendData(buffer, 0, got);
+        for (long read = 0; await http.Request.Body.ReadAsync(buffer, http.RequestAborted) is > 0 and var got
+            && read < MostBytes; read += got)
+            hash.AppendData(buffer, 0, got);
         http.Request.Body.Position = 0;
-        var repeat = new Repeat(http.User.NameOf(), key, Convert.ToHexStringLower(hash.GetHashAndReset()), http.GetEndpoint()?.Metadata.GetMetadata<AnswersSecret>() is not null);
+        var repeat = new Repeat(
+            http.User.NameOf(),
+            key,
+            Convert.ToHexStringLower(hash.GetHashAndReset()),
+            http.GetEndpoint()?.Metadata.GetMetadata<AnswersSecret>() is not null);
         await using (var db = await records.CreateDbContextAsync(http.RequestAborted))
         {
             var oldest = time.GetUtcNow() - TimeSpan.FromDays(30);
-            var kept = await db.Answers.AsNoTracking().FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == key && a.At > oldest, http.RequestAborted);
+            var kept = await db.Answers.AsNoTracking().FirstOrDefaultAsync(
+                a => a.Account == repeat.Account && a.Key == key && a.At > oldest, http.RequestAborted);
             if (kept is not null) return Again(http, kept, repeat);
         }
         http.Items[Repeat.Item] = repeat;
@@ -77,7 +86,12 @@ internal sealed class RepeatFilter(IDbContextFactory<YardDb> records, KeptAnswer
 
     private object Again(HttpContext http, AnswerRow kept, Repeat repeat)
     {
-        if (kept.Request != repeat.Request) return new Problem[] { new ServiceProblem("idempotency.other-body", "This Idempotency-Key was used for another request. Use a new key for a new request.", 422) }.ToHttp();
+        if (kept.Request != repeat.Request)
+            return new Problem[]
+            {
+                new ServiceProblem(
+                    "idempotency.other-body", "This Idempotency-Key was used for another request. Use a new key for a new request.", 422)
+            }.ToHttp();
         http.Response.Headers["Idempotency-Replayed"] = "true";
         return Results.Content(answers.Open(kept.Body, repeat.IsSecret), "application/json; charset=utf-8", statusCode: kept.Status);
     }

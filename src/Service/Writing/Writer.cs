@@ -41,25 +41,45 @@ internal sealed class Writing(YardDb db, RefreshRow refresh, DateTimeOffset now,
         data ??= [];
         if (swap is not null) data["swap"] = swap;
         data["words"] = LedgerChain.Salted(salt, words);
-        var entry = LedgerChain.Next(new(refresh.LedgerNumber, refresh.LedgerSha256), refresh.Key, now, LedgerChain.Salted(salt, by), kind, data);
+        var entry = LedgerChain.Next(
+            new(refresh.LedgerNumber, refresh.LedgerSha256), refresh.Key, now, LedgerChain.Salted(salt, by), kind, data);
         (refresh.LedgerNumber, refresh.LedgerSha256) = (entry.Number, entry.Sha256);
-        db.Ledger.Add(new() { Refresh = refresh.Key, Number = entry.Number, Json = entry.Json, Sha256 = entry.Sha256, At = now, Swap = swap, By = by, Kind = kind, Words = words, Salt = salt });
+        db.Ledger.Add(new()
+        {
+            Refresh = refresh.Key,
+            Number = entry.Number,
+            Json = entry.Json,
+            Sha256 = entry.Sha256,
+            At = now,
+            Swap = swap,
+            By = by,
+            Kind = kind,
+            Words = words,
+            Salt = salt
+        });
     }
 }
 
 /// <summary>Changes a refresh: record, ledger and the answer for repeats in one transaction; then tells the live streams.</summary>
-internal sealed class Writer(IDbContextFactory<YardDb> records, EventHub hub, TimeProvider time, IHttpContextAccessor http, IOptions<JsonOptions> json, KeptAnswers answers)
+internal sealed class Writer(
+    IDbContextFactory<YardDb> records, EventHub hub, TimeProvider time, IHttpContextAccessor http, IOptions<JsonOptions> json,
+    KeptAnswers answers)
 {
     private const int MostTries = 5;
 
     /// <summary>Changes a refresh that is there.</summary>
     /// <param name="by">Who does it, where that is not whoever is signed in.</param>
-    public Task<Result<T>> WriteAsync<T>(string refresh, Func<Writing, Task<Result<T>>> work, CancellationToken cancel, string? by = null) => WriteAsync(refresh, null, work, by, cancel);
+    public Task<Result<T>> WriteAsync<T>(
+        string refresh, Func<Writing, Task<Result<T>>> work, CancellationToken cancel, string? by = null) =>
+        WriteAsync(refresh, null, work, by, cancel);
 
     /// <summary>Changes a refresh, and makes it first where it is not there: both or neither. A new one has an empty ledger.</summary>
-    public Task<Result<T>> WriteNewAsync<T>(string refresh, Func<RefreshRow> make, Func<Writing, Task<Result<T>>> work, CancellationToken cancel) => WriteAsync(refresh, make, work, null, cancel);
+    public Task<Result<T>> WriteNewAsync<T>(
+        string refresh, Func<RefreshRow> make, Func<Writing, Task<Result<T>>> work, CancellationToken cancel) =>
+        WriteAsync(refresh, make, work, null, cancel);
 
-    private async Task<Result<T>> WriteAsync<T>(string refresh, Func<RefreshRow>? make, Func<Writing, Task<Result<T>>> work, string? by, CancellationToken cancel)
+    private async Task<Result<T>> WriteAsync<T>(
+        string refresh, Func<RefreshRow>? make, Func<Writing, Task<Result<T>>> work, string? by, CancellationToken cancel)
     {
         var context = http.HttpContext;
         by ??= context?.User.ShownOf() is { Length: > 0 } shown ? shown : "the system";
@@ -80,19 +100,34 @@ internal sealed class Writer(IDbContextFactory<YardDb> records, EventHub hub, Ti
                 }
                 if (row is null) return ServiceProblem.NotFound("refresh", refresh);
                 // Looked at again under the lock: the same request may have come in twice at once.
-                if (repeat is not null && await db.Answers.AsNoTracking().FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered) throw new RepeatedException(answered);
+                if (repeat is not null
+                    && await db.Answers.AsNoTracking()
+                        .FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered)
+                    throw new RepeatedException(answered);
                 var before = row.LedgerNumber;
                 var writing = new Writing(db, row, time.GetUtcNow(), by);
                 var result = await work(writing);
                 if (!result.IsOk) return result;
-                if (repeat is not null) db.Answers.Add(new() { Account = repeat.Account, Key = repeat.Key, Request = repeat.Request, Status = 200, Body = answers.Seal(JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions), repeat.IsSecret), At = time.GetUtcNow() });
+                if (repeat is not null)
+                    db.Answers.Add(new()
+                    {
+                        Account = repeat.Account,
+                        Key = repeat.Key,
+                        Request = repeat.Request,
+                        Status = 200,
+                        Body = answers.Seal(JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions), repeat.IsSecret),
+                        At = time.GetUtcNow()
+                    });
                 await db.SaveChangesAsync(cancel);
                 await transaction.CommitAsync(cancel);
                 if (row.LedgerNumber != before) await hub.LedgerGrewAsync(refresh);
                 foreach (var tag in writing.HandsToWake) await hub.OrderWaitsAsync(refresh, tag);
                 return result;
             }
-            catch (DbUpdateException clash) when (attempt < MostTries && clash is DbUpdateConcurrencyException || (clash.InnerException is Npgsql.PostgresException { SqlState: "40001" or "40P01" or "23505" } && attempt < MostTries))
+            catch (DbUpdateException clash)
+                when (attempt < MostTries && clash is DbUpdateConcurrencyException
+                    || (clash.InnerException is Npgsql.PostgresException { SqlState: "40001" or "40P01" or "23505" }
+                        && attempt < MostTries))
             {
                 // Another process was faster; read again and decide anew.
             }

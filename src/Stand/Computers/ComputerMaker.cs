@@ -8,7 +8,10 @@ namespace YardRelay.Stand.Computers;
 /// <summary>Makes one simulated computer: the folders of a person's home with made-up files, the same for the same name.</summary>
 internal static partial class ComputerMaker
 {
-    private static readonly string[] Topics = ["winter timetable", "crew rota", "quay lighting", "ticket returns", "hull survey", "fuel log", "lost property", "fog plan", "berth list", "safety drill"];
+    private static readonly string[] Topics = [
+        "winter timetable", "crew rota", "quay lighting", "ticket returns", "hull survey", "fuel log", "lost property", "fog plan",
+        "berth list", "safety drill"
+    ];
     private static readonly string[] Endings = [".txt", ".ods", ".odt", ".pdf", ".csv"];
     private static readonly string[] Places = ["North Quay", "Lantern Point", "Gull Rock", "Heron Slip", "Workshop"];
 
@@ -34,15 +37,35 @@ internal static partial class ComputerMaker
 
     private static void MakeOld(string folder, Random random, double scale)
     {
-        foreach (var (name, files, size) in new[] { ("Desktop", 8, 3_000), ("Documents", 60, 9_000), ("Downloads", 14, 40_000), ("Pictures", 12, 60_000), ("Bookmarks", 1, 900), ("Mail", 3, 90_000), ("Timetables", 20, 2_500) })
+        foreach (var (name, files, size) in new[]
+        {
+            ("Desktop", 8, 3_000),
+            ("Documents", 60, 9_000),
+            ("Downloads", 14, 40_000),
+            ("Pictures", 12, 60_000),
+            ("Bookmarks", 1, 900),
+            ("Mail", 3, 90_000),
+            ("Timetables", 20, 2_500)
+        })
         {
             var count = Math.Max(1, (int)(files * scale * (0.5 + random.NextDouble())));
             for (var i = 0; i < count; i++)
             {
                 var place = Places[random.Next(Places.Length)];
                 var sub = files > 15 && i % 3 == 0 ? place : "";
-                var ending = name switch { "Pictures" => ".jpg", "Mail" => ".mbox", "Timetables" => ".tbl", "Bookmarks" => ".html", _ => Endings[random.Next(Endings.Length)] };
-                Write(Path.Combine(folder, name, sub, $"{Topics[random.Next(Topics.Length)]} {place} {i:00}{ending}"), null, random, (int)(size * Math.Pow(random.NextDouble() + 0.3, 3)));
+                var ending = name switch
+                {
+                    "Pictures" => ".jpg",
+                    "Mail" => ".mbox",
+                    "Timetables" => ".tbl",
+                    "Bookmarks" => ".html",
+                    _ => Endings[random.Next(Endings.Length)]
+                };
+                Write(
+                    Path.Combine(folder, name, sub, $"{Topics[random.Next(Topics.Length)]} {place} {i:00}{ending}"),
+                    null,
+                    random,
+                    (int)(size * Math.Pow(random.NextDouble() + 0.3, 3)));
             }
         }
         Directory.CreateDirectory(Path.Combine(folder, "Documents", "to sort"));
@@ -89,12 +112,17 @@ internal static partial class ComputerMaker
         file.SetLength(bytes);
     }
 
-    private static readonly (string Name, string Version)[] Shop = [("Berth Planner", "6.2"), ("Chromium", "142.0"), ("Firefox", "145.0"), ("LibreOffice", "25.8"), ("Quay Charts", "3.11"), ("Rota Desk", "2.4.1"), ("Thunderbird", "140.5"), ("Ticket Till", "9.0"), ("Timetable Writer", "1.8")];
+    private static readonly (string Name, string Version)[] Shop = [
+        ("Berth Planner", "6.2"), ("Chromium", "142.0"), ("Firefox", "145.0"), ("LibreOffice", "25.8"), ("Quay Charts", "3.11"),
+        ("Rota Desk", "2.4.1"), ("Thunderbird", "140.5"), ("Ticket Till", "9.0"), ("Timetable Writer", "1.8")
+    ];
 
     private static void Describe(string folder, Random random)
     {
         var programs = Shop.Where(_ => random.Next(3) > 0).Select(p => new ProgramFound(p.Name, p.Version, "shipped list")).ToList();
-        var running = random.Next(3) == 0 && programs.Count > 0 ? [new RunningFound(programs[random.Next(programs.Count)].Name, 1 + random.Next(4))] : new List<RunningFound>();
+        var running = random.Next(3) == 0 && programs.Count > 0
+            ? [new RunningFound(programs[random.Next(programs.Count)].Name, 1 + random.Next(4))]
+            : new List<RunningFound>();
         // A computer that is not running here tells of its programs in a file beside it.
         File.WriteAllText(folder + ".computer.json", JsonSerializer.Serialize(new { programs, running }, JsonSerializerOptions.Web));
     }
@@ -117,6 +145,8 @@ internal static partial class ComputerMaker
             random.NextBytes(content);
             File.WriteAllBytes(path, content);
         }
-        File.SetLastWriteTimeUtc(path, new DateTime(2025, 1, 1, 0, 0, 0, DateTimeKind.Utc).AddMinutes(random.Next(0, 800_000)).AddTicks(random.Next(10_000_000)));
+        File.SetLastWriteTimeUtc(
+            path,
+            new DateTime(2025, 1, 1, 0, 0, 0, DateTimeKind.Utc).AddMinutes(random.Next(0, 800_000)).AddTicks(random.Next(10_000_000)));
     }
 }

@@ -13,7 +13,10 @@ using Microsoft.IdentityModel.Tokens;
 
 namespace YardRelay.Stand.Identities;
 
-/// <summary><c>yardstand identity</c>: a simulated identity provider of an organisation (OpenID Connect, code flow with PKCE). Whoever is chosen on its page is signed in; there are no passwords.</summary>
+/// <summary>
+/// <c>yardstand identity</c>: a simulated identity provider of an organisation (OpenID Connect, code flow with PKCE). Whoever is chosen on
+/// its page is signed in; there are no passwords.
+/// </summary>
 internal static class IdentityCommand
 {
     private static readonly TimeSpan Lives = TimeSpan.FromMinutes(5);
@@ -23,10 +26,29 @@ internal static class IdentityCommand
     public static Command Create()
     {
         var port = new Option<int>("--port") { Description = "Port on 127.0.0.1.", Required = true };
-        var person = new Option<string[]>("--person") { Description = "Mail address of somebody who can sign in; repeat for more.", Required = true, AllowMultipleArgumentsPerToken = true };
-        var unverified = new Option<string[]>("--unverified") { Description = "One whose address the organisation has not verified; repeat for more.", AllowMultipleArgumentsPerToken = true };
-        var client = new Option<string>("--client") { Description = "Name of the program that may ask; its secret is in YARD_IDENTITY_SECRET.", DefaultValueFactory = _ => "yard-relay" };
-        var command = new Command("identity", "Signs people in by OpenID Connect: a page to choose who one is, and nothing behind it.\n\nExample:\n  yardstand identity --port 8426 --person ana.petrov@kestrelbay.example") { port, person, unverified, client };
+        var person = new Option<string[]>("--person")
+        {
+            Description = "Mail address of somebody who can sign in; repeat for more.",
+            Required = true,
+            AllowMultipleArgumentsPerToken = true
+        };
+        var unverified = new Option<string[]>("--unverified")
+        {
+            Description = "One whose address the organisation has not verified; repeat for more.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        var client = new Option<string>("--client")
+        {
+            Description = "Name of the program that may ask; its secret is in YARD_IDENTITY_SECRET.",
+            DefaultValueFactory = _ => "yard-relay"
+        };
+        var command = new Command(
+            "identity",
+            "Signs people in by OpenID Connect: a page to choose who one is, and nothing behind it.\n\nExample:\n  yardstand identity "
+                + "--port 8426 --person ana.petrov@kestrelbay.example")
+            {
+                port, person, unverified, client
+            };
         command.SetAction(async (args, cancel) =>
         {
             var builder = WebApplication.CreateSlimBuilder();
@@ -34,7 +56,14 @@ internal static class IdentityCommand
             builder.WebHost.ConfigureKestrel(kestrel => kestrel.Listen(IPAddress.Loopback, args.GetValue(port)));
             await using var app = builder.Build();
             using var rsa = RSA.Create(2048);
-            Map(app, $"http://127.0.0.1:{args.GetValue(port)}", args.GetValue(client)!, Environment.GetEnvironmentVariable("YARD_IDENTITY_SECRET") ?? "", [.. args.GetValue(person)!], [.. args.GetValue(unverified) ?? []], new RsaSecurityKey(rsa) { KeyId = "one" });
+            Map(
+                app,
+                $"http://127.0.0.1:{args.GetValue(port)}",
+                args.GetValue(client)!,
+                Environment.GetEnvironmentVariable("YARD_IDENTITY_SECRET") ?? "",
+                [.. args.GetValue(person)!],
+                [.. args.GetValue(unverified) ?? []],
+                new RsaSecurityKey(rsa) { KeyId = "one" });
             await app.StartAsync(cancel);
             Console.Out.WriteLine($"identity provider at http://127.0.0.1:{args.GetValue(port)}");
             try
@@ -51,7 +80,9 @@ internal static class IdentityCommand
     }
 
     // OpenID Connect Discovery 1.0 and Core 1.0, as far as the code flow goes; PKCE is RFC 7636.
-    private static void Map(WebApplication app, string issuer, string client, string secret, IReadOnlyList<string> verified, IReadOnlyList<string> unverified, RsaSecurityKey key)
+    private static void Map(
+        WebApplication app, string issuer, string client, string secret, IReadOnlyList<string> verified, IReadOnlyList<string> unverified,
+        RsaSecurityKey key)
     {
         var given = new ConcurrentDictionary<string, Given>();
         app.MapGet("/.well-known/openid-configuration", () => Results.Json(new Dictionary<string, object>
@@ -67,33 +98,81 @@ internal static class IdentityCommand
         app.MapGet("/keys", () =>
         {
             var open = key.Rsa.ExportParameters(false);
-            return Results.Json(new { keys = new[] { new { kty = "RSA", use = "sig", alg = "RS256", kid = key.KeyId, n = Base64UrlEncoder.Encode(open.Modulus), e = Base64UrlEncoder.Encode(open.Exponent) } } });
+            return Results.Json(new
+            {
+                keys = new[]
+                {
+                    new
+                    {
+                        kty = "RSA",
+                        use = "sig",
+                        alg = "RS256",
+                        kid = key.KeyId,
+                        n = Base64UrlEncoder.Encode(open.Modulus),
+                        e = Base64UrlEncoder.Encode(open.Exponent)
+                    }
+                }
+            });
         });
         app.MapGet("/authorize", (HttpRequest request) =>
         {
             var asked = request.Query;
-            if (asked["client_id"] != client || asked["response_type"] != "code" || !Uri.TryCreate(asked["redirect_uri"], UriKind.Absolute, out _)) return Results.BadRequest("This program is not known here.");
-            var buttons = verified.Concat(unverified).Select(m => $"<li><a href=\"{WebUtility.HtmlEncode("/as" + QueryString.Create(asked.ToDictionary(a => a.Key, a => (string?)a.Value.ToString())).Add("mail", m))}\">{WebUtility.HtmlEncode(m)}</a></li>");
-            return Results.Content($"<!doctype html><html lang=\"en\"><title>Sign in</title><h1>Who are you?</h1><ul>{string.Concat(buttons)}</ul>", "text/html; charset=utf-8");
+            if (asked["client_id"] != client
+                || asked["response_type"] != "code"
+                || !Uri.TryCreate(asked["redirect_uri"], UriKind.Absolute, out _))
+                return Results.BadRequest("This program is not known here.");
+            var again = QueryString.Create(asked.ToDictionary(a => a.Key, a => (string?)a.Value.ToString()));
+            var buttons = verified.Concat(unverified).Select(m =>
+                $"<li><a href=\"{WebUtility.HtmlEncode("/as" + again.Add("mail", m))}\">{WebUtility.HtmlEncode(m)}</a></li>");
+            return Results.Content(
+                $"<!doctype html><html lang=\"en\"><title>Sign in</title><h1>Who are you?</h1><ul>{string.Concat(buttons)}</ul>",
+                "text/html; charset=utf-8");
         });
         app.MapGet("/as", (HttpRequest request) =>
         {
             var asked = request.Query;
             var code = Base64UrlEncoder.Encode(RandomNumberGenerator.GetBytes(24));
-            given[code] = new(asked["mail"].ToString(), asked["client_id"].ToString(), asked["redirect_uri"].ToString(), asked["nonce"], asked["code_challenge"], DateTimeOffset.UtcNow + Lives);
-            return Results.Redirect(QueryHelpers.AddQueryString(asked["redirect_uri"].ToString(), new Dictionary<string, string?> { ["code"] = code, ["state"] = asked["state"] }));
+            given[code] = new(
+                asked["mail"].ToString(), asked["client_id"].ToString(), asked["redirect_uri"].ToString(), asked["nonce"],
+                asked["code_challenge"], DateTimeOffset.UtcNow + Lives);
+            return Results.Redirect(QueryHelpers.AddQueryString(
+                asked["redirect_uri"].ToString(), new Dictionary<string, string?> { ["code"] = code, ["state"] = asked["state"] }));
         });
         app.MapPost("/token", async (HttpRequest request) =>
         {
             var form = await request.ReadFormAsync();
             // A code is good once.
-            if (!given.TryRemove(form["code"].ToString(), out var who) || who.Until < DateTimeOffset.UtcNow || form["client_id"] != who.Client || form["client_secret"] != secret || form["redirect_uri"] != who.Redirect
-                || (who.Challenge is not null && who.Challenge != Base64UrlEncoder.Encode(SHA256.HashData(Encoding.ASCII.GetBytes(form["code_verifier"].ToString())))))
+            if (!given.TryRemove(form["code"].ToString(), out var who)
+                || who.Until < DateTimeOffset.UtcNow
+                || form["client_id"] != who.Client
+                || form["client_secret"] != secret
+                || form["redirect_uri"] != who.Redirect
+                || (who.Challenge is not null
+                    && who.Challenge != Base64UrlEncoder.Encode(SHA256.HashData(Encoding.ASCII.GetBytes(form[
+                        "code_verifier"].ToString())))))
                 return Results.Json(new { error = "invalid_grant" }, statusCode: 400);
-            var claims = new Dictionary<string, object> { ["sub"] = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(who.Mail))), ["email"] = who.Mail, ["email_verified"] = !unverified.Contains(who.Mail) };
+            var claims = new Dictionary<string, object>
+            {
+                ["sub"] = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(who.Mail))),
+                ["email"] = who.Mail,
+                ["email_verified"] = !unverified.Contains(who.Mail)
+            };
             if (who.Nonce is not null) claims["nonce"] = who.Nonce;
-            var token = new JsonWebTokenHandler().CreateToken(new SecurityTokenDescriptor { Issuer = issuer, Audience = client, Expires = DateTime.UtcNow + Lives, Claims = claims, SigningCredentials = new(key, SecurityAlgorithms.RsaSha256) });
-            return Results.Json(new { access_token = Base64UrlEncoder.Encode(RandomNumberGenerator.GetBytes(24)), token_type = "Bearer", expires_in = (int)Lives.TotalSeconds, id_token = token });
+            var token = new JsonWebTokenHandler().CreateToken(new SecurityTokenDescriptor
+            {
+                Issuer = issuer,
+                Audience = client,
+                Expires = DateTime.UtcNow + Lives,
+                Claims = claims,
+                SigningCredentials = new(key, SecurityAlgorithms.RsaSha256)
+            });
+            return Results.Json(new
+            {
+                access_token = Base64UrlEncoder.Encode(RandomNumberGenerator.GetBytes(24)),
+                token_type = "Bearer",
+                expires_in = (int)Lives.TotalSeconds,
+                id_token = token
+            });
         });
     }
 }

@@ -17,15 +17,30 @@ internal static class MailCommand
     {
         var folder = new Option<string>("--folder") { Description = "Folder that each mail goes into, as an .eml file.", Required = true };
         var port = new Option<int>("--port") { Description = "Port on 127.0.0.1.", Required = true };
-        var tls = new Option<bool>("--starttls") { Description = "Offers STARTTLS with a certificate of its own making, which is kept beside the mails as server.pem." };
+        var tls = new Option<bool>("--starttls")
+        {
+            Description = "Offers STARTTLS with a certificate of its own making, which is kept beside the mails as server.pem."
+        };
         var refuse = new Option<string[]>("--refuse") { Description = "An address that does not exist here (550); repeat for more." };
         var busy = new Option<int>("--busy") { Description = "Answers the first so many mails with 451: come back later." };
-        var command = new Command("mail", "Takes mail over SMTP and keeps it as files; nothing is delivered.\n\nExample:\n  yardstand mail --folder /tmp/mail --port 8425 --refuse gone@kestrelbay.example") { folder, port, tls, refuse, busy };
+        var command = new Command(
+            "mail",
+            "Takes mail over SMTP and keeps it as files; nothing is delivered.\n\nExample:\n  yardstand mail --folder /tmp/mail --port "
+                + "8425 --refuse gone@kestrelbay.example")
+            {
+                folder,
+                port,
+                tls,
+                refuse,
+                busy
+            };
         command.SetAction(async (args, cancel) =>
         {
             Directory.CreateDirectory(args.GetValue(folder)!);
             using var certificate = args.GetValue(tls) ? OwnCertificate() : null;
-            if (certificate is not null) await File.WriteAllTextAsync(Path.Combine(args.GetValue(folder)!, "server.pem"), certificate.ExportCertificatePem(), cancel);
+            if (certificate is not null)
+                await File.WriteAllTextAsync(
+                    Path.Combine(args.GetValue(folder)!, "server.pem"), certificate.ExportCertificatePem(), cancel);
             var options = new SmtpServerOptionsBuilder().ServerName("localhost").Endpoint(endpoint =>
             {
                 endpoint.Endpoint(new(System.Net.IPAddress.Loopback, args.GetValue(port)));
@@ -58,10 +73,12 @@ internal static class MailCommand
         private int _busy = busy;
         private int _number;
 
-        public override async Task<Answer> SaveAsync(ISessionContext context, IMessageTransaction transaction, ReadOnlySequence<byte> buffer, CancellationToken cancellationToken)
+        public override async Task<Answer> SaveAsync(
+            ISessionContext context, IMessageTransaction transaction, ReadOnlySequence<byte> buffer, CancellationToken cancellationToken)
         {
             if (Interlocked.Decrement(ref _busy) >= 0) return new(SmtpReplyCode.Aborted, "come back later");
-            var name = $"{DateTime.UtcNow:yyyyMMdd-HHmmss}-{Interlocked.Increment(ref _number):0000}-{string.Concat(transaction.To[0].AsAddress().Select(c => char.IsLetterOrDigit(c) || c is '.' or '@' or '-' ? c : '_'))}.eml";
+            var whom = transaction.To[0].AsAddress().Select(c => char.IsLetterOrDigit(c) || c is '.' or '@' or '-' ? c : '_');
+            var name = $"{DateTime.UtcNow:yyyyMMdd-HHmmss}-{Interlocked.Increment(ref _number):0000}-{string.Concat(whom)}.eml";
             var aside = Path.Combine(folder, "." + name);
             await File.WriteAllBytesAsync(aside, buffer.ToArray(), cancellationToken);
             File.Move(aside, Path.Combine(folder, name));
@@ -71,8 +88,11 @@ internal static class MailCommand
 
     private sealed class Boxes(IReadOnlyCollection<string> gone) : MailboxFilter
     {
-        public override Task<bool> CanAcceptFromAsync(ISessionContext context, IMailbox from, int size, CancellationToken cancellationToken) => Task.FromResult(true);
+        public override Task<bool> CanAcceptFromAsync(
+            ISessionContext context, IMailbox from, int size, CancellationToken cancellationToken) => Task.FromResult(true);
 
-        public override Task<bool> CanDeliverToAsync(ISessionContext context, IMailbox to, IMailbox from, CancellationToken cancellationToken) => Task.FromResult(!gone.Contains(to.AsAddress(), StringComparer.OrdinalIgnoreCase));
+        public override Task<bool> CanDeliverToAsync(
+            ISessionContext context, IMailbox to, IMailbox from, CancellationToken cancellationToken) =>
+            Task.FromResult(!gone.Contains(to.AsAddress(), StringComparer.OrdinalIgnoreCase));
     }
 }

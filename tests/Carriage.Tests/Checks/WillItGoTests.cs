@@ -10,7 +10,8 @@ namespace YardRelay.Carriage.Tests.Checks;
 public sealed class WillItGoTests
 {
     private static async Task<Foreseen> LookAsync(Given given, CarryList? list = null) =>
-        (await new WillItGo(given.Depot, Given.Parcel, list ?? CarryList.Everything, new(), TimeProvider.System).RunAsync(given.Source, TestContext.Current.CancellationToken)).Value;
+        (await new WillItGo(given.Depot, Given.Parcel, list ?? CarryList.Everything, new(), TimeProvider.System)
+            .RunAsync(given.Source, TestContext.Current.CancellationToken)).Value;
 
     private static string[] Signs(Foreseen foreseen) => [.. foreseen.Findings.Select(f => $"{f.Sign} {f.Check}")];
 
@@ -29,9 +30,14 @@ public sealed class WillItGoTests
         given.Depot = new DepotThat(given.Depot) { Room = new(600, null) };
         var full = await LookAsync(given);
         full.Goes.ShouldBeFalse();
-        full.Findings.Single(f => f.Check == "room").Words.ShouldBe("700 B are to come and 600 B are free: 100 B too little. Make room, leave something out with a carry list, or use another depot.");
+        full.Findings.Single(f => f.Check == "room").Words
+            .ShouldBe(
+                "700 B are to come and 600 B are free: 100 B too little. Make room, leave something out with a carry list, or use another "
+                    + "depot.");
         full.Findings.ShouldContain(f => f.Check == "largest", "the files of the parcel are larger than what is free");
-        (await LookAsync(given, CarryList.Create([new("c", false, "not needed", "")], [], [], []).Value)).Findings.Single(f => f.Check == "room").Sign.ShouldBe(Sign.Good);
+        (await LookAsync(given, CarryList.Create([new("c", false, "not needed", "")], [], [], []).Value)).Findings
+            .Single(f => f.Check == "room").Sign
+            .ShouldBe(Sign.Good);
     }
 
     [Fact]
@@ -40,7 +46,10 @@ public sealed class WillItGoTests
         using var given = new Given();
         for (var i = 0; i < 10; i++) given.Write($"{i}", new string('a', 1000));
         var inner = given.Depot;
-        given.Depot = new DepotThat(inner) { Refuses = path => path.EndsWith("/7", StringComparison.Ordinal) ? new DepotFull("it", 1000) : null };
+        given.Depot = new DepotThat(inner)
+        {
+            Refuses = path => path.EndsWith("/7", StringComparison.Ordinal) ? new DepotFull("it", 1000) : null
+        };
         await Should.ThrowAsync<IOException>(() => given.TryCarryAsync());
         given.Depot = new DepotThat(inner) { Room = new(5000, null) };
         var foreseen = await LookAsync(given);
@@ -53,13 +62,17 @@ public sealed class WillItGoTests
     public async Task Names_that_the_depot_cannot_hold_are_counted_and_come_back_all_the_same()
     {
         using var given = new Given();
-        foreach (var name in new[] { "what?", "a:b", "plain", "CASE", "case", new string('x', 130) + "/" + new string('y', 150) }) given.Write(name, name);
+        foreach (var name in new[] { "what?", "a:b", "plain", "CASE", "case", new string('x', 130) + "/" + new string('y', 150) })
+            given.Write(name, name);
         Run.Must("mkfifo", Path.Combine(given.Source, "pipe"));
         given.Depot = new DepotThat(given.Depot) { Features = f => f with { HoldsAnyName = false, TellsCase = false } };
         var foreseen = await LookAsync(given);
         foreseen.Goes.ShouldBeTrue("nothing of it stands in the way");
-        Signs(foreseen).ShouldBe(["Good depot", "Good parcel", "Good room", "Note names", "Note case", "Note paths", "Note cannot-be-carried"]);
-        foreseen.Findings.Single(f => f.Check == "names").Words.ShouldStartWith("2 names have names that this depot cannot hold as they are: a:b, what?.");
+        Signs(foreseen).ShouldBe([
+            "Good depot", "Good parcel", "Good room", "Note names", "Note case", "Note paths", "Note cannot-be-carried"
+        ]);
+        foreseen.Findings.Single(f => f.Check == "names").Words
+            .ShouldStartWith("2 names have names that this depot cannot hold as they are: a:b, what?.");
         foreseen.Findings.Single(f => f.Check == "case").Words.ShouldStartWith("1 name differs from another only in case: case.");
         (await given.CarryAsync()).Snags.Count.ShouldBe(1);
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
@@ -84,7 +97,12 @@ public sealed class WillItGoTests
     public async Task A_share_that_keeps_a_name_as_another_and_reports_success_is_found_out()
     {
         using var given = new Given();
-        var depot = new DepotThat(given.Depot) { Mangles = n => n.Length > 200 ? n[..200] : n.Replace("?b", "", StringComparison.Ordinal).Replace("%b", "", StringComparison.Ordinal).TrimEnd('.') };
+        var depot = new DepotThat(given.Depot)
+        {
+            Mangles = n => n.Length > 200
+                ? n[..200]
+                : n.Replace("?b", "", StringComparison.Ordinal).Replace("%b", "", StringComparison.Ordinal).TrimEnd('.')
+        };
         var probed = await DepotProbe.RunAsync(depot, TimeProvider.System, TestContext.Current.CancellationToken);
         (probed.HoldsAnyName, probed.NamesNotHeld, probed.LongestNameBytes).ShouldBe((false, "?% final-dot", 200));
         (await depot.ListAsync(DepotPath.Root, TestContext.Current.CancellationToken)).ShouldBeEmpty();

@@ -20,7 +20,8 @@ public abstract class DepotConformance
 
     protected abstract IDepot Depot { get; }
 
-    private Task<Core.Result<long>> SaveAsync(DepotPath path, byte[] content) => Depot.SaveAsync(path, Aside, () => new MemoryStream(content), content.Length, Cancel);
+    private Task<Core.Result<long>> SaveAsync(DepotPath path, byte[] content) =>
+        Depot.SaveAsync(path, Aside, () => new MemoryStream(content), content.Length, Cancel);
 
     private async Task<byte[]?> ReadAsync(DepotPath path) => await DepotTree.ReadAsync(Depot, path, Cancel);
 
@@ -53,10 +54,23 @@ public abstract class DepotConformance
     public async Task Names_come_back_as_they_were_given_where_the_depot_says_so()
     {
         var features = await Depot.ProbeAsync(Cancel);
-        string[] names = ["plain", "with space", "Möwe", "a+b&c", "semi;colon", "#hash", "100=25", new string('n', 200), .. features.HoldsAnyName ? new[] { "100%", "%41", "a?b", "a*b:c", "back\\slash", "end." } : []];
+        string[] names = [
+            "plain",
+            "with space",
+            "Möwe",
+            "a+b&c",
+            "semi;colon",
+            "#hash",
+            "100=25",
+            new string('n', 200),
+            .. features.HoldsAnyName ? new[] { "100%", "%41", "a?b", "a*b:c", "back\\slash", "end." } : []
+        ];
         var folder = DepotPath.Of("odd names");
         foreach (var name in names) (await SaveAsync(folder / name, Encoding.UTF8.GetBytes(name))).IsOk.ShouldBeTrue(name);
-        (await Depot.ListAsync(folder, Cancel)).Select(n => n.Name).Order(StringComparer.Ordinal).ShouldBe(names.Order(StringComparer.Ordinal));
+        (await Depot.ListAsync(folder, Cancel))
+            .Select(n => n.Name)
+            .Order(StringComparer.Ordinal)
+            .ShouldBe(names.Order(StringComparer.Ordinal));
         foreach (var name in names) Encoding.UTF8.GetString((await ReadAsync(folder / name))!).ShouldBe(name);
         (await Depot.ListAsync(DepotPath.Root, Cancel)).ShouldNotContain(n => n.Name.StartsWith("yard-probe"));
     }
@@ -67,7 +81,8 @@ public abstract class DepotConformance
         var probed = await DepotProbe.RunAsync(Depot, TimeProvider.System, Cancel);
         var features = await Depot.ProbeAsync(Cancel);
         (probed.TellsCase, probed.RenamesOver, probed.LongestNameBytes).ShouldBe((features.TellsCase, true, 255));
-        (probed.HoldsAnyName, probed.NamesNotHeld.Length == 0).ShouldBe((features.HoldsAnyName, features.HoldsAnyName), probed.NamesNotHeld);
+        (probed.HoldsAnyName, probed.NamesNotHeld.Length == 0).ShouldBe(
+            (features.HoldsAnyName, features.HoldsAnyName), probed.NamesNotHeld);
         probed.BytesPerSecond.ShouldBeGreaterThan(0);
         (await Depot.ListAsync(DepotPath.Root, Cancel)).ShouldBeEmpty();
     }
@@ -76,9 +91,11 @@ public abstract class DepotConformance
     public async Task Only_one_of_many_callers_makes_a_folder_or_moves_it_away()
     {
         await Depot.MakeFoldersAsync(DepotPath.Of("p"), Cancel);
-        var made = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(() => Depot.MakeFolderAsync(DepotPath.Of("p/lock"), Cancel), Cancel)));
+        var made = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ =>
+            Task.Run(() => Depot.MakeFolderAsync(DepotPath.Of("p/lock"), Cancel), Cancel)));
         made.Count(m => m.Value).ShouldBe(1);
-        var moved = await Task.WhenAll(Enumerable.Range(0, 8).Select(i => Task.Run(() => Depot.MoveAsync(DepotPath.Of("p/lock"), DepotPath.Of($"p/stale{i}"), Cancel), Cancel)));
+        var moved = await Task.WhenAll(Enumerable.Range(0, 8).Select(i =>
+            Task.Run(() => Depot.MoveAsync(DepotPath.Of("p/lock"), DepotPath.Of($"p/stale{i}"), Cancel), Cancel)));
         moved.Count(m => m).ShouldBe(1);
         (await Depot.MakeFolderAsync(DepotPath.Of("no/such/parent"), Cancel)).Problem.ShouldBeOfType<NotInDepot>();
     }
@@ -116,10 +133,19 @@ public abstract class DepotConformance
     [Fact]
     public async Task Many_saves_at_once_do_not_disturb_each_other()
     {
-        await Parallel.ForEachAsync(Enumerable.Range(0, 60), new ParallelOptions { MaxDegreeOfParallelism = 8, CancellationToken = Cancel }, async (i, stop) =>
+        await Parallel.ForEachAsync(Enumerable.Range(0, 60), new ParallelOptions
+        {
+            MaxDegreeOfParallelism = 8,
+            CancellationToken = Cancel
+        }, async (i, stop) =>
         {
             var content = Encoding.UTF8.GetBytes(new string((char)('a' + (i % 26)), 1000 + i));
-            (await Depot.SaveAsync(DepotPath.Of($"many/{i % 7}/f{i}"), DepotPath.Of($"aside/{i}"), () => new MemoryStream(content), content.Length, stop)).IsOk.ShouldBeTrue();
+            (await Depot.SaveAsync(
+                DepotPath.Of($"many/{i % 7}/f{i}"),
+                DepotPath.Of($"aside/{i}"),
+                () => new MemoryStream(content),
+                content.Length,
+                stop)).IsOk.ShouldBeTrue();
         });
         for (var i = 0; i < 60; i++) (await ReadAsync(DepotPath.Of($"many/{i % 7}/f{i}")))!.Length.ShouldBe(1000 + i);
     }
@@ -131,13 +157,18 @@ public abstract class DepotConformance
         new Random(7).NextBytes(bytes);
         var aside = DepotPath.Of("ida/aside/on-1");
         using (var stop = CancellationTokenSource.CreateLinkedTokenSource(Cancel))
-            await Should.ThrowAsync<OperationCanceledException>(() => Depot.SaveAsync(Letter, aside, new(() => new StreamThatTells(bytes, at => { if (at > 20_000_000) stop.Cancel(); }), bytes.Length, goesOn: true), stop.Token));
+            await Should.ThrowAsync<OperationCanceledException>(() => Depot.SaveAsync(
+                Letter,
+                aside,
+                new(() => new StreamThatTells(bytes, at => { if (at > 20_000_000) stop.Cancel(); }), bytes.Length, goesOn: true),
+                stop.Token));
         (await ReadAsync(Letter)).ShouldBeNull();
         (await Depot.ListAsync(aside.Parent, Cancel)).Single().Bytes.ShouldBeInRange(1_000_000, 39_999_999);
         // What lies there is taken as its beginning: a first byte that differs now shows that it was not sent again.
         var (first, changed) = (bytes[0], (byte)(bytes[0] + 1));
         bytes[0] = changed;
-        (await Depot.SaveAsync(Letter, aside, new(() => new MemoryStream(bytes), bytes.Length, goesOn: true), Cancel)).Value.ShouldBe(bytes.Length);
+        (await Depot.SaveAsync(Letter, aside, new(() => new MemoryStream(bytes), bytes.Length, goesOn: true), Cancel)).Value
+            .ShouldBe(bytes.Length);
         bytes[0] = first;
         (await ReadAsync(Letter)).AsSpan().SequenceEqual(bytes).ShouldBeTrue();
         // What lies there and is longer is nobody's beginning.
@@ -195,7 +226,8 @@ public sealed class FolderDepotConformance : DepotConformance, IDisposable
         File.WriteAllText(outside["secret"], "outside");
         File.CreateSymbolicLink(_folder["way"], outside.At);
         (await Depot.OpenAsync(DepotPath.Of("way/secret"), Cancel)).Problem.ShouldBeOfType<NotInDepot>();
-        (await Depot.SaveAsync(DepotPath.Of("way/new"), Aside, () => new MemoryStream([1]), 1, Cancel)).Problem.ShouldBeOfType<DepotRefused>();
+        (await Depot.SaveAsync(
+            DepotPath.Of("way/new"), Aside, () => new MemoryStream([1]), 1, Cancel)).Problem.ShouldBeOfType<DepotRefused>();
         await Depot.RemoveAsync(DepotPath.Of("way"), Cancel);
         Directory.GetFiles(outside.At).ShouldBe([outside["secret"]]);
     }
@@ -232,7 +264,8 @@ public sealed class CloudDepotConformance : DepotConformance, IAsyncLifetime
     public async Task A_full_share_is_said_so_with_nothing_changed_under_the_name()
     {
         (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[10]), 10, Cancel)).IsOk.ShouldBeTrue();
-        (await Depot.SaveAsync(Letter, Aside, () => new MemoryStream(new byte[100_000_000]), 100_000_000, Cancel)).Problem.ShouldBeOfType<DepotFull>();
+        (await Depot.SaveAsync(
+            Letter, Aside, () => new MemoryStream(new byte[100_000_000]), 100_000_000, Cancel)).Problem.ShouldBeOfType<DepotFull>();
         (await DepotTree.ReadAsync(Depot, Letter, Cancel))!.Length.ShouldBe(10);
         (await Depot.RoomAsync(Cancel)).ShouldBe(new DepotRoom(90_000_000 - 10, 10));
     }
@@ -253,7 +286,11 @@ public sealed class CloudDepotConformance : DepotConformance, IAsyncLifetime
             if (request.Contains("PUT /aside/on-1", StringComparison.Ordinal)) puts++;
             return false;
         };
-        (await depot.SaveAsync(Letter, DepotPath.Of("aside/on-1"), new(() => new MemoryStream(bytes), bytes.Length, goesOn: true), Cancel)).IsOk.ShouldBeTrue();
+        (await depot.SaveAsync(
+            Letter,
+            DepotPath.Of("aside/on-1"),
+            new(() => new MemoryStream(bytes), bytes.Length, goesOn: true),
+            Cancel)).IsOk.ShouldBeTrue();
         (await DepotTree.ReadAsync(depot, Letter, Cancel)).AsSpan().SequenceEqual(bytes).ShouldBeTrue();
         puts.ShouldBe(does == PartialPut.Kept ? 4 : 1);
     }
@@ -300,7 +337,8 @@ public sealed class SftpDepotConformance : DepotConformance, IDisposable
 
     protected override IDepot Depot { get; }
 
-    private SftpDepot Open(SftpDepotOptions options) => new(new(_share.Address), options with { KeyFile = _share.KeyFile, FirstWait = TimeSpan.FromMilliseconds(50) });
+    private SftpDepot Open(SftpDepotOptions options) =>
+        new(new(_share.Address), options with { KeyFile = _share.KeyFile, FirstWait = TimeSpan.FromMilliseconds(50) });
 
     [Fact]
     public async Task A_server_whose_key_is_not_known_is_refused_with_the_key_that_it_has()
@@ -362,7 +400,8 @@ public sealed class LimitedDepotConformance : DepotConformance, IDisposable
 {
     private readonly TempFolder _folder = new();
 
-    public LimitedDepotConformance() => Depot = new LimitedDepot(new FolderDepot(_folder.At), new(TimeProvider.System) { BytesPerSecond = 50_000_000 });
+    public LimitedDepotConformance() =>
+        Depot = new LimitedDepot(new FolderDepot(_folder.At), new(TimeProvider.System) { BytesPerSecond = 50_000_000 });
 
     protected override IDepot Depot { get; }
 

@@ -14,16 +14,20 @@ public sealed class LabelledDiskTests
         using var folder = new TempFolder();
         using (var empty = DepotAddress.Open($"file://{folder.At}#KB%20disk%203").Value)
         {
-            (await Should.ThrowAsync<DepotUnreachableException>(() => empty.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken))).Message.ShouldContain("no disk labelled 'KB disk 3' is there");
+            (await Should.ThrowAsync<DepotUnreachableException>(() =>
+                empty.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken))).Message
+                .ShouldContain("no disk labelled 'KB disk 3' is there");
             Directory.GetFileSystemEntries(folder.At).ShouldBeEmpty();
         }
         FolderDepot.Label(folder.At, "KB disk 3").ShouldBeNull();
         FolderDepot.Label(folder.At, "KB disk 3").ShouldBeNull("the same again");
         FolderDepot.Label(folder.At, "KB disk 4")!.Message.ShouldContain("keeps it");
         FolderDepot.Label(folder.At, " ")!.Code.ShouldBe("disk.label");
-        using (var right = DepotAddress.Open($"file://{folder.At}#KB%20disk%203").Value) await right.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken);
+        using (var right = DepotAddress.Open($"file://{folder.At}#KB%20disk%203").Value)
+            await right.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken);
         using var wrong = DepotAddress.Open($"file://{folder.At}#KB%20disk%204").Value;
-        (await Should.ThrowAsync<DepotUnreachableException>(() => wrong.ProbeAsync(TestContext.Current.CancellationToken))).Message.ShouldContain("labelled 'KB disk 3', not 'KB disk 4'");
+        (await Should.ThrowAsync<DepotUnreachableException>(() => wrong.ProbeAsync(TestContext.Current.CancellationToken))).Message
+            .ShouldContain("labelled 'KB disk 3', not 'KB disk 4'");
         Directory.Exists(folder["ida"]).ShouldBeTrue();
     }
 }

@@ -4,7 +4,9 @@ using YardRelay.Carriage.Digests;
 
 namespace YardRelay.Carriage.Tests.Digests;
 
-/// <summary>Digests side by side are those of the platform, whatever comes in which pieces, and nobody waits for a stream that stands still.</summary>
+/// <summary>
+/// Digests side by side are those of the platform, whatever comes in which pieces, and nobody waits for a stream that stands still.
+/// </summary>
 public sealed class DigestTests
 {
     private static readonly byte[] Bytes = Made(4 << 20);
@@ -67,7 +69,9 @@ public sealed class DigestTests
                     seat.Restart();
                     (at, startsOver) = (0, int.MaxValue);
                 }
-                if (leaves == int.MaxValue) Convert.ToHexStringLower(seat.Finish()).ShouldBe(Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), $"stream {n}, turn {turn}, {bytes} bytes");
+                if (leaves == int.MaxValue)
+                    Convert.ToHexStringLower(seat.Finish()).ShouldBe(
+                        Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), $"stream {n}, turn {turn}, {bytes} bytes");
             }
         }, TestContext.Current.CancellationToken, TaskCreationOptions.LongRunning, TaskScheduler.Default));
         await Task.WhenAll(all).WaitAsync(TimeSpan.FromMinutes(1), TestContext.Current.CancellationToken);
@@ -112,7 +116,8 @@ public sealed class DigestTests
                             digest.Append(Bytes.AsSpan(at, some));
                             at += some;
                         }
-                        digest.Finish().ShouldBe(Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), $"stream {n}, {bytes} bytes, turn {turn}");
+                        digest.Finish().ShouldBe(
+                            Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), $"stream {n}, {bytes} bytes, turn {turn}");
                     }
                 }
         }, TestContext.Current.CancellationToken, TaskCreationOptions.LongRunning, TaskScheduler.Default));
@@ -127,12 +132,16 @@ public sealed class DigestTests
             {
                 if (most == 1 && bytes > 1) continue;
                 await using var stream = new StreamInSmallPieces(Bytes.AsMemory(0, bytes), most);
-                (await Digest.OfAsync(stream, null, TestContext.Current.CancellationToken)).ShouldBe((Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), bytes), $"{bytes} bytes, at most {most} at once");
+                (await Digest.OfAsync(stream, null, TestContext.Current.CancellationToken))
+                    .ShouldBe(
+                        (Convert.ToHexStringLower(SHA256.HashData(Bytes.AsSpan(0, bytes))), bytes),
+                        $"{bytes} bytes, at most {most} at once");
             }
     }
 
     private sealed class StreamInSmallPieces(ReadOnlyMemory<byte> content, int most) : MemoryStream(content.ToArray())
     {
-        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) => base.ReadAsync(buffer[..Math.Min(most, buffer.Length)], cancellationToken);
+        public override ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default) =>
+            base.ReadAsync(buffer[..Math.Min(most, buffer.Length)], cancellationToken);
     }
 }

@@ -12,7 +12,11 @@ public sealed class NameRuleTests
     private static Gen<T> Of<T>(params T[] values) => Gen.Int[0, values.Length - 1].Select(i => values[i]);
 
     // Bytes that make names collide if anything can: escapes, hexadecimal digits, halves of characters, separators of Windows.
-    private static readonly Gen<byte[]> Name = Gen.OneOf(Of("=39AEF~a.% :ö"u8.ToArray()).Array[1, 6], Gen.Byte.Where(b => b is not 0 and not (byte)'/').Array[1, 40], Gen.Byte.Where(b => b is not 0 and not (byte)'/').Array[240, 255]).Where(n => !n.AsSpan().SequenceEqual("."u8) && !n.AsSpan().SequenceEqual(".."u8));
+    private static readonly Gen<byte[]> Name = Gen.OneOf(
+        Of("=39AEF~a.% :ö"u8.ToArray()).Array[1, 6],
+        Gen.Byte.Where(b => b is not 0 and not (byte)'/').Array[1, 40],
+        Gen.Byte.Where(b => b is not 0 and not (byte)'/').Array[240, 255])
+        .Where(n => !n.AsSpan().SequenceEqual("."u8) && !n.AsSpan().SequenceEqual(".."u8));
 
     [Fact]
     public void Two_names_never_meet_and_every_stored_name_is_one_part_that_a_depot_can_hold() =>
@@ -29,8 +33,11 @@ public sealed class NameRuleTests
             if (narrow) storedA.IndexOfAny("\"*:<>?\\|%#".ToCharArray()).ShouldBe(-1);
         }, iter: 20_000);
 
-    [Theory, InlineData("letter.txt", "letter.txt"), InlineData("a=b", "a=b"), InlineData("a=3D", "a=3D3D"), InlineData("Möwe 1", "Möwe 1"), InlineData("tab\there", "tab=09here"), InlineData("100%", "100%")]
-    public void A_name_that_a_depot_can_hold_stays_as_a_person_knows_it(string name, string stored) => NameRule.Plain.Store(Encoding.UTF8.GetBytes(name)).ShouldBe(stored);
+    [Theory, InlineData(
+        "letter.txt", "letter.txt"), InlineData("a=b", "a=b"), InlineData("a=3D", "a=3D3D"), InlineData("Möwe 1", "Möwe 1"), InlineData(
+            "tab\there", "tab=09here"), InlineData("100%", "100%")]
+    public void A_name_that_a_depot_can_hold_stays_as_a_person_knows_it(string name, string stored) =>
+        NameRule.Plain.Store(Encoding.UTF8.GetBytes(name)).ShouldBe(stored);
 
     [Fact]
     public void Percent_text_gives_the_bytes_back() =>
@@ -38,10 +45,15 @@ public sealed class NameRuleTests
 
     [Fact]
     public void Paths_are_ordered_as_their_bytes() =>
-        Gen.Select(Of("a/z\uE000\uFFFDé-.".ToCharArray()).Array[0, 6].Select(c => new string(c)), Of("a/z\uE000\uFFFDé-.".ToCharArray()).Array[0, 6].Select(c => new string(c)), Of("", "𝔘", "𐀀")).Sample((a, b, high) =>
+        Gen.Select(
+            Of("a/z\uE000\uFFFDé-.".ToCharArray()).Array[0, 6].Select(c => new string(c)),
+            Of("a/z\uE000\uFFFDé-.".ToCharArray()).Array[0, 6].Select(c => new string(c)),
+            Of("", "𝔘", "𐀀"))
+            .Sample((a, b, high) =>
         {
             (a, b) = (a + high, high + b);
-            Math.Sign(DepotPath.CompareUtf8(a, b)).ShouldBe(Math.Sign(Encoding.UTF8.GetBytes(a).AsSpan().SequenceCompareTo(Encoding.UTF8.GetBytes(b))));
+            Math.Sign(DepotPath.CompareUtf8(a, b)).ShouldBe(Math.Sign(Encoding.UTF8.GetBytes(a).AsSpan()
+                .SequenceCompareTo(Encoding.UTF8.GetBytes(b))));
         }, iter: 20_000);
 
     [Fact]
@@ -72,8 +84,21 @@ public sealed class NameRuleTests
             read.Attributes!["user.x"].ShouldBe(name);
             (read with { Raw = entry.Raw, Attributes = entry.Attributes, Data = entry.Data }).ShouldBe(entry);
         }, iter: 2_000);
-        foreach (var wrong in new[] { "\"path\":\"../x\"", "\"path\":\"/etc/x\"", "\"path\":\"a//b\"", "\"path\":\"a\",\"name\":\"../x\"", "\"path\":\"a\",\"name\":\"/x\"", "\"path\":\"a\",\"name\":\"a%00\"", "\"path\":\"a\",\"name\":\"%zz\"", "\"path\":\"a\",\"data\":[5,99]" })
-            Entry.TryParse(Encoding.UTF8.GetBytes($"{{{wrong},\"kind\":\"file\",\"mode\":\"0644\",\"modified\":\"1.000000000\",\"bytes\":1,\"sha256\":\"{new string('a', 64)}\"}}")).ShouldBeNull(wrong);
+        foreach (var wrong in new[]
+        {
+            "\"path\":\"../x\"",
+            "\"path\":\"/etc/x\"",
+            "\"path\":\"a//b\"",
+            "\"path\":\"a\",\"name\":\"../x\"",
+            "\"path\":\"a\",\"name\":\"/x\"",
+            "\"path\":\"a\",\"name\":\"a%00\"",
+            "\"path\":\"a\",\"name\":\"%zz\"",
+            "\"path\":\"a\",\"data\":[5,99]"
+        })
+            Entry.TryParse(Encoding.UTF8.GetBytes(
+                $"{{{wrong},\"kind\":\"file\",\"mode\":\"0644\",\"modified\":\"1.000000000\",\"bytes\":1,\"sha256\":\""
+                    + $"{new string('a', 64)}\"}}"))
+                .ShouldBeNull(wrong);
         Stamp.TryParse("-5.000000001"u8, out var old).ShouldBeTrue();
         old.ShouldBe(new Stamp(-5, 1));
     }

@@ -22,7 +22,8 @@ public sealed class PaxHeaderTests
 
     [Fact]
     public void Any_name_length_time_and_mode_is_read_as_it_was_written() =>
-        Gen.Select(Part.Array[1, 5], Gen.Int[0, 3000], Gen.Int[0, 0xFFF], Gen.Long[-2_000_000_000, 9_000_000_000], Gen.UInt[0, 999_999_999]).Sample((parts, bytes, mode, seconds, nanos) =>
+        Gen.Select(Part.Array[1, 5], Gen.Int[0, 3000], Gen.Int[0, 0xFFF], Gen.Long[-2_000_000_000, 9_000_000_000], Gen.UInt[0, 999_999_999])
+            .Sample((parts, bytes, mode, seconds, nanos) =>
         {
             var (name, stamp) = (string.Join('/', parts), new Stamp(seconds, nanos));
             using var archive = new MemoryStream();
@@ -42,7 +43,8 @@ public sealed class PaxHeaderTests
             var file = tar.GetNextEntry()!;
             (file.EntryType, file.Name, file.Length, (int)file.Mode).ShouldBe((TarEntryType.RegularFile, name, bytes, mode));
             // The framework keeps a tenth of a microsecond.
-            (file.ModificationTime - DateTimeOffset.UnixEpoch.AddSeconds(seconds).AddTicks(nanos / 100)).Duration().Ticks.ShouldBeLessThanOrEqualTo(1);
+            (file.ModificationTime - DateTimeOffset.UnixEpoch.AddSeconds(seconds).AddTicks(nanos / 100)).Duration().Ticks
+                .ShouldBeLessThanOrEqualTo(1);
             if (bytes > 0)
             {
                 using var read = new MemoryStream();

@@ -19,7 +19,8 @@ public sealed class ParcelLockTests : IDisposable
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    private Task<Core.Result<ParcelLock>> TakeAsync(TimeProvider? time = null, IDepot? depot = null) => ParcelLock.TakeAsync(depot ?? _depot, _paths, time ?? TimeProvider.System, Cancel);
+    private Task<Core.Result<ParcelLock>> TakeAsync(TimeProvider? time = null, IDepot? depot = null) =>
+        ParcelLock.TakeAsync(depot ?? _depot, _paths, time ?? TimeProvider.System, Cancel);
 
     private string HolderFile => _folder["ida/yard/lock/holder.json"];
 
@@ -27,7 +28,8 @@ public sealed class ParcelLockTests : IDisposable
     {
         Directory.CreateDirectory(Path.GetDirectoryName(HolderFile)!);
         // Whole or not at all, as a depot saves it.
-        File.WriteAllText(HolderFile + ".new", JsonSerializer.Serialize(new LockHolder("other", "bench-7", "boot", 4711, 1, until), TripJson.Lines));
+        File.WriteAllText(
+            HolderFile + ".new", JsonSerializer.Serialize(new LockHolder("other", "bench-7", "boot", 4711, 1, until), TripJson.Lines));
         File.Move(HolderFile + ".new", HolderFile, overwrite: true);
     }
 
@@ -140,6 +142,7 @@ public sealed class ParcelLockTests : IDisposable
         public override long GetTimestamp() => Gone.Ticks;
 
         public override ITimer CreateTimer(TimerCallback callback, object? state, TimeSpan dueTime, TimeSpan period) =>
-            System.CreateTimer(callback, state, dueTime < TimeSpan.Zero ? dueTime : dueTime / times, period < TimeSpan.Zero ? period : period / times);
+            System.CreateTimer(
+                callback, state, dueTime < TimeSpan.Zero ? dueTime : dueTime / times, period < TimeSpan.Zero ? period : period / times);
     }
 }

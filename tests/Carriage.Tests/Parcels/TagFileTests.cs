@@ -26,7 +26,8 @@ public sealed class TagFileTests
             var text = string.Concat(parts);
             var lines = new List<string>();
             using var reader = new LineReader(new Dribble(Encoding.UTF8.GetBytes(text), seed));
-            while (reader.NextAsync(CancellationToken.None).AsTask().GetAwaiter().GetResult() is { } line) lines.Add(Encoding.UTF8.GetString(line.Span));
+            while (reader.NextAsync(CancellationToken.None).AsTask().GetAwaiter().GetResult() is { } line)
+                lines.Add(Encoding.UTF8.GetString(line.Span));
             var wanted = text.Split('\n').ToList();
             if (wanted[^1].Length == 0) wanted.RemoveAt(wanted.Count - 1);
             // A line that is only ended by the end of the file keeps its carriage return: it is not an end of line.
@@ -72,7 +73,8 @@ public sealed class TagFileTests
             var again = new System.Buffers.ArrayBufferWriter<byte>();
             read.Write(again);
             again.WrittenSpan.ToArray().ShouldBe(line.WrittenSpan.ToArray());
-            (read.Path, read.Kind, read.Mode, read.Modified, read.Changed, read.Bytes, read.GoneSince).ShouldBe((entry.Path, entry.Kind, entry.Mode, entry.Modified, entry.Changed, entry.Bytes, entry.GoneSince));
+            (read.Path, read.Kind, read.Mode, read.Modified, read.Changed, read.Bytes, read.GoneSince).ShouldBe((
+                entry.Path, entry.Kind, entry.Mode, entry.Modified, entry.Changed, entry.Bytes, entry.GoneSince));
             for (var cut = 1; cut < text.Length; cut += 7) Entry.TryParse(text.AsSpan(0, cut)).ShouldBeNull();
         }, iter: 400);
 
@@ -82,7 +84,10 @@ public sealed class TagFileTests
         using var folder = new TempFolder();
         using var depot = new FolderDepot(folder.At);
         var text = new StringBuilder();
-        for (var i = 0; i < 3000; i++) text.Append(i % 700 == 3 ? "{ damaged\n" : $$"""{"path":"d/{{i:00000}}","kind":"folder","mode":"0755","modified":"1.000000000"}""" + "\n");
+        for (var i = 0; i < 3000; i++)
+            text.Append(i % 700 == 3
+                ? "{ damaged\n"
+                : $$"""{"path":"d/{{i:00000}}","kind":"folder","mode":"0755","modified":"1.000000000"}""" + "\n");
         File.WriteAllText(folder["entries"], text.ToString());
         var paths = new ParcelPaths(DepotPath.Root);
         var (one, other) = (new List<string>(), new List<string>());
@@ -93,7 +98,8 @@ public sealed class TagFileTests
             for (; ahead.Current is { } entry; await ahead.NextAsync()) other.Add(entry.Key);
         (one.Count, damaged).ShouldBe((2995, 5));
         other.ShouldBe(one);
-        await using (var left = await EntriesAhead.OpenAsync(depot, paths, "entries", TestContext.Current.CancellationToken)) left.Current!.Key.ShouldBe("d/00000/");
+        await using (var left = await EntriesAhead.OpenAsync(depot, paths, "entries", TestContext.Current.CancellationToken))
+            left.Current!.Key.ShouldBe("d/00000/");
         await using var none = await EntriesAhead.OpenAsync(depot, paths, "nothing", TestContext.Current.CancellationToken);
         none.Current.ShouldBeNull();
     }

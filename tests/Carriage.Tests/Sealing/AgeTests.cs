@@ -74,10 +74,12 @@ public sealed class AgeTests
     [InlineData("->  \n\n--- AAAA\n")]
     [InlineData("nothing")]
     public async Task A_header_made_to_harm_is_refused(string rest) =>
-        await Should.ThrowAsync<SealBrokenException>(() => OpenAsync(System.Text.Encoding.ASCII.GetBytes("age-encryption.org/v1\n" + rest), null, "pass"));
+        await Should.ThrowAsync<SealBrokenException>(() =>
+            OpenAsync(System.Text.Encoding.ASCII.GetBytes("age-encryption.org/v1\n" + rest), null, "pass"));
 
     [Fact]
-    public void Any_two_parts_of_a_key_make_it_again_and_parts_of_other_keys_or_mistyped_ones_do_not() => Gen.Int[2, KeyParts.Most].Select(Gen.Int[0, 1000]).Sample((count, pick) =>
+    public void Any_two_parts_of_a_key_make_it_again_and_parts_of_other_keys_or_mistyped_ones_do_not() =>
+        Gen.Int[2, KeyParts.Most].Select(Gen.Int[0, 1000]).Sample((count, pick) =>
     {
         var (key, other) = (AgeIdentity.Create(), AgeIdentity.Create());
         var parts = KeyParts.Split(key, count);
@@ -105,7 +107,8 @@ public sealed class AgeTests
 
     private static async Task<byte[]?> OpenAsync(byte[] bytes, AgeIdentity? key, string? passphrase = null)
     {
-        await using var opened = await OpenedStream.OpenAsync(new MemoryStream(bytes), key is null ? [] : [key], passphrase, CancellationToken.None);
+        await using var opened = await OpenedStream.OpenAsync(
+            new MemoryStream(bytes), key is null ? [] : [key], passphrase, CancellationToken.None);
         if (opened is null) return null;
         using var into = new MemoryStream();
         await opened.CopyToAsync(into);

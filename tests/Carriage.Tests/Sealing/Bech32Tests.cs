@@ -15,10 +15,12 @@ public sealed class Bech32Tests
     [InlineData("a", "a12UEL5L", false)]
     [InlineData("", "1qzzfhee", false)]
     [InlineData("b", "a12uel5l", false)]
-    public void The_examples_of_its_description_are_read_or_refused(string prefix, string text, bool valid) => (Bech32.TryDecode(prefix, text) is not null).ShouldBe(valid);
+    public void The_examples_of_its_description_are_read_or_refused(string prefix, string text, bool valid) =>
+        (Bech32.TryDecode(prefix, text) is not null).ShouldBe(valid);
 
     [Fact]
-    public void What_is_written_is_read_and_one_wrong_letter_is_noticed() => Gen.Select(Gen.Byte.Array[0, 70], Gen.Int[0, 10_000]).Sample((bytes, pick) =>
+    public void What_is_written_is_read_and_one_wrong_letter_is_noticed() =>
+        Gen.Select(Gen.Byte.Array[0, 70], Gen.Int[0, 10_000]).Sample((bytes, pick) =>
     {
         var text = Bech32.Encode("yard-key-part-", bytes);
         Bech32.TryDecode("yard-key-part-", text).ShouldBe(bytes);

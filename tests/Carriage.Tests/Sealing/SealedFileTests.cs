@@ -3,7 +3,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Sealing;
 
-/// <summary>A sealed file that many read at once: each gets what was sealed, and of a piece that was changed nobody gets anything.</summary>
+/// <summary>
+/// A sealed file that many read at once: each gets what was sealed, and of a piece that was changed nobody gets anything.
+/// </summary>
 public sealed class SealedFileTests
 {
     private const int Pieces = 64;

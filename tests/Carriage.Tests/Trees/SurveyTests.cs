@@ -24,16 +24,25 @@ public sealed class SurveyTests
         foreach (var found in inventory.Folders)
         {
             var at = found.Folder == "." ? folder.At : folder[found.Folder];
-            long Count(params string[] more) => Run.Must("find", [at, "-mindepth", "1", .. found.Folder == "." ? new[] { "-maxdepth", "1" } : [], .. more, "-printf", "%s\\n"]).Split('\n', StringSplitOptions.RemoveEmptyEntries).Length;
+            long Count(params string[] more) =>
+                Run.Must("find", [
+                    at, "-mindepth", "1", .. found.Folder == "." ? new[] { "-maxdepth", "1" } : [], .. more, "-printf", "%s\\n"
+                ])
+                    .Split('\n', StringSplitOptions.RemoveEmptyEntries).Length;
             found.Files.Files.ShouldBe(Count("!", "-type", "d"), found.Folder);
             found.Links.ShouldBe(Count("-type", "l"), found.Folder);
             if (found.Folder != ".") found.Folders.ShouldBe(Count("-type", "d") + 1, found.Folder);
-            found.Files.Bytes.ShouldBe(Run.Must("find", [at, .. found.Folder == "." ? new[] { "-maxdepth", "1" } : [], "-type", "f", "-printf", "%s\\n"]).Split('\n', StringSplitOptions.RemoveEmptyEntries).Sum(long.Parse), found.Folder);
+            found.Files.Bytes.ShouldBe(
+                Run.Must("find", [at, .. found.Folder == "." ? new[] { "-maxdepth", "1" } : [], "-type", "f", "-printf", "%s\\n"])
+                    .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+                    .Sum(long.Parse),
+                found.Folder);
         }
         (progress.Files, progress.Bytes).ShouldBe((inventory.Total.Files, inventory.Total.Bytes));
         inventory.LargestBytes.ShouldBe(9_000_001);
         inventory.FreeBytes!.Value.ShouldBeInRange(1, inventory.DiskBytes!.Value);
-        new Survey(new(), TimeProvider.System).Run(folder["nothing"], TestContext.Current.CancellationToken).Problem.ShouldBeOfType<SourceUnusable>();
+        new Survey(new(), TimeProvider.System)
+            .Run(folder["nothing"], TestContext.Current.CancellationToken).Problem.ShouldBeOfType<SourceUnusable>();
     }
 
     [Fact]
@@ -56,7 +65,9 @@ public sealed class SurveyTests
         Directory.CreateDirectory(Path.Combine(home, ".config"));
         File.WriteAllText(Path.Combine(home, ".config/user-dirs.dirs"), "XDG_DESKTOP_DIR=\"$HOME/Schreibtisch\"\n");
         using var open = File.OpenRead(Path.Combine(home, "Cloud/here"));
-        using var other = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo("tail", ["-f", Path.Combine(home, "Schreibtisch/note")]) { RedirectStandardOutput = true })!;
+        using var other = System.Diagnostics.Process.Start(new System.Diagnostics.ProcessStartInfo(
+            "tail", ["-f", Path.Combine(home, "Schreibtisch/note")])
+        { RedirectStandardOutput = true })!;
         try
         {
             Inventory found;
@@ -64,8 +75,11 @@ public sealed class SurveyTests
             do found = new Survey(new(), TimeProvider.System).Run(home, TestContext.Current.CancellationToken).Value;
             while (found.Computer.Running.Count == 0 && began.Elapsed < TimeSpan.FromSeconds(10));
             found.Computer.Places.Select(p => (p.Kind, p.Name, p.Path, p.Files, p.ByNameOnly)).ShouldBe([
-                (PlaceKind.Folder, "Desktop", "Schreibtisch", new(1, 5), default), (PlaceKind.Settings, "Other settings", ".config", new(1, found.Computer.Places[1].Files.Bytes), default),
-                (PlaceKind.Cloud, "Folder kept in step with a cloud", "Cloud", new(3, 8 + (1 << 20)), Amount.File(1 << 20)), (PlaceKind.Clutter, "Caches", ".cache", new(1, 11), default), (PlaceKind.Unusual, "Other folder", "odd%0Aname", new(1, 3), default)]);
+                (PlaceKind.Folder, "Desktop", "Schreibtisch", new(1, 5), default), (
+                    PlaceKind.Settings, "Other settings", ".config", new(1, found.Computer.Places[1].Files.Bytes), default),
+                (PlaceKind.Cloud, "Folder kept in step with a cloud", "Cloud", new(3, 8 + (1 << 20)), Amount.File(1 << 20)),
+                (PlaceKind.Clutter, "Caches", ".cache", new(1, 11), default),
+                (PlaceKind.Unusual, "Other folder", "odd%0Aname", new(1, 3), default)]);
             found.Computer.Total.ShouldBe(found.Total);
             found.Computer.Running.ShouldBe([new("tail", 1)], "this program's own open file is not somebody else's");
         }
@@ -75,8 +89,11 @@ public sealed class SurveyTests
             other.WaitForExit();
         }
 
-        File.WriteAllText(home + ".computer.json", """{"programs":[{"name":"Berth Planner","version":"6.2","source":"shipped list"}],"running":[]}""");
-        new Survey(new(), TimeProvider.System).Run(home, TestContext.Current.CancellationToken).Value.Computer.Programs.ShouldBe([new("Berth Planner", "6.2", "shipped list")]);
+        File.WriteAllText(
+            home + ".computer.json", """{"programs":[{"name":"Berth Planner","version":"6.2","source":"shipped list"}],"running":[]}""");
+        new Survey(new(), TimeProvider.System)
+            .Run(home, TestContext.Current.CancellationToken).Value.Computer.Programs
+            .ShouldBe([new("Berth Planner", "6.2", "shipped list")]);
     }
 
     [Fact]
@@ -85,6 +102,8 @@ public sealed class SurveyTests
         var sums = new PerFolder<List<string>>();
         string[] paths = ["a/1", "a/2", "b/1", "beside", "a/3", "c/", "ab/1"];
         foreach (var path in paths) sums.Of(path).Add(path);
-        sums.All.Select(a => (a.Key, string.Join(',', a.Value))).ShouldBe([(".", "beside"), ("a", "a/1,a/2,a/3"), ("ab", "ab/1"), ("b", "b/1"), ("c", "c/")]);
+        sums.All.Select(a => (a.Key, string.Join(',', a.Value))).ShouldBe([
+            (".", "beside"), ("a", "a/1,a/2,a/3"), ("ab", "ab/1"), ("b", "b/1"), ("c", "c/")
+        ]);
     }
 }

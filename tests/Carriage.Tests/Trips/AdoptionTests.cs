@@ -18,13 +18,23 @@ public sealed class AdoptionTests
     }
 
     private static async Task<AdoptReport> AdoptAsync(Given given, string folder = "by hand") =>
-        (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System).RunAsync(DepotPath.Of(folder), given.Source, TestContext.Current.CancellationToken)).Value;
+        (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System)
+            .RunAsync(DepotPath.Of(folder), given.Source, TestContext.Current.CancellationToken)).Value;
 
     [Fact]
     public async Task A_copy_made_by_hand_is_set_against_the_old_computer_and_a_trip_brings_just_what_it_lacks()
     {
         using var given = new Given();
-        foreach (var name in new[] { "Documents/a.txt", "Documents/b.txt", "Documents/ü/c.txt", "Pictures/p.jpg", "Pictures/q.jpg", "note" }) given.Write(name, "content of " + name);
+        foreach (var name in new[]
+        {
+            "Documents/a.txt",
+            "Documents/b.txt",
+            "Documents/ü/c.txt",
+            "Pictures/p.jpg",
+            "Pictures/q.jpg",
+            "note"
+        })
+            given.Write(name, "content of " + name);
         File.SetLastWriteTimeUtc(Path.Combine(given.Source, "Documents/a.txt"), new DateTime(2015, 5, 5, 5, 5, 5, DateTimeKind.Utc));
         Copy(given, "by hand", "Documents/a.txt", "Documents/b.txt", "Documents/ü/c.txt", "Pictures/p.jpg");
         File.WriteAllText(Path.Combine(given["depot"], "by hand/Documents/b.txt"), "half of");
@@ -35,7 +45,8 @@ public sealed class AdoptionTests
         var report = await AdoptAsync(given);
         report.IsWhole.ShouldBeFalse();
         report.Taken.Files.ShouldBe(5);
-        report.Folders!.Select(f => (f.Folder, f.There.Files, f.Differs.Files, f.Missing.Files, f.Extra.Files)).ShouldBe([(".", 0, 0, 1, 1), ("Documents", 2, 1, 0, 0), ("Pictures", 1, 0, 1, 0)]);
+        report.Folders!.Select(f => (f.Folder, f.There.Files, f.Differs.Files, f.Missing.Files, f.Extra.Files))
+            .ShouldBe([(".", 0, 0, 1, 1), ("Documents", 2, 1, 0, 0), ("Pictures", 1, 0, 1, 0)]);
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         Directory.Exists(Path.Combine(given["depot"], "by hand")).ShouldBeFalse();
         (await given.TryRestoreAsync(given["alone"])).Value.IsWhole.ShouldBeTrue("it can be restored without the old computer");
@@ -78,12 +89,20 @@ public sealed class AdoptionTests
             for (var i = 0; i < 9; i++) given.Write($"d/{i}", $"{i}");
             Copy(given, "by hand", [.. Enumerable.Range(0, 9).Select(i => $"d/{i}")]);
             var (whole, left) = (given.Depot, breaks);
-            given.Depot = new DepotThat(whole) { BeforeSave = path => { if (!path.Contains("/lock", StringComparison.Ordinal) && left-- == 0) throw new DepotUnreachableException("x", "gone."); } };
+            given.Depot = new DepotThat(whole)
+            {
+                BeforeSave = path =>
+                {
+                    if (!path.Contains("/lock", StringComparison.Ordinal) && left-- == 0) throw new DepotUnreachableException("x", "gone.");
+                }
+            };
             await Should.ThrowAsync<DepotUnreachableException>(() => AdoptAsync(given));
             given.Depot = whole;
             (await AdoptAsync(given)).IsWhole.ShouldBeTrue($"after {breaks} saves");
             (await given.VerifyAsync()).Damages.ShouldBeEmpty();
-            (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System).RunAsync(DepotPath.Of("by hand"), null, TestContext.Current.CancellationToken)).Problem.Code.ShouldBe("adopt.stands");
+            (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System)
+                .RunAsync(DepotPath.Of("by hand"), null, TestContext.Current.CancellationToken)).Problem.Code
+                .ShouldBe("adopt.stands");
         }
     }
 }

@@ -8,11 +8,26 @@ namespace YardRelay.Carriage.Tests.Trips;
 public sealed class CarryListTripTests
 {
     private static CarryList List(params (string Path, string? Reason)[] rules) =>
-        CarryList.Create([.. rules.Select(r => new CarryRule(r.Path, r.Reason is null, r.Reason ?? "", "Ida"))], [new("*.tmp", "temporary files")], ["Pictures/Ships"], []).Value;
+        CarryList.Create(
+            [.. rules.Select(r => new CarryRule(r.Path, r.Reason is null, r.Reason ?? "", "Ida"))],
+            [new("*.tmp", "temporary files")],
+            ["Pictures/Ships"],
+            []).Value;
 
     private static void Fill(Given given)
     {
-        foreach (var path in new[] { "Documents/a.txt", "Documents/b.tmp", "Downloads/x.iso", "Downloads/deep/y.iso", "Downloads/Keep/z.txt", "Pictures/Ships/db.tmp", "Pictures/c.jpg", "loose" }) given.Write(path, path);
+        foreach (var path in new[]
+        {
+            "Documents/a.txt",
+            "Documents/b.tmp",
+            "Downloads/x.iso",
+            "Downloads/deep/y.iso",
+            "Downloads/Keep/z.txt",
+            "Pictures/Ships/db.tmp",
+            "Pictures/c.jpg",
+            "loose"
+        })
+            given.Write(path, path);
     }
 
     [Fact]
@@ -24,12 +39,21 @@ public sealed class CarryListTripTests
         var report = await given.CarryAsync();
         report.IsWhole.ShouldBeTrue();
         foreach (var folder in report.Folders) (folder.Carried + folder.LeftOut + folder.Open).ShouldBe(folder.Seen, folder.Folder);
-        report.Folders.Select(f => (f.Folder, f.Seen.Files, f.Carried.Files, f.LeftOut.Files)).ShouldBe([(".", 1, 0, 1), ("Documents", 2, 1, 1), ("Downloads", 3, 1, 2), ("Pictures", 2, 2, 0)]);
-        report.Reasons!.Select(r => (r.Reason, r.Files)).ShouldBe([("not needed, says Ida", new Amount(2, "Downloads/x.iso".Length + "Downloads/deep/y.iso".Length)), ("old", Amount.File(5)), ("temporary files", Amount.File("Documents/b.tmp".Length))]);
-        Run.Must("find", Path.Combine(given.Bag, "data"), "-type", "f", "-printf", "%P\n").Split('\n', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal)
+        report.Folders.Select(f => (f.Folder, f.Seen.Files, f.Carried.Files, f.LeftOut.Files))
+            .ShouldBe([(".", 1, 0, 1), ("Documents", 2, 1, 1), ("Downloads", 3, 1, 2), ("Pictures", 2, 2, 0)]);
+        report.Reasons!.Select(r => (r.Reason, r.Files)).ShouldBe([
+            ("not needed, says Ida", new Amount(2, "Downloads/x.iso".Length + "Downloads/deep/y.iso".Length)),
+            ("old", Amount.File(5)),
+            ("temporary files", Amount.File("Documents/b.tmp".Length))
+        ]);
+        Run.Must("find", Path.Combine(given.Bag, "data"), "-type", "f", "-printf", "%P\n")
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Order(StringComparer.Ordinal)
             .ShouldBe(["Documents/a.txt", "Downloads/Keep/z.txt", "Pictures/Ships/db.tmp", "Pictures/c.jpg"]);
         // The parcel itself can tell what stayed and why.
-        JsonDocument.Parse(File.ReadAllText(Path.Combine(given.Bag, "yard/account.json"))).RootElement.GetProperty("leftOut").GetArrayLength().ShouldBe(3);
+        JsonDocument.Parse(File.ReadAllText(Path.Combine(given.Bag, "yard/account.json"))).RootElement
+            .GetProperty("leftOut").GetArrayLength()
+            .ShouldBe(3);
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         var restored = await given.RestoreAsync();
         restored.IsWhole.ShouldBeTrue();
@@ -46,7 +70,11 @@ public sealed class CarryListTripTests
         given.CarryList = List(("Downloads", "not needed"));
         var second = await given.CarryAsync();
         var downloads = second.Folders.Single(f => f.Folder == "Downloads");
-        (downloads.Seen.Files, downloads.Carried.Files, downloads.LeftOut.Files, downloads.Gone.Files).ShouldBe((3, 0, 3, 3), "what the parcel has of it stays there, counted apart");
+        (
+            downloads.Seen.Files,
+            downloads.Carried.Files,
+            downloads.LeftOut.Files,
+            downloads.Gone.Files).ShouldBe((3, 0, 3, 3), "what the parcel has of it stays there, counted apart");
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         (await given.CarryAsync()).Folders.Single(f => f.Folder == "Downloads").ShouldBe(downloads, "the same list again changes nothing");
         await given.RestoreAsync();
@@ -81,7 +109,11 @@ public sealed class CarryListTripTests
         var random = new Random(seed);
         var all = SampleTrees.Look(given.Source).Keys.Where(k => k.Length > 0 && !k.Any(char.IsControl) && k.All(char.IsAscii)).ToList();
         CarryRule Rule(int i) => new(all[random.Next(all.Count)].Trim('/'), random.Next(3) == 0, "why", "");
-        given.CarryList = CarryList.Create([.. Enumerable.Range(0, 12).Select(Rule).DistinctBy(r => r.Path).Where(r => CarryList.Create([r], [], [], []).IsOk)], [new("*e*", "by its name")], [], []).Value;
+        given.CarryList = CarryList.Create(
+            [.. Enumerable.Range(0, 12).Select(Rule).DistinctBy(r => r.Path).Where(r => CarryList.Create([r], [], [], []).IsOk)],
+            [new("*e*", "by its name")],
+            [],
+            []).Value;
         var report = await given.CarryAsync();
         report.LeftOut.Files.ShouldBeGreaterThan(0);
         foreach (var folder in report.Folders) (folder.Carried + folder.LeftOut + folder.Open).ShouldBe(folder.Seen, folder.Folder);

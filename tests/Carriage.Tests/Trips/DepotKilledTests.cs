@@ -10,9 +10,12 @@ namespace YardRelay.Carriage.Tests.Trips;
 /// <summary>Real servers killed in the middle of a trip and of a restore, and started again: nothing lost, nothing silent.</summary>
 public sealed class DepotKilledTests
 {
-    /// <summary>Five moments of each kind; more when asked for: <c>YARD_SEEDS=100</c>. Over SMB every kill costs half a minute, so it has fewer.</summary>
+    /// <summary>
+    /// Five moments of each kind; more when asked for: <c>YARD_SEEDS=100</c>. Over SMB every kill costs half a minute, so it has fewer.
+    /// </summary>
     public static IEnumerable<TheoryDataRow<string, int, bool>> Kills =>
-        new[] { "ssh", "apache", "samba" }.Where(Seeds.Wants).SelectMany(kind => (kind == "samba" ? Seeds.Of(1, share: 5) : Seeds.Of(5)).Select(s => new TheoryDataRow<string, int, bool>(kind, s, s % 2 == 0)));
+        new[] { "ssh", "apache", "samba" }.Where(Seeds.Wants).SelectMany(kind =>
+            (kind == "samba" ? Seeds.Of(1, share: 5) : Seeds.Of(5)).Select(s => new TheoryDataRow<string, int, bool>(kind, s, s % 2 == 0)));
 
     [Theory, MemberData(nameof(Kills))]
     public async Task A_depot_that_is_killed_at_any_moment_has_in_the_end_what_it_would_have_had(string kind, int seed, bool seals)
@@ -21,8 +24,16 @@ public sealed class DepotKilledTests
         using var ssh = kind == "ssh" ? new SshShare() : null;
         using var apache = kind == "apache" ? new ApacheShare() : null;
         using var samba = kind == "samba" ? new SmbShare() : null;
-        given.Depot = ssh is not null ? new SftpDepot(new(ssh.Address), new() { KeyFile = ssh.KeyFile, HostKey = ssh.HostKey, FirstWait = TimeSpan.FromMilliseconds(50) })
-            : apache is not null ? new WebDavDepot(new(apache.Address), new() { FirstWait = TimeSpan.FromMilliseconds(50), Tries = 8 }) : new FolderDepot(samba!.Folder);
+        given.Depot = ssh is not null
+            ? new SftpDepot(new(ssh.Address), new()
+            {
+                KeyFile = ssh.KeyFile,
+                HostKey = ssh.HostKey,
+                FirstWait = TimeSpan.FromMilliseconds(50)
+            })
+            : apache is not null
+                ? new WebDavDepot(new(apache.Address), new() { FirstWait = TimeSpan.FromMilliseconds(50), Tries = 8 })
+                : new FolderDepot(samba!.Folder);
         Action restart = ssh is not null ? ssh.Restart : apache is not null ? apache.Restart : samba!.Restart;
         var tree = new LivingTree(given.Source, seed);
         tree.Change(60);

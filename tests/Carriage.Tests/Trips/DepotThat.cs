@@ -27,12 +27,19 @@ internal sealed class DepotThat(IDepot inner) : IDepot
 
     public string Address => inner.Address;
 
-    public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => await inner.ProbeAsync(cancel) is var probed && Features is not null ? Features(probed) : probed;
+    public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel) =>
+        await inner.ProbeAsync(cancel) is var probed && Features is not null ? Features(probed) : probed;
 
     public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {
         BeforeSave?.Invoke(path.Text);
-        return Refuses?.Invoke(path.Text) is { } problem ? Task.FromResult<Result<long>>(problem) : inner.SaveAsync(Mangles is null ? path : path.Parent / Mangles(path.Name), aside, Sends is null ? content : content.Through(s => new OpenPart(s, Sends)), cancel);
+        return Refuses?.Invoke(path.Text) is { } problem
+            ? Task.FromResult<Result<long>>(problem)
+            : inner.SaveAsync(
+                Mangles is null ? path : path.Parent / Mangles(path.Name),
+                aside,
+                Sends is null ? content : content.Through(s => new OpenPart(s, Sends)),
+                cancel);
     }
 
     public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)

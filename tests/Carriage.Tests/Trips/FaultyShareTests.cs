@@ -4,7 +4,9 @@ using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
 
-/// <summary>A share with bad days: one request in eleven is refused, dropped, done without a reply, or answered by half, by a seeded plan.</summary>
+/// <summary>
+/// A share with bad days: one request in eleven is refused, dropped, done without a reply, or answered by half, by a seeded plan.
+/// </summary>
 public sealed class FaultyShareTests
 {
     /// <summary>A few seeds each time; more when asked for: <c>YARD_SEEDS=100</c>.</summary>
@@ -37,11 +39,17 @@ public sealed class FaultyShareTests
         using var given = new Given();
         using var folder = new TempFolder();
         await using var cloud = await CloudShare.StartAsync(new() { Folder = folder.At, FaultRate = 1, FaultSeed = 8 });
-        using var depot = new WebDavDepot(new(cloud.Address), new() { FirstWait = TimeSpan.FromMilliseconds(1), Tries = 3, LongestAsked = TimeSpan.FromMilliseconds(200) });
+        using var depot = new WebDavDepot(new(cloud.Address), new()
+        {
+            FirstWait = TimeSpan.FromMilliseconds(1),
+            Tries = 3,
+            LongestAsked = TimeSpan.FromMilliseconds(200)
+        });
         var refused = 0;
         for (var i = 0; i < 12; i++)
         {
-            var broke = await Should.ThrowAsync<YardRelay.Carriage.Depots.DepotUnreachableException>(() => depot.RoomAsync(TestContext.Current.CancellationToken));
+            var broke = await Should.ThrowAsync<YardRelay.Carriage.Depots.DepotUnreachableException>(() =>
+                depot.RoomAsync(TestContext.Current.CancellationToken));
             if (broke.Message.Contains("asks to come again", StringComparison.Ordinal)) refused++;
         }
         refused.ShouldBeGreaterThan(3);

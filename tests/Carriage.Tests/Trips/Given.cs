@@ -35,7 +35,9 @@ internal sealed class Given : IDisposable
 
     public LandingPlan Landing { get; set; } = LandingPlan.Original;
 
-    public async Task<LandingForeseen> ForeseeAsync() => (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing, Keys).RunAsync(Target, TestContext.Current.CancellationToken)).Value;
+    public async Task<LandingForeseen> ForeseeAsync() =>
+        (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing, Keys)
+            .RunAsync(Target, TestContext.Current.CancellationToken)).Value;
 
     /// <summary>Seals new parcels to <see cref="Recovery"/>.</summary>
     public bool Seals { get; set; }
@@ -61,13 +63,32 @@ internal sealed class Given : IDisposable
 
     public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
 
-    public Task<Result<TripReport>> TryCarryAsync() => new Trip(Depot, Parcel, new() { JournalFiles = 3, CarryList = CarryList, ReadsAll = ReadsAll, ByNeed = ByNeed, Keys = Keys, Sealing = Seals ? new([Recovery.Recipient], null) : null }, new(), TimeProvider.System).RunAsync(Source, TestContext.Current.CancellationToken);
+    public Task<Result<TripReport>> TryCarryAsync() =>
+        new Trip(
+            Depot,
+            Parcel,
+            new()
+            {
+                JournalFiles = 3,
+                CarryList = CarryList,
+                ReadsAll = ReadsAll,
+                ByNeed = ByNeed,
+                Keys = Keys,
+                Sealing = Seals ? new([Recovery.Recipient], null) : null
+            },
+            new(),
+            TimeProvider.System)
+            .RunAsync(Source, TestContext.Current.CancellationToken);
 
-    public async Task<VerifyReport> VerifyAsync() => (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System, keys: Keys).RunAsync(TestContext.Current.CancellationToken)).Value;
+    public async Task<VerifyReport> VerifyAsync() =>
+        (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System, keys: Keys)
+            .RunAsync(TestContext.Current.CancellationToken)).Value;
 
     public async Task<RestoreReport> RestoreAsync() => (await TryRestoreAsync()).Value;
 
-    public Task<Result<RestoreReport>> TryRestoreAsync(string? to = null) => new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing, Keys).RunAsync(to ?? Target, TestContext.Current.CancellationToken);
+    public Task<Result<RestoreReport>> TryRestoreAsync(string? to = null) =>
+        new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing, Keys)
+            .RunAsync(to ?? Target, TestContext.Current.CancellationToken);
 
     public void Dispose()
     {

@@ -7,10 +7,15 @@ namespace YardRelay.Carriage.Tests.Trips;
 
 public sealed class LandingTests
 {
-    private static LandingPlan Plan(Landing[]? moves = null, string[]? only = null, string[]? first = null, ClashRule clash = ClashRule.Beside, params FolderClash[] clashes) =>
+    private static LandingPlan Plan(
+        Landing[]? moves = null, string[]? only = null, string[]? first = null, ClashRule clash = ClashRule.Beside,
+        params FolderClash[] clashes) =>
         LandingPlan.Create(moves ?? [], only ?? [], first ?? [], clash, clashes).Value;
 
-    private static string[] Files(string folder) => [.. Run.Must("find", folder, "!", "-type", "d", "-printf", "%P\n").Split('\n', StringSplitOptions.RemoveEmptyEntries).Order(StringComparer.Ordinal)];
+    private static string[] Files(string folder) =>
+        [.. Run.Must("find", folder, "!", "-type", "d", "-printf", "%P\n")
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries)
+            .Order(StringComparer.Ordinal)];
 
     private static void Stand(Given given, string path, string text, DateTime? modified = null)
     {
@@ -27,7 +32,8 @@ public sealed class LandingTests
         foreach (var path in new[] { "ida/Desktop/a", "ida/Documents/Old/b", "ida/Documents/c", "per/Desktop/d" }) given.Write(path, path);
         await given.CarryAsync();
         given.Landing = Plan([new("ida", "imoreau", MustStand: true), new("ida/Documents/Old", "imoreau/Archive/2019")]);
-        (await given.TryRestoreAsync()).Problem.ShouldBeOfType<TargetUnusable>().Message.ShouldContain("Make the account on the new computer first");
+        (await given.TryRestoreAsync()).Problem.ShouldBeOfType<TargetUnusable>().Message
+            .ShouldContain("Make the account on the new computer first");
         Files(given.Target).ShouldBeEmpty("nothing is restored before the account is there");
         Directory.CreateDirectory(Path.Combine(given.Target, "imoreau"));
         var foreseen = await given.ForeseeAsync();
@@ -35,7 +41,8 @@ public sealed class LandingTests
         var report = await given.RestoreAsync();
         report.IsWhole.ShouldBeTrue();
         Files(given.Target).ShouldBe(["imoreau/Archive/2019/b", "imoreau/Desktop/a", "imoreau/Documents/c", "per/Desktop/d"]);
-        report.Folders.Select(f => (f.Folder, f.InDepot.Files, f.Restored.Files)).ShouldBe([("ida", 3, 3), ("per", 1, 1)], "the account goes by the folders of the old computer");
+        report.Folders.Select(f => (f.Folder, f.InDepot.Files, f.Restored.Files))
+            .ShouldBe([("ida", 3, 3), ("per", 1, 1)], "the account goes by the folders of the old computer");
         (await given.RestoreAsync()).Folders.Sum(f => f.Stood.Files).ShouldBe(4, "once more finds all of it there");
     }
 
@@ -76,14 +83,19 @@ public sealed class LandingTests
         Files(given.Target).ShouldBe(before, "it only looked");
         var report = await given.RestoreAsync();
         var folder = report.Folders.Single();
-        (foreseen.New + foreseen.Replaced, foreseen.Stands, foreseen.Beside, foreseen.Stayed).ShouldBe((folder.Restored, folder.Stood, folder.Beside, folder.Stayed));
+        (
+            foreseen.New + foreseen.Replaced,
+            foreseen.Stands,
+            foreseen.Beside,
+            foreseen.Stayed).ShouldBe((folder.Restored, folder.Stood, folder.Beside, folder.Stayed));
         (folder.Restored + folder.Stood + folder.Beside + folder.Stayed + folder.Open).ShouldBe(folder.InDepot);
         report.IsWhole.ShouldBeTrue();
         File.ReadAllText(Path.Combine(given.Target, "D/older")).ShouldBe(old);
         File.ReadAllText(Path.Combine(given.Target, "D/newer")).ShouldBe(fresh);
         File.ReadAllText(Path.Combine(given.Target, "D/free")).ShouldBe("ours");
         File.Exists(Path.Combine(given.Target, "D/folder/inside")).ShouldBeTrue();
-        Files(given.Target).Count(f => f.Contains("(old computer)") && !f.StartsWith("D/folder", StringComparison.Ordinal)).ShouldBe(Math.Max(0, beside - 1));
+        Files(given.Target).Count(f => f.Contains("(old computer)") && !f.StartsWith("D/folder", StringComparison.Ordinal))
+            .ShouldBe(Math.Max(0, beside - 1));
         report.Clashes!.Count(c => c.Replaced).ShouldBe(rule == ClashRule.Ours ? 2 : rule == ClashRule.Newer ? 1 : 0);
         Files(given.Target).ShouldNotContain(f => f.Contains(".yardhand"));
     }
@@ -99,7 +111,9 @@ public sealed class LandingTests
         Stand(given, "B/x", "theirs");
         given.Landing = Plan(clash: ClashRule.Stay, clashes: new FolderClash("B", ClashRule.Ours));
         await given.RestoreAsync();
-        (File.ReadAllText(Path.Combine(given.Target, "A/x")), File.ReadAllText(Path.Combine(given.Target, "B/x"))).ShouldBe(("theirs", "ours"));
+        (
+            File.ReadAllText(Path.Combine(given.Target, "A/x")),
+            File.ReadAllText(Path.Combine(given.Target, "B/x"))).ShouldBe(("theirs", "ours"));
     }
 
     [Fact]
@@ -128,7 +142,11 @@ public sealed class LandingTests
         Run.Must("ln", Path.Combine(given.Source, "z/one"), Path.Combine(given.Source, "a-later/two"));
         Run.Must("ln", Path.Combine(given.Source, "z/one"), Path.Combine(given.Source, "z/three"));
         await given.CarryAsync();
-        var folders = SampleTrees.Look(given.Source).Where(f => f.Value[0] == 'd' && f.Key.Length > 0 && f.Key.All(char.IsAsciiLetterOrDigit)).Select(f => f.Key).Where(f => f != "z").Take(2);
+        var folders = SampleTrees.Look(given.Source)
+            .Where(f => f.Value[0] == 'd' && f.Key.Length > 0 && f.Key.All(char.IsAsciiLetterOrDigit))
+            .Select(f => f.Key)
+            .Where(f => f != "z")
+            .Take(2);
         given.Landing = Plan(first: ["z", .. folders]);
         var report = await given.RestoreAsync();
         report.IsWhole.ShouldBeTrue();

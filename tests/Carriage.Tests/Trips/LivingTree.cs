@@ -22,9 +22,21 @@ internal sealed class LivingTree(string root, int seed)
         for (var i = 0; i < times; i++) _done.Add(ChangeOnce());
     }
 
-    private string[] Files => Directory.GetFiles(root, "*", new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.ReparsePoint });
+    private string[] Files =>
+        Directory.GetFiles(root, "*", new EnumerationOptions
+        {
+            RecurseSubdirectories = true,
+            AttributesToSkip = FileAttributes.ReparsePoint
+        });
 
-    private string[] Folders => [root, .. Directory.GetDirectories(root, "*", new EnumerationOptions { RecurseSubdirectories = true, AttributesToSkip = FileAttributes.ReparsePoint })];
+    private string[] Folders =>
+        [
+            root,
+            .. Directory.GetDirectories(root, "*", new EnumerationOptions
+            {
+                RecurseSubdirectories = true, AttributesToSkip = FileAttributes.ReparsePoint
+            })
+        ];
 
     private T Any<T>(T[] of) => of[_random.Next(of.Length)];
 
@@ -100,7 +112,8 @@ internal sealed class LivingTree(string root, int seed)
                 return $"turn {turning} into a {(wasLink ? "file" : "link")}";
             default:
                 var noted = Any(files);
-                using (var open = PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(noted), Libc.ReadOnly)) PosixFile.TrySetAttribute(open, "user.note", Content()[..2]);
+                using (var open = PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(noted), Libc.ReadOnly))
+                    PosixFile.TrySetAttribute(open, "user.note", Content()[..2]);
                 return $"note on {noted}";
         }
     }
@@ -115,6 +128,8 @@ internal sealed class LivingTree(string root, int seed)
     private static void Link(string from, string to)
     {
         using var here = PosixFile.Open(Libc.AtCurrent, "/"u8, Libc.Directory);
-        if (!PosixFile.TryHardLink(here.Number, Encoding.UTF8.GetBytes(from[1..]), here.Number, Encoding.UTF8.GetBytes(to[1..]), out var errno)) throw new PosixException(errno, "link");
+        if (!PosixFile.TryHardLink(
+            here.Number, Encoding.UTF8.GetBytes(from[1..]), here.Number, Encoding.UTF8.GetBytes(to[1..]), out var errno))
+            throw new PosixException(errno, "link");
     }
 }

@@ -5,11 +5,14 @@ using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
 
-/// <summary>A parcel over weeks: the tree changes between trips, trips break off, and each whole trip leaves what stands at the source.</summary>
+/// <summary>
+/// A parcel over weeks: the tree changes between trips, trips break off, and each whole trip leaves what stands at the source.
+/// </summary>
 public sealed class ManyTripsTests
 {
     /// <summary>A few seeds each time; more when asked for: <c>YARD_SEEDS=500</c>.</summary>
-    public static IEnumerable<TheoryDataRow<int, bool>> Seeds => Peers.Seeds.Of(8).SelectMany(s => new[] { new TheoryDataRow<int, bool>(s, false), new TheoryDataRow<int, bool>(s, true) });
+    public static IEnumerable<TheoryDataRow<int, bool>> Seeds =>
+        Peers.Seeds.Of(8).SelectMany(s => new[] { new TheoryDataRow<int, bool>(s, false), new TheoryDataRow<int, bool>(s, true) });
 
     [Theory, MemberData(nameof(Seeds))]
     public async Task After_any_changes_and_trips_that_broke_off_the_parcel_gives_back_just_what_stands_at_the_source(int seed, bool seals)
@@ -26,7 +29,10 @@ public sealed class ManyTripsTests
             if (random.Next(2) == 0)
             {
                 var left = random.Next(1, 12);
-                given.Depot = new DepotThat(whole) { BeforeSave = _ => { if (Interlocked.Decrement(ref left) < 0) throw new DepotUnreachableException("x", "gone."); } };
+                given.Depot = new DepotThat(whole)
+                {
+                    BeforeSave = _ => { if (Interlocked.Decrement(ref left) < 0) throw new DepotUnreachableException("x", "gone."); }
+                };
                 tree.Note("a trip breaks off");
                 await Should.ThrowAsync<DepotUnreachableException>(given.TryCarryAsync);
                 given.Depot = whole;
@@ -51,8 +57,11 @@ public sealed class ManyTripsTests
         await using var cloud = kind == "cloud" ? await CloudShare.StartAsync(new() { Folder = folder.At }) : null;
         using var apache = kind == "apache" ? new ApacheShare() : null;
         using var samba = kind == "samba" ? new SmbShare() : null;
-        given.Depot = samba is not null ? new YardRelay.Carriage.Depots.Folders.FolderDepot(samba.Folder) : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
-        foreach (var name in new[] { "odd %41 a*b:c?.", "notes", "notes-old", "photos/2019/a.jpg", "photos/b.jpg", "way" }) given.Write(name, name);
+        given.Depot = samba is not null
+            ? new YardRelay.Carriage.Depots.Folders.FolderDepot(samba.Folder)
+            : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
+        foreach (var name in new[] { "odd %41 a*b:c?.", "notes", "notes-old", "photos/2019/a.jpg", "photos/b.jpg", "way" })
+            given.Write(name, name);
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         foreach (var file in new[] { "notes", "way" }) File.Delete(Path.Combine(given.Source, file));
         Directory.Delete(Path.Combine(given.Source, "photos"), recursive: true);
@@ -79,14 +88,16 @@ public sealed class ManyTripsTests
         await Task.Delay(80, TestContext.Current.CancellationToken);
         await given.CarryAsync();
         string[] kept = ["manifest-sha256.txt", "yard/entries.jsonl"];
-        var before = kept.Select(k => (File.ReadAllText(Path.Combine(given.Bag, k)), File.GetLastWriteTimeUtc(Path.Combine(given.Bag, k)))).ToList();
+        var before = kept.Select(k =>
+            (File.ReadAllText(Path.Combine(given.Bag, k)), File.GetLastWriteTimeUtc(Path.Combine(given.Bag, k)))).ToList();
         var saved = new List<string>();
         var depot = given.Depot;
         given.Depot = new DepotThat(depot) { BeforeSave = path => { lock (saved) saved.Add(path); } };
         var report = await given.CarryAsync();
         (report.Added.Files, report.Kept).ShouldBe((0, report.Carried));
         saved.ShouldNotContain(s => s.StartsWith("ida/data", StringComparison.Ordinal));
-        kept.Select(k => (File.ReadAllText(Path.Combine(given.Bag, k)), File.GetLastWriteTimeUtc(Path.Combine(given.Bag, k)))).ShouldBe(before);
+        kept.Select(k => (File.ReadAllText(Path.Combine(given.Bag, k)), File.GetLastWriteTimeUtc(Path.Combine(given.Bag, k))))
+            .ShouldBe(before);
         given.Depot = depot;
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
     }
@@ -99,8 +110,16 @@ public sealed class ManyTripsTests
         using var stop = new CancellationTokenSource();
         var saves = 0;
         var depot = given.Depot;
-        given.Depot = new DepotThat(depot) { BeforeSave = path => { if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) == 60) stop.Cancel(); } };
-        await Should.ThrowAsync<OperationCanceledException>(() => new Trip(given.Depot, Given.Parcel, new() { JournalFiles = 10 }, new(), TimeProvider.System).RunAsync(given.Source, stop.Token));
+        given.Depot = new DepotThat(depot)
+        {
+            BeforeSave = path =>
+            {
+                if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) == 60) stop.Cancel();
+            }
+        };
+        await Should.ThrowAsync<OperationCanceledException>(() =>
+            new Trip(given.Depot, Given.Parcel, new() { JournalFiles = 10 }, new(), TimeProvider.System)
+                .RunAsync(given.Source, stop.Token));
         Directory.Exists(Path.Combine(given.Bag, "yard/lock")).ShouldBeFalse();
         given.Depot = depot;
         var report = await given.CarryAsync();

@@ -61,7 +61,13 @@ public sealed class NeedOrderTests
         SampleTrees.MakeHostile(Path.Combine(given.Source, "Odd"), 5, 60);
         given.CarryList = CarryList.Create([], [], [], ["Pictures", "Desktop/note 7.txt"]).Value;
         var order = new List<string>();
-        given.Depot = new DepotThat(given.Depot) { BeforeSave = path => { lock (order) if (path.StartsWith("ida/data/", StringComparison.Ordinal)) order.Add(path["ida/data/".Length..]); } };
+        given.Depot = new DepotThat(given.Depot)
+        {
+            BeforeSave = path =>
+            {
+                lock (order) if (path.StartsWith("ida/data/", StringComparison.Ordinal)) order.Add(path["ida/data/".Length..]);
+            }
+        };
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         if (!seals)
         {

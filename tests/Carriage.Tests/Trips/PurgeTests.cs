@@ -20,7 +20,8 @@ public sealed class PurgeTests
         if (cloud is not null) given.Depot = new WebDavDepot(new(cloud.Address), new());
         SampleTrees.MakeHostile(given.Source, 31, 60);
         var carried = await given.CarryAsync();
-        (await new Trip(given.Depot, DepotPath.Of("ida-2"), new(), new(), TimeProvider.System).RunAsync(given.Source, TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
+        (await new Trip(given.Depot, DepotPath.Of("ida-2"), new(), new(), TimeProvider.System)
+            .RunAsync(given.Source, TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
         (await PurgeAsync(given, "ida-2")).Problem.ShouldBeOfType<PurgeUnconfirmed>();
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue("nothing was removed");
         var report = (await PurgeAsync(given, "ida")).Value;
@@ -35,7 +36,8 @@ public sealed class PurgeTests
         using var given = new Given();
         for (var i = 0; i < 5; i++) given.Write($"{i}", "text");
         await given.CarryAsync();
-        var held = (await ParcelLock.TakeAsync(given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
+        var held = (await ParcelLock.TakeAsync(
+            given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
         (await PurgeAsync(given, "ida")).Problem.ShouldBeOfType<ParcelLocked>();
         await held.DisposeAsync();
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue();

@@ -26,9 +26,12 @@ public sealed class RestoreTests
             var report = await given.RestoreAsync();
             report.IsWhole.ShouldBeTrue();
             report.Folders.ShouldAllBe(f => f.InDepot == f.Restored + f.Stood + f.Beside + f.Open);
-            report.Beside.Select(b => (b.Path, b.As)).ShouldBe([("Documents/letter.txt", "letter (old computer).txt"), ("Music/", "Music (old computer)"), ("way", "way (old computer)")], ignoreOrder: true);
+            report.Beside.Select(b => (b.Path, b.As)).ShouldBe(
+                [("Documents/letter.txt", "letter (old computer).txt"), ("Music/", "Music (old computer)"), ("way", "way (old computer)")],
+                ignoreOrder: true);
             var after = SampleTrees.Look(given.Target);
-            foreach (var name in new[] { "", "Documents/letter.txt", "Documents/same.txt", "Music", "way" }) after[name].ShouldBe(before[name]);
+            foreach (var name in new[] { "", "Documents/letter.txt", "Documents/same.txt", "Music", "way" })
+                after[name].ShouldBe(before[name]);
             File.ReadAllText(Path.Combine(given.Target, "Documents/letter (old computer).txt")).ShouldBe("from the old computer");
             File.ReadAllText(Path.Combine(given.Target, "Music (old computer)/song.ogg")).ShouldBe("song");
             after.Keys.ShouldNotContain(k => k.Contains(".yardhand"));
@@ -49,8 +52,12 @@ public sealed class RestoreTests
         if (stood) File.WriteAllText(Path.Combine(given.Target, "b.txt"), "b");
         File.SetLastWriteTimeUtc(given.Target, new(2019, 1, 1, 1, 1, 1, DateTimeKind.Utc));
         using var stop = new CancellationTokenSource();
-        var stops = new DepotThat(given.Depot) { BeforeOpen = path => { if (path.EndsWith("/data/a.txt", StringComparison.Ordinal)) stop.Cancel(); } };
-        await Should.ThrowAsync<OperationCanceledException>(new Restore(stops, Given.Parcel, 1, new(), TimeProvider.System).RunAsync(given.Target, stop.Token));
+        var stops = new DepotThat(given.Depot)
+        {
+            BeforeOpen = path => { if (path.EndsWith("/data/a.txt", StringComparison.Ordinal)) stop.Cancel(); }
+        };
+        await Should.ThrowAsync<OperationCanceledException>(new Restore(stops, Given.Parcel, 1, new(), TimeProvider.System)
+            .RunAsync(given.Target, stop.Token));
         // What a kill leaves right after our folder has gone.
         Directory.Delete(Directory.GetDirectories(given.Target, ".yardhand-*").ShouldHaveSingleItem(), recursive: true);
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
@@ -81,7 +88,8 @@ public sealed class RestoreTests
         At("Documents/b (old computer).txt").ShouldBe("changed at the old computer");
         At("Mail/box").ShouldBe("first Mail/box");
         At("Pictures/new.jpg").ShouldBe("new");
-        report.Folders.Select(f => (f.Folder, f.Restored.Files, f.Stood.Files, f.Beside.Files)).ShouldBe([("Documents", 0, 0, 2), ("Mail", 1, 0, 0), ("Pictures", 1, 0, 0)]);
+        report.Folders.Select(f => (f.Folder, f.Restored.Files, f.Stood.Files, f.Beside.Files))
+            .ShouldBe([("Documents", 0, 0, 2), ("Mail", 1, 0, 0), ("Pictures", 1, 0, 0)]);
         // Run again it changes nothing: what lies beside is known again.
         var before = SampleTrees.Look(given.Target);
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
@@ -106,7 +114,9 @@ public sealed class RestoreTests
     [InlineData("{\"path\":\"../out.txt\",\"kind\":\"file\",", "")]
     [InlineData("{\"path\":\"/tmp/out.txt\",\"kind\":\"file\",", "")]
     [InlineData("{\"path\":\"in.txt\",\"name\":\"../out.txt\",\"kind\":\"file\",", "")]
-    [InlineData("{\"path\":\"door/out.txt\",\"kind\":\"file\",", "{\"path\":\"door\",\"kind\":\"link\",\"target\":\"OUTSIDE\",\"mode\":\"0777\",\"modified\":\"1.000000000\"}\n")]
+    [InlineData(
+        "{\"path\":\"door/out.txt\",\"kind\":\"file\",",
+        "{\"path\":\"door\",\"kind\":\"link\",\"target\":\"OUTSIDE\",\"mode\":\"0777\",\"modified\":\"1.000000000\"}\n")]
     public async Task A_parcel_made_by_hand_that_points_outside_its_folder_writes_nothing_there(string entry, string before)
     {
         using var given = new Given();
@@ -114,7 +124,11 @@ public sealed class RestoreTests
         given.Write("good.txt", "good");
         await given.CarryAsync();
         var entries = Path.Combine(given.Bag, "yard/entries.jsonl");
-        File.AppendAllText(entries, before.Replace("OUTSIDE", outside.At, StringComparison.Ordinal) + entry + $"\"mode\":\"0644\",\"modified\":\"1.000000000\",\"bytes\":4,\"sha256\":\"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData("evil"u8))}\"}}\n");
+        File.AppendAllText(
+            entries,
+            before.Replace("OUTSIDE", outside.At, StringComparison.Ordinal) + entry
+                + $"\"mode\":\"0644\",\"modified\":\"1.000000000\",\"bytes\":4,\"sha256\":\""
+                + $"{Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData("evil"u8))}\"}}\n");
         foreach (var name in new[] { "in.txt", "door/out.txt", "../out.txt" })
         {
             var at = Path.Combine(given.Bag, "data", name);
@@ -141,7 +155,8 @@ public sealed class RestoreTests
             var manifest = Path.Combine(given.Bag, "manifest-sha256.txt");
             var whole = File.ReadAllText(manifest);
             File.AppendAllText(manifest, $"{new string('a', 64)}  {line}\n");
-            (await given.VerifyAsync()).Damages.ShouldContain(d => d.Kind == DamageKind.Wrong && d.Path == "manifest-sha256.txt" && d.Reason.Contains("data/"), line);
+            (await given.VerifyAsync()).Damages.ShouldContain(
+                d => d.Kind == DamageKind.Wrong && d.Path == "manifest-sha256.txt" && d.Reason.Contains("data/"), line);
             File.WriteAllText(manifest, whole);
         }
     }

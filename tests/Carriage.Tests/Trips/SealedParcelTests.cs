@@ -13,7 +13,14 @@ public sealed class SealedParcelTests
     public async Task Age_and_tar_alone_give_back_the_tree_and_no_name_of_a_file_stands_in_the_depot()
     {
         using var given = new Given { Seals = true };
-        var names = new[] { "Documents/letter to Möwe.txt", "Documents/" + new string('l', 180) + "/" + new string('n', 120), "photos/gull.jpg", "zero", "tab\tand = sign" };
+        var names = new[]
+        {
+            "Documents/letter to Möwe.txt",
+            "Documents/" + new string('l', 180) + "/" + new string('n', 120),
+            "photos/gull.jpg",
+            "zero",
+            "tab\tand = sign"
+        };
         foreach (var name in names) given.Write(name, name == "zero" ? "" : "secret " + name);
         Directory.CreateDirectory(Path.Combine(given.Source, "empty"));
         File.CreateSymbolicLink(Path.Combine(given.Source, "link"), "Documents/letter to Möwe.txt");
@@ -25,15 +32,18 @@ public sealed class SealedParcelTests
         foreach (var file in all)
         {
             var text = File.ReadAllText(file, System.Text.Encoding.Latin1);
-            foreach (var word in new[] { "letter", "gull", "photos", "secret", "empty" }) (file + text).ShouldNotContain(word, Case.Sensitive, file);
+            foreach (var word in new[] { "letter", "gull", "photos", "secret", "empty" })
+                (file + text).ShouldNotContain(word, Case.Sensitive, file);
         }
         File.WriteAllText(given["key"], given.Recovery.Secret());
         Directory.CreateDirectory(given["tar"]);
-        foreach (var pack in Directory.GetFiles(Path.Combine(given.Bag, "data"))) Run.Must("sh", "-c", $"age -d -i '{given["key"]}' '{pack}' | tar x --preserve-permissions --no-same-owner -C '{given["tar"]}'");
+        foreach (var pack in Directory.GetFiles(Path.Combine(given.Bag, "data")))
+            Run.Must("sh", "-c", $"age -d -i '{given["key"]}' '{pack}' | tar x --preserve-permissions --no-same-owner -C '{given["tar"]}'");
         File.Move(Path.Combine(given["tar"], "tab=09and = sign"), Path.Combine(given["tar"], "tab\tand = sign"));
         Run.Must("touch", "-r", given.Source, given["tar"]);
         SampleTrees.Differences(given.Source, given["tar"]).ShouldBeEmpty();
-        File.GetLastWriteTimeUtc(Path.Combine(given["tar"], "zero")).Ticks.ShouldBe(File.GetLastWriteTimeUtc(Path.Combine(given.Source, "zero")).Ticks);
+        File.GetLastWriteTimeUtc(Path.Combine(given["tar"], "zero")).Ticks
+            .ShouldBe(File.GetLastWriteTimeUtc(Path.Combine(given.Source, "zero")).Ticks);
     }
 
     [Fact]
@@ -53,7 +63,8 @@ public sealed class SealedParcelTests
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         File.WriteAllText(given["key"], given.Recovery.Secret());
         Directory.CreateDirectory(given["tar"]);
-        foreach (var pack in Directory.GetFiles(Path.Combine(given.Bag, "data"))) Run.Must("sh", "-c", $"age -d -i '{given["key"]}' '{pack}' | tar x -C '{given["tar"]}'");
+        foreach (var pack in Directory.GetFiles(Path.Combine(given.Bag, "data")))
+            Run.Must("sh", "-c", $"age -d -i '{given["key"]}' '{pack}' | tar x -C '{given["tar"]}'");
         Run.Must("sh", "-c", $"cat '{given["tar"]}'/film.mkv=* | cmp - '{given.Source}/film.mkv'");
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
         SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
@@ -65,7 +76,8 @@ public sealed class SealedParcelTests
         using var given = new Given { Seals = true };
         for (var i = 0; i < 14_000; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
-        Directory.GetFiles(Path.Combine(given.Bag, "data")).Length.ShouldBeInRange(4, 40, "4,096 files go in a pack; a few packs are set on their way before they are full");
+        Directory.GetFiles(Path.Combine(given.Bag, "data")).Length
+            .ShouldBeInRange(4, 40, "4,096 files go in a pack; a few packs are set on their way before they are full");
     }
 
     [Fact]
@@ -73,7 +85,8 @@ public sealed class SealedParcelTests
     {
         using var given = new Given { Seals = true };
         for (var i = 0; i < 12_500; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
-        (await new Trip(given.Depot, Given.Parcel, new() { Sealing = new([given.Recovery.Recipient], null) }, new(), TimeProvider.System).RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
+        (await new Trip(given.Depot, Given.Parcel, new() { Sealing = new([given.Recovery.Recipient], null) }, new(), TimeProvider.System)
+            .RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
         var brought = new List<string>();
         given.Keys = new([given.Recovery]);
         given.Depot = new DepotThat(given.Depot)
@@ -101,7 +114,13 @@ public sealed class SealedParcelTests
     {
         using var given = new Given();
         given.Write("Documents/letter.txt", "Dear Ida");
-        (await new Trip(given.Depot, Given.Parcel, new() { Keys = given.Keys, Sealing = new([given.Recovery.Recipient], "three blue gulls") }, new(), TimeProvider.System).RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
+        (await new Trip(
+            given.Depot,
+            Given.Parcel,
+            new() { Keys = given.Keys, Sealing = new([given.Recovery.Recipient], "three blue gulls") },
+            new(),
+            TimeProvider.System)
+            .RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
         var packs = Directory.GetFiles(Path.Combine(given.Bag, "data")).ToDictionary(p => p, File.ReadAllBytes);
         var (own, later) = (given.Keys, AgeIdentity.Create());
         foreach (var none in new[] { SealKeys.None, new([later]), new([], "three blue gull") })
@@ -118,7 +137,14 @@ public sealed class SealedParcelTests
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         var parts = KeyParts.Split(given.Recovery, 3);
         var number = 0;
-        foreach (var keys in new[] { own, new([given.Recovery]), new([KeyParts.TryJoin(parts[2], parts[0])!]), new([later]), new([], "a new passphrase") })
+        foreach (var keys in new[]
+        {
+            own,
+            new([given.Recovery]),
+            new([KeyParts.TryJoin(parts[2], parts[0])!]),
+            new([later]),
+            new([], "a new passphrase")
+        })
         {
             given.Keys = keys;
             (await given.TryRestoreAsync(given[$"target{++number}"])).Value.IsWhole.ShouldBeTrue();
@@ -148,7 +174,7 @@ public sealed class SealedParcelTests
     }
 
     [Fact]
-    public async Task A_file_that_changes_while_its_pack_is_made_comes_in_the_next_one_and_one_without_rights_is_a_snag_that_holds_nobody_up()
+    public async Task A_file_that_changes_while_its_pack_is_made_comes_in_the_next_and_one_without_rights_is_a_snag_that_holds_nobody_up()
     {
         using var given = new Given { Seals = true };
         for (var i = 0; i < 30; i++) given.Write($"d/{i:00}", new string('x', 3000 + i));
@@ -157,7 +183,8 @@ public sealed class SealedParcelTests
         {
             BeforeSave = path =>
             {
-                if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Exchange(ref changed, 1) == 0) File.AppendAllText(Path.Combine(given.Source, "d/07"), "more");
+                if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Exchange(ref changed, 1) == 0)
+                    File.AppendAllText(Path.Combine(given.Source, "d/07"), "more");
             },
         };
         var report = await given.CarryAsync();
@@ -165,7 +192,13 @@ public sealed class SealedParcelTests
         (report.Snags.Count, report.Carried.Files).ShouldBe((0, 30));
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
         SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
-        given.Depot = new DepotThat(whole) { BeforeSave = path => { if (path.Contains("/data/", StringComparison.Ordinal)) File.AppendAllText(Path.Combine(given.Source, "d/08"), "still more"); } };
+        given.Depot = new DepotThat(whole)
+        {
+            BeforeSave = path =>
+            {
+                if (path.Contains("/data/", StringComparison.Ordinal)) File.AppendAllText(Path.Combine(given.Source, "d/08"), "still more");
+            }
+        };
         given.Write("d/08", "again");
         given.Write("d/31", "beside it");
         report = await given.CarryAsync();

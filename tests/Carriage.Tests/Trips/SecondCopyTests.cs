@@ -7,15 +7,21 @@ namespace YardRelay.Carriage.Tests.Trips;
 
 public sealed class SecondCopyTests
 {
-    private static async Task<CopyReport> CopyAsync(Given given, IDepot second) => (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).BringUpAsync(TestContext.Current.CancellationToken)).Value;
+    private static async Task<CopyReport> CopyAsync(Given given, IDepot second) =>
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+            .BringUpAsync(TestContext.Current.CancellationToken)).Value;
 
-    private static string[] Files(string folder) => [.. Directory.GetFiles(folder, "*", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(folder, f)).Order(StringComparer.Ordinal)];
+    private static string[] Files(string folder) =>
+        [.. Directory.GetFiles(folder, "*", SearchOption.AllDirectories)
+            .Select(f => Path.GetRelativePath(folder, f))
+            .Order(StringComparer.Ordinal)];
 
     // Empty folders stand in the entries; a bag need not have them.
     private static void AreSame(string one, string other)
     {
         Files(other).ShouldBe(Files(one));
-        foreach (var name in Files(one)) File.ReadAllBytes(Path.Combine(other, name)).ShouldBe(File.ReadAllBytes(Path.Combine(one, name)), name);
+        foreach (var name in Files(one))
+            File.ReadAllBytes(Path.Combine(other, name)).ShouldBe(File.ReadAllBytes(Path.Combine(one, name)), name);
     }
 
     [Theory, InlineData(false), InlineData(true)]
@@ -39,7 +45,9 @@ public sealed class SecondCopyTests
                 else File.WriteAllBytes(file, [.. bytes, 7]);
                 var found = await given.VerifyAsync();
                 found.IsWhole.ShouldBeFalse(name);
-                (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).MendAsync(found.Damages, TestContext.Current.CancellationToken)).Value.ShouldContain(name);
+                (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+                    .MendAsync(found.Damages, TestContext.Current.CancellationToken)).Value
+                    .ShouldContain(name);
                 (await given.VerifyAsync()).Damages.ShouldBeEmpty($"{name}, {(missing ? "missing" : "changed")}");
                 File.ReadAllBytes(file).ShouldBe(bytes);
             }
@@ -47,7 +55,8 @@ public sealed class SecondCopyTests
         // Where both have lost it, nothing is mended with something else.
         var last = Files(Path.Combine(bag, "data"))[^1];
         foreach (var copy in new[] { bag, given["second/ida"] }) File.AppendAllText(Path.Combine(copy, "data", last), "x");
-        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).MendAsync((await given.VerifyAsync()).Damages, TestContext.Current.CancellationToken)).Value.ShouldBeEmpty();
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+            .MendAsync((await given.VerifyAsync()).Damages, TestContext.Current.CancellationToken)).Value.ShouldBeEmpty();
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         given.ReadsAll = true;
         await given.CarryAsync();
@@ -71,7 +80,10 @@ public sealed class SecondCopyTests
         {
             await given.CarryAsync();
             var left = round;
-            var breaking = new DepotThat(second) { BeforeSave = _ => { if (left-- == 0) throw new DepotUnreachableException("x", "gone."); } };
+            var breaking = new DepotThat(second)
+            {
+                BeforeSave = _ => { if (left-- == 0) throw new DepotUnreachableException("x", "gone."); }
+            };
             await Should.ThrowAsync<DepotUnreachableException>(() => CopyAsync(given, breaking));
             await CopyAsync(given, second);
             AreSame(given.Bag, given["second/ida"]);
@@ -86,9 +98,11 @@ public sealed class SecondCopyTests
         using var given = new Given();
         given.Write("a", "a");
         var id = (await given.CarryAsync()).ParcelId;
-        var opening = new YardRelay.Carriage.Parcels.ParcelOpening(given.Depot, Given.Parcel, YardRelay.Carriage.Parcels.SealKeys.None, TimeProvider.System);
+        var opening = new YardRelay.Carriage.Parcels.ParcelOpening(
+            given.Depot, Given.Parcel, YardRelay.Carriage.Parcels.SealKeys.None, TimeProvider.System);
         (await opening.OtherThanAsync(id, TestContext.Current.CancellationToken)).ShouldBeNull();
-        (await opening.OtherThanAsync(Guid.NewGuid().ToString(), TestContext.Current.CancellationToken))!.Message.ShouldContain("the same account");
+        (await opening.OtherThanAsync(Guid.NewGuid().ToString(), TestContext.Current.CancellationToken))!.Message
+            .ShouldContain("the same account");
         Directory.Delete(given.Bag, recursive: true);
         (await opening.OtherThanAsync(id, TestContext.Current.CancellationToken)).ShouldBeNull("that there is none, others tell");
     }
@@ -104,6 +118,7 @@ public sealed class SecondCopyTests
         await CopyAsync(given, second);
         Directory.Delete(given.Bag, recursive: true);
         await given.CarryAsync();
-        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System).BringUpAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<OtherParcel>();
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+            .BringUpAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<OtherParcel>();
     }
 }

@@ -39,7 +39,9 @@ public sealed class TripTests
         await using var cloud = kind == "cloud" ? await CloudShare.StartAsync(new() { Folder = folder.At }) : null;
         using var apache = kind == "apache" ? new ApacheShare() : null;
         using var ssh = kind == "ssh" ? new SshShare() : null;
-        given.Depot = ssh is not null ? new SftpDepot(new(ssh.Address), new() { KeyFile = ssh.KeyFile, HostKey = ssh.HostKey }) : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
+        given.Depot = ssh is not null
+            ? new SftpDepot(new(ssh.Address), new() { KeyFile = ssh.KeyFile, HostKey = ssh.HostKey })
+            : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
         (await given.CarryAsync()).Snags.ShouldBeEmpty();
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
@@ -53,15 +55,18 @@ public sealed class TripTests
         var bytes = new byte[30_000_000];
         new Random(3).NextBytes(bytes);
         File.WriteAllBytes(Path.Combine(given.Source, "film.mov"), bytes);
-        var (gate, odometer, cancel) = (new RateGate(TimeProvider.System) { BytesPerSecond = 40_000_000 }, new Odometer(), TestContext.Current.CancellationToken);
+        var (gate, odometer, cancel) = (
+            new RateGate(TimeProvider.System) { BytesPerSecond = 40_000_000 }, new Odometer(), TestContext.Current.CancellationToken);
         using (var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel))
         {
-            var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, TimeProvider.System).RunAsync(given.Source, stop.Token);
+            var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, TimeProvider.System)
+                .RunAsync(given.Source, stop.Token);
             while (odometer.Bytes < 12_000_000) await Task.Delay(5, cancel);
             await stop.CancelAsync();
             await Should.ThrowAsync<OperationCanceledException>(trip);
         }
-        var aside = Directory.GetFiles(Path.Combine(given.Bag, "yard/aside")).Single(f => Path.GetFileName(f).StartsWith("on-", StringComparison.Ordinal));
+        var aside = Directory.GetFiles(Path.Combine(given.Bag, "yard/aside"))
+            .Single(f => Path.GetFileName(f).StartsWith("on-", StringComparison.Ordinal));
         new FileInfo(aside).Length.ShouldBeInRange(1_000_000, 29_999_999);
         if (changes) using (var file = File.OpenWrite(Path.Combine(given.Source, "film.mov"))) file.WriteByte((byte)(bytes[0] + 1));
         (gate.BytesPerSecond, var sent) = (null, 0L);
@@ -107,10 +112,14 @@ public sealed class TripTests
         using var given = new Given();
         given.Write("Documents/good.txt", "good");
         Run.Must("mkfifo", Path.Combine(given.Source, "Documents/pipe"));
-        Run.Must("python3", "-c", $"import socket; s=socket.socket(socket.AF_UNIX); s.bind('{Path.Combine(given.Source, "Documents/sock")}')");
+        Run.Must(
+            "python3", "-c", $"import socket; s=socket.socket(socket.AF_UNIX); s.bind('{Path.Combine(given.Source, "Documents/sock")}')");
         if (Environment.UserName == "root") Run.Must("mknod", Path.Combine(given.Source, "Documents/dev"), "c", "1", "3");
         var report = await given.CarryAsync();
-        report.Snags.Select(s => (s.Path, s.Kind)).ShouldBe(new[] { ("Documents/dev", SnagKind.Device), ("Documents/pipe", SnagKind.Pipe), ("Documents/sock", SnagKind.Socket) }.Where(s => Environment.UserName == "root" || s.Item2 != SnagKind.Device));
+        report.Snags.Select(s => (s.Path, s.Kind)).ShouldBe(new[]
+        {
+            ("Documents/dev", SnagKind.Device), ("Documents/pipe", SnagKind.Pipe), ("Documents/sock", SnagKind.Socket)
+        }.Where(s => Environment.UserName == "root" || s.Item2 != SnagKind.Device));
         report.Carried.Files.ShouldBe(1);
         report.Open.Files.ShouldBe(report.Snags.Count);
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
@@ -123,7 +132,10 @@ public sealed class TripTests
         given.Write("Mail/box.mbox", new string('a', 400_000));
         given.Write("Mail/calm.txt", "calm");
         var file = Path.Combine(given.Source, "Mail/box.mbox");
-        given.Depot = new DepotThat(given.Depot) { BeforeSave = path => { if (path.EndsWith("box.mbox", StringComparison.Ordinal)) File.AppendAllText(file, "more"); } };
+        given.Depot = new DepotThat(given.Depot)
+        {
+            BeforeSave = path => { if (path.EndsWith("box.mbox", StringComparison.Ordinal)) File.AppendAllText(file, "more"); }
+        };
         var report = await given.CarryAsync();
         report.Snags.Single().Kind.ShouldBe(SnagKind.ChangedWhileRead);
         File.Exists(Path.Combine(given.Bag, "data/Mail/box.mbox")).ShouldBeFalse();
@@ -159,10 +171,21 @@ public sealed class TripTests
         using var folder = new TempFolder();
         var depot = new FolderDepot(folder.At);
         var saves = 0;
-        given.Depot = new DepotThat(depot) { Refuses = path => path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) > 20 ? new DepotFull("x", 1) : null };
+        given.Depot = new DepotThat(depot)
+        {
+            Refuses = path =>
+                path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) > 20 ? new DepotFull("x", 1) : null
+        };
         await Should.ThrowAsync<DepotFullException>(given.TryCarryAsync);
         saves = 0;
-        given.Depot = new DepotThat(depot) { BeforeSave = path => { if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) > 20) throw new DepotUnreachableException("x", "gone."); } };
+        given.Depot = new DepotThat(depot)
+        {
+            BeforeSave = path =>
+            {
+                if (path.Contains("/data/", StringComparison.Ordinal) && Interlocked.Increment(ref saves) > 20)
+                    throw new DepotUnreachableException("x", "gone.");
+            }
+        };
         await Should.ThrowAsync<DepotUnreachableException>(given.TryCarryAsync);
         saves.ShouldBeLessThan(60);
         given.Depot = depot;
@@ -181,11 +204,15 @@ public sealed class TripTests
     {
         using var given = new Given();
         given.Write("a", "a");
-        var held = (await ParcelLock.TakeAsync(given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
+        var held = (await ParcelLock.TakeAsync(
+            given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
         (await given.TryCarryAsync()).Problem.ShouldBeOfType<ParcelLocked>().Holder.ShouldContain($"{Environment.ProcessId}");
         await held.DisposeAsync();
         Directory.CreateDirectory(Path.Combine(given.Bag, "yard/lock"));
-        File.WriteAllText(Path.Combine(given.Bag, "yard/lock/holder.json"), $$"""{"id":"x","host":"{{Environment.MachineName}}","boot":"{{File.ReadAllText("/proc/sys/kernel/random/boot_id").Trim()}}","process":999999,"processStart":1,"until":"2099-01-01T00:00:00Z"}""");
+        File.WriteAllText(
+            Path.Combine(given.Bag, "yard/lock/holder.json"),
+            $$"""{"id":"x","host":"{{Environment.MachineName}}","boot":"{{File.ReadAllText(
+                "/proc/sys/kernel/random/boot_id").Trim()}}","process":999999,"processStart":1,"until":"2099-01-01T00:00:00Z"}""");
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         Directory.Exists(Path.Combine(given.Bag, "yard/lock")).ShouldBeFalse();
     }
@@ -207,7 +234,11 @@ public sealed class TripTests
         using var given = new Given();
         SampleTrees.MakeHostile(given.Source, 11, 60);
         await given.CarryAsync();
-        var check = Run.To("sh", "-c", $"cd '{given.Bag}' && sha256sum --strict --quiet -c tagmanifest-sha256.txt && sed 's/%0A/\\\\n/g;s/%0D/\\\\r/g;s/%25/%/g' manifest-sha256.txt | sha256sum --strict --quiet -c");
+        var check = Run.To(
+            "sh",
+            "-c",
+            $"cd '{given.Bag}' && sha256sum --strict --quiet -c tagmanifest-sha256.txt && sed 's/%0A/\\\\n/g;s/%0D/\\\\r/g;s/%25/%/g' "
+                + $"manifest-sha256.txt | sha256sum --strict --quiet -c");
         check.Exit.ShouldBe(0, check.All);
         var info = Path.Combine(given.Bag, "yard/parcel.json");
         File.WriteAllText(info, File.ReadAllText(info).Replace("{", "{\"later\":7,", StringComparison.Ordinal));

@@ -26,7 +26,9 @@ public sealed class VerificationTests
                 var report = await given.VerifyAsync();
                 report.IsWhole.ShouldBeFalse($"{file} at {at}");
                 var name = Path.GetRelativePath(given.Bag, file);
-                if (name != "tagmanifest-sha256.txt") report.Damages.ShouldContain(d => d.Path == name && d.Kind != DamageKind.Missing, $"{file} at {at}: {string.Join("; ", report.Damages)}");
+                if (name != "tagmanifest-sha256.txt")
+                    report.Damages.ShouldContain(
+                        d => d.Path == name && d.Kind != DamageKind.Missing, $"{file} at {at}: {string.Join("; ", report.Damages)}");
             }
             File.WriteAllBytes(file, whole);
         }
@@ -42,7 +44,8 @@ public sealed class VerificationTests
         File.CreateSymbolicLink(Path.Combine(given.Source, "Pictures/link"), "gull.jpg");
         await given.CarryAsync();
         await Task.Delay(80, TestContext.Current.CancellationToken);
-        foreach (var file in Directory.GetFiles(given.Bag, "*", SearchOption.AllDirectories).Where(f => new FileInfo(f) is { Length: > 0, LinkTarget: null }).Order())
+        foreach (var file in Directory.GetFiles(given.Bag, "*", SearchOption.AllDirectories)
+            .Where(f => new FileInfo(f) is { Length: > 0, LinkTarget: null }).Order())
         {
             var name = Path.GetRelativePath(given.Bag, file);
             if (name == ParcelPaths.Info) continue; // It says what the parcel is; without it there is none to go on with.
@@ -78,11 +81,14 @@ public sealed class VerificationTests
         await using (var manifest = new StreamWriter(Path.Combine(given.Bag, ParcelPaths.Manifest), append: true))
             for (var i = 0; i < 1_000_000; i++) manifest.Write($"{i:x64}  data/Made up/{i:0000000}\n");
         var report = await given.VerifyAsync();
-        (report.Damages.Count, report.DamageCount).ShouldBe((Verification.MostNamed, 2_000_001), "each line twice, by the lists and by the depot, and the manifest itself");
+        (report.Damages.Count, report.DamageCount).ShouldBe(
+            (Verification.MostNamed, 2_000_001), "each line twice, by the lists and by the depot, and the manifest itself");
         report.Damages.ShouldContain(d => d.Kind == DamageKind.Changed && d.Path == ParcelPaths.Manifest);
         // A restore goes by the entries, which know nothing of what is made up.
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
-        Directory.GetFiles(given.Target, "*", SearchOption.AllDirectories).Select(f => Path.GetRelativePath(given.Target, f)).ShouldBe(["Documents/letter.txt"]);
+        Directory.GetFiles(given.Target, "*", SearchOption.AllDirectories)
+            .Select(f => Path.GetRelativePath(given.Target, f))
+            .ShouldBe(["Documents/letter.txt"]);
     }
 
     [Theory, InlineData(false), InlineData(true)]
@@ -91,7 +97,10 @@ public sealed class VerificationTests
         using var given = new Given { Seals = seals };
         for (var i = 0; i < 30; i++) given.Write($"Documents/{i:00}.txt", $"text {i}");
         var (depot, read, cancel) = (given.Depot, new List<string>(), TestContext.Current.CancellationToken);
-        given.Depot = new DepotThat(depot) { BeforeOpen = path => { lock (read) if (path.StartsWith("ida/data/", StringComparison.Ordinal)) read.Add(path); } };
+        given.Depot = new DepotThat(depot)
+        {
+            BeforeOpen = path => { lock (read) if (path.StartsWith("ida/data/", StringComparison.Ordinal)) read.Add(path); }
+        };
         async Task<(VerifyReport Report, int Read)> VerifyAsync(bool changedOnly)
         {
             var verification = new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, changedOnly: changedOnly);
@@ -145,17 +154,23 @@ public sealed class VerificationTests
         using var given = new Given();
         for (var i = 0; i < 12; i++) given.Write($"Documents/{i:00}.txt", $"{i}");
         await given.CarryAsync();
-        foreach (var gone in new[] { "data/Documents/00.txt", "data/Documents/11.txt", "bagit.txt", "yard/snags.jsonl" }) File.Delete(Path.Combine(given.Bag, gone));
+        foreach (var gone in new[] { "data/Documents/00.txt", "data/Documents/11.txt", "bagit.txt", "yard/snags.jsonl" })
+            File.Delete(Path.Combine(given.Bag, gone));
         foreach (var extra in new[] { "data/a-first.txt", "data/Documents/05.txt.bak", "data/zz/last", "yard/stray", "other.txt" })
         {
             Directory.CreateDirectory(Path.GetDirectoryName(Path.Combine(given.Bag, extra))!);
             File.WriteAllText(Path.Combine(given.Bag, extra), "x");
         }
         var damages = (await given.VerifyAsync()).Damages;
-        damages.Where(d => d.Kind == DamageKind.Missing).Select(d => d.Path).ShouldBe(["bagit.txt", "data/Documents/00.txt", "data/Documents/11.txt", "yard/snags.jsonl"], ignoreOrder: true);
-        damages.Where(d => d.Kind == DamageKind.Extra).Select(d => d.Path).ShouldBe(["data/a-first.txt", "data/Documents/05.txt.bak", "data/zz/last", "yard/stray", "other.txt"], ignoreOrder: true);
+        damages.Where(d => d.Kind == DamageKind.Missing)
+            .Select(d => d.Path)
+            .ShouldBe(["bagit.txt", "data/Documents/00.txt", "data/Documents/11.txt", "yard/snags.jsonl"], ignoreOrder: true);
+        damages.Where(d => d.Kind == DamageKind.Extra)
+            .Select(d => d.Path)
+            .ShouldBe(["data/a-first.txt", "data/Documents/05.txt.bak", "data/zz/last", "yard/stray", "other.txt"], ignoreOrder: true);
         Directory.Delete(given.Bag, recursive: true);
-        (await new Verification(given.Depot, Given.Parcel, 2, new(), TimeProvider.System).RunAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<NoParcel>();
+        (await new Verification(given.Depot, Given.Parcel, 2, new(), TimeProvider.System)
+            .RunAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<NoParcel>();
     }
 
     [Fact]
@@ -164,13 +179,17 @@ public sealed class VerificationTests
         using var given = new Given();
         for (var i = 0; i < 400; i++) given.Write($"d/{i}", $"text {i}");
         await given.CarryAsync();
-        Task<YardRelay.Core.Result<VerifyReport>> SampleAsync(double share, int seed) => new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, share, seed).RunAsync(TestContext.Current.CancellationToken);
+        Task<YardRelay.Core.Result<VerifyReport>> SampleAsync(double share, int seed) =>
+            new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, share, seed)
+                .RunAsync(TestContext.Current.CancellationToken);
         var tenth = (await SampleAsync(0.1, 1)).Value;
         tenth.IsWhole.ShouldBeTrue();
         (400 - tenth.NotRead).ShouldBeInRange(15, 75);
         (await given.VerifyAsync()).NotRead.ShouldBe(0);
         for (var i = 0; i < 400; i++) File.WriteAllText(Path.Combine(given.Bag, $"data/d/{i}"), $"tex! {i}");
-        var (first, second) = ((await SampleAsync(0.1, 1)).Value.Damages.Select(d => d.Path).ToHashSet(), (await SampleAsync(0.1, 2)).Value.Damages.Select(d => d.Path).ToHashSet());
+        var (first, second) = (
+            (await SampleAsync(0.1, 1)).Value.Damages.Select(d => d.Path).ToHashSet(),
+            (await SampleAsync(0.1, 2)).Value.Damages.Select(d => d.Path).ToHashSet());
         first.Count.ShouldBe((int)(400 - tenth.NotRead), "the same seed reads the same files");
         first.SetEquals(second).ShouldBeFalse();
         File.Delete(Path.Combine(given.Bag, "data/d/77"));

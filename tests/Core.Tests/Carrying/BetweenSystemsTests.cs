@@ -5,14 +5,18 @@ namespace YardRelay.Core.Tests.Carrying;
 
 public sealed class BetweenSystemsTests
 {
-    private static readonly ComputerKind Windows = new(HomePlatform.Windows, 64, DiskKind.NoCase), Linux = new(HomePlatform.Linux, 64, DiskKind.Full), Stick = new(HomePlatform.Windows, 64, DiskKind.Plain);
+    private static readonly ComputerKind Windows = new(
+        HomePlatform.Windows, 64, DiskKind.NoCase), Linux = new(HomePlatform.Linux, 64, DiskKind.Full), Stick = new(
+            HomePlatform.Windows, 64, DiskKind.Plain);
 
-    private static PassageLine Line(ComputerKind old, ComputerKind @new, string what) => BetweenSystems.Of(old, @new).Single(l => l.What.Contains(what, StringComparison.Ordinal));
+    private static PassageLine Line(ComputerKind old, ComputerKind @new, string what) =>
+        BetweenSystems.Of(old, @new).Single(l => l.What.Contains(what, StringComparison.Ordinal));
 
     [Fact]
     public void Every_way_has_every_line_once_and_says_something_that_can_be_done()
     {
-        var kinds = new[] { HomePlatform.Windows, HomePlatform.Mac, HomePlatform.Linux }.SelectMany(p => new[] { 32, 64 }.SelectMany(w => Enum.GetValues<DiskKind>().Select(d => new ComputerKind(p, w, d)))).ToList();
+        var kinds = new[] { HomePlatform.Windows, HomePlatform.Mac, HomePlatform.Linux }.SelectMany(p =>
+            new[] { 32, 64 }.SelectMany(w => Enum.GetValues<DiskKind>().Select(d => new ComputerKind(p, w, d)))).ToList();
         var lines = BetweenSystems.Of(Linux, Linux).Select(l => l.What).ToList();
         foreach (var old in kinds)
             foreach (var @new in kinds)
@@ -23,7 +27,10 @@ public sealed class BetweenSystemsTests
                 Line(old, @new, "Documents").Passage.ShouldBe(Passage.Goes);
                 Line(old, @new, "Programs").Passage.ShouldBe(Passage.CleanStart);
                 // Nothing gets easier by another system.
-                if (old.Platform != @new.Platform) table.Count(l => l.Passage == Passage.Goes).ShouldBeLessThanOrEqualTo(BetweenSystems.Of(old, old with { Disk = @new.Disk }).Count(l => l.Passage == Passage.Goes));
+                if (old.Platform != @new.Platform)
+                    table.Count(l => l.Passage == Passage.Goes)
+                        .ShouldBeLessThanOrEqualTo(BetweenSystems.Of(old, old with { Disk = @new.Disk })
+                            .Count(l => l.Passage == Passage.Goes));
             }
     }
 

@@ -11,7 +11,8 @@ public sealed class CarryListTests
 
     private static CarryRule Take(string path) => new(path, true, "", "Ida");
 
-    private static CarryList List(params CarryRule[] rules) => CarryList.Create(rules, [new("*.tmp", "temporary")], ["Pictures/Ships.photoslibrary"], []).Value;
+    private static CarryList List(params CarryRule[] rules) =>
+        CarryList.Create(rules, [new("*.tmp", "temporary")], ["Pictures/Ships.photoslibrary"], []).Value;
 
     [Theory]
     [InlineData("Documents/a", false, CarryVerdict.Carry)]
@@ -32,7 +33,12 @@ public sealed class CarryListTests
     [Fact]
     public void A_list_that_contradicts_itself_is_refused_with_all_that_is_wrong()
     {
-        var wrong = CarryList.Create([Leave("a"), Take("a"), Leave("b", " "), Leave("../c"), Leave("Lib/part")], [new("*", "all"), new("x/y", "path")], ["Lib"], ["/first"]).Problems.Select(p => p.Message).ToList();
+        var wrong = CarryList.Create(
+            [Leave("a"), Take("a"), Leave("b", " "), Leave("../c"), Leave("Lib/part")],
+            [new("*", "all"), new("x/y", "path")],
+            ["Lib"],
+            ["/first"]).Problems
+            .Select(p => p.Message).ToList();
         wrong.Count.ShouldBe(7);
         wrong.ShouldContain("Carry list, 'a': two lines decide about it. Keep one.");
         wrong.ShouldContain("Carry list, 'Lib/part': it is a part of 'Lib', which is carried whole or not at all. Decide about 'Lib'.");
@@ -64,8 +70,16 @@ public sealed class CarryListTests
     [Fact]
     public void What_rules_say_of_a_computer_gives_way_to_what_people_decide()
     {
-        PlaceFound Place(PlaceKind kind, string rule, string path, long files = 1) => new("", "home/ida", kind, rule, "Name", path, new(files, 10), default, null, null, "person", "photos", "its path");
-        var list = CarryList.Of(new([Place(PlaceKind.Cloud, "onedrive", "OneDrive"), Place(PlaceKind.Clutter, "caches", ".cache"), Place(PlaceKind.Clutter, "left-over-files", ""), Place(PlaceKind.Library, "x", "Pictures/L"), Place(PlaceKind.Folder, "", "Desktop")], [], []));
+        PlaceFound Place(PlaceKind kind, string rule, string path, long files = 1) =>
+            new("", "home/ida", kind, rule, "Name", path, new(files, 10), default, null, null, "person", "photos", "its path");
+        var list = CarryList.Of(new(
+            [
+                Place(PlaceKind.Cloud, "onedrive", "OneDrive"), Place(PlaceKind.Clutter, "caches", ".cache"),
+                Place(PlaceKind.Clutter, "left-over-files", ""), Place(PlaceKind.Library, "x", "Pictures/L"),
+                Place(PlaceKind.Folder, "", "Desktop")
+            ],
+            [],
+            []));
         list.Of("home/ida/OneDrive/plan", false, out var because).ShouldBe(CarryVerdict.Leave);
         because.ShouldBe("in a cloud already (Name, of the person): its path");
         list.Of("home/ida/Documents/x.tmp", false, out _).ShouldBe(CarryVerdict.Carry, "a name alone proves too little");
@@ -82,13 +96,16 @@ public sealed class CarryListTests
     public void A_folder_on_the_way_to_what_comes_along_comes_along_itself()
     {
         var path = Gen.Int[0, 2].Select(i => "abc"[i].ToString()).Array[1, 4].Select(p => string.Join('/', p));
-        Gen.Select(path, Gen.Bool).Array[0, 6].Select(rules => rules.DistinctBy(r => r.Item1).Select(r => new CarryRule(r.Item1, r.Item2, "why", "")).ToArray()).Sample(rules =>
+        Gen.Select(path, Gen.Bool).Array[0, 6]
+            .Select(rules => rules.DistinctBy(r => r.Item1).Select(r => new CarryRule(r.Item1, r.Item2, "why", "")).ToArray())
+            .Sample(rules =>
         {
             var list = CarryList.Create(rules, [], [], []).Value;
             foreach (var taken in rules.Where(r => r.Carries))
             {
                 list.Of(taken.Path + "/file", false, out _).ShouldNotBe(CarryVerdict.Leave);
-                for (var up = taken.Path; up.LastIndexOf('/') is > 0 and var slash;) list.Of(up = up[..slash], true, out _).ShouldNotBe(CarryVerdict.Leave, $"{up} above {taken.Path}");
+                for (var up = taken.Path; up.LastIndexOf('/') is > 0 and var slash;)
+                    list.Of(up = up[..slash], true, out _).ShouldNotBe(CarryVerdict.Leave, $"{up} above {taken.Path}");
             }
         }, iter: 5000);
     }

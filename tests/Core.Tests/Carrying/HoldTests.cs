@@ -49,5 +49,10 @@ public sealed class HoldTests
     [InlineData("Berth", null)]
     [InlineData("", null)]
     public void Of_lines_that_fit_a_program_the_one_that_says_most_of_its_name_counts(string program, string? offer) =>
-        new ProgramCatalogue([new("*berth planner*", "any", null, false), new("Berth Planner*Professional", "pro", null, false), new("Berth Planner", "plain", null, false)]).For(program)?.Offer.ShouldBe(offer);
+        new ProgramCatalogue([
+            new("*berth planner*", "any", null, false),
+            new("Berth Planner*Professional", "pro", null, false),
+            new("Berth Planner", "plain", null, false)
+        ])
+            .For(program)?.Offer.ShouldBe(offer);
 }

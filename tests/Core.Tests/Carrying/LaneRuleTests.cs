@@ -4,8 +4,11 @@ namespace YardRelay.Core.Tests.Carrying;
 
 public sealed class LaneRuleTests
 {
-    /// <summary>Files a second over a link: each file waits for replies, all share the bandwidth, and each lane too many costs a little.</summary>
-    private static double Rate(int lanes, double waitSeconds, double mostFilesPerSecond, double costPerLane) => Math.Min(lanes / waitSeconds, mostFilesPerSecond) * Math.Max(0.2, 1 - (costPerLane * lanes));
+    /// <summary>
+    /// Files a second over a link: each file waits for replies, all share the bandwidth, and each lane too many costs a little.
+    /// </summary>
+    private static double Rate(int lanes, double waitSeconds, double mostFilesPerSecond, double costPerLane) =>
+        Math.Min(lanes / waitSeconds, mostFilesPerSecond) * Math.Max(0.2, 1 - (costPerLane * lanes));
 
     [Theory]
     [InlineData(0.060, 100_000, 0, 32)]

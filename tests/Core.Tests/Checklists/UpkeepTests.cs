@@ -22,6 +22,7 @@ public sealed class UpkeepTests
     {
         Upkeep.Propose(Gigabyte, 2 * Gigabyte, TimeSpan.FromHours(23), Options).ShouldBeNull();
         Upkeep.Propose(0, Gigabyte, TimeSpan.FromDays(9), Options).ShouldBeNull();
-        Upkeep.Propose(200 * Gigabyte, 202 * Gigabyte, TimeSpan.FromDays(15), Options)!.Words.ShouldBe("The files grew by 2 GB in 15 days, 2 % a month.");
+        Upkeep.Propose(200 * Gigabyte, 202 * Gigabyte, TimeSpan.FromDays(15), Options)!.Words
+            .ShouldBe("The files grew by 2 GB in 15 days, 2 % a month.");
     }
 }

@@ -11,10 +11,16 @@ public sealed class CustodyTests
     private static readonly DateOnly Today = new(2026, 12, 24);
     private static readonly WipeFacts Ready = new(SwapKind.Renew, true, false, 0, 0, true, true, true, new(2026, 12, 10), [], []);
 
-    private static readonly Gen<CustodyMove> AnyMove = Gen.Select(Gen.Int[0, 400], Gen.Enum<CustodyAct>(), Gen.Int[0, 3].Select(i => new[] { "shelf 1", "shelf 2", "Noor", "P-07" }[i]), Gen.Int[0, 50]).Select((id, act, where, at) => new CustodyMove($"m{id}", act, where, "Noor", Now.AddMinutes(at), Now.AddMinutes(at + (id % 7))));
+    private static readonly Gen<CustodyMove> AnyMove = Gen.Select(
+        Gen.Int[0, 400],
+        Gen.Enum<CustodyAct>(),
+        Gen.Int[0, 3].Select(i => new[] { "shelf 1", "shelf 2", "Noor", "P-07" }[i]),
+        Gen.Int[0, 50])
+        .Select((id, act, where, at) => new CustodyMove($"m{id}", act, where, "Noor", Now.AddMinutes(at), Now.AddMinutes(at + (id % 7))));
 
     [Fact]
-    public void Where_a_computer_is_does_not_depend_on_the_order_of_the_reports_or_on_repeats() => Gen.Select(AnyMove.List[0, 20], Gen.Int).Sample((drawn, seed) =>
+    public void Where_a_computer_is_does_not_depend_on_the_order_of_the_reports_or_on_repeats() =>
+        Gen.Select(AnyMove.List[0, 20], Gen.Int).Sample((drawn, seed) =>
     {
         var moves = drawn.DistinctBy(m => m.Id).ToList();
         var other = moves.Concat(moves.Take(5)).OrderBy(m => HashCode.Combine(m.Id, seed)).ToList();
@@ -23,7 +29,8 @@ public sealed class CustodyTests
     });
 
     [Fact]
-    public void Moves_that_are_let_through_never_let_a_computer_leave_unwiped_or_come_back() => Gen.Select(AnyMove.List[0, 30], Gen.Bool).Sample((drawn, wiped) =>
+    public void Moves_that_are_let_through_never_let_a_computer_leave_unwiped_or_come_back() =>
+        Gen.Select(AnyMove.List[0, 30], Gen.Bool).Sample((drawn, wiped) =>
     {
         var state = CustodyState.Start;
         foreach (var move in drawn)
@@ -50,7 +57,20 @@ public sealed class CustodyTests
         WipeRule.Missing(Ready with { Kind = SwapKind.Issue }, Today, 14).ShouldNotBeEmpty();
         WipeRule.Missing(Ready with { Kind = SwapKind.Leave, Accepted = false, Restored = false }, Today, 14).ShouldBeEmpty();
         WipeRule.Missing(Ready with { Kind = SwapKind.Leave, HandedOver = false }, Today, 14).Single().ShouldContain("receives");
-        var open = WipeRule.Missing(Ready with { Staged = false, Restored = false, Accepted = false, Signed = null, OpenSnags = 2, Unexplained = 1, OpenHandIn = ["Signed out of cloud storage"], FollowUps = [new("Printer.", "noor", Now, FollowUpHold.SignOff), new("Call", "noor", Now, FollowUpHold.Nothing)] }, Today, 14);
+        var open = WipeRule.Missing(
+            Ready with
+            {
+                Staged = false,
+                Restored = false,
+                Accepted = false,
+                Signed = null,
+                OpenSnags = 2,
+                Unexplained = 1,
+                OpenHandIn = ["Signed out of cloud storage"],
+                FollowUps = [new("Printer.", "noor", Now, FollowUpHold.SignOff), new("Call", "noor", Now, FollowUpHold.Nothing)]
+            },
+            Today,
+            14);
         open.Count.ShouldBe(8);
         open.ShouldContain("1 follow-up is open: Printer (noor).");
     }
@@ -62,7 +82,8 @@ public sealed class CustodyTests
         WipeRule.Missing(before, Today, 14).Single().ShouldContain("one way only");
         WipeRule.Missing(before with { SecondProof = true }, Today, 14).ShouldBeEmpty();
         WipeRule.Missing(before with { SecondProof = true, Staged = false }, Today, 14).ShouldHaveSingleItem();
-        WipeRule.Missing(before with { SecondProof = true, FollowUps = [new("Ask", "noor", Now, FollowUpHold.Wipe)] }, Today, 14).ShouldHaveSingleItem();
+        WipeRule.Missing(
+            before with { SecondProof = true, FollowUps = [new("Ask", "noor", Now, FollowUpHold.Wipe)] }, Today, 14).ShouldHaveSingleItem();
     }
 
     [Fact]

@@ -7,8 +7,12 @@ public sealed class DetourRuleTests
 {
     private static readonly DateTimeOffset Now = new(2026, 11, 26, 9, 0, 0, TimeSpan.Zero);
 
-    private static readonly Gen<DetourFacts> Any = Gen.Select(Gen.OneOf(Gen.Int[-120, 120].Select(i => (int?)i), Gen.Const((int?)null)), Gen.Bool.Array[6], Gen.Int[0, 2], Gen.Bool, Gen.Bool).Select((start, is_, trips, hasOld, hasNew) =>
-        new DetourFacts("Ida", start is { } m ? Now.AddMinutes(m) : null, is_[0], is_[1], is_[2], is_[3], is_[4], trips, hasOld ? "KB-1" : null, hasNew ? "KB-2" : null, is_[5]));
+    private static readonly Gen<DetourFacts> Any = Gen.Select(
+        Gen.OneOf(Gen.Int[-120, 120].Select(i => (int?)i), Gen.Const((int?)null)), Gen.Bool.Array[6], Gen.Int[0, 2], Gen.Bool, Gen.Bool)
+        .Select((start, is_, trips, hasOld, hasNew) =>
+        new DetourFacts(
+            "Ida", start is { } m ? Now.AddMinutes(m) : null, is_[0], is_[1], is_[2], is_[3], is_[4], trips, hasOld ? "KB-1" : null,
+            hasNew ? "KB-2" : null, is_[5]));
 
     [Fact]
     public void Nothing_but_resuming_is_open_to_what_is_called_off_and_nothing_to_what_is_over() => Any.Sample(facts =>
@@ -18,7 +22,9 @@ public sealed class DetourRuleTests
         else if (facts.IsOver) open.ShouldBeEmpty();
         else open.ShouldContain(DetourKind.CalledOff);
         // What is offered is taken, what is not is refused with words.
-        foreach (var kind in Enum.GetValues<DetourKind>()) (DetourRule.Refusal(kind, facts, Now)?.Message.StartsWith("That cannot be: ", StringComparison.Ordinal) != true).ShouldBe(open.Contains(kind));
+        foreach (var kind in Enum.GetValues<DetourKind>())
+            (DetourRule.Refusal(kind, facts, Now)?.Message.StartsWith("That cannot be: ", StringComparison.Ordinal) != true)
+                .ShouldBe(open.Contains(kind));
     });
 
     [Fact]
@@ -27,8 +33,10 @@ public sealed class DetourRuleTests
         var open = DetourRule.Open(facts, Now);
         if (open.Contains(DetourKind.NoShow)) (facts.Start <= Now && !facts.IsSwapped).ShouldBeTrue();
         if (open.Contains(DetourKind.Late)) (facts.Start is not null && !facts.IsSwapped).ShouldBeTrue();
-        if (open.Contains(DetourKind.DeadOnArrival)) (facts.NewTag is not null && !facts.IsSigned).ShouldBeTrue("what is signed stays as it was signed");
+        if (open.Contains(DetourKind.DeadOnArrival))
+            (facts.NewTag is not null && !facts.IsSigned).ShouldBeTrue("what is signed stays as it was signed");
         if (open.Contains(DetourKind.WrongComputer)) facts.IsSigned.ShouldBeFalse();
-        if (open.Contains(DetourKind.OldDiskDied)) (facts.Trips > 0 && facts.OldTag is not null && !facts.IsRestored && !facts.OldDied).ShouldBeTrue();
+        if (open.Contains(DetourKind.OldDiskDied))
+            (facts.Trips > 0 && facts.OldTag is not null && !facts.IsRestored && !facts.OldDied).ShouldBeTrue();
     });
 }

@@ -24,9 +24,11 @@ public sealed class PlanBoardTests
                 var before = board.ToPlan();
                 var answer = board.Try(visit.Id, technician, start);
                 PlanFile.Write(board.ToPlan()).ShouldBe(PlanFile.Write(before), "to try changes nothing");
-                var after = new Plan([.. before.Placed.Where(p => p.Id != visit.Id), answer.At], [.. before.Unplaced.Where(u => u.Id != visit.Id)]);
+                var after = new Plan(
+                    [.. before.Placed.Where(p => p.Id != visit.Id), answer.At], [.. before.Unplaced.Where(u => u.Id != visit.Id)]);
                 var breaches = PlanChecker.Check(problem, after);
-                answer.IsAllowed.ShouldBe(breaches.Count == 0, string.Join("; ", breaches.Select(b => b.Message).Concat(answer.Breaks.Select(b => b.Message))));
+                answer.IsAllowed.ShouldBe(
+                    breaches.Count == 0, string.Join("; ", breaches.Select(b => b.Message).Concat(answer.Breaks.Select(b => b.Message))));
                 if (!answer.IsAllowed) answer.Breaks.Select(b => b.Rule).Distinct().ShouldBeSubsetOf([.. breaches.Select(b => b.Rule)]);
                 else answer.CostAfter.ShouldBe(PlanChecker.Cost(problem, after).Total);
                 if (random.Next(6) == 0)
@@ -36,7 +38,8 @@ public sealed class PlanBoardTests
                 else
                 {
                     var done = board.Move(visit.Id, technician, start);
-                    (done.At, done.CostBefore, done.CostAfter).ShouldBe((answer.At, answer.CostBefore, answer.CostAfter), "asked or done, the answer is the same");
+                    (done.At, done.CostBefore, done.CostAfter).ShouldBe(
+                        (answer.At, answer.CostBefore, answer.CostAfter), "asked or done, the answer is the same");
                     if (answer.IsAllowed) board.At(visit.Id).ShouldBe(answer.At);
                 }
                 PlanChecker.Check(problem, board.ToPlan()).ShouldBeEmpty();
@@ -51,14 +54,20 @@ public sealed class PlanBoardTests
             if (problem.Visits.Count == 0 || problem.Technicians.Count == 0) return;
             var random = new Random(seed);
             var board = PlanBoard.Lay(problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(30), seed), out _);
-            var (visit, from, step) = (problem.Visits[random.Next(problem.Visits.Count)].Id, random.Next(2000), problem.Grid * random.Next(1, 4));
+            var (visit, from, step) = (
+                problem.Visits[random.Next(problem.Visits.Count)].Id, random.Next(2000), problem.Grid * random.Next(1, 4));
             var (until, before) = (from + random.Next(3000), PlanFile.Write(board.ToPlan()));
             var found = board.Starts(visit, from, until, step, at => at % 45 != 0, int.MaxValue);
             PlanFile.Write(board.ToPlan()).ShouldBe(before, "to look changes nothing");
-            var expected = Enumerable.Range(0, problem.Days * Minutes.PerDay / step).Select(s => s * step).Where(at => at >= from && at < until && at % 45 != 0)
-                .Select(at => problem.Technicians.Select(t => board.Try(visit, t.Id, at)).Where(a => a.IsAllowed).MinBy(a => a.CostAfter)).OfType<MoveAnswer>().ToList();
+            var expected = Enumerable.Range(0, problem.Days * Minutes.PerDay / step)
+                .Select(s => s * step)
+                .Where(at => at >= from && at < until && at % 45 != 0)
+                .Select(at => problem.Technicians.Select(t => board.Try(visit, t.Id, at))
+                    .Where(a => a.IsAllowed)
+                    .MinBy(a => a.CostAfter)).OfType<MoveAnswer>().ToList();
             found.Select(f => f.Start).ShouldBe(expected.Select(e => e.At.Start));
-            foreach (var (place, best) in found.Zip(expected)) board.Try(visit, place.Technician, place.Start).CostAfter.ShouldBe(best.CostAfter);
+            foreach (var (place, best) in found.Zip(expected))
+                board.Try(visit, place.Technician, place.Start).CostAfter.ShouldBe(best.CostAfter);
             board.Starts(visit, from, until, step, _ => true, 2).Count.ShouldBeLessThanOrEqualTo(2);
         }, iter: 80);
 
@@ -69,8 +78,28 @@ public sealed class PlanBoardTests
             var random = new Random(seed);
             var first = PlanEngine.Solve(instance, PlanBudget.OfSteps(20), seed);
             // Everything that has a place is pinned to it, in one of the three ways: then nothing may be left out, and nothing may move.
-            var visits = instance.Visits.Select(v => first.Placed.FirstOrDefault(p => p.Id == v.Id) is { } at ? v with { Pinned = random.Next(3) switch { 0 => new(at.Start, null), 1 => new(null, at.Technician), _ => new(at.Start, at.Technician) } } : v).ToList();
-            var pinned = AppointmentProblem.Create(instance.Name, instance.Days, instance.Grid, instance.Sites, [.. from a in instance.Sites from b in instance.Sites where string.CompareOrdinal(a.Id, b.Id) < 0 select (a.Id, b.Id, instance.TravelMinutes(a.Id, b.Id))], instance.Technicians, instance.Depots, visits).Value;
+            var visits = instance.Visits.Select(v =>
+                first.Placed.FirstOrDefault(p => p.Id == v.Id) is { } at
+                    ? v with
+                    {
+                        Pinned = random.Next(3) switch
+                        {
+                            0 => new(at.Start, null),
+                            1 => new(null, at.Technician),
+                            _ => new(at.Start, at.Technician)
+                        }
+                    }
+                    : v).ToList();
+            var pinned = AppointmentProblem.Create(
+                instance.Name,
+                instance.Days,
+                instance.Grid,
+                instance.Sites,
+                [.. from a in instance.Sites from b in instance.Sites where string.CompareOrdinal(a.Id, b.Id) < 0 select (
+                    a.Id, b.Id, instance.TravelMinutes(a.Id, b.Id))],
+                instance.Technicians,
+                instance.Depots,
+                visits).Value;
             var plan = PlanEngine.Solve(pinned, PlanBudget.OfSteps(200), seed + 1, first);
             PlanChecker.Check(pinned, plan).ShouldBeEmpty();
             PlanChecker.Cost(pinned, plan).LeftOut.ShouldBeLessThanOrEqualTo(PlanChecker.Cost(instance, first).LeftOut);
@@ -80,7 +109,16 @@ public sealed class PlanBoardTests
     public void A_pin_that_nothing_could_keep_is_refused_with_the_reason()
     {
         Visit Desk(Pin? pin) => new("A", "North", ["laptop"], 2, 60, 0, 0, 0, [new(480, 600)], [], 300, 0, null, null, null, pin);
-        string Refused(Pin? pin) => AppointmentProblem.Create("pins", 1, 15, [new("North", 1), new("South", 1)], [], [new("T1", [], ["North"], []), new("T2", ["laptop"], ["South"], [])], [], [Desk(pin)]).Problems.ShouldHaveSingleItem().Message;
+        string Refused(Pin? pin) =>
+            AppointmentProblem.Create(
+                "pins",
+                1,
+                15,
+                [new("North", 1), new("South", 1)],
+                [],
+                [new("T1", [], ["North"], []), new("T2", ["laptop"], ["South"], [])],
+                [],
+                [Desk(pin)]).Problems.ShouldHaveSingleItem().Message;
         Refused(new(null, null)).ShouldContain("neither time nor technician");
         Refused(new(487, null)).ShouldContain("multiple of the grid");
         Refused(new(240, null)).ShouldContain("before its release day 0 05:00");
@@ -94,7 +132,15 @@ public sealed class PlanBoardTests
     public void Two_visits_pinned_to_one_bench_at_one_time_leave_one_out_and_say_why()
     {
         Visit Desk(string id) => new(id, "North", [], 2, 60, 0, 0, 0, [new(480, 600)], [], 0, 0, null, null, null, new(480, null));
-        var problem = AppointmentProblem.Create("pins", 1, 15, [new("North", 1)], [], [new("T1", [], ["North"], [new(480, 960)]), new("T2", [], ["North"], [new(480, 960)])], [], [Desk("A"), Desk("B")]).Value;
+        var problem = AppointmentProblem.Create(
+            "pins",
+            1,
+            15,
+            [new("North", 1)],
+            [],
+            [new("T1", [], ["North"], [new(480, 960)]), new("T2", [], ["North"], [new(480, 960)])],
+            [],
+            [Desk("A"), Desk("B")]).Value;
         var board = PlanBoard.Lay(problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(50), 1), out _);
         var left = board.At("A") is null ? "A" : "B";
         board.WhyNot(left).Select(w => (w.Rule, w.Start)).ShouldBe([(8, 540), (4, 480)]);

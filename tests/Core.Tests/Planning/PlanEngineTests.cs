@@ -5,11 +5,13 @@ namespace YardRelay.Core.Tests.Planning;
 
 public sealed class PlanEngineTests
 {
-    public static TheoryData<string> PublicInstances => [.. Directory.GetFiles(Instances, "*-?.json").Select(f => Path.GetFileName(f)).Order()];
+    public static TheoryData<string> PublicInstances =>
+        [.. Directory.GetFiles(Instances, "*-?.json").Select(f => Path.GetFileName(f)).Order()];
 
     private static string Instances => Path.Combine(Root(AppContext.BaseDirectory), "bench", "plan-instances");
 
-    private static string Root(string folder) => File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : Root(Path.GetDirectoryName(folder)!);
+    private static string Root(string folder) =>
+        File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : Root(Path.GetDirectoryName(folder)!);
 
     private static AppointmentProblem Read(string name) => PlanFile.ReadInstance(File.ReadAllText(Path.Combine(Instances, name))).Value;
 
@@ -32,8 +34,13 @@ public sealed class PlanEngineTests
         PlanChecker.Cost(problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(3000), seed: 1)).Total.ShouldBe(optimum);
     }
 
-    /// <summary>The best plan known of each instance (the larger of 3 and 1.5 % is allowed), reached in a number of steps that takes a second or two.</summary>
-    [Theory, InlineData("small-1.json", 97), InlineData("small-2.json", 81), InlineData("replan-1.json", 235), InlineData("travel-1.json", 144), InlineData("interleave-1.json", 5121)]
+    /// <summary>
+    /// The best plan known of each instance (the larger of 3 and 1.5 % is allowed), reached in a number of steps that takes a second or
+    /// two.
+    /// </summary>
+    [Theory, InlineData("small-1.json", 97), InlineData("small-2.json", 81), InlineData(
+        "replan-1.json", 235), InlineData("travel-1.json", 144), InlineData(
+        "interleave-1.json", 5121)]
     public void A_small_instance_comes_near_the_best_plan_that_is_known(string name, int known)
     {
         var problem = Read(name);
@@ -45,8 +52,10 @@ public sealed class PlanEngineTests
     [Fact]
     public void Of_places_that_cost_the_same_the_earliest_is_taken()
     {
-        var visits = Enumerable.Range(0, 4).Select(i => new Visit($"V{i}", "North", [], 2, 60, 0, 0, 0, [new(480, 1080)], [], 0, 0, null, null, null)).ToList();
-        var problem = AppointmentProblem.Create("calm", 1, 15, [new("North", 4)], [], [new("Noor", [], ["North"], [new(480, 1080)])], [], visits).Value;
+        var visits = Enumerable.Range(0, 4)
+            .Select(i => new Visit($"V{i}", "North", [], 2, 60, 0, 0, 0, [new(480, 1080)], [], 0, 0, null, null, null)).ToList();
+        var problem = AppointmentProblem.Create(
+            "calm", 1, 15, [new("North", 4)], [], [new("Noor", [], ["North"], [new(480, 1080)])], [], visits).Value;
         PlanEngine.Solve(problem, PlanBudget.OfSteps(2000), seed: 4).Placed.Select(p => p.Start).Order().ShouldBe([480, 540, 600, 660]);
     }
 
@@ -58,7 +67,8 @@ public sealed class PlanEngineTests
         var plan = PlanEngine.Solve(problem, PlanBudget.OfTime(() => Interlocked.Increment(ref asked) / 20_000.0, 2), seed: 1);
         PlanChecker.Check(problem, plan).ShouldBeEmpty();
         asked.ShouldBeInRange(20_000, 20_100);
-        var stopped = PlanEngine.Solve(problem, PlanBudget.OfSteps(long.MaxValue, () => Interlocked.Increment(ref asked) > 22_000), seed: 1);
+        var stopped = PlanEngine.Solve(
+            problem, PlanBudget.OfSteps(long.MaxValue, () => Interlocked.Increment(ref asked) > 22_000), seed: 1);
         PlanChecker.Check(problem, stopped).ShouldBeEmpty();
         PlanChecker.Cost(problem, plan).Total.ShouldBeLessThan(PlanChecker.Cost(problem, stopped).Total);
     }
@@ -90,12 +100,21 @@ public sealed class PlanEngineTests
         [.. Enumerable.Range(1, sites - 1).Select(s => ("S0", $"S{s}", random.Next(0, 50)))],
         [.. Enumerable.Range(0, technicians).Select(t => new PlanTechnician($"T{t}", random.Next(2) == 0 ? ["laptop"] : ["laptop", "mac"],
             [.. Enumerable.Range(0, sites).Where(_ => random.Next(3) > 0).Select(s => $"S{s}")],
-            [.. Enumerable.Range(0, 3).SelectMany(d => new Minutes[] { new((1440 * d) + 487, (1440 * d) + 723), new((1440 * d) + 723, (1440 * d) + 960), new((1440 * d) + 1380, (1440 * d) + 1500) })]))],
+            [.. Enumerable.Range(0, 3).SelectMany(d =>
+                new Minutes[]
+                {
+                    new((1440 * d) + 487, (1440 * d) + 723),
+                    new((1440 * d) + 723, (1440 * d) + 960),
+                    new((1440 * d) + 1380, (1440 * d) + 1500)
+                })]))],
         [new("K0", random.Next(10, 60), random.Next(10, 40)), new("K1", null, null)],
         [.. Enumerable.Range(0, visits).Select(i =>
         {
             var day = random.Next(3);
-            Minutes[] windows = [new((day * 1440) + 480, (day * 1440) + random.Next(600, 960)), .. random.Next(3) == 0 && day < 2 ? new Minutes[] { new((day * 1440) + 1200, (day * 1440) + 1800) } : []];
+            Minutes[] windows = [
+                new((day * 1440) + 480, (day * 1440) + random.Next(600, 960)),
+                .. random.Next(3) == 0 && day < 2 ? new Minutes[] { new((day * 1440) + 1200, (day * 1440) + 1800) } : []
+            ];
             return new Visit($"W{i}", $"S{random.Next(sites)}", random.Next(3) == 0 ? ["mac"] : ["laptop"], random.Next(1, 10),
                 15 * random.Next(1, 4), 15 * random.Next(0, 6), 15 * random.Next(0, 3), 15 * random.Next(0, 4), windows,
                 random.Next(2) == 0 ? [] : [windows[0]], random.Next(0, 2) * random.Next(0, 1500), random.Next(0, 3),
@@ -116,8 +135,10 @@ public sealed class PlanEngineTests
         // One bench a day for who comes first, two on the last day: the cheapest place of the first of them is not where all can be.
         Minutes[] early = [new(480, 600)], late = [new(1440 + 480, 1440 + 600)];
         Visit Of(string id, params Minutes[] windows) => new(id, "North", [], 5, 60, 0, 0, 0, windows, [], 0, 0, null, null, null);
-        var problem = AppointmentProblem.Create("together", 2, 15, [new("North", 2)], [], [new("T", [], ["North"], [.. early, .. late])], [],
-            [Of("A", [.. early, .. late]), Of("B", [.. early, .. late]), Of("C", late), Of("D", early)], [new("crew", ["A", "C"], 1, true), new("pair", ["B", "D"], 1, false)]).Value;
+        var problem = AppointmentProblem.Create("together", 2, 15, [new("North", 2)], [], [new(
+            "T", [], ["North"], [.. early, .. late])], [],
+            [Of("A", [.. early, .. late]), Of("B", [.. early, .. late]), Of("C", late), Of("D", early)],
+            [new("crew", ["A", "C"], 1, true), new("pair", ["B", "D"], 1, false)]).Value;
         for (var seed = 1; seed <= 8; seed++)
         {
             var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(400), seed);
@@ -131,15 +152,21 @@ public sealed class PlanEngineTests
     public void Who_must_be_moved_together_goes_to_the_earliest_day_that_costs_no_more()
     {
         Minutes[] Days(int from) => [.. Enumerable.Range(from, 10 - from).Select(d => new Minutes((d * 1440) + 480, (d * 1440) + 960))];
-        Visit Of(string id, string skill, int? told, string who) => new(id, "North", [skill], 5, 60, 0, 0, 0, [new(0, 10 * 1440)], [], 0, 9, null, told is { } at ? new(at, who) : null, null);
-        var problem = AppointmentProblem.Create("sick", 10, 15, [new("North", 9)], [], [new("ill", ["a"], ["North"], Days(3)), new("well", ["b"], ["North"], Days(0))], [],
+        Visit Of(string id, string skill, int? told, string who) =>
+            new(id, "North", [skill], 5, 60, 0, 0, 0, [new(0, 10 * 1440)], [], 0, 9, null, told is { } at ? new(at, who) : null, null);
+        var problem = AppointmentProblem.Create("sick", 10, 15, [new("North", 9)], [], [
+            new("ill", ["a"], ["North"], Days(3)), new("well", ["b"], ["North"], Days(0))
+        ], [],
             [Of("A", "a", 480, "ill"), Of("B", "a", 540, "ill"), Of("C", "a", 600, "ill"), Of("D", "b", 480, "well")]).Value;
-        var from = new Plan([new("A", "ill", 480, 540), new("B", "ill", 540, 600), new("C", "ill", 600, 660), new("D", "well", 480, 540)], []);
+        var from = new Plan(
+            [new("A", "ill", 480, 540), new("B", "ill", 540, 600), new("C", "ill", 600, 660), new("D", "well", 480, 540)], []);
         for (var seed = 1; seed <= 12; seed++)
         {
             var plan = PlanEngine.Solve(problem, PlanBudget.OfSteps(seed * 300), seed, from);
             PlanChecker.Check(problem, plan).ShouldBeEmpty();
-            plan.Placed.Where(p => p.Id != "D").Select(p => Minutes.DayOf(p.Start)).Distinct().ShouldBe([3], "one day of work for the three, and the first that there is");
+            plan.Placed.Where(p => p.Id != "D")
+                .Select(p => Minutes.DayOf(p.Start)).Distinct()
+                .ShouldBe([3], "one day of work for the three, and the first that there is");
             plan.Placed.Single(p => p.Id == "D").Start.ShouldBe(480);
         }
     }

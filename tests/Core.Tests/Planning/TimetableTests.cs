@@ -83,7 +83,8 @@ public sealed class TimetableTests
             var gone = new List<(int Visit, Option At)>();
             for (var many = random.Next(1, 6); many > 0; many--) timetable.Remove(random.Next(timetable.Count), gone);
             foreach (var (visit, _) in gone)
-                foreach (var follower in timetable.FollowersOf(visit)) timetable.IsPlaced(follower).ShouldBeFalse("nothing follows what is not there");
+                foreach (var follower in timetable.FollowersOf(visit))
+                    timetable.IsPlaced(follower).ShouldBeFalse("nothing follows what is not there");
             foreach (var (visit, at) in gone.OrderBy(g => g.At.Start)) timetable.Place(visit, at);
             (timetable.Cost, PlanFile.Write(PlanOf(timetable))).ShouldBe((cost, plan));
             (copy.Cost, PlanFile.Write(PlanOf(copy))).ShouldBe((cost, plan));

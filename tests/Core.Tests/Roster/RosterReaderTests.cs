@@ -16,7 +16,11 @@ public sealed class RosterReaderTests
     {
         foreach (var end in new[] { "\n", "\r\n" })
         {
-            var rows = Rows("\uFEFF" + (Head + "k1,\"Moreau, Ida \"\"the\"\" First\",North Quay,renew,KB-1,KB-2,,2026-11-25 08:00-12:00; 2026-11-26 13:00-17:00,\"Hall\nand stairs\",ida@kestrelbay.example\n\nk2,Sol Okafor,North Quay,ISSUE,,KB-3,,,,\n").Replace("\n", end, StringComparison.Ordinal));
+            var rows = Rows("\uFEFF"
+                + (Head
+                    + "k1,\"Moreau, Ida \"\"the\"\" First\",North Quay,renew,KB-1,KB-2,,2026-11-25 08:00-12:00; 2026-11-26 "
+                    + "13:00-17:00,\"Hall\nand stairs\",ida@kestrelbay.example\n\nk2,Sol Okafor,North Quay,ISSUE,,KB-3,,,,\n")
+                    .Replace("\n", end, StringComparison.Ordinal));
             rows.Count.ShouldBe(2);
             rows[0].Name.ShouldBe("Moreau, Ida \"the\" First");
             rows[0].Key.ShouldBe("k1/KB-1");
@@ -44,7 +48,8 @@ public sealed class RosterReaderTests
             """);
         faults.Select(f => (f.Line, f.Column, f.Value)).ShouldBe(
         [
-            (3, "name", ""), (4, "kind", "refit"), (5, "old_tag", ""), (6, "receiver", ""), (7, "old_tag", "KB-1"), (8, "old_tag", "KB 12"), (9, "free", "tomorrow"), (10, "mail", "not mail"), (11, "", "kA,Hal,North Quay"), (12, "person", "k1"),
+            (3, "name", ""), (4, "kind", "refit"), (5, "old_tag", ""), (6, "receiver", ""), (7, "old_tag", "KB-1"), (8, "old_tag", "KB 12"),
+            (9, "free", "tomorrow"), (10, "mail", "not mail"), (11, "", "kA,Hal,North Quay"), (12, "person", "k1"),
         ], ignoreOrder: true);
         faults.ShouldAllBe(f => f.Reason.Length > 5 && f.Remedy.Length > 5 && f.Message.StartsWith($"Roster line {f.Line}"));
         faults.Single(f => f.Line == 7).Reason.ShouldContain("line 2");
@@ -53,21 +58,42 @@ public sealed class RosterReaderTests
     [Fact]
     public void A_roster_is_read_as_spreadsheets_write_it_in_any_of_their_alphabets_delimiters_and_orders_of_a_date()
     {
-        const string text = "Person;Name;Site;Kind;Old tag;New-Tag;Free\nk1;\"Möller; Ida\";Südkai;renew;KB-1;KB-2;\"25/11/2026 8:00-12:00; 03/12/2026 08:00-09:30\"\nk2;Zoë – Ã;Südkai;issue;;KB-3;\n";
+        const string text =
+            "Person;Name;Site;Kind;Old tag;New-Tag;Free\nk1;\"Möller; Ida\";Südkai;renew;KB-1;KB-2;\"25/11/2026 8:00-12:00; 03/12/2026 "
+                + "08:00-09:30\"\nk2;Zoë – Ã;Südkai;issue;;KB-3;\n";
         var latin = System.Text.CodePagesEncodingProvider.Instance.GetEncoding(1252)!;
-        byte[][] files = [System.Text.Encoding.UTF8.GetBytes(text), [0xEF, 0xBB, 0xBF, .. System.Text.Encoding.UTF8.GetBytes(text)], latin.GetBytes(text), [0xFF, 0xFE, .. System.Text.Encoding.Unicode.GetBytes(text)], [0xFE, 0xFF, .. System.Text.Encoding.BigEndianUnicode.GetBytes(text)], System.Text.Encoding.UTF8.GetBytes(text.Replace("\"Möller; Ida\"", "Möller\\ Ida", StringComparison.Ordinal).Replace(';', '\t').Replace("0\t 0", "0; 0", StringComparison.Ordinal))];
+        byte[][] files = [
+            System.Text.Encoding.UTF8.GetBytes(text),
+            [0xEF, 0xBB, 0xBF, .. System.Text.Encoding.UTF8.GetBytes(text)],
+            latin.GetBytes(text),
+            [0xFF, 0xFE, .. System.Text.Encoding.Unicode.GetBytes(text)],
+            [0xFE, 0xFF, .. System.Text.Encoding.BigEndianUnicode.GetBytes(text)],
+            System.Text.Encoding.UTF8.GetBytes(text.Replace("\"Möller; Ida\"", "Möller\\ Ida", StringComparison.Ordinal)
+                .Replace(';', '\t')
+                .Replace("0\t 0", "0; 0", StringComparison.Ordinal))
+        ];
         foreach (var file in files)
         {
             var rows = Rows(RosterText.Decode(file));
             rows.Count.ShouldBe(2);
-            (rows[0].Name.StartsWith("Möller", StringComparison.Ordinal), rows[0].Site, rows[0].OldTag, rows[0].NewTag, rows[1].Name).ShouldBe((true, "Südkai", "KB-1", "KB-2", "Zoë – Ã"));
+            (
+                rows[0].Name.StartsWith("Möller", StringComparison.Ordinal),
+                rows[0].Site,
+                rows[0].OldTag,
+                rows[0].NewTag,
+                rows[1].Name).ShouldBe((true, "Südkai", "KB-1", "KB-2", "Zoë – Ã"));
             rows[0].Free.ShouldBe([new(new(2026, 11, 25), new(8, 0), new(12, 0)), new(new(2026, 12, 3), new(8, 0), new(9, 30))]);
         }
     }
 
     [Theory]
-    [InlineData("11/25/2026 08:00-12:00", "2026-11-25"), InlineData("25/11/2026 08:00-12:00", "2026-11-25"), InlineData("5.6.2026 08:00-12:00", "2026-06-05"), InlineData("2026-06-05 8:00-9:00", "2026-06-05")]
-    [InlineData("05/06/2026 08:00-12:00", null), InlineData("25/11/2026 08:00-09:00; 11/26/2026 08:00-09:00", null), InlineData("31.2.2026 08:00-12:00", null), InlineData("2026-06-05 12:00-08:00", null)]
+    [InlineData(
+        "11/25/2026 08:00-12:00", "2026-11-25"), InlineData(
+            "25/11/2026 08:00-12:00",
+            "2026-11-25"), InlineData("5.6.2026 08:00-12:00", "2026-06-05"), InlineData("2026-06-05 8:00-9:00", "2026-06-05")]
+    [InlineData("05/06/2026 08:00-12:00", null), InlineData(
+        "25/11/2026 08:00-09:00; 11/26/2026 08:00-09:00",
+        null), InlineData("31.2.2026 08:00-12:00", null), InlineData("2026-06-05 12:00-08:00", null)]
     public void A_date_is_read_in_the_order_that_the_file_tells_and_never_by_a_guess(string free, string? day)
     {
         var csv = $"{Head}k1,Ida,North Quay,renew,KB-1,KB-2,,{free},,\n";
@@ -75,8 +101,11 @@ public sealed class RosterReaderTests
         else Faults(csv).ShouldAllBe(f => f.Line == 2 && f.Column == "free" && f.Remedy.Contains("2026-11-25"));
     }
 
-    [Theory, InlineData("", "empty"), InlineData("person,name\nx,y\n", "missing"), InlineData("person,name,site,kind,name\n", "twice"), InlineData("person,name,site,kind\na,b\uFFFD,c,renew\n", "UTF-8")]
-    public void A_file_that_is_no_roster_is_refused_with_what_to_do(string csv, string said) => Faults(csv).ShouldContain(f => f.Message.Contains(said));
+    [Theory, InlineData("", "empty"), InlineData("person,name\nx,y\n", "missing"), InlineData(
+        "person,name,site,kind,name\n", "twice"), InlineData(
+        "person,name,site,kind\na,b\uFFFD,c,renew\n", "UTF-8")]
+    public void A_file_that_is_no_roster_is_refused_with_what_to_do(string csv, string said) =>
+        Faults(csv).ShouldContain(f => f.Message.Contains(said));
 
     [Fact]
     public void Every_kind_of_swap_says_what_it_has()

@@ -7,7 +7,8 @@ namespace YardRelay.Carriage.Depots.Direct;
 
 /// <summary>
 /// Pairs two hands: twenty characters, a hundred random bits, shown at the new computer and typed at the old one.
-/// Both derive from it (HKDF-SHA256, RFC 5869) the receiver's key, so that the sender knows whom it speaks to, and a password, so that the receiver does.
+/// Both derive from it (HKDF-SHA256, RFC 5869) the receiver's key, so that the sender knows whom it speaks to, and a password, so that the
+/// receiver does.
 /// Nothing of it ever goes over the network, and it ends with the receiver.
 /// </summary>
 public sealed class DirectCode
@@ -67,7 +68,8 @@ public sealed class DirectCode
         }
     }
 
-    private byte[] Derive(string purpose, int bytes) => HKDF.DeriveKey(HashAlgorithmName.SHA256, Encoding.ASCII.GetBytes(_text), bytes, info: Encoding.ASCII.GetBytes(purpose));
+    private byte[] Derive(string purpose, int bytes) =>
+        HKDF.DeriveKey(HashAlgorithmName.SHA256, Encoding.ASCII.GetBytes(_text), bytes, info: Encoding.ASCII.GetBytes(purpose));
 
     /// <summary>The code in groups of four.</summary>
     public override string ToString() => string.Join('-', Enumerable.Range(0, Length / 4).Select(i => _text.Substring(i * 4, 4)));

@@ -5,7 +5,9 @@ using YardRelay.Core;
 
 namespace YardRelay.Carriage.Depots.Folders;
 
-/// <summary>A depot that is a folder: a local disk, a mounted network share, a removable disk. No path is ever followed through a link.</summary>
+/// <summary>
+/// A depot that is a folder: a local disk, a mounted network share, a removable disk. No path is ever followed through a link.
+/// </summary>
 public sealed class FolderDepot : IDepot
 {
     private readonly string _folder;
@@ -19,17 +21,25 @@ public sealed class FolderDepot : IDepot
     private readonly string? _label;
 
     /// <summary>A depot in <paramref name="folder"/>, an absolute path; the folder must be there when the depot is used.</summary>
-    /// <param name="label">What the disk is labelled, so that another disk, or an empty place to mount one, is refused; null: any will do.</param>
-    public FolderDepot(string folder, string? label = null) => (_folder, _label) = (folder.Length > 1 ? folder.TrimEnd('/') : folder, label);
+    /// <param name="label">What the disk is labelled, so that another disk, or an empty place to mount one, is refused; null: any will
+    /// do.</param>
+    public FolderDepot(string folder, string? label = null) =>
+        (_folder, _label) = (folder.Length > 1 ? folder.TrimEnd('/') : folder, label);
 
     /// <summary>Labels the disk. One that bears another label keeps it.</summary>
     /// <returns>What is wrong; null: it bears the label now.</returns>
     public static Problem? Label(string folder, string label)
     {
-        if (label.Length is 0 or > 60 || label.Any(char.IsControl) || label != label.Trim()) return new Problem("disk.label", "A label has 1 to 60 characters.");
+        if (label.Length is 0 or > 60 || label.Any(char.IsControl) || label != label.Trim())
+            return new Problem("disk.label", "A label has 1 to 60 characters.");
         try
         {
-            if (LabelOf(folder) is { } stands) return stands == label ? null : new Problem("disk.labelled", $"The disk bears the label '{stands}' already and keeps it. Use that one, or remove {LabelFile} from it.");
+            if (LabelOf(folder) is { } stands)
+                return stands == label
+                    ? null
+                    : new Problem(
+                        "disk.labelled",
+                        $"The disk bears the label '{stands}' already and keeps it. Use that one, or remove {LabelFile} from it.");
             File.WriteAllText(Path.Combine(folder, LabelFile), label + "\n");
             return null;
         }
@@ -39,7 +49,10 @@ public sealed class FolderDepot : IDepot
         }
     }
 
-    private static string? LabelOf(string folder) => Path.Combine(folder, LabelFile) is var file && File.Exists(file) && new FileInfo(file).Length < 1000 ? File.ReadAllText(file).Trim() : null;
+    private static string? LabelOf(string folder) =>
+        Path.Combine(folder, LabelFile) is var file && File.Exists(file) && new FileInfo(file).Length < 1000
+            ? File.ReadAllText(file).Trim()
+            : null;
 
     /// <inheritdoc/>
     public string Address => "file://" + _folder + (_label is null ? "" : "#" + Uri.EscapeDataString(_label));
@@ -51,9 +64,18 @@ public sealed class FolderDepot : IDepot
             lock (_opening)
             {
                 if (_root is null && _label is not null && LabelOf(_folder) is var stands && stands != _label)
-                    throw new DepotUnreachableException(Address, stands is null ? $"no disk labelled '{_label}' is there. Plug it in and mount it; a new disk is labelled with 'yardhand label'." : $"the disk there is labelled '{stands}', not '{_label}'. Plug the right one in.");
+                    throw new DepotUnreachableException(
+                        Address,
+                        stands is null
+                            ? $"no disk labelled '{_label}' is there. Plug it in and mount it; a new disk is labelled with 'yardhand "
+                                + $"label'."
+                            : $"the disk there is labelled '{stands}', not '{_label}'. Plug the right one in.");
                 return (_root ??= PosixFile.TryOpen(Libc.AtCurrent, Encoding.UTF8.GetBytes(_folder), Libc.Directory, out var errno)
-                    ?? throw new DepotUnreachableException(Address, errno == PosixException.NoEntry ? "the folder is not there. Is the share or disk mounted?" : new PosixException(errno, "open").Message + ".")).Number;
+                    ?? throw new DepotUnreachableException(
+                        Address,
+                        errno == PosixException.NoEntry
+                            ? "the folder is not there. Is the share or disk mounted?"
+                            : new PosixException(errno, "open").Message + ".")).Number;
             }
         }
     }
@@ -90,8 +112,11 @@ public sealed class FolderDepot : IDepot
             using var inside = PosixFile.OpenBeneath(Root, Bytes(folder), Libc.Directory);
             foreach (var name in new[] { small, large, odd })
             {
-                using var made = PosixFile.TryOpen(inside.Number, Encoding.UTF8.GetBytes(name), Libc.WriteOnly | Libc.Create, out var errno);
-                if (made is null && name == small) throw new DepotUnreachableException(Address, $"it cannot be written to ({new PosixException(errno, "create").Message}).");
+                using var made = PosixFile.TryOpen(
+                    inside.Number, Encoding.UTF8.GetBytes(name), Libc.WriteOnly | Libc.Create, out var errno);
+                if (made is null && name == small)
+                    throw new DepotUnreachableException(
+                        Address, $"it cannot be written to ({new PosixException(errno, "create").Message}).");
                 if (made is null && name == odd) Recover(folder, cancel);
             }
             var names = PosixFile.Names(inside).Select(Encoding.UTF8.GetString).ToHashSet();
@@ -126,17 +151,23 @@ public sealed class FolderDepot : IDepot
             var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
             whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out var renameErrno);
             // A mounted share says "busy" while its server still lets go of the file that stood there, or of the one just closed.
-            for (var wait = 50; !whole && renameErrno == PosixException.Busy && wait < 10_000 && !cancel.WaitHandle.WaitOne(wait); wait *= 2)
+            for (var wait = 50; !whole
+                && renameErrno == PosixException.Busy
+                && wait < 10_000
+                && !cancel.WaitHandle.WaitOne(wait); wait *= 2)
                 whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out renameErrno);
             if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel))
             {
                 whole = PosixFile.TryRename(asideFolder.Number, asideName, to.Number, name, replace: true, out renameErrno);
                 // All else works, and this name fails again: it is the name that the share will not have.
-                if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel)) renameErrno = PosixException.Invalid;
+                if (!whole && renameErrno == PosixException.InputOutput && Recover(aside.Parent, cancel))
+                    renameErrno = PosixException.Invalid;
             }
             return whole ? Task.FromResult<Result<long>>(content.Bytes) : Refuse(renameErrno, path, content.Bytes);
         }
-        catch (PosixException broke) when (broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed or PosixException.NameTooLong or PosixException.Invalid)
+        catch (PosixException broke)
+            when (broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed or PosixException.NameTooLong
+                or PosixException.Invalid)
         {
             return Refuse(broke.Errno, path, content.Bytes);
         }
@@ -173,7 +204,8 @@ public sealed class FolderDepot : IDepot
             RemoveTree(aside);
             file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create | Libc.Exclusive, out errno, 0x1B6);
         }
-        if (file is null && errno is PosixException.InputOutput or PosixException.Busy && Recover(aside.Parent, cancel)) file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
+        if (file is null && errno is PosixException.InputOutput or PosixException.Busy && Recover(aside.Parent, cancel))
+            file = PosixFile.TryOpenBeneath(Root, name, Libc.WriteOnly | Libc.Create, out errno, 0x1B6);
         return file;
     }
 
@@ -216,7 +248,8 @@ public sealed class FolderDepot : IDepot
         PosixException.NoSpace or PosixException.QuotaPassed => new DepotFull(Address, bytes),
         PosixException.NameTooLong => new DepotRefused(path.Text, "the path is too long for it."),
         PosixException.IsFolder => new DepotRefused(path.Text, "a folder stands under that name."),
-        PosixException.NotFolder or PosixException.TooManyLinks or PosixException.CrossDevice => new DepotRefused(path.Text, "the way to it runs through a file or a link."),
+        PosixException.NotFolder or PosixException.TooManyLinks or PosixException.CrossDevice =>
+            new DepotRefused(path.Text, "the way to it runs through a file or a link."),
         PosixException.Invalid => new DepotRefused(path.Text, "it cannot hold that name."),
         _ => throw new DepotUnreachableException(Address, new PosixException(errno, $"save {path}").Message + "."),
     });
@@ -226,7 +259,8 @@ public sealed class FolderDepot : IDepot
     {
         var file = PosixFile.TryOpenBeneath(Root, Bytes(path), Libc.NonBlock, out var errno);
         if (file is null)
-            return errno is PosixException.NoEntry or PosixException.NotFolder or PosixException.TooManyLinks or PosixException.CrossDevice or PosixException.NameTooLong
+            return errno is PosixException.NoEntry or PosixException.NotFolder or PosixException.TooManyLinks or PosixException.CrossDevice
+                or PosixException.NameTooLong
                 ? Task.FromResult<Result<Stream>>(new NotInDepot(path.Text))
                 : throw new DepotUnreachableException(Address, new PosixException(errno, $"open {path}").Message + ".");
         var facts = PosixFile.Stat(file);
@@ -239,7 +273,8 @@ public sealed class FolderDepot : IDepot
     public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel)
     {
         using var open = PosixFile.TryOpenBeneath(Root, Bytes(folder), Libc.Directory, out var errno);
-        if (open is null && errno is not (PosixException.NoEntry or PosixException.NotFolder or PosixException.TooManyLinks)) throw new DepotUnreachableException(Address, new PosixException(errno, $"list {folder}").Message + ".");
+        if (open is null && errno is not (PosixException.NoEntry or PosixException.NotFolder or PosixException.TooManyLinks))
+            throw new DepotUnreachableException(Address, new PosixException(errno, $"list {folder}").Message + ".");
         var names = new List<DepotName>();
         if (open is null) return Task.FromResult<IReadOnlyList<DepotName>>(names);
         foreach (var name in PosixFile.Names(open))
@@ -257,7 +292,8 @@ public sealed class FolderDepot : IDepot
             _made.ForgetAll();
             return Task.FromResult<Result<bool>>(new NotInDepot(folder.Parent.Text));
         }
-        if (PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno)) return Task.FromResult<Result<bool>>(true);
+        if (PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno))
+            return Task.FromResult<Result<bool>>(true);
         return errno switch
         {
             PosixException.Exists => Task.FromResult<Result<bool>>(false),
@@ -279,7 +315,10 @@ public sealed class FolderDepot : IDepot
         if (_made.Has(folder)) return;
         MakeAll(folder.Parent);
         using var parent = PosixFile.TryOpenBeneath(Root, Bytes(folder.Parent), Libc.PathOnly | Libc.Directory, out _);
-        if (parent is not null && !PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno) && errno is not (PosixException.Exists or PosixException.NameTooLong or PosixException.NoSpace or PosixException.QuotaPassed or PosixException.Invalid))
+        if (parent is not null
+            && !PosixFile.TryMakeFolder(parent.Number, Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var errno)
+            && errno is not (PosixException.Exists or PosixException.NameTooLong or PosixException.NoSpace or PosixException.QuotaPassed
+                or PosixException.Invalid))
             throw new DepotUnreachableException(Address, new PosixException(errno, $"make folder {folder}").Message + ".");
         _made.Add(folder);
     }
@@ -293,8 +332,11 @@ public sealed class FolderDepot : IDepot
         if (source is null || target is null) return Task.FromResult(false);
         var (name, newName) = (Encoding.UTF8.GetBytes(from.Name), Encoding.UTF8.GetBytes(to.Name));
         if (PosixFile.TryRename(source.Number, name, target.Number, newName, replace: false, out var errno)) return Task.FromResult(true);
-        // A mounted share may know no renaming that spares what stands: looked first, then renamed; of two callers the source still lets one win only.
-        return Task.FromResult(errno is PosixException.Invalid or PosixException.NotSupported && PosixFile.TryStat(target.Number, newName, out _) is null && PosixFile.TryRename(source.Number, name, target.Number, newName, replace: true, out _));
+        // A mounted share may know no renaming that spares what stands: looked first, then renamed; of two callers the source still lets
+        // one win only.
+        return Task.FromResult(errno is PosixException.Invalid or PosixException.NotSupported
+            && PosixFile.TryStat(target.Number, newName, out _) is null
+            && PosixFile.TryRename(source.Number, name, target.Number, newName, replace: true, out _));
     }
 
     /// <inheritdoc/>

@@ -13,7 +13,8 @@ public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
     public Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => depot.ProbeAsync(cancel);
 
     /// <inheritdoc/>
-    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel) => depot.SaveAsync(path, aside, content.Through(s => new GatedStream(s, gate)), cancel);
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel) =>
+        depot.SaveAsync(path, aside, content.Through(s => new GatedStream(s, gate)), cancel);
 
     /// <inheritdoc/>
     public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)

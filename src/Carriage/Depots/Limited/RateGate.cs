@@ -1,6 +1,8 @@
 namespace YardRelay.Carriage.Depots.Limited;
 
-/// <summary>Lets bytes pass at a rate that may change at any moment; half a second may be drawn in advance. Safe for several threads.</summary>
+/// <summary>
+/// Lets bytes pass at a rate that may change at any moment; half a second may be drawn in advance. Safe for several threads.
+/// </summary>
 public sealed class RateGate(TimeProvider time)
 {
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200);
@@ -45,12 +47,14 @@ public sealed class RateGate(TimeProvider time)
     public async ValueTask PassAsync(int bytes, CancellationToken cancel)
     {
         // A wait is short and looks again: the rate may have changed meanwhile, from nothing to something too.
-        for (var isNew = true; Draw(bytes, isNew && BytesPerSecond != 0) is { Ticks: > 0 } wait; isNew &= BytesPerSecond == 0) await Task.Delay(wait, time, cancel);
+        for (var isNew = true; Draw(bytes, isNew && BytesPerSecond != 0) is { Ticks: > 0 } wait; isNew &= BytesPerSecond == 0)
+            await Task.Delay(wait, time, cancel);
     }
 
     /// <summary>The same for who cannot wait otherwise.</summary>
     public void Pass(int bytes)
     {
-        for (var isNew = true; Draw(bytes, isNew && BytesPerSecond != 0) is { Ticks: > 0 } wait; isNew &= BytesPerSecond == 0) Thread.Sleep(wait);
+        for (var isNew = true; Draw(bytes, isNew && BytesPerSecond != 0) is { Ticks: > 0 } wait; isNew &= BytesPerSecond == 0)
+            Thread.Sleep(wait);
     }
 }

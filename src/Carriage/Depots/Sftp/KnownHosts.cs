@@ -3,7 +3,9 @@ using System.Text;
 
 namespace YardRelay.Carriage.Depots.Sftp;
 
-/// <summary>OpenSSH's file of known hosts: sshd(8), "SSH_KNOWN_HOSTS FILE FORMAT"; plain and hashed names, no patterns and no certificates.</summary>
+/// <summary>
+/// OpenSSH's file of known hosts: sshd(8), "SSH_KNOWN_HOSTS FILE FORMAT"; plain and hashed names, no patterns and no certificates.
+/// </summary>
 internal static class KnownHosts
 {
     /// <summary>Whether the text knows this key for this host. A key that is marked as revoked is not known.</summary>
@@ -34,7 +36,8 @@ internal static class KnownHosts
         try
         {
 #pragma warning disable CA5350
-            return CryptographicOperations.FixedTimeEquals(HMACSHA1.HashData(Convert.FromBase64String(salt), Encoding.UTF8.GetBytes(name)), Convert.FromBase64String(digest));
+            return CryptographicOperations.FixedTimeEquals(
+                HMACSHA1.HashData(Convert.FromBase64String(salt), Encoding.UTF8.GetBytes(name)), Convert.FromBase64String(digest));
 #pragma warning restore CA5350
         }
         catch (FormatException)

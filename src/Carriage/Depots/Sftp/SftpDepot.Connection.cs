@@ -22,11 +22,19 @@ public sealed partial class SftpDepot
             _client?.Dispose();
             _client = null;
             var ways = new List<AuthenticationMethod>();
-            if (_options.PrivateKey is { } text) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(new MemoryStream(Encoding.UTF8.GetBytes(text)), _options.Password)));
-            else if (_options.KeyFile is { } file) ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(file, _options.Password)));
+            if (_options.PrivateKey is { } text)
+                ways.Add(new PrivateKeyAuthenticationMethod(
+                    _user, new PrivateKeyFile(new MemoryStream(Encoding.UTF8.GetBytes(text)), _options.Password)));
+            else if (_options.KeyFile is { } file)
+                ways.Add(new PrivateKeyAuthenticationMethod(_user, new PrivateKeyFile(file, _options.Password)));
             if (_options.Password is { } password) ways.Add(new PasswordAuthenticationMethod(_user, password));
-            if (ways.Count == 0) throw Gone("it wants a password or a key. Set YARD_DEPOT_PASSWORD, or YARD_DEPOT_KEY to the file of a private key.");
-            var client = new SftpClient(new ConnectionInfo(_host, _port, _user, [.. ways]) { Timeout = _options.AnswerWithin }) { OperationTimeout = _options.AnswerWithin };
+            if (ways.Count == 0)
+                throw Gone("it wants a password or a key. Set YARD_DEPOT_PASSWORD, or YARD_DEPOT_KEY to the file of a private key.");
+            var client = new SftpClient(new ConnectionInfo(_host, _port, _user, [.. ways])
+            {
+                Timeout = _options.AnswerWithin
+            })
+            { OperationTimeout = _options.AnswerWithin };
             client.HostKeyReceived += (_, key) => key.CanTrust = IsKnown(key.HostKey);
             try
             {
@@ -48,7 +56,9 @@ public sealed partial class SftpDepot
     private bool IsKnown(byte[] key)
     {
         var print = "SHA256:" + Convert.ToBase64String(SHA256.HashData(key)).TrimEnd('=');
-        var known = _options.HostKey is { } wanted ? wanted.TrimEnd('=') == print : _options.KnownHosts is { } file && File.Exists(file) && KnownHosts.Holds(File.ReadAllText(file), _host, _port, key);
+        var known = _options.HostKey is { } wanted
+            ? wanted.TrimEnd('=') == print
+            : _options.KnownHosts is { } file && File.Exists(file) && KnownHosts.Holds(File.ReadAllText(file), _host, _port, key);
         _unknownKey = known ? null : print;
         return known;
     }
@@ -69,7 +79,11 @@ public sealed partial class SftpDepot
             }
             catch (Exception broke) when (IsBroken(broke) && !cancel.IsCancellationRequested)
             {
-                if (_unknownKey is { } print) throw Gone($"its key is not known here. It is {print}; if that is right, set YARD_DEPOT_HOSTKEY to it, or add the host to your known hosts.", broke);
+                if (_unknownKey is { } print)
+                    throw Gone(
+                        $"its key is not known here. It is {print}; if that is right, set YARD_DEPOT_HOSTKEY to it, or add the host to "
+                            + $"your known hosts.",
+                        broke);
                 if (attempt >= _options.Tries) throw Gone($"{broke.Message.TrimEnd('.')}.", broke);
                 await Task.Delay(wait, cancel);
                 wait = TimeSpan.FromTicks(Math.Min(LongestWait.Ticks, wait.Ticks * 2));
@@ -77,5 +91,6 @@ public sealed partial class SftpDepot
         }
     }
 
-    private static bool IsBroken(Exception why) => why is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException;
+    private static bool IsBroken(Exception why) =>
+        why is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException;
 }

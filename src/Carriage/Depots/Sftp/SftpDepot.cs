@@ -8,7 +8,10 @@ using YardRelay.Core;
 
 namespace YardRelay.Carriage.Depots.Sftp;
 
-/// <summary>A depot behind an SSH server, by the SSH File Transfer Protocol (version 3, draft-ietf-secsh-filexfer-02) with OpenSSH's <c>posix-rename</c> and <c>statvfs</c>.</summary>
+/// <summary>
+/// A depot behind an SSH server, by the SSH File Transfer Protocol (version 3, draft-ietf-secsh-filexfer-02) with OpenSSH's
+/// <c>posix-rename</c> and <c>statvfs</c>.
+/// </summary>
 public sealed partial class SftpDepot : IDepot
 {
     private static readonly TimeSpan LongestWait = TimeSpan.FromSeconds(5);
@@ -20,12 +23,18 @@ public sealed partial class SftpDepot : IDepot
     private SftpClient? _client;
     private string? _unknownKey;
 
-    /// <summary>A depot at <c>sftp://user@host[:port]/path</c>; nothing is contacted yet. A password in the address counts where the options have none.</summary>
+    /// <summary>
+    /// A depot at <c>sftp://user@host[:port]/path</c>; nothing is contacted yet. A password in the address counts where the options have
+    /// none.
+    /// </summary>
     public SftpDepot(Uri address, SftpDepotOptions options)
     {
         var who = address.UserInfo.Split(':', 2);
-        (_host, _port, _root) = (address.Host, address.Port > 0 ? address.Port : 22, Uri.UnescapeDataString(address.AbsolutePath).TrimEnd('/'));
-        _user = options.User ?? (who[0].Length > 0 ? Uri.UnescapeDataString(who[0]) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName);
+        (_host, _port, _root) =
+            (address.Host, address.Port > 0 ? address.Port : 22, Uri.UnescapeDataString(address.AbsolutePath).TrimEnd('/'));
+        _user = options.User ?? (who[0].Length > 0
+            ? Uri.UnescapeDataString(who[0])
+            : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName);
         _options = options with { Password = options.Password ?? (who.Length > 1 ? Uri.UnescapeDataString(who[1]) : null) };
         Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/";
     }
@@ -85,7 +94,11 @@ public sealed partial class SftpDepot : IDepot
                 {
                     await TryAsync(async c =>
                     {
-                        var from = content.GoesOn && await FactsAsync(aside, cancel) is { IsRegularFile: true } begun && begun.Size <= content.Bytes ? begun.Size : 0;
+                        var from = content.GoesOn
+                            && await FactsAsync(aside, cancel) is { IsRegularFile: true } begun
+                            && begun.Size <= content.Bytes
+                            ? begun.Size
+                            : 0;
                         await using var reading = new ExactStream(content.Open(from), content.Bytes - from);
                         try
                         {
@@ -118,9 +131,11 @@ public sealed partial class SftpDepot : IDepot
         catch (SshException refused)
         {
             if (await RoomAsync(cancel) is { FreeBytes: { } free } && free < content.Bytes) return new DepotFull(Address, content.Bytes);
-            if (await FactsAsync(path, cancel) is { IsDirectory: true }) return new DepotRefused(path.Text, "a folder stands under that name.");
+            if (await FactsAsync(path, cancel) is { IsDirectory: true })
+                return new DepotRefused(path.Text, "a folder stands under that name.");
             for (var up = path.Parent; !up.IsRoot; up = up.Parent)
-                if (await FactsAsync(up, cancel) is { IsDirectory: false }) return new DepotRefused(path.Text, "the way to it runs through a file or a link.");
+                if (await FactsAsync(up, cancel) is { IsDirectory: false })
+                    return new DepotRefused(path.Text, "the way to it runs through a file or a link.");
             return new DepotRefused(path.Text, $"it said '{refused.Message.TrimEnd('.')}'.");
         }
         finally
@@ -165,7 +180,13 @@ public sealed partial class SftpDepot : IDepot
             {
                 var facts = await c.GetAttributesAsync(At(path), cancel);
                 if (facts.IsDirectory) return (Result<Stream>)new NotInDepot(path.Text);
-                return new ResumingStream(await c.OpenAsync(At(path), FileMode.Open, FileAccess.Read, cancel), IsBroken, (from, stop) => ReopenAsync(path, from, facts.Size, stop), _options.Tries, _options.FirstWait, b => Gone($"reading {path} broke off again and again: {b.Message}", b));
+                return new ResumingStream(
+                    await c.OpenAsync(At(path), FileMode.Open, FileAccess.Read, cancel),
+                    IsBroken,
+                    (from, stop) => ReopenAsync(path, from, facts.Size, stop),
+                    _options.Tries,
+                    _options.FirstWait,
+                    b => Gone($"reading {path} broke off again and again: {b.Message}", b));
             }, cancel);
         }
         catch (SftpPermissionDeniedException shut)
@@ -200,7 +221,8 @@ public sealed partial class SftpDepot : IDepot
             {
                 var names = new List<DepotName>();
                 await foreach (var file in c.ListDirectoryAsync(At(folder), cancel))
-                    if (file.Name is not ("." or "..")) names.Add(new(file.Name, file.Attributes.IsDirectory, file.Attributes.IsRegularFile ? file.Attributes.Size : 0));
+                    if (file.Name is not ("." or ".."))
+                        names.Add(new(file.Name, file.Attributes.IsDirectory, file.Attributes.IsRegularFile ? file.Attributes.Size : 0));
                 return names;
             }, cancel);
         }
@@ -314,7 +336,8 @@ public sealed partial class SftpDepot : IDepot
         try
         {
             var status = await TryAsync(c => c.GetStatusAsync(At(DepotPath.Root), cancel), cancel);
-            return new((long)(status.AvailableBlocks * status.BlockSize), (long)((status.TotalBlocks - status.FreeBlocks) * status.BlockSize));
+            return new(
+                (long)(status.AvailableBlocks * status.BlockSize), (long)((status.TotalBlocks - status.FreeBlocks) * status.BlockSize));
         }
         catch (Exception unknown) when (unknown is SshException or NotSupportedException)
         {

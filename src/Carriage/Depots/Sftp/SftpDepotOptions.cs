@@ -30,7 +30,10 @@ public sealed record SftpDepotOptions
     /// <summary>How long a request may go without any answer.</summary>
     public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(60);
 
-    /// <summary>What somebody was given, and else what the environment says: <c>YARD_DEPOT_PASSWORD</c>, <c>YARD_DEPOT_KEY</c>, <c>YARD_DEPOT_HOSTKEY</c>, and the person's own known hosts.</summary>
+    /// <summary>
+    /// What somebody was given, and else what the environment says: <c>YARD_DEPOT_PASSWORD</c>, <c>YARD_DEPOT_KEY</c>,
+    /// <c>YARD_DEPOT_HOSTKEY</c>, and the person's own known hosts.
+    /// </summary>
     public static SftpDepotOptions Of(DepotAccess access) => new()
     {
         User = access.User,

@@ -6,7 +6,8 @@ namespace YardRelay.Carriage.Depots.WebDav;
 /// <summary>Request content of a stated length, opened anew for each try, refused when the source is shorter.</summary>
 internal sealed class ExactContent(Func<Stream> open, long bytes) : HttpContent
 {
-    protected override Task SerializeToStreamAsync(Stream stream, TransportContext? context) => SerializeToStreamAsync(stream, context, CancellationToken.None);
+    protected override Task SerializeToStreamAsync(Stream stream, TransportContext? context) =>
+        SerializeToStreamAsync(stream, context, CancellationToken.None);
 
     protected override async Task SerializeToStreamAsync(Stream stream, TransportContext? context, CancellationToken cancellationToken)
     {

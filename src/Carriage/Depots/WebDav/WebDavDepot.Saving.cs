@@ -22,12 +22,15 @@ public sealed partial class WebDavDepot
         var (whole, goesOn) = (false, false);
         try
         {
-            var refused = content.GoesOn && await _parts.AreKeptAsync(this, aside.Parent, cancel) ? await PutPartsAsync(path, aside, content, cancel) : await PutAsync(path, aside, content, cancel);
+            var refused = content.GoesOn && await _parts.AreKeptAsync(this, aside.Parent, cancel)
+                ? await PutPartsAsync(path, aside, content, cancel)
+                : await PutAsync(path, aside, content, cancel);
             if (refused is not null) return refused;
             await making;
             for (var (again, overwrite) = (true, false); ; again = false)
             {
-                // A move that may overwrite would take a whole folder away (RFC 4918, section 9.9.3): only what is known to be a file is overwritten.
+                // A move that may overwrite would take a whole folder away (RFC 4918, section 9.9.3): only what is known to be a file is
+                // overwritten.
                 var may = overwrite;
                 using var moved = await SendAsync(() => Request("MOVE", aside, destination: path, overwrite: may), cancel);
                 if (moved.StatusCode == HttpStatusCode.PreconditionFailed && !overwrite)
@@ -63,11 +66,12 @@ public sealed partial class WebDavDepot
         }
     }
 
-    private Problem? Refusal(HttpResponseMessage response, DepotPath path, Content content) => response.IsSuccessStatusCode ? null : response.StatusCode switch
-    {
-        HttpStatusCode.InsufficientStorage or HttpStatusCode.RequestEntityTooLarge => new DepotFull(Address, content.Bytes),
-        _ => new DepotRefused(path.Text, $"it answers {(int)response.StatusCode} {response.ReasonPhrase}."),
-    };
+    private Problem? Refusal(HttpResponseMessage response, DepotPath path, Content content) =>
+        response.IsSuccessStatusCode ? null : response.StatusCode switch
+        {
+            HttpStatusCode.InsufficientStorage or HttpStatusCode.RequestEntityTooLarge => new DepotFull(Address, content.Bytes),
+            _ => new DepotRefused(path.Text, $"it answers {(int)response.StatusCode} {response.ReasonPhrase}."),
+        };
 
     private async Task<Problem?> PutAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
     {

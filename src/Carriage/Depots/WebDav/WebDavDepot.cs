@@ -19,21 +19,39 @@ public sealed partial class WebDavDepot : IDepot
     private readonly FoldersMade _made = new();
     private readonly PartsProbe _parts = new();
 
-    /// <summary>A depot at <paramref name="address"/>; user and password may stand in it, or in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.</summary>
+    /// <summary>
+    /// A depot at <paramref name="address"/>; user and password may stand in it, or in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.
+    /// </summary>
     public WebDavDepot(Uri address, WebDavDepotOptions options)
     {
         _options = options;
         var clean = new UriBuilder(address) { UserName = "", Password = "", Fragment = "", Query = "" };
         if (!clean.Path.EndsWith('/')) clean.Path += "/";
         _base = clean.Uri;
-        var handler = new SocketsHttpHandler { MaxConnectionsPerServer = 32, PooledConnectionLifetime = TimeSpan.FromMinutes(5), ConnectTimeout = TimeSpan.FromSeconds(10), AllowAutoRedirect = false, UseCookies = false };
-        if (options.ServerKey is { } key) handler.SslOptions.RemoteCertificateValidationCallback = (_, shown, _, _) => shown is X509Certificate2 certificate && certificate.PublicKey.ExportSubjectPublicKeyInfo().AsSpan().SequenceEqual(key);
+        var handler = new SocketsHttpHandler
+        {
+            MaxConnectionsPerServer = 32,
+            PooledConnectionLifetime = TimeSpan.FromMinutes(5),
+            ConnectTimeout = TimeSpan.FromSeconds(10),
+            AllowAutoRedirect = false,
+            UseCookies = false
+        };
+        if (options.ServerKey is { } key)
+            handler.SslOptions.RemoteCertificateValidationCallback = (_, shown, _, _) =>
+                shown is X509Certificate2 certificate && certificate.PublicKey.ExportSubjectPublicKeyInfo().AsSpan().SequenceEqual(key);
         _http = new HttpClient(handler)
         {
             Timeout = Timeout.InfiniteTimeSpan,
         };
-        var user = options.User is { } given ? given + ":" + options.Password : address.UserInfo.Length > 0 ? Uri.UnescapeDataString(address.UserInfo) : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD") : null;
-        if (user is not null) _http.DefaultRequestHeaders.Authorization = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));
+        var user = options.User is { } given
+            ? given + ":" + options.Password
+            : address.UserInfo.Length > 0
+            ? Uri.UnescapeDataString(address.UserInfo)
+            : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name
+            ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD")
+            : null;
+        if (user is not null)
+            _http.DefaultRequestHeaders.Authorization = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));
     }
 
     /// <inheritdoc/>
@@ -59,31 +77,48 @@ public sealed partial class WebDavDepot : IDepot
                 if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.ProxyAuthenticationRequired)
                 {
                     response.Dispose();
-                    throw new DepotUnreachableException(Address, "it asks for a name and password, or does not accept the ones given. Put them in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.");
+                    throw new DepotUnreachableException(
+                        Address,
+                        "it asks for a name and password, or does not accept the ones given. Put them in YARD_DEPOT_USER and "
+                            + "YARD_DEPOT_PASSWORD.");
                 }
-                if (response.StatusCode is not (HttpStatusCode.RequestTimeout or HttpStatusCode.TooManyRequests or HttpStatusCode.InternalServerError or HttpStatusCode.BadGateway or HttpStatusCode.ServiceUnavailable or HttpStatusCode.GatewayTimeout or HttpStatusCode.Locked)) return response;
+                if (response.StatusCode is not (HttpStatusCode.RequestTimeout or HttpStatusCode.TooManyRequests
+                    or HttpStatusCode.InternalServerError or HttpStatusCode.BadGateway or HttpStatusCode.ServiceUnavailable
+                    or HttpStatusCode.GatewayTimeout or HttpStatusCode.Locked))
+                    return response;
                 why = $"it answers {(int)response.StatusCode} {response.ReasonPhrase}.";
                 asked = response.Headers.RetryAfter is { } after ? after.Delta ?? after.Date - DateTimeOffset.UtcNow : null;
                 response.Dispose();
             }
-            catch (Exception broke) when (broke is HttpRequestException or TimeoutException || (broke is IOException && broke is not EndOfStreamException and not DepotUnreachableException) || (broke is OperationCanceledException && !cancel.IsCancellationRequested))
+            catch (Exception broke)
+                when (broke is HttpRequestException or TimeoutException
+                    || (broke is IOException && broke is not EndOfStreamException and not DepotUnreachableException)
+                    || (broke is OperationCanceledException && !cancel.IsCancellationRequested))
             {
                 // A source that ends early surfaces wrapped; it is no fault of the depot and no retry helps.
                 if (broke.InnerException is EndOfStreamException early) throw early;
                 if (broke.InnerException is SourceBrokeException source) throw source;
-                if (broke.InnerException is AuthenticationException && _options.ServerKey is not null) throw new DepotUnreachableException(Address, "the hand that receives there has another code. Type the code that it shows now, and compare the address.", broke);
+                if (broke.InnerException is AuthenticationException && _options.ServerKey is not null)
+                    throw new DepotUnreachableException(
+                        Address,
+                        "the hand that receives there has another code. Type the code that it shows now, and compare the address.",
+                        broke);
                 cause = broke;
                 why = broke is OperationCanceledException ? "it does not answer in time." : broke.Message;
             }
             if (attempt >= _options.Tries) throw new DepotUnreachableException(Address, $"{attempt} tries failed; {why}", cause);
-            if (asked > _options.LongestAsked) throw new DepotUnreachableException(Address, $"{why} It asks to come again in {asked.Value.TotalMinutes:0} minutes.", cause);
+            if (asked > _options.LongestAsked)
+                throw new DepotUnreachableException(
+                    Address, $"{why} It asks to come again in {asked.Value.TotalMinutes:0} minutes.", cause);
             // Somebody who says when to come again is not asked before.
             await Task.Delay(asked > wait ? asked.Value : wait, cancel);
             wait = wait * 2 < _options.LongestWait ? wait * 2 : _options.LongestWait;
         }
     }
 
-    /// <summary>Puts a few bytes of a file, as a part of it where <paramref name="from"/> is not null. Whether the share took them.</summary>
+    /// <summary>
+    /// Puts a few bytes of a file, as a part of it where <paramref name="from"/> is not null. Whether the share took them.
+    /// </summary>
     internal async Task<bool> PutBytesAsync(DepotPath path, byte[] bytes, long? from, long whole, CancellationToken cancel)
     {
         using var response = await SendAsync(() =>
@@ -96,7 +131,8 @@ public sealed partial class WebDavDepot : IDepot
         return response.IsSuccessStatusCode;
     }
 
-    private HttpRequestMessage Request(string method, DepotPath path, bool folder = false, DepotPath? destination = null, bool overwrite = false)
+    private HttpRequestMessage Request(
+        string method, DepotPath path, bool folder = false, DepotPath? destination = null, bool overwrite = false)
     {
         var request = new HttpRequestMessage(new(method), At(path, folder));
         if (destination is not { } to) return request;
@@ -114,12 +150,18 @@ public sealed partial class WebDavDepot : IDepot
         try
         {
             using (var seen = await PropFindAsync(DepotPath.Root, 0, asFolder: true, cancel))
-                if (seen.StatusCode != HttpStatusCode.MultiStatus) throw new DepotUnreachableException(Address, seen.StatusCode == HttpStatusCode.NotFound ? "there is no folder at that address." : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
+                if (seen.StatusCode != HttpStatusCode.MultiStatus)
+                    throw new DepotUnreachableException(
+                        Address,
+                        seen.StatusCode == HttpStatusCode.NotFound
+                            ? "there is no folder at that address."
+                            : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
             await making;
             await Task.WhenAll(new[] { odd, small, large }.Select(async name =>
             {
                 using var saved = await SendAsync(() => Empty(folder / name), cancel);
-                if (name == small && !saved.IsSuccessStatusCode) throw new DepotUnreachableException(Address, $"it cannot be written to (it answers {(int)saved.StatusCode}).");
+                if (name == small && !saved.IsSuccessStatusCode)
+                    throw new DepotUnreachableException(Address, $"it cannot be written to (it answers {(int)saved.StatusCode}).");
             }));
             var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
             return new(names.Contains(odd), names.Contains(small) && names.Contains(large));
@@ -154,16 +196,28 @@ public sealed partial class WebDavDepot : IDepot
     public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
     {
         var response = await SendAsync(() => Request("GET", path), cancel);
-        if (response.IsSuccessStatusCode) return Result(new ResumingStream(await response.Content.ReadAsStreamAsync(cancel), static b => b is (IOException and not DepotUnreachableException) or HttpRequestException, (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop), _options.Tries, _options.FirstWait, b => new DepotUnreachableException(Address, $"reading {path} broke off again and again: {b.Message}", b)));
+        if (response.IsSuccessStatusCode)
+            return Result(new ResumingStream(
+                await response.Content.ReadAsStreamAsync(cancel),
+                static b => b is (IOException and not DepotUnreachableException) or HttpRequestException,
+                (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop),
+                _options.Tries,
+                _options.FirstWait,
+                b => new DepotUnreachableException(Address, $"reading {path} broke off again and again: {b.Message}", b)));
         var status = response.StatusCode;
         response.Dispose();
-        if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict or HttpStatusCode.Forbidden or HttpStatusCode.BadRequest or HttpStatusCode.MovedPermanently) return new NotInDepot(path.Text);
+        if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict
+            or HttpStatusCode.Forbidden or HttpStatusCode.BadRequest or HttpStatusCode.MovedPermanently)
+            return new NotInDepot(path.Text);
         throw new DepotUnreachableException(Address, $"it answers {(int)status} to a read.");
 
         static Result<Stream> Result(Stream stream) => stream;
     }
 
-    /// <summary>The content from a byte on; null where it is another one meanwhile. A share that knows no ranges sends all of it, and what was read is passed over.</summary>
+    /// <summary>
+    /// The content from a byte on; null where it is another one meanwhile. A share that knows no ranges sends all of it, and what was read
+    /// is passed over.
+    /// </summary>
     private async Task<Stream?> ReopenAsync(DepotPath path, long from, EntityTagHeaderValue? tag, long? bytes, CancellationToken cancel)
     {
         var response = await SendAsync(() =>
@@ -173,7 +227,10 @@ public sealed partial class WebDavDepot : IDepot
             return request;
         }, cancel);
         var whole = response.StatusCode == HttpStatusCode.OK;
-        if ((!whole && response.StatusCode != HttpStatusCode.PartialContent) || (tag is not null && response.Headers.ETag is { } now && !now.Equals(tag)) || (!whole && response.Content.Headers.ContentRange?.From != from) || (bytes is { } length && response.Content.Headers.ContentLength is { } rest && rest != (whole ? length : length - from)))
+        if ((!whole && response.StatusCode != HttpStatusCode.PartialContent)
+            || (tag is not null && response.Headers.ETag is { } now && !now.Equals(tag))
+            || (!whole && response.Content.Headers.ContentRange?.From != from)
+            || (bytes is { } length && response.Content.Headers.ContentLength is { } rest && rest != (whole ? length : length - from)))
         {
             response.Dispose();
             return null;
@@ -193,12 +250,23 @@ public sealed partial class WebDavDepot : IDepot
     {
         var request = Request("PROPFIND", folder, asFolder);
         request.Headers.Add("Depth", depth.ToString());
-        request.Content = new StringContent("""<?xml version="1.0" encoding="utf-8"?><propfind xmlns="DAV:"><prop><resourcetype/><getcontentlength/><quota-available-bytes/><quota-used-bytes/></prop></propfind>""", Encoding.UTF8, new MediaTypeHeaderValue("application/xml"));
+        request.Content = new StringContent(
+            """
+            <?xml version="1.0" encoding="utf-8"?>
+            <propfind xmlns="DAV:"><prop>
+            <resourcetype/><getcontentlength/><quota-available-bytes/><quota-used-bytes/>
+            </prop></propfind>
+            """,
+            Encoding.UTF8,
+            new MediaTypeHeaderValue("application/xml"));
         return request;
     }, cancel);
 
-    /// <summary>What a share says of a folder or file; no document where it does not answer with 207. Half an answer is none: it is asked again.</summary>
-    private async Task<(HttpStatusCode Status, XDocument? Answer)> AskAsync(DepotPath path, int depth, bool asFolder, CancellationToken cancel)
+    /// <summary>
+    /// What a share says of a folder or file; no document where it does not answer with 207. Half an answer is none: it is asked again.
+    /// </summary>
+    private async Task<(HttpStatusCode Status, XDocument? Answer)> AskAsync(
+        DepotPath path, int depth, bool asFolder, CancellationToken cancel)
     {
         for (var attempt = 1; ; attempt++)
         {
@@ -207,12 +275,22 @@ public sealed partial class WebDavDepot : IDepot
                 using var response = await PropFindAsync(path, depth, asFolder, cancel);
                 if (response.StatusCode != HttpStatusCode.MultiStatus) return (response.StatusCode, null);
                 await using var body = await response.Content.ReadAsStreamAsync(cancel);
-                using var reader = XmlReader.Create(body, new() { Async = true, DtdProcessing = DtdProcessing.Prohibit, XmlResolver = null });
+                using var reader = XmlReader.Create(body, new()
+                {
+                    Async = true,
+                    DtdProcessing = DtdProcessing.Prohibit,
+                    XmlResolver = null
+                });
                 return (response.StatusCode, await XDocument.LoadAsync(reader, LoadOptions.None, cancel));
             }
-            catch (Exception broke) when (broke is XmlException or HttpRequestException || (broke is IOException and not DepotUnreachableException))
+            catch (Exception broke)
+                when (broke is XmlException or HttpRequestException || (broke is IOException and not DepotUnreachableException))
             {
-                if (attempt >= _options.Tries) throw new DepotUnreachableException(Address, broke is XmlException ? "its list of names is not well-formed XML." : $"its answer broke off: {broke.Message}", broke);
+                if (attempt >= _options.Tries)
+                    throw new DepotUnreachableException(
+                        Address,
+                        broke is XmlException ? "its list of names is not well-formed XML." : $"its answer broke off: {broke.Message}",
+                        broke);
                 await Task.Delay(_options.FirstWait * attempt, cancel);
             }
         }
@@ -229,10 +307,18 @@ public sealed partial class WebDavDepot : IDepot
         foreach (var item in answer.Descendants(Dav + "response"))
         {
             var href = item.Element(Dav + "href")?.Value.Trim() ?? "";
-            var path = Uri.UnescapeDataString(href.StartsWith('/') ? href : Uri.TryCreate(href, UriKind.Absolute, out var whole) ? whole.AbsolutePath : href).TrimEnd('/');
+            var path = Uri.UnescapeDataString(href.StartsWith('/')
+                ? href
+                : Uri.TryCreate(href, UriKind.Absolute, out var whole)
+                ? whole.AbsolutePath
+                : href)
+                .TrimEnd('/');
             if (path.Length <= own.Length) continue;
             var isFolder = item.Descendants(Dav + "collection").Any();
-            names.Add(new(path[(path.LastIndexOf('/') + 1)..], isFolder, !isFolder && long.TryParse(item.Descendants(Dav + "getcontentlength").FirstOrDefault()?.Value, out var bytes) ? bytes : 0));
+            names.Add(new(
+                path[(path.LastIndexOf('/') + 1)..],
+                isFolder,
+                !isFolder && long.TryParse(item.Descendants(Dav + "getcontentlength").FirstOrDefault()?.Value, out var bytes) ? bytes : 0));
         }
         // A plain file answers with itself alone.
         return names;
@@ -254,7 +340,8 @@ public sealed partial class WebDavDepot : IDepot
             HttpStatusCode.Conflict or HttpStatusCode.NotFound => new NotInDepot(folder.Parent.Text),
             HttpStatusCode.InsufficientStorage => new DepotFull(Address, 0),
             // Some servers answer 403 to the loser of a race for the same name, or 400 where a file has it.
-            HttpStatusCode.Forbidden or HttpStatusCode.BadRequest when (await ListAsync(folder.Parent, cancel)).Any(n => n.Name == folder.Name) => false,
+            HttpStatusCode.Forbidden or HttpStatusCode.BadRequest
+                when (await ListAsync(folder.Parent, cancel)).Any(n => n.Name == folder.Name) => false,
             _ => throw new DepotUnreachableException(Address, $"it answers {(int)response.StatusCode} to a new folder."),
         };
     }

@@ -34,14 +34,22 @@ public enum CarryVerdict
     Leave,
 }
 
-/// <summary>What comes along, what stays and why, and what comes first. Made by <see cref="Create"/> only, so it never contradicts itself. Everything that no rule names comes along.</summary>
+/// <summary>
+/// What comes along, what stays and why, and what comes first. Made by <see cref="Create"/> only, so it never contradicts itself.
+/// Everything that no rule names comes along.
+/// </summary>
 public sealed class CarryList
 {
     private const int MostRules = 10_000;
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web) { WriteIndented = true, Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        WriteIndented = true,
+        Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping
+    };
     private readonly Dictionary<string, CarryRule> _rules;
 
-    private CarryList(IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
+    private CarryList(
+        IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
     {
         (Rules, Names, Whole, First) = (rules, names, whole, first);
         _rules = rules.ToDictionary(r => r.Path);
@@ -66,35 +74,63 @@ public sealed class CarryList
     public bool IsEverything => Rules.All(r => r.Carries) && Names.Count == 0;
 
     /// <summary>Makes a list, or says all that is wrong with it.</summary>
-    public static Result<CarryList> Create(IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
+    public static Result<CarryList> Create(
+        IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
     {
         var wrong = new List<Problem>();
         void Bad(string path, string what) => wrong.Add(new("carry-list.rule", $"Carry list, '{path}': {what}"));
-        if (rules.Count + names.Count + whole.Count + first.Count > MostRules) return new Problem("carry-list.many", $"A carry list has at most {MostRules:#,0} lines.");
+        if (rules.Count + names.Count + whole.Count + first.Count > MostRules)
+            return new Problem("carry-list.many", $"A carry list has at most {MostRules:#,0} lines.");
         foreach (var path in rules.Select(r => r.Path).Concat(whole).Concat(first).Distinct())
-            if (path.Length is 0 or > 4096 || path.Split('/').Any(p => p is "" or "." or "..") || path.Any(char.IsControl)) Bad(path, "this is no path. Write it from where carrying begins, such as Documents/Old, without '.', '..' or a '/' at either end.");
+            if (path.Length is 0 or > 4096 || path.Split('/').Any(p => p is "" or "." or "..") || path.Any(char.IsControl))
+                Bad(
+                    path,
+                    "this is no path. Write it from where carrying begins, such as Documents/Old, without '.', '..' or a '/' at either "
+                        + "end.");
         foreach (var twice in rules.GroupBy(r => r.Path).Where(g => g.Count() > 1)) Bad(twice.Key, "two lines decide about it. Keep one.");
-        foreach (var rule in rules.Where(r => !r.Carries && string.IsNullOrWhiteSpace(r.Reason))) Bad(rule.Path, "it stays without a reason. Say why; it is kept with the account.");
+        foreach (var rule in rules.Where(r => !r.Carries && string.IsNullOrWhiteSpace(r.Reason)))
+            Bad(rule.Path, "it stays without a reason. Say why; it is kept with the account.");
         foreach (var rule in rules)
-            if (whole.FirstOrDefault(w => rule.Path.StartsWith(w + "/", StringComparison.Ordinal)) is { } unit) Bad(rule.Path, $"it is a part of '{unit}', which is carried whole or not at all. Decide about '{unit}'.");
+            if (whole.FirstOrDefault(w => rule.Path.StartsWith(w + "/", StringComparison.Ordinal)) is { } unit)
+                Bad(rule.Path, $"it is a part of '{unit}', which is carried whole or not at all. Decide about '{unit}'.");
         foreach (var name in names)
         {
-            if (name.Names.Length is 0 or > 255 || name.Names.Contains('/') || name.Names is "*" or "**") Bad(name.Names, "this is no name of files. Write a name with * in it, such as *.tmp.");
+            if (name.Names.Length is 0 or > 255 || name.Names.Contains('/') || name.Names is "*" or "**")
+                Bad(name.Names, "this is no name of files. Write a name with * in it, such as *.tmp.");
             if (string.IsNullOrWhiteSpace(name.Reason)) Bad(name.Names, "it stays without a reason. Say why.");
         }
-        return wrong.Count > 0 ? Result<CarryList>.Failed(wrong) : new CarryList(rules, names, [.. whole.Distinct()], [.. first.Distinct()]);
+        return wrong.Count > 0
+            ? Result<CarryList>.Failed(wrong)
+            : new CarryList(rules, names, [.. whole.Distinct()], [.. first.Distinct()]);
     }
 
-    /// <summary>What rules say of a computer before anybody decided: what is in a cloud and folders of clutter stay, libraries are whole. Files that are clutter by their names come along: a name alone proves too little.</summary>
+    /// <summary>
+    /// What rules say of a computer before anybody decided: what is in a cloud and folders of clutter stay, libraries are whole. Files that
+    /// are clutter by their names come along: a name alone proves too little.
+    /// </summary>
     public static CarryList Of(ComputerFound found)
     {
-        var left = found.Places.Where(p => p.IsLeftOut).Select(p => new CarryRule(p.At, false, p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.Proof}" : $"{p.Name}: {p.Proof}", "")).DistinctBy(r => r.Path).ToList();
+        var left = found.Places.Where(p => p.IsLeftOut)
+            .Select(p => new CarryRule(
+                p.At,
+                false,
+                p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.Proof}" : $"{p.Name}: {p.Proof}",
+                ""))
+            .DistinctBy(r => r.Path).ToList();
         return new(left, [], [.. found.Places.Where(p => p.Kind == PlaceKind.Library).Select(p => p.At).Distinct()], []);
     }
 
     /// <summary>This list with what a person decided, which counts before the rules.</summary>
     public Result<CarryList> With(IReadOnlyList<CarryRule> decided, IReadOnlyList<string> first) =>
-        Create([.. decided, .. Rules.Where(r => decided.All(d => d.Path != r.Path && (d.Carries || !r.Path.StartsWith(d.Path + "/", StringComparison.Ordinal))))], Names, Whole, first);
+        Create(
+            [
+                .. decided,
+                .. Rules.Where(r =>
+                    decided.All(d => d.Path != r.Path && (d.Carries || !r.Path.StartsWith(d.Path + "/", StringComparison.Ordinal))))
+            ],
+            Names,
+            Whole,
+            first);
 
     /// <summary>The rule that decides about a path; null: none does, and it comes along.</summary>
     public CarryRule? RuleOf(string path)
@@ -115,7 +151,8 @@ public sealed class CarryList
         because = null;
         if (RuleOf(path) is { Carries: false } rule)
         {
-            if (isFolder && Rules.Any(r => r.Carries && r.Path.StartsWith(path + "/", StringComparison.Ordinal))) return CarryVerdict.Through;
+            if (isFolder && Rules.Any(r => r.Carries && r.Path.StartsWith(path + "/", StringComparison.Ordinal)))
+                return CarryVerdict.Through;
             because = rule.Reason;
             return CarryVerdict.Leave;
         }
@@ -124,7 +161,8 @@ public sealed class CarryList
         foreach (var names in Names)
         {
             if (!names.Pattern.Matches(name, tellsCase: false)) continue;
-            if (Whole.Any(w => path.StartsWith(w + "/", StringComparison.Ordinal)) || _rules.GetValueOrDefault(path) is { Carries: true }) return CarryVerdict.Carry;
+            if (Whole.Any(w => path.StartsWith(w + "/", StringComparison.Ordinal)) || _rules.GetValueOrDefault(path) is { Carries: true })
+                return CarryVerdict.Carry;
             because = names.Reason;
             return CarryVerdict.Leave;
         }
@@ -132,7 +170,18 @@ public sealed class CarryList
     }
 
     /// <summary>As JSON, which is YAML, too: what <see cref="Read"/> takes.</summary>
-    public string Write() => JsonSerializer.Serialize(new { version = 1, leaveOut = Rules.Where(r => !r.Carries).Select(r => new { path = r.Path, reason = r.Reason, by = r.By }), carry = Rules.Where(r => r.Carries).Select(r => new { path = r.Path, by = r.By }), names = Names, whole = Whole, first = First }, Json);
+    public string Write() =>
+        JsonSerializer.Serialize(
+            new
+            {
+                version = 1,
+                leaveOut = Rules.Where(r => !r.Carries).Select(r => new { path = r.Path, reason = r.Reason, by = r.By }),
+                carry = Rules.Where(r => r.Carries).Select(r => new { path = r.Path, by = r.By }),
+                names = Names,
+                whole = Whole,
+                first = First
+            },
+            Json);
 
     /// <summary>Reads a list as YAML or JSON; docs/formats.md has the form.</summary>
     public static Result<CarryList> Read(string yaml)
@@ -142,12 +191,17 @@ public sealed class CarryList
             var file = new DeserializerBuilder().WithNamingConvention(CamelCaseNamingConvention.Instance).Build().Deserialize<File?>(yaml);
             if (file is null || file.Version != 1) return new Problem("carry-list.version", "A carry list begins with 'version: 1'.");
             return Create(
-                [.. file.LeaveOut.Select(l => new CarryRule(l.Path ?? "", false, l.Reason ?? "", l.By ?? "")), .. file.Carry.Select(c => new CarryRule(c.Path ?? "", true, "", c.By ?? ""))],
+                [
+                    .. file.LeaveOut.Select(l => new CarryRule(l.Path ?? "", false, l.Reason ?? "", l.By ?? "")),
+                    .. file.Carry.Select(c => new CarryRule(c.Path ?? "", true, "", c.By ?? ""))
+                ],
                 [.. file.Names.Select(n => new NamesLeftOut(n.Names ?? "", n.Reason ?? ""))], file.Whole, file.First);
         }
         catch (YamlException broken)
         {
-            return new Problem("carry-list.form", $"The carry list cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
+            return new Problem(
+                "carry-list.form",
+                $"The carry list cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
         }
     }
 

@@ -11,7 +11,10 @@ public sealed record CatalogueLine(string Program, string Offer, string? Where, 
 public sealed class ProgramCatalogue(IReadOnlyList<CatalogueLine> lines)
 {
     /// <summary>The line for a program: the one that says most of its name; null: there is none.</summary>
-    public CatalogueLine? For(string program) => lines.Where(l => Fits(l.Program, program)).OrderByDescending(l => l.Program.Count(c => c != '*')).ThenBy(l => l.Program.Count(c => c == '*')).FirstOrDefault();
+    public CatalogueLine? For(string program) =>
+        lines.Where(l => Fits(l.Program, program))
+            .OrderByDescending(l => l.Program.Count(c => c != '*'))
+            .ThenBy(l => l.Program.Count(c => c == '*')).FirstOrDefault();
 
     private static bool Fits(string pattern, string name)
     {

@@ -68,7 +68,10 @@ public sealed class FolderTreeTaker(int deepest)
     public IReadOnlyList<FolderNode> Finish(int most)
     {
         // A folder is never larger than the one it lies in, so the largest ones are always a tree.
-        var kept = _all.OrderByDescending(s => s.Files.Bytes).ThenBy(s => s.Depth).ThenBy(s => s.Path, StringComparer.Ordinal).Take(most).ToHashSet();
+        var kept = _all.OrderByDescending(s => s.Files.Bytes)
+            .ThenBy(s => s.Depth)
+            .ThenBy(s => s.Path, StringComparer.Ordinal)
+            .Take(most).ToHashSet();
         var children = kept.ToLookup(s => s.Parent);
         var nodes = new List<FolderNode>(kept.Count);
         void Add(Sum? parent)

@@ -12,13 +12,17 @@ namespace YardRelay.Core.Carrying.Inventories;
 /// <param name="Of">Of a library: its kind.</param>
 /// <param name="Proof">How it was known: the marker that lies there, or the path that the rule names.</param>
 public sealed record PlaceFound(
-    string Account, string Home, PlaceKind Kind, string Rule, string Name, string Path, Amount Files, Amount ByNameOnly, DateTimeOffset? Newest,
+    string Account, string Home, PlaceKind Kind, string Rule, string Name, string Path, Amount Files, Amount ByNameOnly,
+    DateTimeOffset? Newest,
     string? Needs = null, string? Whose = null, string? Of = null, string? Proof = null)
 {
     /// <summary>Its path below what was looked at.</summary>
     public string At => Home.Length == 0 ? Path : Path.Length == 0 ? Home : $"{Home}/{Path}";
 
-    /// <summary>Whether it stays behind unless somebody decides otherwise: a cloud's folder, a folder of clutter. A single file is not given up for its name.</summary>
+    /// <summary>
+    /// Whether it stays behind unless somebody decides otherwise: a cloud's folder, a folder of clutter. A single file is not given up for
+    /// its name.
+    /// </summary>
     public bool IsLeftOut => Path.Length > 0 && (Kind is PlaceKind.Cloud or PlaceKind.Clutter);
 }
 
@@ -31,7 +35,9 @@ public sealed record RunningFound(string Program, int OpenFiles);
 
 /// <summary>What a computer holds: totals of places, never names of files.</summary>
 /// <param name="Platform">The system whose customs its homes follow; null: there is no home.</param>
-public sealed record ComputerFound(IReadOnlyList<PlaceFound> Places, IReadOnlyList<ProgramFound> Programs, IReadOnlyList<RunningFound> Running, HomePlatform? Platform = null)
+public sealed record ComputerFound(
+    IReadOnlyList<PlaceFound> Places, IReadOnlyList<ProgramFound> Programs, IReadOnlyList<RunningFound> Running,
+    HomePlatform? Platform = null)
 {
     /// <summary>Everything in the places together: each file that was seen, once.</summary>
     public Amount Total => Places.Aggregate(Amount.None, (sum, p) => sum + p.Files);
@@ -42,11 +48,21 @@ public sealed record ComputerFound(IReadOnlyList<PlaceFound> Places, IReadOnlyLi
     {
         var remarks = new List<string>();
         foreach (var twice in Places.Where(p => p.Kind == PlaceKind.Library).GroupBy(p => (p.Account, p.Of)).Where(g => g.Count() > 1))
-            remarks.Add($"There are {twice.Count()} libraries of {twice.Key.Of}{In(twice.Key.Account)}: {string.Join(", ", twice.Select(p => $"{p.Name} in {p.Path}"))}. Ask which one is used; only one of each kind is opened on the new computer.");
+            remarks.Add(
+                $"There are {twice.Count()} libraries of {twice.Key.Of}{In(twice.Key.Account)}: "
+                    + $"{string.Join(", ", twice.Select(p => $"{p.Name} in {p.Path}"))}. Ask which one is used; only one of each kind is "
+                    + $"opened on the new computer.");
         foreach (var cloud in Places.Where(p => p.Kind == PlaceKind.Cloud && p.Files.Files > 0))
-            remarks.Add($"{ByteText.Files(cloud.Files.Files)} ({ByteText.Of(cloud.Files.Bytes)}) in {cloud.Path}{In(cloud.Account)} are in a cloud already ({cloud.Name}, of the {cloud.Whose}){(cloud.ByNameOnly.Files > 0 ? $", {cloud.ByNameOnly.Files:#,0} of them here by name only" : "")}. They stay out unless somebody decides otherwise.");
+            remarks.Add(
+                $"{ByteText.Files(cloud.Files.Files)} ({ByteText.Of(cloud.Files.Bytes)}) in {cloud.Path}{In(cloud.Account)} are in a "
+                    + $"cloud already ({cloud.Name}, of the {cloud.Whose})"
+                    + $"{(cloud.ByNameOnly.Files > 0 ? $", {cloud.ByNameOnly.Files:#,0} of them here by name only" : "")}. They stay "
+                            + $"out unless somebody decides otherwise.");
         foreach (var odd in Places.Where(p => p.Kind == PlaceKind.Unusual && p.Newest > now.AddDays(-RecentDays)))
-            remarks.Add($"{ByteText.Files(odd.Files.Files)} ({ByteText.Of(odd.Files.Bytes)}) {(odd.Path.Length == 0 ? "directly in the home" : $"in {odd.Path}")}{In(odd.Account)} are outside the usual folders, last changed {odd.Newest:yyyy-MM-dd}. Worth asking about.");
+            remarks.Add(
+                $"{ByteText.Files(odd.Files.Files)} ({ByteText.Of(odd.Files.Bytes)}) "
+                    + $"{(odd.Path.Length == 0 ? "directly in the home" : $"in {odd.Path}")}{In(odd.Account)} are outside the usual "
+                    + $"folders, last changed {odd.Newest:yyyy-MM-dd}. Worth asking about.");
         foreach (var open in Running.Where(r => r.OpenFiles > 0))
             remarks.Add($"{open.Program} has {ByteText.Files(open.OpenFiles)} open. Close it before the closing trip.");
         return remarks;

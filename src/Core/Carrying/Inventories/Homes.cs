@@ -9,7 +9,17 @@ public sealed record Home(string Account, string Path, HomePlatform Platform);
 public static class Homes
 {
     private static readonly string[] Signs = ["Desktop", "Documents", "Downloads", "AppData", ".config", "Library", ".mozilla", ".bashrc"];
-    private static readonly HashSet<string> Nobody = new(StringComparer.OrdinalIgnoreCase) { "Public", "Default", "Default User", "All Users", "Shared", "Guest", "lost+found", "defaultuser0" };
+    private static readonly HashSet<string> Nobody = new(StringComparer.OrdinalIgnoreCase)
+    {
+        "Public",
+        "Default",
+        "Default User",
+        "All Users",
+        "Shared",
+        "Guest",
+        "lost+found",
+        "defaultuser0"
+    };
 
     /// <summary>Finds the homes.</summary>
     /// <param name="folders">Names of the folders directly below a path; for the empty path, of what is looked at.</param>
@@ -30,5 +40,9 @@ public static class Homes
     private static bool IsHome(IReadOnlyCollection<string> names) => Signs.Any(names.Contains);
 
     private static HomePlatform PlatformOf(IReadOnlyCollection<string> names) =>
-        names.Contains("AppData") ? HomePlatform.Windows : names.Contains("Library") && !names.Contains(".config") ? HomePlatform.Mac : HomePlatform.Linux;
+        names.Contains("AppData")
+            ? HomePlatform.Windows
+            : names.Contains("Library") && !names.Contains(".config")
+            ? HomePlatform.Mac
+            : HomePlatform.Linux;
 }

@@ -1,16 +1,20 @@
 namespace YardRelay.Core.Carrying.Inventories;
 
 /// <summary>
-/// Sorts what a walk meets into places: told of each folder and file in the order of the walk, a folder before what is in it, it remembers sums only.
-/// Each file counts in exactly one place. The deepest place wins, but nothing is taken out of a library, a cloud's folder or clutter: these are one whole.
+/// Sorts what a walk meets into places: told of each folder and file in the order of the walk, a folder before what is in it, it remembers
+/// sums only.
+/// Each file counts in exactly one place. The deepest place wins, but nothing is taken out of a library, a cloud's folder or clutter: these
+/// are one whole.
 /// </summary>
 public sealed class InventoryTaker
 {
     // Of a whole disk: what the system put there is not a person's.
     private static readonly HashSet<string> Systems = new(StringComparer.OrdinalIgnoreCase)
     {
-        "bin", "boot", "dev", "etc", "lib", "lib32", "lib64", "libx32", "lost+found", "proc", "root", "run", "sbin", "snap", "sys", "tmp", "usr", "var",
-        "Windows", "Program Files", "Program Files (x86)", "ProgramData", "Recovery", "PerfLogs", "$Recycle.Bin", "System Volume Information", "System", "Applications", "Library", "private", "cores",
+        "bin", "boot", "dev", "etc", "lib", "lib32", "lib64", "libx32", "lost+found", "proc", "root", "run", "sbin", "snap", "sys", "tmp",
+        "usr", "var",
+        "Windows", "Program Files", "Program Files (x86)", "ProgramData", "Recovery", "PerfLogs", "$Recycle.Bin",
+        "System Volume Information", "System", "Applications", "Library", "private", "cores",
     };
 
     private readonly Dictionary<string, Home> _homes;
@@ -25,7 +29,10 @@ public sealed class InventoryTaker
     {
         _homes = homes.ToDictionary(h => h.Path);
         _folders = homes.ToDictionary(h => h, folders);
-        _rules = Enum.GetValues<HomePlatform>().ToDictionary(p => p, p => (rules.All.Where(r => !r.Files && r.Paths.ContainsKey(p)).ToArray(), rules.All.Where(r => r.Files && r.Paths.ContainsKey(p)).ToArray()));
+        _rules = Enum.GetValues<HomePlatform>().ToDictionary(p => p, p =>
+            (
+                rules.All.Where(r => !r.Files && r.Paths.ContainsKey(p)).ToArray(),
+                rules.All.Where(r => r.Files && r.Paths.ContainsKey(p)).ToArray()));
         _stack.Add(new("", "", null, InHome(""), [], this));
     }
 
@@ -63,7 +70,10 @@ public sealed class InventoryTaker
     public IReadOnlyList<PlaceFound> Finish()
     {
         Leave(0);
-        return [.. _found.Where(p => p.Files.Files > 0).OrderBy(p => p.Account, StringComparer.Ordinal).ThenBy(p => p.Kind).ThenBy(p => p.Path, StringComparer.Ordinal)];
+        return [.. _found.Where(p => p.Files.Files > 0)
+            .OrderBy(p => p.Account, StringComparer.Ordinal)
+            .ThenBy(p => p.Kind)
+            .ThenBy(p => p.Path, StringComparer.Ordinal)];
     }
 
     private Home? InHome(string path) => _homes.GetValueOrDefault(path);
@@ -178,17 +188,24 @@ public sealed class InventoryTaker
                 _inner.Clear();
             }
             if (rule is not null)
-                Put(new(account, home, rule.Kind, rule.Key, rule.Name, at, Own.Files, Own.ByNameOnly, Own.Newest, rule.Needs, rule.Whose, rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'"));
+                Put(new(
+                    account, home, rule.Kind, rule.Key, rule.Name, at, Own.Files, Own.ByNameOnly, Own.Newest, rule.Needs, rule.Whose,
+                    rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'"));
             else if (Known is not null) Put(new(account, home, PlaceKind.Folder, "", Known, at, Own.Files, Own.ByNameOnly, Own.Newest));
             else if (Home is not null && Parts.Length == 1)
             {
-                if (IsHidden) Put(new(account, home, PlaceKind.Settings, "other-settings", "Other settings", at, Own.Files, Own.ByNameOnly, Own.Newest, "the same program"));
+                if (IsHidden)
+                    Put(new(
+                        account, home, PlaceKind.Settings, "other-settings", "Other settings", at, Own.Files, Own.ByNameOnly, Own.Newest,
+                        "the same program"));
                 else Put(new(account, home, PlaceKind.Unusual, "", "Other folder", at, Own.Files, Own.ByNameOnly, Own.Newest));
             }
-            else if (IsHome) Put(new(account, home, PlaceKind.Unusual, "", "Beside the folders", "", Own.Files, Own.ByNameOnly, Own.Newest));
+            else if (IsHome)
+                Put(new(account, home, PlaceKind.Unusual, "", "Beside the folders", "", Own.Files, Own.ByNameOnly, Own.Newest));
             else if (Home is null && (_parent is null || _parent._parent is null))
             {
-                if (Systems.Contains(_name)) Put(new("", "", PlaceKind.Clutter, "system", "The system's own", Path, Own.Files, Own.ByNameOnly, Own.Newest));
+                if (Systems.Contains(_name))
+                    Put(new("", "", PlaceKind.Clutter, "system", "The system's own", Path, Own.Files, Own.ByNameOnly, Own.Newest));
                 else Put(new("", "", PlaceKind.Unusual, "", "Outside the homes", Path, Own.Files, Own.ByNameOnly, Own.Newest));
             }
             else _parent!.Own.Add(Own.Files, Own.ByNameOnly, Own.Newest);
@@ -196,14 +213,20 @@ public sealed class InventoryTaker
             if (_parent is null || IsHome)
             {
                 found.AddRange(_inner);
-                found.AddRange(_files.Select(f => new PlaceFound(account, home, f.Key.Kind, f.Key.Key, f.Key.Name, "", f.Value.Files, f.Value.ByNameOnly, f.Value.Newest, f.Key.Needs, f.Key.Whose, f.Key.Of, "by their names")));
+                found.AddRange(_files.Select(f => new PlaceFound(
+                    account, home, f.Key.Kind, f.Key.Key, f.Key.Name, "", f.Value.Files, f.Value.ByNameOnly, f.Value.Newest, f.Key.Needs,
+                    f.Key.Whose, f.Key.Of, "by their names")));
                 return;
             }
             _parent._inner.AddRange(_inner);
             foreach (var (of, sum) in _files) _parent.OfFiles(of).Add(sum.Files, sum.ByNameOnly, sum.Newest);
         }
 
-        private bool IsHidden => _name.StartsWith('.') || Home!.Platform == HomePlatform.Windows && _name == "AppData" || Home.Platform == HomePlatform.Mac && _name == "Library" || _name == "snap";
+        private bool IsHidden =>
+            _name.StartsWith('.')
+                || Home!.Platform == HomePlatform.Windows && _name == "AppData"
+                || Home.Platform == HomePlatform.Mac && _name == "Library"
+                || _name == "snap";
 
         private void Put(PlaceFound place) => _inner.Add(place);
     }

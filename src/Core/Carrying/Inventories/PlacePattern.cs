@@ -7,7 +7,8 @@ public sealed class PlacePattern
 {
     private readonly NamePattern[] _parts;
 
-    private PlacePattern(string text, bool anywhere, string[] parts) => (Text, IsAnywhere, _parts) = (text, anywhere, [.. parts.Select(p => new NamePattern(p))]);
+    private PlacePattern(string text, bool anywhere, string[] parts) =>
+        (Text, IsAnywhere, _parts) = (text, anywhere, [.. parts.Select(p => new NamePattern(p))]);
 
     /// <summary>As it was written.</summary>
     public string Text { get; }
@@ -21,7 +22,11 @@ public sealed class PlacePattern
         var anywhere = text.StartsWith("**/", StringComparison.Ordinal);
         var parts = (anywhere ? text[3..] : text).Split('/');
         return parts.Any(p => p is "" or "." or ".." or "**") || parts.Length > 12
-            ? new Problem("places.pattern", $"'{text}' is no pattern for a place. Write a path below the home such as Library/Mail, with * inside its parts, or **/NAME for any depth.") : new PlacePattern(text, anywhere, parts);
+            ? new Problem(
+                "places.pattern",
+                $"'{text}' is no pattern for a place. Write a path below the home such as Library/Mail, with * inside its parts, or "
+                    + $"**/NAME for any depth.")
+                : new PlacePattern(text, anywhere, parts);
     }
 
     /// <summary>Whether the path is the one that is meant.</summary>
@@ -47,7 +52,8 @@ public sealed class PlacePattern
     }
 
     /// <summary>Whether a file in a folder is one that is meant.</summary>
-    public bool MatchesFile(IReadOnlyList<string> folder, string name, bool tellsCase) => NameIn(folder, tellsCase)?.Matches(name, tellsCase) == true;
+    public bool MatchesFile(IReadOnlyList<string> folder, string name, bool tellsCase) =>
+        NameIn(folder, tellsCase)?.Matches(name, tellsCase) == true;
 
     /// <inheritdoc/>
     public override string ToString() => Text;
@@ -74,7 +80,17 @@ internal readonly struct NamePattern
     {
         var star = text.AsSpan().IndexOfAny('*', '?');
         var only = star >= 0 && text[star] == '*' && text.AsSpan(star + 1).IndexOfAny('*', '?') < 0;
-        _form = star < 0 ? Form.Plain : text == "*" ? Form.Anything : !only ? Form.Other : star == 0 ? Form.Ending : star == text.Length - 1 ? Form.Beginning : Form.Around;
+        _form = star < 0
+            ? Form.Plain
+            : text == "*"
+            ? Form.Anything
+            : !only
+            ? Form.Other
+            : star == 0
+            ? Form.Ending
+            : star == text.Length - 1
+            ? Form.Beginning
+            : Form.Around;
         (_text, _ending) = _form is Form.Plain or Form.Other ? (text, "") : (text[..star], text[(star + 1)..]);
     }
 

@@ -38,7 +38,8 @@ public enum PlaceKind
 /// <param name="Whose">Of a cloud: person, organisation or team.</param>
 /// <param name="Of">Of a library: what kind it is (photo, music, mail), to point two of a kind out.</param>
 public sealed record PlaceRule(
-    string Key, PlaceKind Kind, string Name, IReadOnlyDictionary<HomePlatform, IReadOnlyList<PlacePattern>> Paths, IReadOnlyList<string> Marks, bool Files, string? Needs, string? Whose, string? Of)
+    string Key, PlaceKind Kind, string Name, IReadOnlyDictionary<HomePlatform, IReadOnlyList<PlacePattern>> Paths,
+    IReadOnlyList<string> Marks, bool Files, string? Needs, string? Whose, string? Of)
 {
     internal NamePattern[] MarkNames { get; } = [.. Marks.Select(m => new NamePattern(m))];
 }

@@ -40,24 +40,33 @@ public sealed class PlaceRules
             // Node by node, not by reflection: a survey of a home with many files is over in half a second, and reads this first.
             var stream = new YamlStream();
             stream.Load(new StringReader(yaml));
-            if (stream.Documents.Count == 0 || Entries(stream.Documents[0].RootNode) is not { } file || file.GetValueOrDefault("version") is not YamlScalarNode { Value: "1" }) return new Problem("places.version", "Rules for places begin with 'version: 1'.");
+            if (stream.Documents.Count == 0
+                || Entries(stream.Documents[0].RootNode) is not { } file
+                || file.GetValueOrDefault("version") is not YamlScalarNode { Value: "1" })
+                return new Problem("places.version", "Rules for places begin with 'version: 1'.");
             foreach (var (key, node) in file)
-                if (key is not ("version" or "places")) throw new YamlException(node.Start, node.End, $"'{key}' is not known here. Use version and places.");
+                if (key is not ("version" or "places"))
+                    throw new YamlException(node.Start, node.End, $"'{key}' is not known here. Use version and places.");
             places = [.. Items(file.GetValueOrDefault("places")).Take(MostRules + 1).Select(Place.From)];
         }
         catch (YamlException broken)
         {
-            return new Problem("places.form", $"The rules cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
+            return new Problem(
+                "places.form", $"The rules cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
         }
         if (places.Count > MostRules) return new Problem("places.many", $"There are more than {MostRules} rules. Take some away.");
         var (rules, wrong) = (new List<PlaceRule>(), new List<Problem>());
         foreach (var (i, place) in places.Index())
         {
-            void Bad(string what) => wrong.Add(new("places.rule", $"Rule {i + 1}{(place.Key is { Length: > 0 } key ? $" '{key}'" : "")}: {what}"));
+            void Bad(string what) =>
+                wrong.Add(new("places.rule", $"Rule {i + 1}{(place.Key is { Length: > 0 } key ? $" '{key}'" : "")}: {what}"));
             if (place.Key is not { Length: > 0 and <= 60 }) Bad("it has no 'key', or one longer than 60 characters.");
             else if (rules.Any(r => r.Key == place.Key)) Bad("another rule has this key. Give each its own.");
             if (place.Name is not { Length: > 0 and <= 120 }) Bad("it has no 'name', or one longer than 120 characters.");
-            if (!Enum.TryParse<PlaceKind>(place.Kind, ignoreCase: true, out var kind) || kind == PlaceKind.Unusual || int.TryParse(place.Kind, out _)) Bad($"'{place.Kind}' is no kind of place. Use folder, browser, mail, settings, library, cloud or clutter.");
+            if (!Enum.TryParse<PlaceKind>(place.Kind, ignoreCase: true, out var kind)
+                || kind == PlaceKind.Unusual
+                || int.TryParse(place.Kind, out _))
+                Bad($"'{place.Kind}' is no kind of place. Use folder, browser, mail, settings, library, cloud or clutter.");
             var paths = new Dictionary<HomePlatform, IReadOnlyList<PlacePattern>>();
             List<PlacePattern> Patterns(List<string> texts)
             {
@@ -68,10 +77,14 @@ public sealed class PlaceRules
                 return patterns;
             }
             var anywhere = Patterns(place.Anywhere);
-            foreach (var (platform, texts) in new[] { (HomePlatform.Linux, place.Linux), (HomePlatform.Windows, place.Windows), (HomePlatform.Mac, place.Mac) })
+            foreach (var (platform, texts) in new[]
+            {
+                (HomePlatform.Linux, place.Linux), (HomePlatform.Windows, place.Windows), (HomePlatform.Mac, place.Mac)
+            })
                 if ((List<PlacePattern>)[.. anywhere, .. Patterns(texts)] is { Count: > 0 } all) paths[platform] = all;
             if (paths.Count == 0) Bad("it has no path. Give 'linux', 'windows', 'mac', or 'anywhere' for all three.");
-            if (kind == PlaceKind.Cloud && place.Whose is not ("person" or "organisation" or "team")) Bad("a cloud says 'whose' it is: person, organisation or team.");
+            if (kind == PlaceKind.Cloud && place.Whose is not ("person" or "organisation" or "team"))
+                Bad("a cloud says 'whose' it is: person, organisation or team.");
             if (kind == PlaceKind.Library && place.Of is null or "") Bad("a library says what it is a library 'of', such as photos.");
             rules.Add(new(place.Key ?? "", kind, place.Name ?? "", paths, place.Marks, place.Files, place.Needs, place.Whose, place.Of));
         }
@@ -89,7 +102,8 @@ public sealed class PlaceRules
         _ => throw new YamlException(node.Start, node.End, "A list is expected here."),
     };
 
-    private static string Text(YamlNode node) => node is YamlScalarNode { Value: { } text } ? text : throw new YamlException(node.Start, node.End, "A text is expected here.");
+    private static string Text(YamlNode node) =>
+        node is YamlScalarNode { Value: { } text } ? text : throw new YamlException(node.Start, node.End, "A text is expected here.");
 
     /// <summary>A rule as it stands in the file.</summary>
     private sealed class Place
@@ -135,11 +149,20 @@ public sealed class PlaceRules
                     case "windows": place.Windows = Texts(); break;
                     case "mac": place.Mac = Texts(); break;
                     case "marks": place.Marks = Texts(); break;
-                    case "files": place.Files = bool.TryParse(Text(node), out var files) ? files : throw new YamlException(node.Start, node.End, "'files' is true or false."); break;
+                    case "files":
+                        place.Files = bool.TryParse(Text(node), out var files)
+                            ? files
+                            : throw new YamlException(node.Start, node.End, "'files' is true or false.");
+                        break;
                     case "needs": place.Needs = Text(node); break;
                     case "whose": place.Whose = Text(node); break;
                     case "of": place.Of = Text(node); break;
-                    default: throw new YamlException(node.Start, node.End, $"'{key}' is not known here. Use key, kind, name, anywhere, linux, windows, mac, marks, files, needs, whose or of.");
+                    default:
+                        throw new YamlException(
+                            node.Start,
+                            node.End,
+                            $"'{key}' is not known here. Use key, kind, name, anywhere, linux, windows, mac, marks, files, needs, whose "
+                                + $"or of.");
                 }
             }
             return place;

@@ -2,7 +2,9 @@ using System.Text.RegularExpressions;
 
 namespace YardRelay.Core.Carrying.Inventories;
 
-/// <summary>The folders people use, and what their platform calls them in this home. Pure: texts go in, paths below the home come out.</summary>
+/// <summary>
+/// The folders people use, and what their platform calls them in this home. Pure: texts go in, paths below the home come out.
+/// </summary>
 public static partial class UserFolders
 {
     private static readonly (string Name, string Xdg, string Windows, string[] Usual)[] Known =
@@ -20,23 +22,34 @@ public static partial class UserFolders
     [GeneratedRegex("""^\s*(XDG_[A-Z]+_DIR)="\$HOME/?(.*)"\s*$""", RegexOptions.Multiline)]
     private static partial Regex XdgLine();
 
-    /// <summary>Linux: <c>user-dirs.dirs</c> (xdg-user-dirs), whose values are <c>"$HOME/Name"</c>; a value of <c>"$HOME/"</c> switches a folder off. Elsewhere than below the home does not count.</summary>
+    /// <summary>
+    /// Linux: <c>user-dirs.dirs</c> (xdg-user-dirs), whose values are <c>"$HOME/Name"</c>; a value of <c>"$HOME/"</c> switches a folder
+    /// off. Elsewhere than below the home does not count.
+    /// </summary>
     /// <param name="userDirs">Content of <c>.config/user-dirs.dirs</c>; null: there is none, and the usual names hold.</param>
     /// <returns>Path below the home, with '/' between parts, to the folder's name.</returns>
     public static IReadOnlyDictionary<string, string> OfLinux(string? userDirs)
     {
         if (userDirs is null) return Usual(StringComparer.Ordinal);
-        var named = XdgLine().Matches(userDirs).ToDictionary(m => m.Groups[1].Value, m => m.Groups[2].Value.Replace("\\", "", StringComparison.Ordinal).Trim('/'));
+        var named = XdgLine().Matches(userDirs).ToDictionary(m => m.Groups[1].Value, m =>
+            m.Groups[2].Value.Replace("\\", "", StringComparison.Ordinal).Trim('/'));
         return Map(StringComparer.Ordinal, k => named.TryGetValue(k.Xdg, out var path) ? path.Length == 0 ? [] : [path] : k.Usual[..1]);
     }
 
-    /// <summary>Windows: known folders, from the values of <c>HKCU\…\Explorer\User Shell Folders</c>. A folder that was moved into a cloud's folder or onto another drive is not below the home any more, or lies there where the value says.</summary>
+    /// <summary>
+    /// Windows: known folders, from the values of <c>HKCU\…\Explorer\User Shell Folders</c>. A folder that was moved into a cloud's folder
+    /// or onto another drive is not below the home any more, or lies there where the value says.
+    /// </summary>
     /// <param name="shellFolders">Names and values; null: not at hand, and the usual names hold.</param>
     public static IReadOnlyDictionary<string, string> OfWindows(IReadOnlyDictionary<string, string>? shellFolders) =>
-        shellFolders is null ? Usual(StringComparer.OrdinalIgnoreCase) : Map(StringComparer.OrdinalIgnoreCase, k => shellFolders.TryGetValue(k.Windows, out var value) ? BelowProfile(value) : k.Usual[..1]);
+        shellFolders is null
+            ? Usual(StringComparer.OrdinalIgnoreCase)
+            : Map(StringComparer.OrdinalIgnoreCase, k =>
+                shellFolders.TryGetValue(k.Windows, out var value) ? BelowProfile(value) : k.Usual[..1]);
 
     /// <summary>macOS: a fixed layout; the Finder translates the names, the disk does not.</summary>
-    public static IReadOnlyDictionary<string, string> OfMac() => Map(StringComparer.OrdinalIgnoreCase, k => k.Name == "Videos" ? ["Movies"] : k.Name == "Templates" ? [] : k.Usual[..1]);
+    public static IReadOnlyDictionary<string, string> OfMac() =>
+        Map(StringComparer.OrdinalIgnoreCase, k => k.Name == "Videos" ? ["Movies"] : k.Name == "Templates" ? [] : k.Usual[..1]);
 
     private static string[] BelowProfile(string value)
     {
@@ -47,7 +60,8 @@ public static partial class UserFolders
 
     private static IReadOnlyDictionary<string, string> Usual(StringComparer by) => Map(by, k => k.Usual);
 
-    private static Dictionary<string, string> Map(StringComparer by, Func<(string Name, string Xdg, string Windows, string[] Usual), string[]> paths)
+    private static Dictionary<string, string> Map(
+        StringComparer by, Func<(string Name, string Xdg, string Windows, string[] Usual), string[]> paths)
     {
         var map = new Dictionary<string, string>(by);
         foreach (var known in Known)

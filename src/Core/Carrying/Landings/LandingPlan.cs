@@ -25,12 +25,17 @@ public sealed record Landing(string From, string To, bool MustStand = false);
 /// <summary>A clash rule for a folder and all in it.</summary>
 public sealed record FolderClash(string Folder, ClashRule Rule);
 
-/// <summary>Where each part of a parcel goes on the new computer, what happens on a clash, what comes first and what at all. Made by <see cref="Create"/> only.</summary>
+/// <summary>
+/// Where each part of a parcel goes on the new computer, what happens on a clash, what comes first and what at all. Made by
+/// <see cref="Create"/> only.
+/// </summary>
 public sealed class LandingPlan
 {
     private readonly Dictionary<string, Landing> _moves;
 
-    private LandingPlan(IReadOnlyList<Landing> moves, IReadOnlyList<string> only, IReadOnlyList<string> first, ClashRule clash, IReadOnlyList<FolderClash> clashes)
+    private LandingPlan(
+        IReadOnlyList<Landing> moves, IReadOnlyList<string> only, IReadOnlyList<string> first, ClashRule clash,
+        IReadOnlyList<FolderClash> clashes)
     {
         (Moves, Only, First, Clash, Clashes) = (moves, only, first, clash, clashes);
         _moves = moves.ToDictionary(m => m.From);
@@ -58,17 +63,28 @@ public sealed class LandingPlan
     public int Rounds => First.Count + 1;
 
     /// <summary>Makes a plan, or says all that is wrong with it.</summary>
-    public static Result<LandingPlan> Create(IReadOnlyList<Landing> moves, IReadOnlyList<string> only, IReadOnlyList<string> first, ClashRule clash, IReadOnlyList<FolderClash> clashes)
+    public static Result<LandingPlan> Create(
+        IReadOnlyList<Landing> moves, IReadOnlyList<string> only, IReadOnlyList<string> first, ClashRule clash,
+        IReadOnlyList<FolderClash> clashes)
     {
         var wrong = new List<Problem>();
         void Bad(string what) => wrong.Add(new("landing.plan", what));
-        foreach (var path in moves.SelectMany(m => new[] { m.From, m.To }).Concat(only).Concat(first).Concat(clashes.Select(c => c.Folder)).Distinct())
-            if (path.Length is 0 or > 4096 || path.Split('/').Any(p => p is "" or "." or "..") || path.Any(char.IsControl)) Bad($"'{path}' is no path in a parcel or below the target. Write it like Documents/Old, without '.', '..' or a '/' at either end.");
-        foreach (var twice in moves.GroupBy(m => m.From).Where(g => g.Count() > 1)) Bad($"'{twice.Key}' lands in {twice.Count()} places: {string.Join(", ", twice.Select(m => m.To))}. Keep one.");
-        foreach (var twice in moves.GroupBy(m => m.To).Where(g => g.Count() > 1)) Bad($"{string.Join(" and ", twice.Select(m => $"'{m.From}'"))} would land in one folder, '{twice.Key}'. Give each its own.");
-        foreach (var twice in clashes.GroupBy(c => c.Folder).Where(g => g.Count() > 1)) Bad($"'{twice.Key}' has {twice.Count()} clash rules. Keep one.");
+        foreach (var path in moves.SelectMany(m => new[] { m.From, m.To })
+            .Concat(only)
+            .Concat(first)
+            .Concat(clashes.Select(c => c.Folder)).Distinct())
+            if (path.Length is 0 or > 4096 || path.Split('/').Any(p => p is "" or "." or "..") || path.Any(char.IsControl))
+                Bad($"'{path}' is no path in a parcel or below the target. Write it like Documents/Old, without '.', '..' or a '/' at "
+                    + $"either end.");
+        foreach (var twice in moves.GroupBy(m => m.From).Where(g => g.Count() > 1))
+            Bad($"'{twice.Key}' lands in {twice.Count()} places: {string.Join(", ", twice.Select(m => m.To))}. Keep one.");
+        foreach (var twice in moves.GroupBy(m => m.To).Where(g => g.Count() > 1))
+            Bad($"{string.Join(" and ", twice.Select(m => $"'{m.From}'"))} would land in one folder, '{twice.Key}'. Give each its own.");
+        foreach (var twice in clashes.GroupBy(c => c.Folder).Where(g => g.Count() > 1))
+            Bad($"'{twice.Key}' has {twice.Count()} clash rules. Keep one.");
         for (var i = 0; i < first.Count; i++)
-            if (first.Take(i).FirstOrDefault(f => Holds(f, first[i])) is { } before) Bad($"'{first[i]}' comes first as a part of '{before}' already. Name it before '{before}', or leave it out.");
+            if (first.Take(i).FirstOrDefault(f => Holds(f, first[i])) is { } before)
+                Bad($"'{first[i]}' comes first as a part of '{before}' already. Name it before '{before}', or leave it out.");
         return wrong.Count > 0 ? Result<LandingPlan>.Failed(wrong) : new LandingPlan(moves, only, first, clash, clashes);
     }
 
@@ -98,10 +114,12 @@ public sealed class LandingPlan
     }
 
     /// <summary>What happens to a path on a clash.</summary>
-    public ClashRule ClashOf(string path) => Clashes.Count == 0 ? Clash : Clashes.Where(c => Holds(c.Folder, path)).MaxBy(c => c.Folder.Length)?.Rule ?? Clash;
+    public ClashRule ClashOf(string path) =>
+        Clashes.Count == 0 ? Clash : Clashes.Where(c => Holds(c.Folder, path)).MaxBy(c => c.Folder.Length)?.Rule ?? Clash;
 
     /// <summary>Everything that the plan names by its path in the parcel.</summary>
-    public IEnumerable<string> Named => Moves.Select(m => m.From).Concat(Only).Concat(First).Concat(Clashes.Select(c => c.Folder)).Distinct();
+    public IEnumerable<string> Named =>
+        Moves.Select(m => m.From).Concat(Only).Concat(First).Concat(Clashes.Select(c => c.Folder)).Distinct();
 
     /// <summary>Takes out of <paramref name="missing"/> whatever a path of the parcel shows to be there.</summary>
     public static void Found(HashSet<string> missing, string path)
@@ -116,5 +134,6 @@ public sealed class LandingPlan
         return First.Count;
     }
 
-    private static bool Holds(string folder, string path) => path.StartsWith(folder, StringComparison.Ordinal) && (path.Length == folder.Length || path[folder.Length] == '/');
+    private static bool Holds(string folder, string path) =>
+        path.StartsWith(folder, StringComparison.Ordinal) && (path.Length == folder.Length || path[folder.Length] == '/');
 }

@@ -4,7 +4,8 @@ namespace YardRelay.Core.Planning;
 internal readonly record struct Candidate(int Start, int WindowEnd, int Least, int Late);
 
 /// <summary>
-/// The instance in indexes, and all that follows from it alone: who is able, which starts a visit has. Made once, shared by every timetable of the instance, never changed.
+/// The instance in indexes, and all that follows from it alone: who is able, which starts a visit has. Made once, shared by every timetable
+/// of the instance, never changed.
 /// </summary>
 internal sealed class Ground
 {
@@ -80,7 +81,8 @@ internal sealed class Ground
     private readonly Candidate[]?[] _candidates;
 
     /// <summary>
-    /// Starts of a visit, those that can cost least first. Found when they are first asked for: whoever lays out a plan to move one visit needs no others.
+    /// Starts of a visit, those that can cost least first. Found when they are first asked for: whoever lays out a plan to move one visit
+    /// needs no others.
     /// Two threads that ask at once find the same.
     /// </summary>
     public Candidate[] CandidatesOf(int visit) => _candidates[visit] ??= StartsOf(Visits[visit]);
@@ -97,7 +99,10 @@ internal sealed class Ground
         for (var i = 0; i < Problem.Technicians.Count; i++)
         {
             var technician = Problem.Technicians[i];
-            if (technician.Sites.Contains(visit.Site) && visit.Skills.All(technician.Skills.Contains) && (visit.Pinned?.Technician ?? technician.Id) == technician.Id) able.Add(i);
+            if (technician.Sites.Contains(visit.Site)
+                && visit.Skills.All(technician.Skills.Contains)
+                && (visit.Pinned?.Technician ?? technician.Id) == technician.Id)
+                able.Add(i);
         }
         return [.. able];
     }
@@ -106,12 +111,14 @@ internal sealed class Ground
     {
         var (found, grid) = (new List<Candidate>(), Problem.Grid);
         foreach (var window in v.Windows)
-            for (var start = (Math.Max(window.Start, v.Release) + grid - 1) / grid * grid; start + v.Before + v.Unattended + v.After <= window.End; start += grid)
+            for (var start = (Math.Max(window.Start, v.Release) + grid
+                - 1) / grid * grid; start + v.Before + v.Unattended + v.After <= window.End; start += grid)
             {
                 if (v.Pinned?.Start is { } pinned && pinned != start) continue;
                 var late = (2 * v.Weight * Math.Max(0, Minutes.DayOf(start) - v.Target)) - (1000 * v.Weight);
                 var shortest = new Minutes(start, v.EarliestFinish(start) + v.After);
-                var least = late + (v.Preferred.Count > 0 && !v.Preferred.Any(p => p.Holds(shortest)) ? 3 : 0) + (v.Published is { } told && told.Start != start ? 5 : 0);
+                var least = late + (v.Preferred.Count > 0 && !v.Preferred.Any(p => p.Holds(shortest)) ? 3 : 0)
+                    + (v.Published is { } told && told.Start != start ? 5 : 0);
                 found.Add(new(start, window.End, least, late));
             }
         return [.. found.OrderBy(c => c.Least).ThenBy(c => c.Start)];

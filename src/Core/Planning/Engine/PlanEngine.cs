@@ -9,24 +9,30 @@ public static class PlanEngine
     // The searches meet so many times, and those that fell behind go on from the best plan.
     private const int Meetings = 4;
 
-    // How warm a search begins, in units of cost, and what a visit left out counts for then: one search keeps to the cost, another gives visits up for a while.
+    // How warm a search begins, in units of cost, and what a visit left out counts for then: one search keeps to the cost, another gives
+    // visits up for a while.
     private static readonly (double Warmest, int LeftOut)[] Tempers = [(8, 1000), (30, 200), (15, 1000), (60, 400)];
 
     // When a plan is repaired, what fell out must press others aside at first: it counts little until they have found new places.
     private static readonly (double Warmest, int LeftOut)[] RepairTempers = [(20, 200), (30, 100), (30, 200), (40, 300)];
 
     /// <summary>The best plan found within the budget. It keeps all rules.</summary>
-    /// <param name="from">A plan to go on from, of this instance or of one much like it: what still fits stays where it is, the rest is placed anew. It is one more first plan.</param>
+    /// <param name="from">A plan to go on from, of this instance or of one much like it: what still fits stays where it is, the rest is
+    /// placed anew. It is one more first plan.</param>
     public static Plan Solve(AppointmentProblem problem, PlanBudget budget, int seed, Plan? from = null)
     {
         ArgumentOutOfRangeException.ThrowIfLessThan(budget.Searches, 1);
         var ground = new Ground(problem);
         var first = First(ground);
         var tempers = Tempers;
-        if (from is not null && Repaired(ground, from) is var repaired && repaired.Cost <= first.Cost) (first, tempers) = (repaired, RepairTempers);
+        if (from is not null && Repaired(ground, from) is var repaired && repaired.Cost <= first.Cost)
+            (first, tempers) = (repaired, RepairTempers);
         if (first.Count == 0 || budget.Steps == 0) return first.ToPlan(visit => WhyNot.Explain(problem, first, visit));
         var searches = new Search[budget.Searches];
-        Parallel.For(0, searches.Length, i => searches[i] = new(i == 0 ? first : first.Copy(), unchecked((seed * 1_000_003) + i), tempers[i % tempers.Length].Warmest, tempers[i % tempers.Length].LeftOut));
+        Parallel.For(0, searches.Length, i =>
+            searches[i] = new(
+                i == 0 ? first : first.Copy(), unchecked((seed * 1_000_003) + i), tempers[i % tempers.Length].Warmest,
+                tempers[i % tempers.Length].LeftOut));
         // A search ends at its share of the steps or with the time, whichever comes first; between meetings only its part of either.
         var share = Math.Max(1, budget.Steps / searches.Length);
         for (var meeting = 0; meeting < Meetings; meeting++)
@@ -34,7 +40,8 @@ public static class PlanEngine
             var begun = share / Meetings * meeting;
             var steps = meeting == Meetings - 1 ? share - begun : share / Meetings;
             var until = (meeting + 1.0) / Meetings;
-            Parallel.For(0, searches.Length, i => searches[i].Run(steps, step => budget.Spent() is var spent && spent >= until ? 1 : Math.Max(spent, (double)(begun + step) / share)));
+            Parallel.For(0, searches.Length, i => searches[i].Run(steps, step =>
+                budget.Spent() is var spent && spent >= until ? 1 : Math.Max(spent, (double)(begun + step) / share)));
             if (budget.Spent() >= 1) break;
             var best = searches.MinBy(s => s.BestCost)!;
             foreach (var behind in searches.Where(s => s.BestCost > best.BestCost)) behind.Learn(best);
@@ -48,7 +55,10 @@ public static class PlanEngine
         return plan.ToPlan(visit => WhyNot.Explain(problem, plan, visit));
     }
 
-    /// <summary>Plain insertion: every visit in the order of the instance at its earliest feasible time. The measure that the engine must never fall behind.</summary>
+    /// <summary>
+    /// Plain insertion: every visit in the order of the instance at its earliest feasible time. The measure that the engine must never fall
+    /// behind.
+    /// </summary>
     public static Plan SolveEarliest(AppointmentProblem problem)
     {
         var timetable = new Timetable(problem);
@@ -56,14 +66,20 @@ public static class PlanEngine
         return timetable.ToPlan(visit => WhyNot.Explain(problem, timetable, visit));
     }
 
-    /// <summary>Of visits that kept start and technician, brings the last part back to where it was, if it fits there; returns them all.</summary>
+    /// <summary>
+    /// Of visits that kept start and technician, brings the last part back to where it was, if it fits there; returns them all.
+    /// </summary>
     private static HashSet<int> BackWhereTheyStood(Timetable timetable, Plan from)
     {
         var kept = new HashSet<int>();
         var others = new List<(int Visit, Option Now, Option Then)>();
         foreach (var stood in from.Placed)
         {
-            if (timetable.IndexOf(stood.Id) is not { } visit || timetable.At(visit) is not { Exists: true } at || at.Start != stood.Start || timetable.Problem.Technicians[at.Technician].Id != stood.Technician) continue;
+            if (timetable.IndexOf(stood.Id) is not { } visit
+                || timetable.At(visit) is not { Exists: true } at
+                || at.Start != stood.Start
+                || timetable.Problem.Technicians[at.Technician].Id != stood.Technician)
+                continue;
             kept.Add(visit);
             if (at.Finish != stood.Finish) others.Add((visit, at, at with { Finish = stood.Finish }));
         }
@@ -83,13 +99,19 @@ public static class PlanEngine
     }
 
     /// <summary>
-    /// Days that a technician got through a repair, with nobody on them who stays where they were: each goes as it is to the earliest day on which it can stand.
+    /// Days that a technician got through a repair, with nobody on them who stays where they were: each goes as it is to the earliest day
+    /// on which it can stand.
     /// One visit alone would not move there, because a day more that is worked costs more than it saves.
     /// </summary>
     private static void SettleDays(Timetable timetable, HashSet<int> kept)
     {
-        var days = Enumerable.Range(0, timetable.Count).Where(timetable.IsPlaced).GroupBy(v => (timetable.At(v).Technician, Day: Minutes.DayOf(timetable.At(v).Start))).OrderBy(g => g.Key.Day).ThenBy(g => g.Key.Technician);
-        foreach (var ((_, day), visits) in days.Where(g => !g.Any(kept.Contains)).Select(g => (g.Key, g.OrderBy(v => timetable.At(v).Start).ThenBy(v => v).ToList())).ToList())
+        var days = Enumerable.Range(0, timetable.Count)
+            .Where(timetable.IsPlaced)
+            .GroupBy(v => (timetable.At(v).Technician, Day: Minutes.DayOf(timetable.At(v).Start)))
+            .OrderBy(g => g.Key.Day)
+            .ThenBy(g => g.Key.Technician);
+        foreach (var ((_, day), visits) in days.Where(g => !g.Any(kept.Contains))
+            .Select(g => (g.Key, g.OrderBy(v => timetable.At(v).Start).ThenBy(v => v).ToList())).ToList())
         {
             var (cost, stood) = (timetable.Cost, visits.ConvertAll(v => (Visit: v, At: timetable.At(v))));
             foreach (var visit in visits) timetable.Lift(visit);
@@ -113,7 +135,9 @@ public static class PlanEngine
         }
     }
 
-    /// <summary>Moves each visit to the earliest of the places that cost no more: a search leaves them wherever they happened to fit.</summary>
+    /// <summary>
+    /// Moves each visit to the earliest of the places that cost no more: a search leaves them wherever they happened to fit.
+    /// </summary>
     /// <param name="kept">Visits that stay where they are.</param>
     private static void Settle(Timetable timetable, HashSet<int> kept)
     {
@@ -121,14 +145,19 @@ public static class PlanEngine
         for (var (round, moved) = (0, true); moved && round < 4; round++)
         {
             moved = false;
-            foreach (var visit in Enumerable.Range(0, timetable.Count).Where(timetable.IsPlaced).OrderBy(i => timetable.At(i).Start).ThenBy(i => i).ToList())
+            foreach (var visit in Enumerable.Range(0, timetable.Count)
+                .Where(timetable.IsPlaced)
+                .OrderBy(i => timetable.At(i).Start)
+                .ThenBy(i => i).ToList())
             {
                 if (kept.Contains(visit) || timetable.FollowersOf(visit).Any(timetable.IsPlaced)) continue;
                 var (cost, at) = (timetable.Cost, timetable.At(visit));
                 timetable.Remove(visit, gone);
                 var option = timetable.FindBest(visit);
                 timetable.Place(visit, option);
-                if (timetable.Cost < cost || (timetable.Cost == cost && (option.Start < at.Start || (option.Start == at.Start && option.Finish < at.Finish)))) moved = true;
+                if (timetable.Cost < cost
+                    || (timetable.Cost == cost && (option.Start < at.Start || (option.Start == at.Start && option.Finish < at.Finish))))
+                    moved = true;
                 else if (option != at)
                 {
                     timetable.Remove(visit, gone);
@@ -158,7 +187,10 @@ public static class PlanEngine
     private static void InsertCheapest(Timetable timetable)
     {
         // What matters most and fits least first.
-        var open = timetable.LeftOut.OrderByDescending(i => timetable.Visit(i).Weight).ThenBy(i => timetable.AbleFor(i).Count).ThenBy(i => timetable.Visit(i).Target).ThenBy(i => i).ToList();
+        var open = timetable.LeftOut.OrderByDescending(i => timetable.Visit(i).Weight)
+            .ThenBy(i => timetable.AbleFor(i).Count)
+            .ThenBy(i => timetable.Visit(i).Target)
+            .ThenBy(i => i).ToList();
         for (var placed = true; placed && open.Count > 0;)
         {
             placed = false;

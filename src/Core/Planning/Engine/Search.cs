@@ -1,8 +1,10 @@
 namespace YardRelay.Core.Planning;
 
 /// <summary>
-/// One search for a better plan: takes a few visits that have to do with each other out, puts them back where they cost least, and keeps what comes of it
-/// when it is better, or, while the search is still warm, not much worse. Removal follows Christiaens and Vanden Berghe, "Slack Induction by String Removals" (2020), adapted to
+/// One search for a better plan: takes a few visits that have to do with each other out, puts them back where they cost least, and keeps
+/// what comes of it
+/// when it is better, or, while the search is still warm, not much worse. Removal follows Christiaens and Vanden Berghe, "Slack Induction
+/// by String Removals" (2020), adapted to
 /// technicians' days; acceptance is simulated annealing with a temperature that sinks by a constant factor.
 /// </summary>
 internal sealed class Search

@@ -28,10 +28,12 @@ internal readonly record struct Option(int Technician, int Start, int Finish, in
 internal sealed partial class Timetable
 {
     /// <summary>When a visit could start, sooner one of the cheaper starts; null when it has none.</summary>
-    public int? AnyStart(int visit, Random random) => _ground.CandidatesOf(visit) is { Length: > 0 } all ? all[(int)(all.Length * Math.Pow(random.NextDouble(), 1.5))].Start : null;
+    public int? AnyStart(int visit, Random random) =>
+        _ground.CandidatesOf(visit) is { Length: > 0 } all ? all[(int)(all.Length * Math.Pow(random.NextDouble(), 1.5))].Start : null;
 
     /// <summary>The cheapest place, found without looking at those that cannot be cheaper.</summary>
-    /// <param name="random">Overlooks a good place now and then, so that a search does not end in the same plan each time; null: overlooks none.</param>
+    /// <param name="random">Overlooks a good place now and then, so that a search does not end in the same plan each time; null: overlooks
+    /// none.</param>
     /// <param name="taste">Which of several places of one cost.</param>
     public Option FindBest(int visit, Random? random = null, Taste taste = Taste.First)
     {
@@ -68,13 +70,16 @@ internal sealed partial class Timetable
                     if (cost > best.Cost) continue;
                     finish = SnugFinish(visit, technician, candidate.Start, finish, Math.Min(candidate.WindowEnd, until));
                     cost = candidate.Late + Price(visit, technician, candidate.Start, finish);
-                    var touches = Touches(technician, candidate.Start, candidate.Start + v.Before) + (v.After > 0 ? Touches(technician, finish, finish + v.After) : 0);
-                    if (cost > best.Cost || (cost == best.Cost && (touches < snug || (touches == snug && random!.Next(++ties) != 0)))) continue;
+                    var touches = Touches(technician, candidate.Start, candidate.Start + v.Before)
+                        + (v.After > 0 ? Touches(technician, finish, finish + v.After) : 0);
+                    if (cost > best.Cost || (cost == best.Cost && (touches < snug || (touches == snug && random!.Next(++ties) != 0))))
+                        continue;
                     if (cost < best.Cost || touches > snug) ties = 1;
                     (best, snug) = (new(technician, candidate.Start, finish, cost), touches);
                 }
                 else if (cost < best.Cost) (best, ties) = (new(technician, candidate.Start, finish, cost), 1);
-                else if (cost == best.Cost && (taste == Taste.Last || (taste == Taste.Any && random!.Next(++ties) == 0))) best = new(technician, candidate.Start, finish, cost);
+                else if (cost == best.Cost && (taste == Taste.Last || (taste == Taste.Any && random!.Next(++ties) == 0)))
+                    best = new(technician, candidate.Start, finish, cost);
             }
         }
         return best;
@@ -87,12 +92,14 @@ internal sealed partial class Timetable
         var best = Option.None;
         var v = _visits[visit];
         foreach (var window in v.Windows)
-            for (var start = FirstStart(window, from); start + v.Before + v.Unattended + v.After <= Math.Min(window.End, until) && start < (best.Exists ? best.Start : int.MaxValue); start += _grid)
+            for (var start = FirstStart(window, from); start + v.Before + v.Unattended + v.After <= Math.Min(window.End, until)
+                && start < (best.Exists ? best.Start : int.MaxValue); start += _grid)
             {
                 if ((v.Pinned?.Start ?? start) != start || !HasRoom(visit, Minutes.DayOf(start), Relaxed.None)) continue;
                 foreach (var technician in _able[visit])
                 {
-                    if (FinishFor(visit, technician, start, Math.Min(window.End, until), Relaxed.None) is not (>= 0 and var finish)) continue;
+                    if (FinishFor(visit, technician, start, Math.Min(window.End, until), Relaxed.None) is not (>= 0 and var finish))
+                        continue;
                     best = new(technician, start, finish, PlaceCost(visit, technician, start, finish));
                     break;
                 }
@@ -111,12 +118,20 @@ internal sealed partial class Timetable
         var v = _visits[visit];
         var last = -1;
         foreach (var window in v.Windows.OrderBy(w => w.Start))
-            for (var start = (Math.Max(Math.Max(window.Start, from), earliest) + step - 1) / step * step; start < until && start + v.Before + v.Unattended + v.After <= Math.Min(window.End, latest); start += step)
+            for (var start = (Math.Max(Math.Max(window.Start, from), earliest) + step - 1) / step * step; start < until
+                && start + v.Before + v.Unattended + v.After <= Math.Min(window.End, latest); start += step)
             {
-                if (start <= last || (v.Pinned?.Start ?? start) != start || !allows(start) || !HasRoom(visit, Minutes.DayOf(start), Relaxed.None)) continue;
+                if (start <= last
+                    || (v.Pinned?.Start ?? start) != start
+                    || !allows(start)
+                    || !HasRoom(visit, Minutes.DayOf(start), Relaxed.None))
+                    continue;
                 var best = Option.None;
                 foreach (var technician in _able[visit])
-                    if (FinishFor(visit, technician, start, Math.Min(window.End, latest), Relaxed.None) is >= 0 and var finish && PlaceCost(visit, technician, start, finish) is var cost && cost < best.Cost) best = new(technician, start, finish, cost);
+                    if (FinishFor(visit, technician, start, Math.Min(window.End, latest), Relaxed.None) is >= 0 and var finish
+                        && PlaceCost(visit, technician, start, finish) is var cost
+                        && cost < best.Cost)
+                        best = new(technician, start, finish, cost);
                 if (!best.Exists) continue;
                 last = start;
                 yield return best;
@@ -129,12 +144,16 @@ internal sealed partial class Timetable
         var v = _visits[visit];
         var (from, until) = Between(visit, relaxed);
         var best = Option.None;
-        var windows = (relaxed & Relaxed.Window) == 0 ? v.Windows : [.. Enumerable.Range(0, _problem.Days).Select(d => new Minutes(d * Minutes.PerDay, (d + 1) * Minutes.PerDay))];
+        var windows = (relaxed & Relaxed.Window) == 0
+            ? v.Windows
+            : [.. Enumerable.Range(0, _problem.Days).Select(d => new Minutes(d * Minutes.PerDay, (d + 1) * Minutes.PerDay))];
         var able = (relaxed & (Relaxed.Technician | Relaxed.Skill)) == 0 && (v.Pinned?.Technician is null || (relaxed & Relaxed.Pin) == 0)
             ? _able[visit]
-            : [.. Enumerable.Range(0, _problem.Technicians.Count).Where(t => (relaxed & Relaxed.Technician) != 0 || IsAbleIf(visit, t, relaxed))];
+            : [.. Enumerable.Range(0, _problem.Technicians.Count).Where(t =>
+                (relaxed & Relaxed.Technician) != 0 || IsAbleIf(visit, t, relaxed))];
         foreach (var window in windows)
-            for (var start = FirstStart(window, from); start + v.Before + v.Unattended + v.After <= Math.Min(window.End, until); start += _grid)
+            for (var start = FirstStart(window, from); start + v.Before + v.Unattended
+                + v.After <= Math.Min(window.End, until); start += _grid)
             {
                 if ((relaxed & Relaxed.Pin) == 0 && (v.Pinned?.Start ?? start) != start) continue;
                 var day = Minutes.DayOf(start);
@@ -146,7 +165,11 @@ internal sealed partial class Timetable
                     var finish = FinishFor(visit, technician, start, Math.Min(window.End, until), relaxed);
                     if (finish < 0) continue;
                     // The smallest change is sought: a shift that is longer by little before a place that costs little.
-                    var stretch = (relaxed & Relaxed.Shift) == 0 ? 0 : Math.Max(StretchFor(technician, start, start + v.Before), v.After == 0 ? 0 : StretchFor(technician, finish, finish + v.After));
+                    var stretch = (relaxed & Relaxed.Shift) == 0
+                        ? 0
+                        : Math.Max(
+                            StretchFor(technician, start, start + v.Before),
+                            v.After == 0 ? 0 : StretchFor(technician, finish, finish + v.After));
                     if (stretch > MostStretch) continue;
                     var cost = (stretch * 10_000) + floor + Price(visit, technician, start, finish);
                     if (cost < best.Cost) best = new(technician, start, finish, cost);
@@ -162,12 +185,16 @@ internal sealed partial class Timetable
             && ((relaxed & Relaxed.Pin) != 0 || (v.Pinned?.Technician ?? t.Id) == t.Id);
     }
 
-    /// <summary>By how many minutes a shift of that day must be longer to hold a part; 0: it holds it; more than <see cref="MostStretch"/>: none is near.</summary>
+    /// <summary>
+    /// By how many minutes a shift of that day must be longer to hold a part; 0: it holds it; more than <see cref="MostStretch"/>: none is
+    /// near.
+    /// </summary>
     public int StretchFor(int technician, int start, int end)
     {
         var least = int.MaxValue;
         foreach (var shift in _problem.Technicians[technician].Shifts)
-            if (Minutes.DayOf(shift.Start) == Minutes.DayOf(start)) least = Math.Min(least, Math.Max(0, shift.Start - start) + Math.Max(0, end - shift.End));
+            if (Minutes.DayOf(shift.Start) == Minutes.DayOf(start))
+                least = Math.Min(least, Math.Max(0, shift.Start - start) + Math.Max(0, end - shift.End));
         return least;
     }
 
@@ -176,7 +203,8 @@ internal sealed partial class Timetable
 
     /// <summary>The cost that a place adds to the plan.</summary>
     public int PlaceCost(int visit, int technician, int start, int finish) =>
-        (2 * _visits[visit].Weight * Math.Max(0, Minutes.DayOf(start) - _visits[visit].Target)) - (1000 * _visits[visit].Weight) + Price(visit, technician, start, finish);
+        (2 * _visits[visit].Weight * Math.Max(0, Minutes.DayOf(start) - _visits[visit].Target)) - (1000 * _visits[visit].Weight)
+            + Price(visit, technician, start, finish);
 
     private int FirstStart(Minutes window, int from) => (Math.Max(window.Start, from) + _grid - 1) / _grid * _grid;
 
@@ -186,7 +214,9 @@ internal sealed partial class Timetable
         var v = _visits[visit];
         var from = (relaxed & Relaxed.Release) != 0 ? 0 : v.Release;
         if (_follows[visit] is >= 0 and var before && (relaxed & Relaxed.Order) == 0)
-            from = IsPlaced(before) ? Math.Max(from, _at[before].Finish + _visits[before].After + v.Follows!.GapMinutes) : int.MaxValue - Minutes.PerDay;
+            from = IsPlaced(before)
+                ? Math.Max(from, _at[before].Finish + _visits[before].After + v.Follows!.GapMinutes)
+                : int.MaxValue - Minutes.PerDay;
         return (from, UntilOf(visit));
     }
 
@@ -203,7 +233,8 @@ internal sealed partial class Timetable
     {
         var (first, last) = (start / _grid, (end + _grid - 1) / _grid);
         var ends = _shiftEnd[technician];
-        return (first == 0 || ends[first - 1] != ends[first] || IsBusy(technician, first - 1) ? 1 : 0) + (last == ends[first] || IsBusy(technician, last) ? 1 : 0);
+        return (first == 0 || ends[first - 1] != ends[first] || IsBusy(technician, first - 1) ? 1 : 0)
+            + (last == ends[first] || IsBusy(technician, last) ? 1 : 0);
     }
 
     private bool IsBusy(int technician, int slot) => (_busy[technician][slot >> 6] & (1UL << (slot & 63))) != 0;
@@ -213,9 +244,13 @@ internal sealed partial class Timetable
         var v = _visits[visit];
         if (v.After == 0) return earliest;
         var (best, most) = (earliest, Touches(technician, earliest, earliest + v.After));
-        for (var finish = earliest + _grid; most < 2 && finish <= Math.Min(v.EarliestFinish(start) + v.Slack, windowEnd - v.After); finish += _grid)
+        for (var finish = earliest + _grid; most < 2
+            && finish <= Math.Min(v.EarliestFinish(start) + v.Slack, windowEnd - v.After); finish += _grid)
         {
-            if (!Fits(technician, finish, finish + v.After, _site[visit]) || !HasBench(_site[visit], start, finish + v.After) || !GroupsAllow(visit, start, finish + v.After)) continue;
+            if (!Fits(technician, finish, finish + v.After, _site[visit])
+                || !HasBench(_site[visit], start, finish + v.After)
+                || !GroupsAllow(visit, start, finish + v.After))
+                continue;
             var touches = Touches(technician, finish, finish + v.After);
             if (touches > most) (best, most) = (finish, touches);
         }
@@ -235,7 +270,8 @@ internal sealed partial class Timetable
         return true;
     }
 
-    private (int Low, int High) Span(Staged staged, int day) => (Math.Max(0, day - staged.LeadDays), Math.Min(_problem.Days - 1, day + staged.HoldDays));
+    private (int Low, int High) Span(Staged staged, int day) =>
+        (Math.Max(0, day - staged.LeadDays), Math.Min(_problem.Days - 1, day + staged.HoldDays));
 
     private int FinishFor(int visit, int technician, int start, int windowEnd, Relaxed relaxed)
     {
@@ -248,14 +284,19 @@ internal sealed partial class Timetable
         for (var finish = earliest; finish <= latest; finish += _grid)
         {
             if (!free && v.After > 0 && !Fits(technician, finish, finish + v.After, _site[visit], inShift)) continue;
-            return ((relaxed & Relaxed.Benches) != 0 || HasBench(_site[visit], start, finish + v.After)) && ((relaxed & Relaxed.Groups) != 0 || GroupsAllow(visit, start, finish + v.After)) ? finish : -1;
+            return ((relaxed & Relaxed.Benches) != 0 || HasBench(_site[visit], start, finish + v.After))
+                && ((relaxed & Relaxed.Groups) != 0 || GroupsAllow(visit, start, finish + v.After))
+                ? finish
+                : -1;
         }
         return -1;
     }
 
-    private bool GroupsAllow(int visit, int start, int end) => _groups[visit].Length == 0 || (IsOneDay(visit, start) && !TooMany(visit, start, end).Any());
+    private bool GroupsAllow(int visit, int start, int end) =>
+        _groups[visit].Length == 0 || (IsOneDay(visit, start) && !TooMany(visit, start, end).Any());
 
-    private bool IsOneDay(int visit, int start) => !_groups[visit].Any(g => _problem.Groups[g].IsOneDay && _groupPlaced[g] > 0 && _groupDay[g] != Minutes.DayOf(start));
+    private bool IsOneDay(int visit, int start) =>
+        !_groups[visit].Any(g => _problem.Groups[g].IsOneDay && _groupPlaced[g] > 0 && _groupDay[g] != Minutes.DayOf(start));
 
     /// <summary>The groups of which too many would be under way.</summary>
     private IEnumerable<PlanGroup> TooMany(int visit, int start, int end)

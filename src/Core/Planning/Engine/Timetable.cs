@@ -138,7 +138,10 @@ internal sealed partial class Timetable
         return cost;
     }
 
-    /// <summary>What a part adds in technician days and journeys; <paramref name="first"/> is the start of the same visit's first part, counted as present, or -1.</summary>
+    /// <summary>
+    /// What a part adds in technician days and journeys; <paramref name="first"/> is the start of the same visit's first part, counted as
+    /// present, or -1.
+    /// </summary>
     private int PriceOfPart(int technician, int start, int site, int first)
     {
         var day = Minutes.DayOf(start);
@@ -156,7 +159,8 @@ internal sealed partial class Timetable
             }
         }
         if (withFirst && first > beforeStart) before = site;
-        return 2 * ((before >= 0 && before != site ? 1 : 0) + (after >= 0 && after != site ? 1 : 0) - (before >= 0 && after >= 0 && before != after ? 1 : 0));
+        return 2 * ((before >= 0 && before != site ? 1 : 0) + (after >= 0 && after != site ? 1 : 0)
+            - (before >= 0 && after >= 0 && before != after ? 1 : 0));
     }
 
     /// <summary>Places a visit where <see cref="FindBest"/> said it can go.</summary>
@@ -164,7 +168,8 @@ internal sealed partial class Timetable
     {
         var v = _visits[visit];
         var day = Minutes.DayOf(option.Start);
-        Cost += (2 * v.Weight * Math.Max(0, day - v.Target)) - (1000 * v.Weight) + Price(visit, option.Technician, option.Start, option.Finish);
+        Cost += (2 * v.Weight * Math.Max(0, day - v.Target)) - (1000 * v.Weight)
+            + Price(visit, option.Technician, option.Start, option.Finish);
         _at[visit] = option;
         Close(visit);
         Shift(visit, option, +1);
@@ -188,7 +193,8 @@ internal sealed partial class Timetable
         _at[visit] = Option.None;
         Open(visit);
         var v = _visits[visit];
-        Cost -= (2 * v.Weight * Math.Max(0, Minutes.DayOf(at.Start) - v.Target)) - (1000 * v.Weight) + Price(visit, at.Technician, at.Start, at.Finish);
+        Cost -= (2 * v.Weight * Math.Max(0, Minutes.DayOf(at.Start) - v.Target)) - (1000 * v.Weight)
+            + Price(visit, at.Technician, at.Start, at.Finish);
     }
 
     private void Shift(int visit, Option at, int by)
@@ -201,7 +207,8 @@ internal sealed partial class Timetable
         {
             _groupPlaced[group] += by;
             _groupDay[group] = day;
-            if (_groupUnderWay[group] is { Length: > 0 } members) for (var slot = at.Start / _grid; slot * _grid < at.Finish + v.After; slot++) members[slot] += by;
+            if (_groupUnderWay[group] is { Length: > 0 } members)
+                for (var slot = at.Start / _grid; slot * _grid < at.Finish + v.After; slot++) members[slot] += by;
         }
         if (_depot[visit] >= 0)
         {
@@ -226,13 +233,19 @@ internal sealed partial class Timetable
         }
     }
 
-    /// <summary>Places what of a plan still fits here, in the order of its starts, so that what follows comes after what it follows; returns what does not.</summary>
+    /// <summary>
+    /// Places what of a plan still fits here, in the order of its starts, so that what follows comes after what it follows; returns what
+    /// does not.
+    /// </summary>
     public IReadOnlyList<Placed> PlaceWhatFits(Plan plan)
     {
         var not = new List<Placed>();
         foreach (var placed in plan.Placed.OrderBy(p => p.Start).ThenBy(p => p.Id, StringComparer.Ordinal))
         {
-            if (_ground.VisitIndex.TryGetValue(placed.Id, out var visit) && !IsPlaced(visit) && _ground.TechnicianIndex.TryGetValue(placed.Technician, out var technician) && BreaksAt(visit, technician, placed.Start, placed.Finish).Count == 0)
+            if (_ground.VisitIndex.TryGetValue(placed.Id, out var visit)
+                && !IsPlaced(visit)
+                && _ground.TechnicianIndex.TryGetValue(placed.Technician, out var technician)
+                && BreaksAt(visit, technician, placed.Start, placed.Finish).Count == 0)
                 Place(visit, new(technician, placed.Start, placed.Finish, PlaceCost(visit, technician, placed.Start, placed.Finish)));
             else not.Add(placed);
         }
@@ -275,6 +288,8 @@ internal sealed partial class Timetable
 
     /// <summary>The plan as it stands; <paramref name="because"/> explains what is left out.</summary>
     public Plan ToPlan(Func<int, string> because) => new(
-        [.. Enumerable.Range(0, Count).Where(IsPlaced).Select(i => new Placed(_visits[i].Id, _problem.Technicians[_at[i].Technician].Id, _at[i].Start, _at[i].Finish))],
+        [.. Enumerable.Range(0, Count)
+            .Where(IsPlaced)
+            .Select(i => new Placed(_visits[i].Id, _problem.Technicians[_at[i].Technician].Id, _at[i].Start, _at[i].Finish))],
         [.. Enumerable.Range(0, Count).Where(i => !IsPlaced(i)).Select(i => new Unplaced(_visits[i].Id, because(i)))]);
 }

@@ -1,7 +1,8 @@
 namespace YardRelay.Core.Planning.Outlooks;
 
 /// <summary>What is not certain on the day.</summary>
-/// <param name="LengthSpread">Standard deviation of the logarithm of a length against its estimate, 0 to 2: 0.25 means that two of three parts take between 0.78 and 1.28 times the estimate. The median is the estimate.</param>
+/// <param name="LengthSpread">Standard deviation of the logarithm of a length against its estimate, 0 to 2: 0.25 means that two of three
+/// parts take between 0.78 and 1.28 times the estimate. The median is the estimate.</param>
 /// <param name="NoShow">Chance that the person or the room is not there, 0 to 1.</param>
 /// <param name="FailedTrip">Chance that the files are not all over and the visit must be repeated, 0 to 1.</param>
 /// <param name="OvertimeMinutes">How long a technician stays to finish what was begun.</param>
@@ -14,7 +15,8 @@ public sealed record Doubts(double LengthSpread = 0.25, double NoShow = 0.04, do
         if (LengthSpread is not (>= 0 and <= 2)) wrong.Add(new("outlook.spread", $"The spread of lengths is 0 to 2, not {LengthSpread}."));
         foreach (var (what, chance) in new[] { ("a no-show", NoShow), ("a failed trip", FailedTrip) })
             if (chance is not (>= 0 and <= 1)) wrong.Add(new("outlook.chance", $"The chance of {what} is 0 to 1, not {chance}."));
-        if (OvertimeMinutes is < 0 or > 600) wrong.Add(new("outlook.overtime", $"The overtime is 0 to 600 minutes, not {OvertimeMinutes}."));
+        if (OvertimeMinutes is < 0 or > 600)
+            wrong.Add(new("outlook.overtime", $"The overtime is 0 to 600 minutes, not {OvertimeMinutes}."));
         return wrong;
     }
 }
@@ -30,11 +32,15 @@ public sealed record SiteRisk(string Site, int Visits, double Repeated);
 
 /// <summary>Chances, from a simulation.</summary>
 /// <param name="InTime">Chance that all that is placed is done by the last day of the instance.</param>
-/// <param name="DoneBy">Chance that all is done by the end of each day, from day 0 to some days after the last one: so it also shows what days of slack are worth.</param>
-public sealed record OutlookReport(int Runs, int Seed, Doubts Doubts, double InTime, IReadOnlyList<double> DoneBy, IReadOnlyList<DayRisk> Days, IReadOnlyList<SiteRisk> Sites);
+/// <param name="DoneBy">Chance that all is done by the end of each day, from day 0 to some days after the last one: so it also shows what
+/// days of slack are worth.</param>
+public sealed record OutlookReport(
+    int Runs, int Seed, Doubts Doubts, double InTime, IReadOnlyList<double> DoneBy, IReadOnlyList<DayRisk> Days,
+    IReadOnlyList<SiteRisk> Sites);
 
 /// <summary>
-/// Plays a plan many times with lengths, absences and trips as they may come, and counts how it ends. What fails is done again by whoever can and has the minutes to spare on a later day;
+/// Plays a plan many times with lengths, absences and trips as they may come, and counts how it ends. What fails is done again by whoever
+/// can and has the minutes to spare on a later day;
 /// after the last day the technicians of an average day go on. Lengths are log-normal.
 /// </summary>
 public static class Outlook
@@ -56,8 +62,12 @@ public static class Outlook
         for (var run = 0; run < runs; run++) stage.Play();
         return new(
             runs, seed, doubts, stage.DoneBy[problem.Days - 1] / (double)runs, [.. stage.DoneBy.Select(n => n / (double)runs)],
-            [.. Enumerable.Range(0, problem.Days).Where(d => stage.VisitsOn[d] > 0).Select(d => new DayRisk(d, stage.VisitsOn[d], stage.Overtime[d] / (double)runs, stage.RepeatedOn[d] / (double)runs))],
-            [.. problem.Sites.Where(s => stage.RepeatedAt.ContainsKey(s.Id)).Select(s => new SiteRisk(s.Id, plan.Placed.Count(p => problem.VisitOf[p.Id].Site == s.Id), stage.RepeatedAt[s.Id] / (double)runs))]);
+            [.. Enumerable.Range(0, problem.Days)
+                .Where(d => stage.VisitsOn[d] > 0)
+                .Select(d => new DayRisk(d, stage.VisitsOn[d], stage.Overtime[d] / (double)runs, stage.RepeatedOn[d] / (double)runs))],
+            [.. problem.Sites.Where(s => stage.RepeatedAt.ContainsKey(s.Id))
+                .Select(s => new SiteRisk(
+                    s.Id, plan.Placed.Count(p => problem.VisitOf[p.Id].Site == s.Id), stage.RepeatedAt[s.Id] / (double)runs))]);
     }
 
     private sealed class Stage
@@ -89,18 +99,29 @@ public static class Outlook
             DoneBy = new int[problem.Days + DaysBeyond];
             foreach (var site in _visits.Select(v => v.Site)) RepeatedAt[site] = 0;
             foreach (var placed in _placed) VisitsOn[Minutes.DayOf(placed.Start)]++;
-            _able = [.. _visits.Select(v => problem.Technicians.Select((t, i) => (t, i)).Where(p => p.t.Sites.Contains(v.Site) && v.Skills.All(p.t.Skills.Contains)).Select(p => p.i).ToArray())];
-            _spare = [.. problem.Technicians.Select(t => Enumerable.Range(0, problem.Days).Select(d => (double)t.Shifts.Where(s => Minutes.DayOf(s.Start) == d).Sum(s => s.End - s.Start)).ToArray())];
-            _perDay = Math.Max(60, _spare.Sum(t => t.Sum()) / Math.Max(1, Enumerable.Range(0, problem.Days).Count(d => _spare.Any(t => t[d] > 0))));
+            _able = [.. _visits.Select(v => problem.Technicians.Select((t, i) => (t, i))
+                .Where(p => p.t.Sites.Contains(v.Site) && v.Skills.All(p.t.Skills.Contains))
+                .Select(p => p.i).ToArray())];
+            _spare = [.. problem.Technicians.Select(t => Enumerable.Range(0, problem.Days)
+                .Select(d => (double)t.Shifts.Where(s => Minutes.DayOf(s.Start) == d).Sum(s => s.End - s.Start)).ToArray())];
+            _perDay = Math.Max(
+                60, _spare.Sum(t => t.Sum()) / Math.Max(1, Enumerable.Range(0, problem.Days).Count(d => _spare.Any(t => t[d] > 0))));
             _left = [.. _spare.Select(t => new double[t.Length])];
             for (var t = 0; t < problem.Technicians.Count; t++)
             {
-                var turns = Enumerable.Range(0, _placed.Length).Where(i => _placed[i].Technician == problem.Technicians[t].Id).SelectMany(i => _visits[i].After > 0
-                    ? new Turn[] { new(i, true, _placed[i].Start, _visits[i].Before), new(i, false, _placed[i].Finish, _visits[i].After) } : [new(i, true, _placed[i].Start, _visits[i].Before)]);
+                var turns = Enumerable.Range(0, _placed.Length)
+                    .Where(i => _placed[i].Technician == problem.Technicians[t].Id)
+                    .SelectMany(i => _visits[i].After > 0
+                    ? new Turn[] { new(i, true, _placed[i].Start, _visits[i].Before), new(i, false, _placed[i].Finish, _visits[i].After) }
+                        : [new(i, true, _placed[i].Start, _visits[i].Before)]);
                 foreach (var day in turns.GroupBy(turn => Minutes.DayOf(turn.Planned)).OrderBy(g => g.Key))
                 {
                     _spare[t][day.Key] -= day.Sum(turn => turn.Minutes);
-                    _days.Add((t, day.Key, problem.Technicians[t].Shifts.Where(s => Minutes.DayOf(s.Start) == day.Key).Max(s => s.End), [.. day.OrderBy(turn => turn.Planned)]));
+                    _days.Add((
+                        t,
+                        day.Key,
+                        problem.Technicians[t].Shifts.Where(s => Minutes.DayOf(s.Start) == day.Key).Max(s => s.End),
+                        [.. day.OrderBy(turn => turn.Planned)]));
                 }
                 for (var d = 0; d < problem.Days; d++) _spare[t][d] = Math.Max(0, _spare[t][d] * OfUse);
             }

@@ -10,16 +10,21 @@ namespace YardRelay.Core.Planning.Outlooks;
 /// <param name="Repeated">Visits that must be repeated, on average.</param>
 public sealed record SlackRung(int Minutes, int LeftOut, int Moved, int LastDay, double InTime, double Overtime, double Repeated);
 
-/// <summary>How much slack buys how much: the plan is made anew with room for longer visits, and played with the lengths as they are estimated.</summary>
+/// <summary>
+/// How much slack buys how much: the plan is made anew with room for longer visits, and played with the lengths as they are estimated.
+/// </summary>
 public static class SlackLadder
 {
-    /// <summary>Steps of the ladder; the first is the plan as it is, and each has one grid more for every visit than the one before.</summary>
+    /// <summary>
+    /// Steps of the ladder; the first is the plan as it is, and each has one grid more for every visit than the one before.
+    /// </summary>
     public const int Steps = 5;
 
     /// <summary>Climbs the ladder.</summary>
     /// <param name="plan">The plan as it is; what can stay, stays.</param>
     /// <param name="budget">What each step's plan may be improved with.</param>
-    public static IReadOnlyList<SlackRung> Climb(AppointmentProblem problem, Plan plan, Doubts doubts, int runs, int seed, Func<PlanBudget> budget) =>
+    public static IReadOnlyList<SlackRung> Climb(
+        AppointmentProblem problem, Plan plan, Doubts doubts, int runs, int seed, Func<PlanBudget> budget) =>
         [.. Enumerable.Range(0, Steps).Select(step =>
         {
             var more = step * problem.Grid;
@@ -27,12 +32,19 @@ public static class SlackLadder
             // Who a step leaves out is its price, and is not to make its chances better: only whoever each has placed is played.
             var report = Outlook.Play(problem, wide, doubts, runs, seed);
             return new SlackRung(
-                more, wide.Unplaced.Count, PlanChange.Between(plan, wide).Count(c => c is { Before: not null, After: not null } && (c.Before.Start, c.Before.Technician) != (c.After.Start, c.After.Technician)),
+                more,
+                wide.Unplaced.Count,
+                PlanChange.Between(plan, wide).Count(c =>
+                    c is { Before: not null, After: not null }
+                        && (c.Before.Start, c.Before.Technician) != (c.After.Start, c.After.Technician)),
                 wide.Placed.Count == 0 ? -1 : wide.Placed.Max(p => Minutes.DayOf(p.Start)),
                 report.InTime, report.Days.Count == 0 ? 0 : report.Days.Average(d => d.Overtime), report.Days.Sum(d => d.Repeated));
         })];
 
-    /// <summary>The same instance with every free visit's last hands-on part so much longer. What stands in the plan counts as promised; what is pinned in time stays as it is.</summary>
+    /// <summary>
+    /// The same instance with every free visit's last hands-on part so much longer. What stands in the plan counts as promised; what is
+    /// pinned in time stays as it is.
+    /// </summary>
     private static AppointmentProblem Wider(AppointmentProblem problem, Plan plan, int minutes)
     {
         var at = plan.Placed.ToDictionary(p => p.Id);

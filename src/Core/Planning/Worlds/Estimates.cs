@@ -52,7 +52,8 @@ public enum EstimateScope
 public sealed record Preparation(string? Site, int HandsOnMinutes, int UnattendedMinutes, int GapMinutes);
 
 /// <summary>What somebody knows better than the estimate. What is null is estimated.</summary>
-public sealed record EstimateRule(EstimateScope Scope, string Of, int? BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, Preparation? Preparation);
+public sealed record EstimateRule(
+    EstimateScope Scope, string Of, int? BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes, Preparation? Preparation);
 
 /// <summary>One thing that an estimate rests on.</summary>
 public sealed record EstimateInput(string What, string Amount, int Minutes);
@@ -61,7 +62,9 @@ public sealed record EstimateInput(string What, string Amount, int Minutes);
 /// <param name="FirstTripMinutes">Staging ahead.</param>
 /// <param name="LeadDays">Days before the appointment by which staging must begin.</param>
 /// <param name="Basis">"inventory", or "typical size" before the survey.</param>
-public sealed record SwapEstimate(int BeforeMinutes, int UnattendedMinutes, int AfterMinutes, int FirstTripMinutes, int LeadDays, Cargo Cargo, string Basis, Preparation? Preparation, IReadOnlyList<EstimateInput> Inputs);
+public sealed record SwapEstimate(
+    int BeforeMinutes, int UnattendedMinutes, int AfterMinutes, int FirstTripMinutes, int LeadDays, Cargo Cargo, string Basis,
+    Preparation? Preparation, IReadOnlyList<EstimateInput> Inputs);
 
 /// <summary>Estimates the parts of a swap. The rates are stated defaults; a depot's own is observed.</summary>
 public static class Estimates
@@ -77,7 +80,8 @@ public static class Estimates
     /// <param name="rate">Of the depot that it uses.</param>
     /// <param name="rules">Overrides, in any order.</param>
     /// <param name="grid">Parts are rounded up to it, in minutes.</param>
-    public static SwapEstimate For(string swap, SwapKind kind, string? model, Cargo? cargo, DepotRate rate, IReadOnlyList<EstimateRule> rules, int grid)
+    public static SwapEstimate For(
+        string swap, SwapKind kind, string? model, Cargo? cargo, DepotRate rate, IReadOnlyList<EstimateRule> rules, int grid)
     {
         var (load, inputs) = (cargo ?? Cargo.Typical, new List<EstimateInput>());
         int Note(string what, string amount, double minutes)
@@ -86,7 +90,8 @@ public static class Estimates
             return (int)Math.Ceiling(minutes);
         }
         int Grid(int minutes) => (minutes + grid - 1) / grid * grid;
-        var speed = FormattableString.Invariant($"{rate.BytesPerSecond / 1e6:0} MB/s {(rate.Observed == 0 ? "assumed" : $"seen in {rate.Observed}")}");
+        var speed = FormattableString.Invariant(
+            $"{rate.BytesPerSecond / 1e6:0} MB/s {(rate.Observed == 0 ? "assumed" : $"seen in {rate.Observed}")}");
 
         var before = Note("first hands-on part", kind.ToString().ToLowerInvariant(), kind switch
         {
@@ -100,11 +105,17 @@ public static class Estimates
         {
             firstTrip = (int)Math.Ceiling(((load.Bytes / rate.BytesPerSecond) + (load.Files * SecondsPerFile)) / 60);
             var changed = load.Bytes * ChangedSinceFirstTrip;
-            unattended += Note("closing trip", $"{ByteText.Of((long)changed)} changed, {load.Files:#,0} files looked at, {speed}", ((changed / rate.BytesPerSecond) + (load.Files / SurveyedFilesPerSecond)) / 60);
+            unattended += Note(
+                "closing trip",
+                $"{ByteText.Of((long)changed)} changed, {load.Files:#,0} files looked at, {speed}",
+                ((changed / rate.BytesPerSecond) + (load.Files / SurveyedFilesPerSecond)) / 60);
         }
         if (kind.Restores())
         {
-            unattended += Note("restore", $"{ByteText.Of(load.Bytes)} in {load.Files:#,0} files, {speed}", ((load.Bytes / rate.BytesPerSecond) + (load.Files * SecondsPerFile)) / 60);
+            unattended += Note(
+                "restore",
+                $"{ByteText.Of(load.Bytes)} in {load.Files:#,0} files, {speed}",
+                ((load.Bytes / rate.BytesPerSecond) + (load.Files * SecondsPerFile)) / 60);
             unattended += Note("libraries opened first", ByteText.Of(load.LibraryBytes), load.LibraryBytes / LibraryBytesPerSecond / 60);
         }
         if (kind == SwapKind.Reimage) unattended += Note("set up afresh", "the same computer", 45);
@@ -125,9 +136,20 @@ public static class Estimates
         after = Told(r => r.AfterMinutes, after, "last hands-on part");
         // One day more than the trip itself: for snags, and for the verification.
         var lead = kind.Stages() ? (int)Math.Ceiling(firstTrip / HandMinutesPerDay) + 1 : 0;
-        return new(before, unattended, after, firstTrip, lead, load, cargo is null ? "typical size" : "inventory", ByNarrowness(rules, swap, kind, model).Select(r => r.Preparation).FirstOrDefault(p => p is not null), inputs);
+        return new(
+            before, unattended, after, firstTrip, lead, load, cargo is null ? "typical size" : "inventory",
+            ByNarrowness(rules, swap, kind, model).Select(r => r.Preparation).FirstOrDefault(p => p is not null), inputs);
     }
 
     private static IEnumerable<EstimateRule> ByNarrowness(IReadOnlyList<EstimateRule> rules, string swap, SwapKind kind, string? model) =>
-        rules.Where(r => r.Of.Equals(r.Scope switch { EstimateScope.Swap => swap, EstimateScope.Model => model, EstimateScope.Kind => kind.ToString(), _ => throw new System.Diagnostics.UnreachableException() }, StringComparison.OrdinalIgnoreCase)).OrderBy(r => r.Scope);
+        rules.Where(r => r.Of.Equals(
+            r.Scope switch
+            {
+                EstimateScope.Swap => swap,
+                EstimateScope.Model => model,
+                EstimateScope.Kind => kind.ToString(),
+                _ => throw new System.Diagnostics.UnreachableException()
+            },
+            StringComparison.OrdinalIgnoreCase))
+            .OrderBy(r => r.Scope);
 }

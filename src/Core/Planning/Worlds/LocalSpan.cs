@@ -23,7 +23,9 @@ public readonly record struct LocalSpan(DateTime From, DateTime Until)
     private static bool TryTime(string text, out DateTime time, out bool isDay)
     {
         isDay = DateTime.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out time);
-        return isDay || DateTime.TryParseExact(text, ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"], CultureInfo.InvariantCulture, DateTimeStyles.None, out time);
+        return isDay
+            || DateTime.TryParseExact(
+                text, ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"], CultureInfo.InvariantCulture, DateTimeStyles.None, out time);
     }
 
     /// <summary>As minutes since 00:00 of the day <paramref name="starts"/>.</summary>

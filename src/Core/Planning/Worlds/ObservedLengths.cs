@@ -9,13 +9,16 @@ namespace YardRelay.Core.Planning.Worlds;
 /// <param name="Restored">All files were on it; null: nothing was to be restored.</param>
 /// <param name="Back">Hands were first on it after that.</param>
 /// <param name="Over">The person had accepted.</param>
-public sealed record SwapTimes(SwapKind Kind, string? Model, DateTimeOffset First, DateTimeOffset Swapped, DateTimeOffset? Restored, DateTimeOffset? Back, DateTimeOffset Over);
+public sealed record SwapTimes(
+    SwapKind Kind, string? Model, DateTimeOffset First, DateTimeOffset Swapped, DateTimeOffset? Restored, DateTimeOffset? Back,
+    DateTimeOffset Over);
 
 /// <summary>How long the parts of some swaps really took: the middle one of each.</summary>
 /// <param name="Swaps">How many it rests on.</param>
 /// <param name="UnattendedMinutes">Null: nothing was restored.</param>
 /// <param name="AfterMinutes">Null: nobody came back.</param>
-public sealed record ObservedLength(EstimateScope Scope, string Of, int Swaps, int BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes);
+public sealed record ObservedLength(
+    EstimateScope Scope, string Of, int Swaps, int BeforeMinutes, int? UnattendedMinutes, int? AfterMinutes);
 
 /// <summary>Real lengths, by kind of swap and by model of new computer.</summary>
 public static class ObservedLengths
@@ -37,13 +40,23 @@ public static class ObservedLengths
     private static ObservedLength? Middle(EstimateScope scope, string of, IReadOnlyList<SwapTimes> swaps)
     {
         var before = Lengths(swaps.Select(s => s.Swapped - s.First));
-        return before.Count < Least ? null : new(scope, of, before.Count, Math.Max(1, Median(before)!.Value), Median(Lengths(swaps.Select(s => s.Restored - s.Swapped))), Median(Lengths(swaps.Select(s => s.Over - s.Back))));
+        return before.Count < Least
+            ? null
+            : new(
+                scope,
+                of,
+                before.Count,
+                Math.Max(1, Median(before)!.Value),
+                Median(Lengths(swaps.Select(s => s.Restored - s.Swapped))),
+                Median(Lengths(swaps.Select(s => s.Over - s.Back))));
     }
 
-    private static List<TimeSpan> Lengths(IEnumerable<TimeSpan?> spans) => [.. spans.OfType<TimeSpan>().Where(s => s >= TimeSpan.Zero && s <= Longest)];
+    private static List<TimeSpan> Lengths(IEnumerable<TimeSpan?> spans) =>
+        [.. spans.OfType<TimeSpan>().Where(s => s >= TimeSpan.Zero && s <= Longest)];
 
     private static List<TimeSpan> Lengths(IEnumerable<TimeSpan> spans) => Lengths(spans.Select(s => (TimeSpan?)s));
 
     // Whole minutes, rounded up: a plan that is a minute too long hurts less than one too short.
-    private static int? Median(List<TimeSpan> spans) => spans.Count == 0 ? null : (int)Math.Ceiling(spans.Order().ElementAt(spans.Count / 2).TotalMinutes);
+    private static int? Median(List<TimeSpan> spans) =>
+        spans.Count == 0 ? null : (int)Math.Ceiling(spans.Order().ElementAt(spans.Count / 2).TotalMinutes);
 }

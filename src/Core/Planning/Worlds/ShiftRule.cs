@@ -2,11 +2,15 @@ using System.Globalization;
 
 namespace YardRelay.Core.Planning.Worlds;
 
-/// <summary>A shift that comes back on certain days of the week, in local time. One that ends at or before its start ends on the next day.</summary>
+/// <summary>
+/// A shift that comes back on certain days of the week, in local time. One that ends at or before its start ends on the next day.
+/// </summary>
 public sealed record ShiftRule
 {
     private static readonly string[] Names = ["sun", "mon", "tue", "wed", "thu", "fri", "sat"];
-    private static readonly DayOfWeek[] Workdays = [DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday];
+    private static readonly DayOfWeek[] Workdays = [
+        DayOfWeek.Monday, DayOfWeek.Tuesday, DayOfWeek.Wednesday, DayOfWeek.Thursday, DayOfWeek.Friday
+    ];
 
     private readonly DayOfWeek[] _on;
 
@@ -21,10 +25,16 @@ public sealed record ShiftRule
     /// <summary>When it ends; not after <see cref="From"/>: on the next day.</summary>
     public TimeOnly Until { get; }
 
-    /// <summary><c>08:00-12:00</c> on Monday to Friday, <c>daily 08:00-12:00</c>, <c>mon,wed 08:00-12:00</c>, <c>22:00-06:00</c> past midnight.</summary>
+    /// <summary>
+    /// <c>08:00-12:00</c> on Monday to Friday, <c>daily 08:00-12:00</c>, <c>mon,wed 08:00-12:00</c>, <c>22:00-06:00</c> past midnight.
+    /// </summary>
     public static Result<ShiftRule> Parse(string text)
     {
-        Problem Wrong(string why) => new("technician.shift", $"'{text}' is not a shift: {why} Write 08:00-12:00 for Monday to Friday, 'daily 08:00-12:00', or 'mon,wed 08:00-12:00'; 22:00-06:00 goes past midnight.");
+        Problem Wrong(string why) =>
+            new(
+                "technician.shift",
+                $"'{text}' is not a shift: {why} Write 08:00-12:00 for Monday to Friday, 'daily 08:00-12:00', or 'mon,wed 08:00-12:00'; "
+                    + $"22:00-06:00 goes past midnight.");
         var parts = text.Trim().Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (parts.Length is 0 or > 2) return Wrong("it has days and hours, or hours alone.");
         var on = Workdays;
@@ -35,11 +45,16 @@ public sealed record ShiftRule
             else
             {
                 var named = days.Split(',', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
-                if (named.FirstOrDefault(d => Array.IndexOf(Names, d) < 0) is { } unknown) return Wrong($"'{unknown}' is no day of the week.");
+                if (named.FirstOrDefault(d => Array.IndexOf(Names, d) < 0) is { } unknown)
+                    return Wrong($"'{unknown}' is no day of the week.");
                 on = [.. named.Select(d => (DayOfWeek)Array.IndexOf(Names, d)).Distinct()];
             }
         }
-        if (parts[^1].Split('-') is not [var a, var b] || !TimeOnly.TryParseExact(a, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var from) || !TimeOnly.TryParseExact(b == "24:00" ? "00:00" : b, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var until)) return Wrong("its hours cannot be read.");
+        if (parts[^1].Split('-') is not [var a, var b]
+            || !TimeOnly.TryParseExact(a, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var from)
+            || !TimeOnly.TryParseExact(
+                b == "24:00" ? "00:00" : b, "HH:mm", CultureInfo.InvariantCulture, DateTimeStyles.None, out var until))
+            return Wrong("its hours cannot be read.");
         return from == until && b != "24:00" ? Wrong("it ends when it starts.") : new ShiftRule(string.Join(' ', parts), from, until, on);
     }
 
@@ -53,13 +68,20 @@ public sealed record ShiftRule
             else faults.AddRange(Parse(text).Problems);
         var monday = new DateOnly(2026, 1, 5);
         // Two weeks, so that a shift past midnight on Sunday meets Monday's.
-        var all = rules.SelectMany(r => Enumerable.Range(0, 14).SelectMany(d => r.On(monday, d)).Select(at => (r, at))).OrderBy(s => s.at.Start).ToList();
+        var all = rules.SelectMany(r => Enumerable.Range(0, 14).SelectMany(d => r.On(monday, d)).Select(at => (r, at)))
+            .OrderBy(s => s.at.Start).ToList();
         for (var i = 1; i < all.Count && faults.Count == 0; i++)
-            if (all[i].at.Start < all[i - 1].at.End) faults.Add(new("technician.shift", $"The shifts '{all[i - 1].r.Text}' and '{all[i].r.Text}' of {whose} overlap on a {monday.AddDays(Minutes.DayOf(all[i].at.Start)).DayOfWeek}. Change one of them."));
+            if (all[i].at.Start < all[i - 1].at.End)
+                faults.Add(new(
+                    "technician.shift",
+                    $"The shifts '{all[i - 1].r.Text}' and '{all[i].r.Text}' of {whose} overlap on a "
+                        + $"{monday.AddDays(Minutes.DayOf(all[i].at.Start)).DayOfWeek}. Change one of them."));
         return faults.Count > 0 ? Result<IReadOnlyList<ShiftRule>>.Failed(faults) : rules;
     }
 
-    /// <summary>The shift that starts on a day, in minutes since 00:00 of <paramref name="starts"/>; none when it is not that day of the week.</summary>
+    /// <summary>
+    /// The shift that starts on a day, in minutes since 00:00 of <paramref name="starts"/>; none when it is not that day of the week.
+    /// </summary>
     public IEnumerable<Minutes> On(DateOnly starts, int day)
     {
         if (Array.IndexOf(_on, starts.AddDays(day).DayOfWeek) < 0) yield break;

@@ -24,18 +24,34 @@ public static class WaysToCarry
     /// <param name="cloud">Rate of the cloud share.</param>
     /// <param name="shareRoom">Bytes free there; null: no bound.</param>
     /// <param name="cloudRoom">Bytes free there; null: no bound.</param>
-    public static IReadOnlyList<WayToCarry> Compare(SwapKind kind, Cargo cargo, DepotRate share, DepotRate cloud, long? shareRoom, long? cloudRoom)
+    public static IReadOnlyList<WayToCarry> Compare(
+        SwapKind kind, Cargo cargo, DepotRate share, DepotRate cloud, long? shareRoom, long? cloudRoom)
     {
         int Carry(double rate) => (int)Math.Ceiling(((cargo.Bytes / rate) + (cargo.Files * SecondsPerFile)) / 60);
         WayToCarry Staged(string way, DepotRate rate, long? room, string risk)
         {
             var estimate = Estimates.For("", kind, null, cargo, rate, [], 1);
-            return new(way, estimate.FirstTripMinutes, estimate.UnattendedMinutes, 5, cargo.Bytes, risk, room is null || cargo.Bytes <= room);
+            return new(
+                way, estimate.FirstTripMinutes, estimate.UnattendedMinutes, 5, cargo.Bytes, risk, room is null || cargo.Bytes <= room);
         }
         return [.. new[]
         {
-            new WayToCarry("disk", 0, Carry(DiskBytesPerSecond) * (kind.Restores() ? 2 : 1), 20, cargo.Bytes, "The disk can be lost or mixed up; it must be sealed, and purged afterwards. Nothing is safe before the visit.", true),
-            new WayToCarry("cable", 0, kind.Stages() && kind.Restores() ? Carry(CableBytesPerSecond) : 0, 15, 0, "Both computers must run side by side at the visit; if the old one fails there, nothing was staged.", kind.Stages() && kind.Restores()),
+            new WayToCarry(
+                "disk",
+                0,
+                Carry(DiskBytesPerSecond) * (kind.Restores() ? 2 : 1),
+                20,
+                cargo.Bytes,
+                "The disk can be lost or mixed up; it must be sealed, and purged afterwards. Nothing is safe before the visit.",
+                true),
+            new WayToCarry(
+                "cable",
+                0,
+                kind.Stages() && kind.Restores() ? Carry(CableBytesPerSecond) : 0,
+                15,
+                0,
+                "Both computers must run side by side at the visit; if the old one fails there, nothing was staged.",
+                kind.Stages() && kind.Restores()),
             Staged("share", share, shareRoom, "The person's computer must be in the house while it is staged."),
             Staged("cloud", cloud, cloudRoom, "The link to the cloud can be slow or full when everybody stages at once."),
         }.OrderByDescending(w => w.Fits).ThenBy(w => w.VisitMinutes + w.HandsOnMinutes)];

@@ -17,7 +17,9 @@ public sealed record WorldSite(string Key, string Name, int Benches, IReadOnlyLi
 
 /// <summary>A technician.</summary>
 /// <param name="Absences">When they are away.</param>
-public sealed record WorldTechnician(string Key, string Name, IReadOnlyList<string> Skills, IReadOnlyList<string> Sites, IReadOnlyList<ShiftRule> Shifts, IReadOnlyList<LocalSpan> Absences);
+public sealed record WorldTechnician(
+    string Key, string Name, IReadOnlyList<string> Skills, IReadOnlyList<string> Sites, IReadOnlyList<ShiftRule> Shifts,
+    IReadOnlyList<LocalSpan> Absences);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 public sealed record Way(string From, string To, int Minutes);
@@ -53,15 +55,18 @@ public sealed record Booked(string Technician, int Start, int HandsOnUntil, int 
 /// <param name="IsUnderWay">The appointment has begun; it stays as it is.</param>
 /// <param name="IsPrepared">The bench preparation is over, or not wanted any more.</param>
 public sealed record WorldSwap(
-    string Id, string Name, string Site, SwapKind Kind, IReadOnlyList<string> Skills, int Weight, string? NewTag, string? NewModel, string? Wave, string? Depot, Cargo? Cargo,
-    IReadOnlyList<FreeTime> Free, IReadOnlyList<FreeTime> Preferred, Pin? Pinned, Booked? Appointment, Booked? Preparation, bool IsUnderWay, bool IsPrepared);
+    string Id, string Name, string Site, SwapKind Kind, IReadOnlyList<string> Skills, int Weight, string? NewTag, string? NewModel,
+    string? Wave, string? Depot, Cargo? Cargo,
+    IReadOnlyList<FreeTime> Free, IReadOnlyList<FreeTime> Preferred, Pin? Pinned, Booked? Appointment, Booked? Preparation, bool IsUnderWay,
+    bool IsPrepared);
 
 /// <summary>All that a plan is made from, in local time and the words of the trade.</summary>
 /// <param name="Grid">Minutes of which every start is a multiple.</param>
 public sealed record World(
     string Refresh, DateOnly Starts, int Days, TimeZoneInfo Zone, int Grid,
     IReadOnlyList<WorldSite> Sites, IReadOnlyList<WorldTechnician> Technicians, IReadOnlyList<Way> Ways, IReadOnlyList<Closure> Closures,
-    IReadOnlyList<Delivery> Deliveries, IReadOnlyList<Wave> Waves, IReadOnlyList<WorldDepot> Depots, IReadOnlyList<EstimateRule> Rules, IReadOnlyList<WorldSwap> Swaps, IReadOnlyList<WorldReturn>? Returns = null, IReadOnlyList<WorldGroup>? Groups = null);
+    IReadOnlyList<Delivery> Deliveries, IReadOnlyList<Wave> Waves, IReadOnlyList<WorldDepot> Depots, IReadOnlyList<EstimateRule> Rules,
+    IReadOnlyList<WorldSwap> Swaps, IReadOnlyList<WorldReturn>? Returns = null, IReadOnlyList<WorldGroup>? Groups = null);
 
 /// <summary>Swaps that must be kept apart, or go together.</summary>
 /// <param name="Swaps">Ids; those that are over count no more.</param>

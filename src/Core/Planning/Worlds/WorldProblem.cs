@@ -16,10 +16,12 @@ public sealed partial class WorldProblem
     private const int Slack = 30;
     private const double Paced = 0.7;
 
-    // Whoever must be moved may be moved by so many days before others are moved to make room sooner: one broken promise is better than a chain of them.
+    // Whoever must be moved may be moved by so many days before others are moved to make room sooner: one broken promise is better than a
+    // chain of them.
     private const int DaysOfGrace = 5;
 
-    private WorldProblem(World world, AppointmentProblem problem, IReadOnlyDictionary<string, SwapEstimate> estimates) => (World, Problem, EstimateOf) = (world, problem, estimates);
+    private WorldProblem(World world, AppointmentProblem problem, IReadOnlyDictionary<string, SwapEstimate> estimates) =>
+        (World, Problem, EstimateOf) = (world, problem, estimates);
 
     /// <summary>The world.</summary>
     public World World { get; }
@@ -31,7 +33,8 @@ public sealed partial class WorldProblem
     public IReadOnlyDictionary<string, SwapEstimate> EstimateOf { get; }
 
     /// <summary>The swap that a visit belongs to.</summary>
-    public static string SwapOf(string visit) => IsPreparation(visit) ? visit[..^PreparationSuffix.Length] : IsReturn(visit) ? visit[..^ReturnSuffix.Length] : visit;
+    public static string SwapOf(string visit) =>
+        IsPreparation(visit) ? visit[..^PreparationSuffix.Length] : IsReturn(visit) ? visit[..^ReturnSuffix.Length] : visit;
 
     /// <summary>Whether a visit is a return visit.</summary>
     public static bool IsReturn(string visit) => visit.EndsWith(ReturnSuffix, StringComparison.Ordinal);
@@ -44,28 +47,48 @@ public sealed partial class WorldProblem
     public static Result<WorldProblem> Pose(World world, int now)
     {
         var faults = new List<Problem>();
-        if (world.Sites.Count == 0) faults.Add(new("plan.no-site", "There is no site to plan for. Take a roster, or add one with 'yardline site set'."));
-        if (world.Technicians.Count == 0) faults.Add(new("plan.no-technician", "There is no technician to plan with. Add one with 'yardline technician set'."));
-        foreach (var site in world.Sites.Where(s => s.AllBenches == 0 && world.Swaps.Any(w => w.Site == s.Key))) faults.Add(new("plan.no-bench", $"{site.Name} has swaps but no bench. Give it at least one with 'yardline site set'."));
-        foreach (var delivery in world.Deliveries.Where(d => d.Tags.Count == 0)) faults.Add(new("plan.empty-delivery", $"Delivery '{delivery.Name}' has no computers. Name their tags, or take the delivery out."));
+        if (world.Sites.Count == 0)
+            faults.Add(new("plan.no-site", "There is no site to plan for. Take a roster, or add one with 'yardline site set'."));
+        if (world.Technicians.Count == 0)
+            faults.Add(new("plan.no-technician", "There is no technician to plan with. Add one with 'yardline technician set'."));
+        foreach (var site in world.Sites.Where(s => s.AllBenches == 0 && world.Swaps.Any(w => w.Site == s.Key)))
+            faults.Add(new("plan.no-bench", $"{site.Name} has swaps but no bench. Give it at least one with 'yardline site set'."));
+        foreach (var delivery in world.Deliveries.Where(d => d.Tags.Count == 0))
+            faults.Add(new(
+                "plan.empty-delivery", $"Delivery '{delivery.Name}' has no computers. Name their tags, or take the delivery out."));
         var sites = world.Sites.Select(s => s.Key).ToHashSet();
         foreach (var way in world.Ways)
-            foreach (var end in new[] { way.From, way.To }.Where(e => !sites.Contains(e))) faults.Add(new("plan.way", $"The way from {way.From} to {way.To} names the site '{end}', which the refresh lacks. It has {string.Join(", ", sites.Order())}."));
+            foreach (var end in new[] { way.From, way.To }.Where(e => !sites.Contains(e)))
+                faults.Add(new(
+                    "plan.way",
+                    $"The way from {way.From} to {way.To} names the site '{end}', which the refresh lacks. It has "
+                        + $"{string.Join(", ", sites.Order())}."));
         foreach (var rule in world.Rules)
-            if (rule.Preparation?.Site is { } at && !sites.Contains(at)) faults.Add(new("plan.bench-site", $"The bench preparation for {rule.Scope.ToString().ToLowerInvariant()} {rule.Of} is at '{at}', which is no site of the refresh. It has {string.Join(", ", sites.Order())}."));
+            if (rule.Preparation?.Site is { } at && !sites.Contains(at))
+                faults.Add(new(
+                    "plan.bench-site",
+                    $"The bench preparation for {rule.Scope.ToString().ToLowerInvariant()} {rule.Of} is at '{at}', which is no site of "
+                        + $"the refresh. It has {string.Join(", ", sites.Order())}."));
         if (faults.Count > 0) return Result<WorldProblem>.Failed(faults);
 
         var maker = new Maker(world, now);
         var made = maker.Make();
-        return made.IsOk ? new WorldProblem(world, made.Value, maker.Estimates) : Result<WorldProblem>.Failed([.. made.Problems.Select(p => new Problem("plan.world", Dated(p.Message, world)))]);
+        return made.IsOk
+            ? new WorldProblem(world, made.Value, maker.Estimates)
+            : Result<WorldProblem>.Failed([.. made.Problems.Select(p => new Problem("plan.world", Dated(p.Message, world)))]);
     }
 
     /// <summary>A sentence of the engine with dates for day numbers, gigabytes for megabytes, and names for keys.</summary>
     public static string Dated(string words, World world)
     {
-        words = DayAndTime().Replace(words, m => string.Create(CultureInfo.InvariantCulture, $"{world.Starts.AddDays(int.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture)):ddd d MMM}{(m.Groups[2].Success ? $" {m.Groups[2].Value}" : "")}"));
-        words = StagedSize().Replace(words, m => string.Create(CultureInfo.InvariantCulture, $"{double.Parse(m.Value, CultureInfo.InvariantCulture) / 1000:0.#} GB"));
-        foreach (var technician in world.Technicians) words = Regex.Replace(words, $@"(?<![\w-]){Regex.Escape(technician.Key)}(?![\w-])", technician.Name);
+        words = DayAndTime().Replace(words, m => string.Create(
+            CultureInfo.InvariantCulture,
+            $"{world.Starts.AddDays(int.Parse(m.Groups[1].Value, CultureInfo.InvariantCulture)):ddd d MMM}"
+                + $"{(m.Groups[2].Success ? $" {m.Groups[2].Value}" : "")}"));
+        words = StagedSize().Replace(words, m =>
+            string.Create(CultureInfo.InvariantCulture, $"{double.Parse(m.Value, CultureInfo.InvariantCulture) / 1000:0.#} GB"));
+        foreach (var technician in world.Technicians)
+            words = Regex.Replace(words, $@"(?<![\w-]){Regex.Escape(technician.Key)}(?![\w-])", technician.Name);
         return words;
     }
 
@@ -89,25 +112,37 @@ public sealed partial class WorldProblem
         {
             var depots = world.Depots.ToDictionary(d => d.Key);
             foreach (var swap in world.Swaps)
-                Estimates[swap.Id] = Worlds.Estimates.For(swap.Id, swap.Kind, swap.NewModel, swap.Cargo, DepotOf(swap)?.Rate ?? DepotRate.Default, world.Rules, world.Grid);
+                Estimates[swap.Id] = Worlds.Estimates.For(
+                    swap.Id, swap.Kind, swap.NewModel, swap.Cargo, DepotOf(swap)?.Rate ?? DepotRate.Default, world.Rules, world.Grid);
             var technicians = world.Technicians.Select(t => new PlanTechnician(t.Key, t.Skills, t.Sites, ShiftsOf(t))).ToList();
             Pace(technicians);
             List<Visit> visits = [.. world.Swaps.SelectMany(VisitsOf), .. (world.Returns ?? []).SelectMany(ReturnsOf)];
             return AppointmentProblem.Create(
-                world.Refresh, world.Days, world.Grid, [.. world.Sites.Select(s => new PlanSite(s.Key, s.AllBenches))], [.. world.Ways.Select(w => (w.From, w.To, w.Minutes))],
-                technicians, [.. world.Depots.Select(d => new PlanDepot(d.Key, Megabytes(d.CapacityBytes), Megabytes(d.DailyBytes)))], visits, [.. GroupsOf(visits.Select(v => v.Id).ToHashSet())]);
+                world.Refresh,
+                world.Days,
+                world.Grid,
+                [.. world.Sites.Select(s => new PlanSite(s.Key, s.AllBenches))],
+                [.. world.Ways.Select(w => (w.From, w.To, w.Minutes))],
+                technicians,
+                [.. world.Depots.Select(d => new PlanDepot(d.Key, Megabytes(d.CapacityBytes), Megabytes(d.DailyBytes)))],
+                visits,
+                [.. GroupsOf(visits.Select(v => v.Id).ToHashSet())]);
         }
 
         private static int? Megabytes(long? bytes) => bytes is { } b ? (int)Math.Min(int.MaxValue / 4, b / 1_000_000) : null;
 
-        private WorldDepot? DepotOf(WorldSwap swap) => world.Depots.FirstOrDefault(d => d.Key == swap.Depot) ?? (world.Depots.Count > 0 ? world.Depots[0] : null);
+        private WorldDepot? DepotOf(WorldSwap swap) =>
+            world.Depots.FirstOrDefault(d => d.Key == swap.Depot) ?? (world.Depots.Count > 0 ? world.Depots[0] : null);
 
         private IReadOnlyList<Minutes> ShiftsOf(WorldTechnician technician)
         {
             var shifts = Enumerable.Range(0, world.Days).SelectMany(d => technician.Shifts.SelectMany(s => s.On(world.Starts, d)));
             var left = Without(shifts, technician.Absences.Select(a => a.Since(world.Starts)).Concat(_never));
             // What is under way is under way, also when somebody stays longer for it.
-            var held = world.Swaps.Where(s => Stays(s) && s.Appointment?.Technician == technician.Key).Select(s => s.Appointment!).Concat((world.Returns ?? []).Select(r => r.Appointment).OfType<Booked>().Where(a => a.Technician == technician.Key && IsOn(a)))
+            var held = world.Swaps.Where(s => Stays(s) && s.Appointment?.Technician == technician.Key)
+                .Select(s => s.Appointment!)
+                .Concat((world.Returns ?? []).Select(r => r.Appointment).OfType<Booked>()
+                    .Where(a => a.Technician == technician.Key && IsOn(a)))
                 .SelectMany(a => new[] { new Minutes(a.Start, a.HandsOnUntil), new Minutes(a.Finish, a.End) }).Where(m => m.Start < m.End);
             return Merge(left.Concat(held).Where(m => m.Start >= 0 && m.Start < End));
         }
@@ -118,7 +153,9 @@ public sealed partial class WorldProblem
             if (swap.Appointment is { } at && Stays(swap))
             {
                 if (at.Start >= 0 && at.End <= End)
-                    yield return new(swap.Id, swap.Site, [], 9, at.HandsOnUntil - at.Start, at.Finish - at.HandsOnUntil, at.End - at.Finish, 0, [new(at.Start, at.End)], [], 0, world.Days - 1, StagedOf(swap, estimate), null, null, new(at.Start, at.Technician));
+                    yield return new(
+                        swap.Id, swap.Site, [], 9, at.HandsOnUntil - at.Start, at.Finish - at.HandsOnUntil, at.End - at.Finish, 0,
+                        [new(at.Start, at.End)], [], 0, world.Days - 1, StagedOf(swap, estimate), null, null, new(at.Start, at.Technician));
                 yield break;
             }
             var release = Math.Max(now, ReleaseOf(swap));
@@ -128,16 +165,27 @@ public sealed partial class WorldProblem
                 var id = swap.Id + PreparationSuffix;
                 var site = bench.Site ?? swap.Site;
                 var (handsOn, alone) = (Grid(Math.Max(world.Grid, bench.HandsOnMinutes)), Grid(bench.UnattendedMinutes));
-                yield return new(id, site, swap.Skills, swap.Weight, handsOn, alone, 0, 0, OpenAt(site), [], release, _pace[swap.Id], null, swap.Preparation is { } told && Knows(told) ? new(told.Start, told.Technician) : null, null);
+                yield return new(
+                    id, site, swap.Skills, swap.Weight, handsOn, alone, 0, 0, OpenAt(site), [], release, _pace[swap.Id], null,
+                    swap.Preparation is { } told && Knows(told) ? new(told.Start, told.Technician) : null, null);
                 follows = new(id, bench.GapMinutes);
             }
             var wave = world.Waves.FirstOrDefault(w => w.Key == swap.Wave);
             IEnumerable<Minutes> windows = swap.Free.Count == 0 ? OpenAt(swap.Site) : Without(swap.Free.Select(Span), ClosedAt(swap.Site));
-            if (wave is not null) windows = Inside(windows, new((wave.From.DayNumber - world.Starts.DayNumber) * Minutes.PerDay, (wave.Until.DayNumber - world.Starts.DayNumber + 1) * Minutes.PerDay));
+            if (wave is not null)
+                windows = Inside(
+                    windows,
+                    new(
+                        (wave.From.DayNumber - world.Starts.DayNumber) * Minutes.PerDay,
+                        (wave.Until.DayNumber - world.Starts.DayNumber + 1) * Minutes.PerDay));
             yield return new(
-                swap.Id, swap.Site, swap.Skills, swap.Weight, estimate.BeforeMinutes, estimate.UnattendedMinutes, estimate.AfterMinutes, Slack,
+                swap.Id, swap.Site, swap.Skills, swap.Weight, estimate.BeforeMinutes, estimate.UnattendedMinutes, estimate.AfterMinutes,
+                Slack,
                 [.. Inside(windows, new(0, End))], [.. Inside(swap.Preferred.Select(Span), new(0, End))], release, _pace[swap.Id],
-                StagedOf(swap, estimate), swap.Appointment is { } published && Knows(published) ? new(published.Start, published.Technician) : null, follows, swap.Pinned);
+                StagedOf(swap, estimate),
+                swap.Appointment is { } published && Knows(published) ? new(published.Start, published.Technician) : null,
+                follows,
+                swap.Pinned);
         }
 
         private IEnumerable<Visit> ReturnsOf(WorldReturn back)
@@ -146,8 +194,15 @@ public sealed partial class WorldProblem
             var goesOn = IsOn(back.Appointment);
             if (goesOn && back.Appointment!.End > End) yield break;
             yield return new(
-                back.Swap + ReturnSuffix, back.Site, goesOn ? [] : back.Skills, 7, goesOn ? back.Appointment!.End - back.Appointment.Start : minutes, 0, 0, Slack, goesOn ? [new(back.Appointment!.Start, back.Appointment.End)] : OpenAt(back.Site), [],
-                goesOn ? 0 : now, Math.Clamp(back.DueDay, 0, world.Days - 1), null, !goesOn && back.Appointment is { } told && Knows(told) && told.Start >= now ? new(told.Start, told.Technician) : null, null, goesOn ? new(back.Appointment!.Start, back.Appointment.Technician) : null);
+                back.Swap + ReturnSuffix, back.Site, goesOn ? [] : back.Skills, 7,
+                goesOn ? back.Appointment!.End - back.Appointment.Start : minutes, 0, 0, Slack,
+                goesOn ? [new(back.Appointment!.Start, back.Appointment.End)] : OpenAt(back.Site), [],
+                goesOn ? 0 : now,
+                Math.Clamp(back.DueDay, 0, world.Days - 1),
+                null,
+                !goesOn && back.Appointment is { } told && Knows(told) && told.Start >= now ? new(told.Start, told.Technician) : null,
+                null,
+                goesOn ? new(back.Appointment!.Start, back.Appointment.Technician) : null);
         }
 
         // What is under way stays as it is, also where a group made since then would forbid it.
@@ -159,7 +214,8 @@ public sealed partial class WorldProblem
                 if (members.Count < 2) continue;
                 List<Booked> stay = [.. world.Swaps.Where(s => members.Contains(s.Id) && Stays(s)).Select(s => s.Appointment!)];
                 var oneDay = group.IsOneDay && stay.Select(a => Minutes.DayOf(a.Start)).Distinct().Count() < 2;
-                if (oneDay || group.AtOnce is not null) yield return new(group.Name, members, group.AtOnce is { } most ? Math.Max(most, stay.Count) : null, oneDay);
+                if (oneDay || group.AtOnce is not null)
+                    yield return new(group.Name, members, group.AtOnce is { } most ? Math.Max(most, stay.Count) : null, oneDay);
             }
         }
 
@@ -170,12 +226,17 @@ public sealed partial class WorldProblem
 
         private bool Knows(Booked booked) => world.Technicians.Any(t => t.Key == booked.Technician);
 
-        private Staged? StagedOf(WorldSwap swap, SwapEstimate estimate) => DepotOf(swap) is { } depot && estimate.LeadDays > 0 ? new(depot.Key, Megabytes(estimate.Cargo.Bytes)!.Value, estimate.LeadDays, depot.HoldDays) : null;
+        private Staged? StagedOf(WorldSwap swap, SwapEstimate estimate) =>
+            DepotOf(swap) is { } depot && estimate.LeadDays > 0
+                ? new(depot.Key, Megabytes(estimate.Cargo.Bytes)!.Value, estimate.LeadDays, depot.HoldDays)
+                : null;
 
         private int ReleaseOf(WorldSwap swap)
         {
             var zero = world.Starts.ToDateTime(TimeOnly.MinValue);
-            var arrives = swap.NewTag is null ? null : world.Deliveries.FirstOrDefault(d => d.Tags.Contains(swap.NewTag, StringComparer.OrdinalIgnoreCase));
+            var arrives = swap.NewTag is null
+                ? null
+                : world.Deliveries.FirstOrDefault(d => d.Tags.Contains(swap.NewTag, StringComparer.OrdinalIgnoreCase));
             return arrives is null ? 0 : Math.Clamp((int)(arrives.Arrives - zero).TotalMinutes, 0, End);
         }
 
@@ -187,7 +248,8 @@ public sealed partial class WorldProblem
             return new(day + (int)free.From.ToTimeSpan().TotalMinutes, day + (int)free.Until.ToTimeSpan().TotalMinutes);
         }
 
-        private IEnumerable<Minutes> ClosedAt(string site) => world.Closures.Where(c => c.Site is null || c.Site == site).Select(c => c.At.Since(world.Starts)).Concat(_never);
+        private IEnumerable<Minutes> ClosedAt(string site) =>
+            world.Closures.Where(c => c.Site is null || c.Site == site).Select(c => c.At.Since(world.Starts)).Concat(_never);
 
         private readonly Dictionary<string, IReadOnlyList<Minutes>> _open = [];
 
@@ -200,8 +262,10 @@ public sealed partial class WorldProblem
         }
 
         /// <summary>
-        /// The day by which each swap should be done: the end of its wave, or as soon as the technicians get to it when they fill seven tenths of their shifts with swaps in the order of the roster.
-        /// Who has a promise has some days of grace beyond it, so that a repair breaks few promises instead of shifting many to keep each delay short.
+        /// The day by which each swap should be done: the end of its wave, or as soon as the technicians get to it when they fill seven
+        /// tenths of their shifts with swaps in the order of the roster.
+        /// Who has a promise has some days of grace beyond it, so that a repair breaks few promises instead of shifting many to keep each
+        /// delay short.
         /// Without it a day late in the refresh would be as good as today, and what goes wrong there could not be made good.
         /// </summary>
         private void Pace(IReadOnlyList<PlanTechnician> technicians)
@@ -221,13 +285,20 @@ public sealed partial class WorldProblem
                 while (left < 0 && reached < world.Days - 1) left += hands[++reached];
                 var wave = world.Waves.FirstOrDefault(w => w.Key == swap.Wave);
                 var firstFree = swap.Free.Count == 0 ? 0 : swap.Free.Min(f => f.Day.DayNumber) - world.Starts.DayNumber;
-                var soonest = Math.Max(Math.Max(reached, firstFree), Math.Max(Minutes.DayOf(ReleaseOf(swap)), swap.Appointment is { } told ? Minutes.DayOf(Math.Max(0, told.Start)) + DaysOfGrace : 0));
+                var soonest = Math.Max(
+                    Math.Max(reached, firstFree),
+                    Math.Max(
+                        Minutes.DayOf(ReleaseOf(swap)),
+                        swap.Appointment is { } told ? Minutes.DayOf(Math.Max(0, told.Start)) + DaysOfGrace : 0));
                 _pace[swap.Id] = Math.Clamp(wave is null ? soonest : wave.Until.DayNumber - world.Starts.DayNumber, 0, world.Days - 1);
             }
         }
     }
 
-    /// <summary>Local hours that a clock change skips or repeats, in minutes since day 0: nothing is planned there, so that every length is a true one.</summary>
+    /// <summary>
+    /// Local hours that a clock change skips or repeats, in minutes since day 0: nothing is planned there, so that every length is a true
+    /// one.
+    /// </summary>
     private static List<Minutes> ClockChanges(World world)
     {
         var found = new List<Minutes>();

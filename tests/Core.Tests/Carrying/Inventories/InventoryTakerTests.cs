@@ -15,11 +15,16 @@ public sealed class InventoryTakerTests
         _ => UserFolders.OfLinux(null),
     };
 
-    /// <summary>Walks paths as a tree reader would: in order, folders before what is in them. A path that ends in '/' is an empty folder.</summary>
-    private static IReadOnlyList<PlaceFound> Take(IEnumerable<string> paths, PlaceRules? rules = null, Func<string, bool>? byNameOnly = null)
+    /// <summary>
+    /// Walks paths as a tree reader would: in order, folders before what is in them. A path that ends in '/' is an empty folder.
+    /// </summary>
+    private static IReadOnlyList<PlaceFound> Take(
+        IEnumerable<string> paths, PlaceRules? rules = null, Func<string, bool>? byNameOnly = null)
     {
-        var all = paths.Select(p => p.Split('/')).Order(Comparer<string[]>.Create((a, b) => string.CompareOrdinal(string.Join('\0', a), string.Join('\0', b)))).ToList();
-        var names = all.SelectMany(p => Enumerable.Range(0, p.Length - 1).Select(i => (In: string.Join('/', p[..i]), Name: p[i]))).ToLookup(x => x.In, x => x.Name);
+        var all = paths.Select(p => p.Split('/'))
+            .Order(Comparer<string[]>.Create((a, b) => string.CompareOrdinal(string.Join('\0', a), string.Join('\0', b)))).ToList();
+        var names = all.SelectMany(p => Enumerable.Range(0, p.Length - 1).Select(i => (In: string.Join('/', p[..i]), Name: p[i])))
+            .ToLookup(x => x.In, x => x.Name);
         var taker = new InventoryTaker(Homes.Find(path => names[path].ToHashSet()), FoldersOf, rules ?? PlaceRules.Standard);
         string[] at = [];
         foreach (var path in all)
@@ -32,12 +37,19 @@ public sealed class InventoryTakerTests
         return taker.Finish();
     }
 
-    private static string Told(IEnumerable<PlaceFound> places) => string.Join("\n", places.Select(p => $"{(p.Account.Length > 0 ? p.Account + ": " : "")}{p.Kind} {p.Name} [{p.Path}] {p.Files.Files}"));
+    private static string Told(IEnumerable<PlaceFound> places) =>
+        string.Join(
+            "\n", places.Select(p => $"{(p.Account.Length > 0 ? p.Account + ": " : "")}{p.Kind} {p.Name} [{p.Path}] {p.Files.Files}"));
 
     [Fact]
     public void A_linux_home_is_told_by_its_places() => Told(Take([
-        ".bashrc", ".cache/thumbs/1", ".config/dconf/user", ".config/libreoffice/4/user/wordbook/standard.dic", ".config/libreoffice/4/user/registry", ".config/odd/settings", ".mozilla/firefox/x1.default/places.sqlite", ".mozilla/firefox/x1.default/cache2/a",
-        ".mozilla/firefox/profiles.ini", ".thunderbird/y.default/prefs.js", ".thunderbird/y.default/Mail/inbox", "Desktop/a", "Documents/b", "Documents/~$b", "Documents/c/d", "Music/iTunes/iTunes Library.itl", "Music/iTunes/song", "Music/other", "Timetables/t", "loose.txt"])).ShouldBe("""
+        ".bashrc", ".cache/thumbs/1", ".config/dconf/user", ".config/libreoffice/4/user/wordbook/standard.dic",
+        ".config/libreoffice/4/user/registry", ".config/odd/settings", ".mozilla/firefox/x1.default/places.sqlite",
+        ".mozilla/firefox/x1.default/cache2/a",
+        ".mozilla/firefox/profiles.ini", ".thunderbird/y.default/prefs.js", ".thunderbird/y.default/Mail/inbox", "Desktop/a", "Documents/b",
+        "Documents/~$b", "Documents/c/d", "Music/iTunes/iTunes Library.itl", "Music/iTunes/song", "Music/other", "Timetables/t",
+        "loose.txt"])).ShouldBe(
+            """
         Folder Desktop [Desktop] 1
         Folder Documents [Documents] 2
         Folder Music [Music] 1
@@ -58,8 +70,11 @@ public sealed class InventoryTakerTests
 
     [Fact]
     public void A_whole_windows_disk_has_accounts_and_what_lies_outside_of_them() => Told(Take([
-        "Users/ida/AppData/Local/Temp/x", "Users/ida/AppData/Roaming/Microsoft/Signatures/ida.htm", "Users/ida/appdata.txt", "Users/ida/documents/a", "Users/ida/OneDrive - Kestrel Bay/plan", "Users/ida/Desktop/Tool.LNK",
-        "Users/per/Pictures/Holiday.photoslibrary/db", "Users/per/Pictures/Holiday.photoslibrary/desktop.ini", "Users/per/AppData/x", "Users/Public/Documents/p", "Windows/system", "Daten/1", "pagefile.sys"])).ShouldBe("""
+        "Users/ida/AppData/Local/Temp/x", "Users/ida/AppData/Roaming/Microsoft/Signatures/ida.htm", "Users/ida/appdata.txt",
+        "Users/ida/documents/a", "Users/ida/OneDrive - Kestrel Bay/plan", "Users/ida/Desktop/Tool.LNK",
+        "Users/per/Pictures/Holiday.photoslibrary/db", "Users/per/Pictures/Holiday.photoslibrary/desktop.ini", "Users/per/AppData/x",
+        "Users/Public/Documents/p", "Windows/system", "Daten/1", "pagefile.sys"])).ShouldBe(
+            """
         Clutter The system's own [Windows] 1
         Unusual Outside the homes [] 1
         Unusual Outside the homes [Daten] 1
@@ -77,7 +92,10 @@ public sealed class InventoryTakerTests
     [Fact]
     public void A_mac_home_has_its_own_layout()
     {
-        var places = Take(["Desktop/a", "Documents/b", "Movies/c", "Library/Mail/V10/x", "Library/Caches/y", "Library/Safari/Bookmarks.plist", "Library/Mobile Documents/com~apple~CloudDocs/z", "Library/Preferences/p"]);
+        var places = Take([
+            "Desktop/a", "Documents/b", "Movies/c", "Library/Mail/V10/x", "Library/Caches/y", "Library/Safari/Bookmarks.plist",
+            "Library/Mobile Documents/com~apple~CloudDocs/z", "Library/Preferences/p"
+        ]);
         Told(places).ShouldBe("""
             Folder Desktop [Desktop] 1
             Folder Documents [Documents] 1
@@ -94,14 +112,22 @@ public sealed class InventoryTakerTests
     [Fact]
     public void A_marker_tells_a_cloud_wherever_it_lies_and_says_what_is_there_by_name_only()
     {
-        var cloud = Take(["Documents/Team/.sync_1a.db", "Documents/Team/plan", "Documents/Team/deep/big.iso", "Documents/own"], byNameOnly: p => p.EndsWith(".iso", StringComparison.Ordinal)).Single(p => p.Kind == PlaceKind.Cloud);
-        (cloud.Path, cloud.Files.Files, cloud.ByNameOnly, cloud.Proof).ShouldBe(("Documents/Team", 3, new Amount(1, 10), "'.sync_1a.db' lies in it"));
+        var cloud = Take(
+            ["Documents/Team/.sync_1a.db", "Documents/Team/plan", "Documents/Team/deep/big.iso", "Documents/own"],
+            byNameOnly: p => p.EndsWith(".iso", StringComparison.Ordinal)).Single(
+            p =>
+            p.Kind == PlaceKind.Cloud);
+        (cloud.Path, cloud.Files.Files, cloud.ByNameOnly, cloud.Proof).ShouldBe((
+            "Documents/Team", 3, new Amount(1, 10), "'.sync_1a.db' lies in it"));
     }
 
     [Fact]
     public void Two_libraries_of_one_kind_and_what_is_open_are_pointed_out()
     {
-        var found = new ComputerFound(Take(["Desktop/x", "Pictures/A.photoslibrary/1", "Pictures/old/B.photoslibrary/1", "Pictures/B.photoslibrary/cache2/1"]), [], [new("Photos", 3), new("Clock", 0)]);
+        var found = new ComputerFound(
+            Take(["Desktop/x", "Pictures/A.photoslibrary/1", "Pictures/old/B.photoslibrary/1", "Pictures/B.photoslibrary/cache2/1"]),
+            [],
+            [new("Photos", 3), new("Clock", 0)]);
         var remarks = found.Remarks(Then);
         remarks.Count.ShouldBe(2);
         remarks[0].ShouldStartWith("There are 3 libraries of photos: Photo library in Pictures/A.photoslibrary");
@@ -112,11 +138,15 @@ public sealed class InventoryTakerTests
     [Fact]
     public void Each_file_counts_in_exactly_one_place_whatever_the_tree()
     {
-        string[] names = ["Desktop", "Documents", "Users", "home", "ida", "AppData", "Library", "Mail", ".cache", "cache2", "Dropbox", ".dropbox", "a.photoslibrary", "OneDrive", "iTunes", "Music", "x.tmp", "x.lnk", "prefs.js", "inbox.mbox", "Windows", "data"];
+        string[] names = [
+            "Desktop", "Documents", "Users", "home", "ida", "AppData", "Library", "Mail", ".cache", "cache2", "Dropbox", ".dropbox",
+            "a.photoslibrary", "OneDrive", "iTunes", "Music", "x.tmp", "x.lnk", "prefs.js", "inbox.mbox", "Windows", "data"
+        ];
         Gen.Int[0, names.Length - 1].Select(i => names[i]).Array[1, 5].Select(p => string.Join('/', p)).Array[1, 40].Sample(paths =>
         {
             // A name is a file or a folder, not both.
-            var folders = paths.SelectMany(p => Enumerable.Range(0, p.Split('/').Length - 1).Select(i => string.Join('/', p.Split('/')[..(i + 1)]))).ToHashSet();
+            var folders = paths.SelectMany(p =>
+                Enumerable.Range(0, p.Split('/').Length - 1).Select(i => string.Join('/', p.Split('/')[..(i + 1)]))).ToHashSet();
             var files = paths.Where(p => !folders.Contains(p)).Distinct().ToList();
             var places = Take(files.Concat(folders.Select(f => f + "/")));
             places.Sum(p => p.Files.Files).ShouldBe(files.Count);

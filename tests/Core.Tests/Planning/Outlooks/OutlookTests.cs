@@ -10,8 +10,12 @@ public sealed class OutlookTests
     private static (AppointmentProblem Problem, Plan Plan) Given(int days, int visits, int slackMinutes = 0, bool anyDay = false)
     {
         var problem = AppointmentProblem.Create(
-            "w", days, 15, [new("North", 9)], [], [new("T", [], ["North"], [.. Enumerable.Range(0, days).Select(d => new Minutes((d * 1440) + 480, (d * 1440) + 480 + (60 * visits) + slackMinutes))])], [],
-            [.. Enumerable.Range(0, visits).Select(i => new Visit($"V{i}", "North", [], 1, 60, 0, 0, 0, [new(0, anyDay ? days * 1440 : 1440)], [], 0, 0, null, null, null))]).Value;
+            "w", days, 15, [new("North", 9)], [],
+            [new("T", [], ["North"], [.. Enumerable.Range(0, days).Select(d =>
+                new Minutes((d * 1440) + 480, (d * 1440) + 480 + (60 * visits) + slackMinutes))])],
+            [],
+            [.. Enumerable.Range(0, visits).Select(i =>
+                new Visit($"V{i}", "North", [], 1, 60, 0, 0, 0, [new(0, anyDay ? days * 1440 : 1440)], [], 0, 0, null, null, null))]).Value;
         return (problem, PlanEngine.Solve(problem, PlanBudget.OfSteps(20), 1));
     }
 
@@ -42,7 +46,9 @@ public sealed class OutlookTests
     [Fact]
     public void Slack_buys_certainty_and_doubt_costs_it()
     {
-        double Chance(int slack, Doubts doubts) { var (p, plan) = Given(2, 6, slack); return Outlook.Play(p, plan, doubts, 4000, 3).DoneBy[0]; }
+        double Chance(
+            int slack, Doubts doubts)
+        { var (p, plan) = Given(2, 6, slack); return Outlook.Play(p, plan, doubts, 4000, 3).DoneBy[0]; }
         var doubts = new Doubts(0.4, 0, 0, 0);
         var (none, some, much) = (Chance(0, doubts), Chance(60, doubts), Chance(180, doubts));
         none.ShouldBeLessThan(some);
@@ -60,7 +66,8 @@ public sealed class OutlookTests
         report.DoneBy.Count.ShouldBe(2 + Outlook.DaysBeyond);
         report.DoneBy.Zip(report.DoneBy.Skip(1)).ShouldAllBe(p => p.First <= p.Second);
         report.DoneBy[^1].ShouldBeGreaterThan(report.InTime);
-        Outlook.Play(problem, new([], [.. problem.Visits.Select(v => new Unplaced(v.Id, "Rule"))]), new(), 5, 1).InTime.ShouldBe(1, "nothing is placed, nothing can fail");
+        Outlook.Play(problem, new([], [.. problem.Visits.Select(v => new Unplaced(v.Id, "Rule"))]), new(), 5, 1).InTime
+            .ShouldBe(1, "nothing is placed, nothing can fail");
         new Doubts(3, 2, -1, 1000).Check().Count.ShouldBe(4);
     }
 
@@ -68,7 +75,12 @@ public sealed class OutlookTests
     public void Slack_inside_the_visits_costs_days_or_places_and_buys_quiet_ends_of_shifts()
     {
         // Six hours of work in a shift of six: without slack nearly every day runs over. Three days are more than enough, one is not.
-        IReadOnlyList<SlackRung> Climb(int days) { var (problem, plan) = Given(days, 6, anyDay: true); return SlackLadder.Climb(problem, plan, new(0.3, 0, 0, 0), 2000, 4, () => PlanBudget.OfSteps(200)); }
+        IReadOnlyList<SlackRung> Climb(
+            int days)
+        {
+            var (problem, plan) = Given(days, 6, anyDay: true);
+            return SlackLadder.Climb(problem, plan, new(0.3, 0, 0, 0), 2000, 4, () => PlanBudget.OfSteps(200));
+        }
         var roomy = Climb(3);
         roomy.ShouldAllBe(r => r.LeftOut == 0);
         roomy[^1].Overtime.ShouldBeLessThan(roomy[0].Overtime / 2);
@@ -83,7 +95,9 @@ public sealed class OutlookTests
     {
         var (problem, plan) = Given(2, 4, anyDay: true);
         var at = plan.Placed.First();
-        var pinned = problem.With([.. problem.Visits.Select(v => v.Id == at.Id ? v with { Pinned = new(at.Start, null), Windows = [new(at.Start, at.Start + 60)] } : v)]).Value;
-        SlackLadder.Climb(pinned, plan, Certain, 10, 1, () => PlanBudget.OfSteps(50)).ShouldAllBe(r => r.LeftOut == 0 && r.InTime == 1 && r.Overtime == 0);
+        var pinned = problem.With([.. problem.Visits.Select(v =>
+            v.Id == at.Id ? v with { Pinned = new(at.Start, null), Windows = [new(at.Start, at.Start + 60)] } : v)]).Value;
+        SlackLadder.Climb(pinned, plan, Certain, 10, 1, () => PlanBudget.OfSteps(50))
+            .ShouldAllBe(r => r.LeftOut == 0 && r.InTime == 1 && r.Overtime == 0);
     }
 }

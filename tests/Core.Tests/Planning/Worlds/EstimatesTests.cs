@@ -6,7 +6,8 @@ namespace YardRelay.Core.Tests.Planning.Worlds;
 
 public sealed class EstimatesTests
 {
-    private static SwapEstimate Of(SwapKind kind, Cargo? cargo = null, DepotRate? rate = null, params EstimateRule[] rules) => Estimates.For("s-1", kind, "Gannet 14", cargo, rate ?? DepotRate.Default, rules, 15);
+    private static SwapEstimate Of(SwapKind kind, Cargo? cargo = null, DepotRate? rate = null, params EstimateRule[] rules) =>
+        Estimates.For("s-1", kind, "Gannet 14", cargo, rate ?? DepotRate.Default, rules, 15);
 
     [Fact]
     public void It_says_whether_it_rests_on_the_inventory_and_the_inputs_add_up()
@@ -17,7 +18,8 @@ public sealed class EstimatesTests
             var estimate = Of(kind, new(80_000_000_000, 250_000, 30_000_000_000));
             estimate.Basis.ShouldBe("inventory");
             var sum = estimate.Inputs.Sum(i => i.Minutes);
-            (estimate.BeforeMinutes + estimate.UnattendedMinutes + estimate.AfterMinutes).ShouldBeInRange(sum, sum + 45, "each of three parts is rounded up to a quarter of an hour");
+            (estimate.BeforeMinutes + estimate.UnattendedMinutes + estimate.AfterMinutes)
+                .ShouldBeInRange(sum, sum + 45, "each of three parts is rounded up to a quarter of an hour");
             new[] { estimate.BeforeMinutes, estimate.UnattendedMinutes, estimate.AfterMinutes }.ShouldAllBe(m => m % 15 == 0);
         }
         Of(SwapKind.Issue).ShouldSatisfyAllConditions(e => e.UnattendedMinutes.ShouldBe(0), e => e.LeadDays.ShouldBe(0));
@@ -41,10 +43,16 @@ public sealed class EstimatesTests
     {
         EstimateRule[] rules =
         [
-            new(EstimateScope.Kind, "renew", 50, 60, null, new("Workshop", 20, 60, 0)), new(EstimateScope.Model, "gannet 14", 45, null, 20, null), new(EstimateScope.Swap, "s-1", null, 100, null, null), new(EstimateScope.Swap, "s-2", 1, 1, 1, null),
+            new(EstimateScope.Kind, "renew", 50, 60, null, new("Workshop", 20, 60, 0)),
+            new(EstimateScope.Model, "gannet 14", 45, null, 20, null), new(EstimateScope.Swap, "s-1", null, 100, null, null),
+            new(EstimateScope.Swap, "s-2", 1, 1, 1, null),
         ];
         var estimate = Of(SwapKind.Renew, null, null, rules);
-        (estimate.BeforeMinutes, estimate.UnattendedMinutes, estimate.AfterMinutes, estimate.Preparation!.Site).ShouldBe((45, 105, 30, "Workshop"));
+        (
+            estimate.BeforeMinutes,
+            estimate.UnattendedMinutes,
+            estimate.AfterMinutes,
+            estimate.Preparation!.Site).ShouldBe((45, 105, 30, "Workshop"));
         Of(SwapKind.Second, null, null, rules).Preparation.ShouldBeNull();
     }
 
@@ -63,12 +71,15 @@ public sealed class EstimatesTests
     [Fact]
     public void The_ways_to_carry_are_compared_with_what_has_no_room_last()
     {
-        var ways = WaysToCarry.Compare(SwapKind.Renew, new(100_000_000_000, 200_000, 0), new(100e6, 9), new(10e6, 9), shareRoom: null, cloudRoom: 5_000_000_000);
+        var ways = WaysToCarry.Compare(
+            SwapKind.Renew, new(100_000_000_000, 200_000, 0), new(100e6, 9), new(10e6, 9), shareRoom: null, cloudRoom: 5_000_000_000);
         ways.Select(w => w.Way).Order().ShouldBe(["cable", "cloud", "disk", "share"]);
         (ways[^1].Way, ways[^1].Fits).ShouldBe(("cloud", false));
         ways[0].Way.ShouldBe("share");
         ways.Where(w => w.Way is "share" or "cloud").ShouldAllBe(w => w.AheadMinutes > 0 && w.RoomBytes == 100_000_000_000);
         ways.ShouldAllBe(w => w.Risk.EndsWith('.'));
-        WaysToCarry.Compare(SwapKind.Leave, Cargo.Typical, DepotRate.Default, DepotRate.Default, null, null).Single(w => w.Way == "cable").Fits.ShouldBeFalse("there is no computer at its other end");
+        WaysToCarry.Compare(SwapKind.Leave, Cargo.Typical, DepotRate.Default, DepotRate.Default, null, null)
+            .Single(w => w.Way == "cable").Fits
+            .ShouldBeFalse("there is no computer at its other end");
     }
 }
