@@ -181,7 +181,16 @@ if (options.Organisation is not null)
 app.MapFallbackToFile("/my/{**rest}", "my.html").AllowAnonymous();
 app.MapFallbackToFile("index.html").AllowAnonymous();
 
-if (!isDocumented) await StartUp.PrepareAsync(app.Services, options, app.Lifetime.ApplicationStopping);
+try
+{
+    if (!isDocumented) await StartUp.PrepareAsync(app.Services, options, app.Lifetime.ApplicationStopping);
+}
+catch (StrangeDatabaseException strange)
+{
+    Console.Error.WriteLine(strange.Message);
+    Environment.ExitCode = 2;
+    return;
+}
 await app.RunAsync();
 
 static Task Status(HttpContext context, int status)

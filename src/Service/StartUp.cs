@@ -13,7 +13,7 @@ internal static partial class StartUp
     {
         var records = services.GetRequiredService<IDbContextFactory<YardDb>>();
         await using var db = await records.CreateDbContextAsync(cancel);
-        await db.Database.MigrateAsync(cancel);
+        await Schema.PrepareAsync(db, cancel);
         if (services.GetRequiredService<TimeProvider>() is PractisedClock practised)
             Practises(services.GetRequiredService<ILogger<PractisedClock>>(), practised.Ahead, practised.GetUtcNow());
         if (options.FirstAccount is { } first && first.Split(':', 2) is [var name, var password] && !await db.Accounts.AnyAsync(cancel))

@@ -11,8 +11,8 @@ using YardRelay.Records;
 namespace YardRelay.Records.Sqlite.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261126020028_Limits")]
-    partial class Limits
+    [Migration("20261129210308_First")]
+    partial class First
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -118,8 +118,17 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("LeftOutBy")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("NewComputer")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("ParcelKey")
                         .HasColumnType("TEXT");
+
+                    b.Property<string>("Passphrase")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("PassphraseAt")
+                        .HasColumnType("INTEGER");
 
                     b.HasKey("Swap");
 
@@ -218,6 +227,44 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Columns");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.CustodyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Act")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Recorded")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Tag")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Where")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Refresh", "Tag", "At");
+
+                    b.ToTable("Custody");
+                });
+
             modelBuilder.Entity("YardRelay.Records.DeliveryRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -251,6 +298,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Key")
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Access")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Address")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -261,11 +311,20 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("CapacityBytes")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("CopyTo")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("DailyBytes")
                         .HasColumnType("INTEGER");
 
                     b.Property<DateOnly?>("EndsOn")
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("FreeBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("HeardAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<int>("HoldDays")
                         .HasColumnType("INTEGER");
@@ -285,9 +344,47 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Depots");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.DetourRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "At");
+
+                    b.ToTable("Detours");
                 });
 
             modelBuilder.Entity("YardRelay.Records.EstimateRow", b =>
@@ -330,6 +427,47 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Estimates");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.ExchangeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Asked")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AskedStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Asks")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("AsksStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("End")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("EndedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Asked", "End");
+
+                    b.HasIndex("Asks", "End");
+
+                    b.ToTable("Exchanges");
+                });
+
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -367,6 +505,102 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Folders");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.FollowUpRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cause")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("DoneAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("DoneBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Due")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Holds")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Outcome")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Owner")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("VisitEnd")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("VisitMinutes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("VisitStart")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("VisitTechnician")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Words")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "DoneAt");
+
+                    b.HasIndex("Refresh", "DoneAt", "Due");
+
+                    b.ToTable("FollowUps");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.GroupRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int?>("AtOnce")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("OneDay")
+                        .HasColumnType("INTEGER");
+
+                    b.PrimitiveCollection<string>("Swaps")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Groups");
+                });
+
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>
                 {
                     b.Property<string>("Id")
@@ -398,6 +632,45 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("Refresh", "Tag");
 
                     b.ToTable("Hands");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.HandoverRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("From")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Note")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Swap", "At");
+
+                    b.ToTable("Handovers");
                 });
 
             modelBuilder.Entity("YardRelay.Records.LedgerRow", b =>
@@ -445,12 +718,220 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Ledger");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.LinkRefusalRow", b =>
+                {
+                    b.Property<DateOnly>("Day")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Cause")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Count")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Day", "Cause");
+
+                    b.ToTable("LinkRefusals");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.LinkRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Expires")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("MadeBy")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("OpenedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("SeenAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WithdrawnAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Swap", "MadeAt");
+
+                    b.ToTable("Links");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.NoticeRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("BouncedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("HandedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Key")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("LastUseful")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Link")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Moment")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("SentAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("Start")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Subject")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Tries")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("TryAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Refresh", "TryAt");
+
+                    b.HasIndex("Swap", "Key")
+                        .IsUnique();
+
+                    b.ToTable("Notices");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.NoticeTextRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Moment")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Language")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Text")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Moment", "Language");
+
+                    b.ToTable("NoticeTexts");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.OldComputerRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Tag")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("End")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("EndedTo")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Holder")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("MovedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Pallet")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Place")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WipeEvidence")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WipeMethod")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WipeResult")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("WipedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("WipedBy")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Tag");
+
+                    b.HasIndex("Swap");
+
+                    b.HasIndex("Refresh", "Pallet");
+
+                    b.ToTable("OldComputers");
+                });
+
             modelBuilder.Entity("YardRelay.Records.OrderRow", b =>
                 {
                     b.Property<string>("Id")
                         .HasColumnType("TEXT");
 
                     b.Property<int>("Attempt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("Beside")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("ByNeed")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("Bytes")
@@ -464,6 +945,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<long>("Files")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Folder")
+                        .HasColumnType("TEXT");
 
                     b.Property<string>("Hand")
                         .HasColumnType("TEXT");
@@ -491,6 +975,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("NextBatch")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("PausedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Refresh")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -516,12 +1003,17 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long>("TotalFiles")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Waits")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Words")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");
 
                     b.HasIndex("Swap", "MadeAt");
+
+                    b.HasIndex("Refresh", "State", "Swap");
 
                     b.HasIndex("Refresh", "Tag", "State");
 
@@ -539,16 +1031,68 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Department")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ErasedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Language")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Mail")
                         .HasColumnType("TEXT");
+
+                    b.Property<bool>("MailOff")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("NamesAllowedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Role")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("People");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.PhotoRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Step")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("By")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("Content")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<int>("Height")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Kind")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Width")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Swap", "Step", "Sha256");
+
+                    b.ToTable("Photos");
                 });
 
             modelBuilder.Entity("YardRelay.Records.PlanRow", b =>
@@ -609,7 +1153,16 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Key")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("AsksForNames")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("ChooseHours")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Days")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int?>("KeepDays")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("LastPlan")
@@ -625,8 +1178,20 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<int?>("MostPerSlot")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("NoticesSince")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<int>("OldHoldDays")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("PlaceRules")
                         .HasColumnType("TEXT");
 
                     b.Property<DateOnly>("Starts")
@@ -659,8 +1224,14 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Drawn")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Saw")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Witness")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Swap", "Part");
@@ -727,6 +1298,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("EndedBy")
                         .HasColumnType("TEXT");
 
+                    b.Property<long>("Files")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Kind")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -760,6 +1334,29 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Snags");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.SpareRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Model")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Site")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Refresh", "Key");
+
+                    b.ToTable("Spares");
+                });
+
             modelBuilder.Entity("YardRelay.Records.StepRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -778,8 +1375,17 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Reason")
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Runs")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("StartedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("State")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Value")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Swap", "Key");
@@ -814,11 +1420,23 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("BookedAt")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("CalledOffAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("CalledOffBecause")
+                        .HasColumnType("TEXT");
+
                     b.Property<int>("ChecklistVersion")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("ChosenAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<DateOnly?>("Closes")
                         .HasColumnType("TEXT");
+
+                    b.Property<long?>("CopiedAt")
+                        .HasColumnType("INTEGER");
 
                     b.Property<string>("Depot")
                         .HasColumnType("TEXT");
@@ -846,11 +1464,17 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("LeftOutBecause")
                         .HasColumnType("TEXT");
 
+                    b.Property<int>("Missed")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("NewModel")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("NewPlatform")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("NewTag")
@@ -859,7 +1483,16 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Next")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Offer")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("OldDiedAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("OldModel")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("OldPlatform")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("OldTag")
@@ -885,18 +1518,42 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("Prepared")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long?>("PurgedAt")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Receiver")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("ReceiverAcceptedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("ReceiverAcceptedBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ReceiverTag")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Refresh")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("RescuedFrom")
+                        .HasColumnType("TEXT");
+
                     b.Property<long?>("RestoreAt")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("RestoreSkipReason")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("RestoreSkippedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("RestoreSkippedBy")
+                        .HasColumnType("TEXT");
 
                     b.Property<bool>("RestoreWhole")
                         .HasColumnType("INTEGER");
@@ -953,6 +1610,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<int>("Trips")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long?>("UrgentReadyAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long?>("VerifiedAt")
                         .HasColumnType("INTEGER");
 
@@ -967,12 +1627,23 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("Refresh", "End")
+                        .HasFilter("\"SwappedAt\" IS NULL AND \"AcceptedAt\" IS NULL");
+
+                    b.HasIndex("Refresh", "RestoredAt")
+                        .HasFilter("\"RestoredAt\" IS NOT NULL AND \"AcceptedAt\" IS NULL");
+
                     b.HasIndex("Refresh", "RosterKey")
                         .IsUnique();
 
                     b.HasIndex("Refresh", "Start");
 
                     b.HasIndex("Refresh", "Name", "Id");
+
+                    b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt", "CalledOffAt");
+
+                    b.HasIndex(new[] { "Refresh" }, "IX_Swaps_LeftOut")
+                        .HasFilter("\"LeftOutBecause\" IS NOT NULL");
 
                     b.ToTable("Swaps");
                 });
@@ -1090,6 +1761,31 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasKey("Sha256");
 
                     b.ToTable("Tokens");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.WaitRow", b =>
+                {
+                    b.Property<string>("Swap")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("At")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("From")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Until")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Swap");
+
+                    b.HasIndex("Refresh", "At");
+
+                    b.ToTable("Waits");
                 });
 
             modelBuilder.Entity("YardRelay.Records.WaveRow", b =>

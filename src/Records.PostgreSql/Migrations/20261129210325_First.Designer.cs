@@ -13,8 +13,8 @@ using YardRelay.Records;
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261126212053_BesideOrders")]
-    partial class BesideOrders
+    [Migration("20261129210325_First")]
+    partial class First
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -1021,6 +1021,8 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.HasIndex("Swap", "MadeAt");
 
+                    b.HasIndex("Refresh", "State", "Swap");
+
                     b.HasIndex("Refresh", "Tag", "State");
 
                     b.ToTable("Orders");
@@ -1052,6 +1054,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Name")
                         .IsRequired()
                         .HasColumnType("text");
+
+                    b.Property<long?>("NamesAllowedAt")
+                        .HasColumnType("bigint");
 
                     b.Property<string>("Role")
                         .HasColumnType("text");
@@ -1155,6 +1160,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 {
                     b.Property<string>("Key")
                         .HasColumnType("text");
+
+                    b.Property<bool>("AsksForNames")
+                        .HasColumnType("boolean");
 
                     b.Property<int>("ChooseHours")
                         .HasColumnType("integer");
@@ -1627,6 +1635,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.HasKey("Id");
 
+                    b.HasIndex("Refresh", "End")
+                        .HasFilter("\"SwappedAt\" IS NULL AND \"AcceptedAt\" IS NULL");
+
+                    b.HasIndex("Refresh", "RestoredAt")
+                        .HasFilter("\"RestoredAt\" IS NOT NULL AND \"AcceptedAt\" IS NULL");
+
                     b.HasIndex("Refresh", "RosterKey")
                         .IsUnique();
 
@@ -1635,6 +1649,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasIndex("Refresh", "Name", "Id");
 
                     b.HasIndex("Refresh", "Site", "Kind", "Next", "Wave", "Technician", "Start", "End", "AcceptedAt", "CalledOffAt");
+
+                    b.HasIndex(new[] { "Refresh" }, "IX_Swaps_LeftOut")
+                        .HasFilter("\"LeftOutBecause\" IS NOT NULL");
 
                     b.ToTable("Swaps");
                 });
