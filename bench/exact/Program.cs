@@ -33,6 +33,8 @@ if (plan is not null && PlanChecker.Check(problem, plan) is { Count: > 0 } breac
 }
 Console.WriteLine(JsonSerializer.Serialize(new
 {
-    cost = plan is null ? (int?)null : PlanChecker.Cost(problem, plan).Total, bound = Math.Ceiling(bound - 1e-6), proven
+    cost = plan is null ? (int?)null : PlanChecker.Cost(problem, plan).Total,
+    bound = Math.Ceiling(bound - 1e-6),
+    proven
 }));
 return 0;
