@@ -1,6 +1,7 @@
+/// <reference types="vitest/config" />
 import react from '@vitejs/plugin-react'
 import { VitePWA } from 'vite-plugin-pwa'
-import { defineConfig } from 'vitest/config'
+import { defineConfig } from 'vite'
 
 const day = 24 * 60 * 60
 

@@ -20,12 +20,15 @@ changed() { # stamp, what...
 # One compiler for all projects, that stays for the next build; instrumented code is not worth it for a program that runs for a minute.
 build() { UseSharedCompilation=true DOTNET_TieredPGO=0 DOTNET_TC_CallCountThreshold=200 dotnet build -c Release -v quiet --nologo "$@"; }
 
+# The console needs no more than a bundler; what checks and tests it comes with --checked.
 make_console() {
-  changed out/.console console || return 0
-  if [ ! -f console/node_modules/.package-lock.json ] || [ console/package-lock.json -nt console/node_modules/.package-lock.json ]; then
-    (cd console && npm ci --no-audit --no-fund --loglevel=error)
+  local lock=console/node_modules/.package-lock.json omit=--omit=dev
+  [ $kind = --lean ] || omit=--include=dev
+  if [ ! -f $lock ] || [ console/package-lock.json -nt $lock ] || { [ $kind != --lean ] && [ ! -e console/node_modules/.bin/vitest ]; }; then
+    (cd console && npm ci $omit --no-audit --no-fund --loglevel=error >/dev/null)
   fi
-  (cd console && npm run --silent build)
+  changed out/.console console/src console/public console/*.* || return 0
+  (cd console && { [ $kind = --lean ] || npm run --silent types >/dev/null; } && npm run --silent bundle)
   touch out/.console
 }
 
@@ -33,7 +36,7 @@ start=$SECONDS
 case $kind in
   --lean)
     folder=out/lean/bin
-    if changed $stamp src Directory.*.props global.json Run.slnf scripts/build.sh || changed out/.console console; then
+    if changed $stamp src Directory.*.props global.json Run.slnf scripts/build.sh || changed out/.console console/src console/public console/*.*; then
       say "Building the programs and, beside them, the console (1 to 3 minutes on two cores the first time)"
       make_console & console=$!
       build Run.slnf -p:Lean=true || { kill $console 2>/dev/null || true; exit 1; }

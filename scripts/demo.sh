@@ -63,7 +63,15 @@ cloud_port_file="$state/cloud.port"; [ -f "$cloud_port_file" ] || free_port > "$
 mail_port_file="$state/mail.port"; [ -f "$mail_port_file" ] || free_port > "$mail_port_file"
 "$bin/yardrelay" --urls "$service" --state "$state/service" --first kit:kestrel-bay --address "$service" --mail "smtp+plain://127.0.0.1:$(cat "$mail_port_file")" --mail-from refresh@kestrelbay.example >"$state/service.log" 2>&1 & pids+=($!)
 $once || { "$bin/yardstand" mail --folder "$state/mail" --port "$(cat "$mail_port_file")" --refuse greta.holm@kestrelbay.example >"$state/mail.log" 2>&1 & pids+=($!); }
-for _ in $(seq 100); do curl -fs "$service/health/ready" >/dev/null 2>&1 && break; kill -0 "${pids[1]}" 2>/dev/null || { say "The service did not start:"; tail -5 "$state/service.log"; exit 3; }; sleep 0.1; done
+# Ready means that the database answers; a slow machine may take its time for that, but not for ever.
+ready() { curl -fs "$service/health/ready" >/dev/null 2>&1; }
+for tenth in $(seq 900); do
+  ready && break
+  kill -0 "${pids[1]}" 2>/dev/null || { say "The service did not start:"; tail -5 "$state/service.log"; exit 3; }
+  [ "$tenth" != 50 ] || say "Waiting until the service has made its database and answers at $service/health/ready"
+  sleep 0.1
+done
+ready || { say "The service did not become ready within 90 seconds:"; tail -5 "$state/service.log"; exit 3; }
 
 if [ ! -f "$state/ready" ]; then
   say "Making the demo in $state"
