@@ -18,7 +18,12 @@ changed() { # stamp, what...
 }
 
 # One compiler for all projects, that stays for the next build; instrumented code is not worth it for a program that runs for a minute.
-build() { UseSharedCompilation=true DOTNET_TieredPGO=0 DOTNET_TC_CallCountThreshold=200 dotnet build -c Release -v quiet --nologo "$@"; }
+build() { # obj folder, then what dotnet takes
+  local obj=$1 restore=(); shift
+  # Packages are looked after only where a project or a version changed.
+  [ ! -f "$obj/Service/project.assets.json" ] || [ -n "$(find src tests bench -name '*.csproj' -newer "$obj/Service/project.assets.json" -print -quit)" ] || [ Directory.Packages.props -nt "$obj/Service/project.assets.json" ] || restore=(--no-restore)
+  UseSharedCompilation=true DOTNET_TieredPGO=0 DOTNET_TC_CallCountThreshold=200 dotnet build -c Release -v quiet --nologo -clp:ErrorsOnly "${restore[@]}" "$@"
+}
 
 # The console needs no more than a bundler; what checks and tests it comes with --checked.
 make_console() {
@@ -39,14 +44,14 @@ case $kind in
     if changed $stamp src Directory.*.props global.json Run.slnf scripts/build.sh || changed out/.console console/src console/public console/*.*; then
       say "Building the programs and, beside them, the console (1 to 3 minutes on two cores the first time)"
       make_console & console=$!
-      build Run.slnf -p:Lean=true || { kill $console 2>/dev/null || true; exit 1; }
+      build out/lean/obj Run.slnf -p:Lean=true || { kill $console 2>/dev/null || true; exit 1; }
       wait $console
     fi ;;
   --checked)
     folder=out/artifacts/bin
     if changed $stamp src tests bench Directory.*.props .editorconfig global.json YardRelay.slnx scripts/build.sh; then
       say "Building all projects, with analysers (3 to 5 minutes on two cores the first time)"
-      build YardRelay.slnx
+      build out/artifacts/obj YardRelay.slnx
     fi
     make_console ;;
   --release)
