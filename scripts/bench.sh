@@ -14,7 +14,7 @@ while [ $# -gt 0 ]; do
   shift
 done
 need curl=curl python3=python3 /usr/bin/time=time openssl=openssl age=age setpriv=util-linux /usr/lib/postgresql/15/bin/initdb=postgresql-15
-scripts/build.sh
+scripts/build.sh --release
 work=$(mktemp -d "${TMPDIR:-/tmp}/yard-bench.XXXXXX"); pids=()
 trap 'for p in "${pids[@]}"; do kill "$p" 2>/dev/null || true; done; rm -rf "$work"' EXIT
 hand=out/bin/yardhand

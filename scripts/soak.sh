@@ -5,9 +5,7 @@ source "$(dirname "$0")/lib.sh"
 seeds=${1:-100}
 case $seeds in '' | *[!0-9]*) say "soak.sh: '$seeds' is no number of seeds."; exit 2 ;; esac
 need /usr/sbin/apache2=apache2 /usr/sbin/sshd=openssh-server pkill=procps smbd=samba smbnetfs=smbnetfs fusermount=fuse age=age getfattr=attr diff=diffutils
-scripts/build.sh
-dotnet build -c Release tests/Carriage.Tests >/dev/null
-dotnet build -c Release tests/EndToEnd >/dev/null
+scripts/build.sh --checked
 failed=0
 run() { # what, program, more
   local what=$1; shift

@@ -9,7 +9,7 @@ public sealed class DirectWayTests : IDisposable
     private readonly TempFolder _folder = new();
     private readonly List<Process> _running = [];
 
-    private static string Hand => Path.Combine(Run.Root, "out/app/Hand/yardhand.dll");
+    private static string Hand => Run.Dll("yardhand");
 
     private (Process Receiver, string Code, string At) Receive()
     {

@@ -67,7 +67,7 @@ public sealed class HandTests : IDisposable
                 "HOME=/tmp",
                 "DOTNET_CLI_HOME=/tmp",
                 "dotnet",
-                Path.Combine(Run.Root, "out/app/Hand/yardhand.dll"),
+                Run.Dll("yardhand"),
                 .. args
             ])
             : Run.To(_hand, args);
@@ -206,7 +206,7 @@ public sealed class HandTests : IDisposable
 
     private static void KillAfter(TimeSpan time, params string[] args)
     {
-        using var process = Run.Start("dotnet", [Path.Combine(Run.Root, "out/app/Hand/yardhand.dll"), .. args]);
+        using var process = Run.Start("dotnet", [Run.Dll("yardhand"), .. args]);
         process.WaitForExit(time);
         if (!process.HasExited) process.Kill();
         process.WaitForExit();

@@ -84,9 +84,7 @@ public sealed class Yard : IDisposable
 
     public Process Start(string name, params string[] args)
     {
-        // The program itself, not its starter: what is killed is what works.
-        var app = name switch { "yardrelay" => "Service", "yardhand" => "Hand", _ => "Stand" };
-        var process = Run.Start("dotnet", [Path.Combine(Run.Root, "out", "app", app, name + ".dll"), .. args], Environment);
+        var process = Run.Start("dotnet", [Run.Dll(name), .. args], Environment);
         _running.Add(process);
         process.OutputDataReceived += (_, line) => _said.Enqueue($"{name}: {line.Data}");
         process.ErrorDataReceived += (_, line) => _said.Enqueue($"{name}! {line.Data}");

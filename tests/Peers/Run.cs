@@ -16,6 +16,13 @@ public static class Run
     private static string FindRoot(string folder) =>
         File.Exists(Path.Combine(folder, "YardRelay.slnx")) ? folder : FindRoot(Path.GetDirectoryName(folder)!);
 
+    /// <summary>The program itself, not its starter, as it was built beside the tests: what is killed is what works.</summary>
+    public static string Dll(string name)
+    {
+        var part = name switch { "yardrelay" => "Service", "yardhand" => "Hand", "yardline" => "Line", _ => "Stand" };
+        return Path.Combine(Root, "out/artifacts/bin", part, "release", name + ".dll");
+    }
+
     public static string Bin(string name) => Path.Combine(Root, "out", "bin", name);
 
     public static Process Start(string program, IEnumerable<string> args, IReadOnlyDictionary<string, string>? environment = null)
