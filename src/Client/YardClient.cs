@@ -49,6 +49,7 @@ public sealed class YardClient : IDisposable
             UseCookies = false
         })
         { BaseAddress = address, Timeout = TimeSpan.FromSeconds(100) };
+        _http.DefaultRequestHeaders.Add(HandProtocol.Header, HandProtocol.Number.ToString());
         if (token is not null) _http.DefaultRequestHeaders.Authorization = new("Bearer", token);
     }
 

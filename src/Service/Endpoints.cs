@@ -10,6 +10,7 @@ using YardRelay.Service.Ledgers;
 using YardRelay.Service.Live;
 using YardRelay.Service.Notices;
 using YardRelay.Service.OldComputers;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Parcels;
 using YardRelay.Service.Persons;
 using YardRelay.Service.Planning;

@@ -30,13 +30,11 @@ public sealed class ContractShapesTests
             2,
             DateTimeOffset.UnixEpoch,
             new(1, 2, 3, 4, 5),
-            new(
-                false,
+            new Carried(
                 [new("Documents", new(3, 4), new(2, 3), new(1, 1))],
                 [new("a", Core.Carrying.SnagKind.ChangedWhileRead, 1, "why")],
-                1,
-                7,
-                null));
+                Trip: 7),
+            new(100));
         var text = JsonSerializer.Serialize(report, YardClient.Json);
         text.ShouldBe(JsonSerializer.Serialize(report, Plain));
         text.ShouldContain("\"changedWhileRead\"");

@@ -84,10 +84,7 @@ public abstract class CapacitySuite(RunningService service)
         (await VersionAsync()).ShouldBe(version, "a draft and an order are felt by no plan");
         var hand = await service.HandAsync(refresh, "KB-1");
         var order = await RunningService.TakeAsync(hand);
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(3, 0)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(hand, order, RunningService.Result(3, 0))).EnsureSuccessStatusCode();
         (await VersionAsync()).ShouldBe(++version, "what the survey found is");
     }
 
@@ -102,10 +99,7 @@ public abstract class CapacitySuite(RunningService service)
         var hand = await service.HandAsync(refresh, "KB-1");
         (await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(3, 0)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(hand, order, RunningService.Result(3, 0))).EnsureSuccessStatusCode();
         var found = await EstimateAsync();
         (found.Estimate.Basis, found.Estimate.Cargo.Files).ShouldBe(("inventory", 3));
         found.Estimate.UnattendedMinutes.ShouldBeLessThanOrEqualTo(typical.Estimate.UnattendedMinutes);

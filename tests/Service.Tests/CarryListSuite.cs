@@ -23,13 +23,13 @@ public abstract class CarryListSuite(RunningService service)
             "", "", kind, rule, name, path, new(files, bytes), default, new(2026, 10, 1, 0, 0, 0, TimeSpan.Zero), null,
             kind == PlaceKind.Cloud ? "person" : null, of, "its path");
 
-    private static OrderResult Surveyed(long documents = 100) =>
-        new(true, [
+    private static HandReport Surveyed(long documents = 100) =>
+        new([
             new("Documents", new(10, documents), default, default),
             new("Cloud", new(4, 4000), default, default),
             new("Pictures", new(3, 30), default, default)
-        ], [], 0, 0, null,
-        new(new(
+        ], [],
+        Survey: new(new(
         [
             Place(
                 PlaceKind.Folder,
@@ -71,12 +71,8 @@ public abstract class CarryListSuite(RunningService service)
             "folders",
             hand,
             new(
-                true,
                 [],
                 [],
-                0,
-                0,
-                null,
                 Tree: [new("Letters to the harbour master", new(4, 40), DateTimeOffset.UnixEpoch, 0)],
                 Deeper: 3));
         var seen = (await service.Kit.GetFromJsonAsync<FoldersSeen>($"api/swaps/{swap}/folders", RunningService.Json))!;
@@ -175,17 +171,14 @@ public abstract class CarryListSuite(RunningService service)
             "first-trip",
             hand,
             new(
-                true,
                 [
                     new("Documents", new(10, 100), new(9, 95), default, new(1, 5)),
                     new("Cloud", new(4, 4000), default, default, new(4, 4000)),
                     new("Pictures", new(3, 30), new(3, 30), default)
                 ],
                 [],
-                0,
-                1,
-                null));
-        await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
+                Trip: 1));
+        await service.DoAsync(swap, "verify", hand, HandReport.Fine);
         var seen = await service.SwapAsync(swap);
         seen.Account.ShouldAllBe(a => a.CarryAddsUp && a.Unexplained == 0);
         (seen.Total.LeftOut, seen.Total.InDepot).ShouldBe((new Amount(5, 4005), new Amount(12, 125)));

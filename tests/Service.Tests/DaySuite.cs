@@ -38,11 +38,8 @@ public abstract class DaySuite(RunningService service) : Morning(service)
         var order = await RunningService.TakeAsync(hand);
         round = await RoundAsync(refresh, "noor");
         (round.Alone.Single().Swap, round.Turns[0].Swap).ShouldBe((ida, sol));
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, Service.Now, null, RunningService.Result(10, 10)),
-            RunningService.Json)).EnsureSuccessStatusCode();
-        await Service.DoAsync(ida, "verify", hand, new(true, [], [], 0, 0, null));
+        (await Service.EndAsync(hand, order, RunningService.Result(10, 10))).EnsureSuccessStatusCode();
+        await Service.DoAsync(ida, "verify", hand, HandReport.Fine);
         round = await RoundAsync(refresh, "noor");
         (round.Turns[0].Swap, round.Turns[0].Part, round.Alone.Count).ShouldBe((ida, "back", 0));
         round.Turns[0].Words.ShouldContain("over");
@@ -285,7 +282,7 @@ public abstract class DaySuite(RunningService service) : Morning(service)
                 Of(number),
                 "first-trip",
                 await Service.HandAsync(refresh, $"O-{number}"),
-                new(false, [], [], 0, 0, "The disk could not be read."));
+                HandReport.Failed("The disk could not be read."));
         await Service.DoAsync(
             Of(2),
             "first-trip",

@@ -72,7 +72,7 @@ public abstract class Morning(RunningService service)
     protected async Task FinishAsync(string refresh, string swap, string oldTag, string newTag)
     {
         await Service.DoAsync(swap, "first-trip", await Service.HandAsync(refresh, oldTag), RunningService.Result(10, 10));
-        await Service.DoAsync(swap, "verify", await Service.HandAsync(refresh, oldTag), new(true, [], [], 0, 0, null));
+        await Service.DoAsync(swap, "verify", await Service.HandAsync(refresh, oldTag), HandReport.Fine);
         await Service.DoAsync(swap, "restore", await Service.HandAsync(refresh, newTag), RunningService.Result(10, 10));
         await Service.WorkAsync(swap, s => s.Phase != "hand-in");
     }

@@ -149,7 +149,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var ida = $"{refresh}-0001";
         (await NoAsync(ida, new(DetourKind.OldDiskDied))).ShouldContain("no trip of KB-1 ever ended");
         await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
-        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), new(true, [], [], 0, 0, null));
+        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), HandReport.Fine);
         await Service.DoAsync(
             ida,
             "closing-trip",
@@ -159,7 +159,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
                 10,
                 new("Documents/a.odt", SnagKind.Unreadable, 500, "Input/output error"),
                 new("Documents/b.odt", SnagKind.Unreadable, 700, "Input/output error")));
-        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), new(true, [], [], 0, 0, null));
+        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), HandReport.Fine);
         (await PostAsync($"swaps/{ida}/orders", new OrderWanted("closing-trip"))).EnsureSuccessStatusCode();
 
         var taken = await TakeAsync(ida, new(DetourKind.OldDiskDied, "it clicks"));
@@ -287,15 +287,11 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var refresh = await WithFactsAsync();
         var ida = $"{refresh}-0001";
         async Task<string> StateAsync(string key) => (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == key).State;
-        OrderResult Survey(string program, long free, bool cloud) =>
+        HandReport Survey(string program, long free, bool cloud) =>
             new(
-                true,
                 [],
                 [],
-                0,
-                0,
-                null,
-                new(
+                Survey: new(
                     new(
                         [.. cloud
                             ? new[]
@@ -335,7 +331,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "programs").Expects.ShouldBe("Tide*, Mail");
 
         await Service.DoAsync(ida, "first-trip", oldHand, RunningService.Result(10, 10));
-        await Service.DoAsync(ida, "verify", oldHand, new(true, [], [], 0, 0, null));
+        await Service.DoAsync(ida, "verify", oldHand, HandReport.Fine);
         await Service.DoAsync(ida, "restore", newHand, RunningService.Result(10, 10));
         (await StateAsync("account")).ShouldBe("done");
         await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, false));
@@ -401,7 +397,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var refresh = await MorningAsync();
         var ida = $"{refresh}-0001";
         await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
-        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), new(true, [], [], 0, 0, null));
+        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), HandReport.Fine);
         (await Kit.PutAsJsonAsync(
             $"api/swaps/{ida}/landing",
             new LandingWanted([], [], ["Documents"], "beside", []),

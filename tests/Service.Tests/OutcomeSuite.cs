@@ -37,7 +37,7 @@ public abstract class OutcomeSuite(RunningService service)
             "first-trip",
             hand,
             RunningService.Result(10, 10 - snags.Length, snags) with { ParcelId = "the-id", ParcelKey = "AGE-SECRET-KEY-1X" });
-        await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
+        await service.DoAsync(swap, "verify", hand, HandReport.Fine);
     }
 
     [Fact]
@@ -62,7 +62,7 @@ public abstract class OutcomeSuite(RunningService service)
                 .Find(l => l.Swap == lost);
         (await FindAsync("kb-1"))!.Refusal.ShouldNotBeNull().ShouldContain("verified");
         await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{rescue}/rescue", new RescueWanted(lost, "KB-1")), 409);
-        await service.DoAsync(lost, "verify", old, new(true, [], [], 0, 0, null));
+        await service.DoAsync(lost, "verify", old, HandReport.Fine);
         var found = (await FindAsync("moreau")).ShouldNotBeNull();
         (found.Tag, found.Staged.Files, found.OpenSnags, found.Refusal, found.LastSeen is not null).ShouldBe(("KB-1", 9, 1, null, true));
         (await FindAsync("%25%25")).ShouldBeNull();
@@ -85,10 +85,7 @@ public abstract class OutcomeSuite(RunningService service)
         (await OrderAsync(rescue, new("restore"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(fresh);
         (order.ParcelId, order.ParcelKey, order.Parcel).ShouldBe(("the-id", "AGE-SECRET-KEY-1X", seen.Parcel.Name));
-        (await fresh.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(9, 9)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(fresh, order, RunningService.Result(9, 9))).EnsureSuccessStatusCode();
         (await service.SwapAsync(rescue)).SignOffs
             .Single(s => s.Part == SignOffPart.Technician).Missing
             .ShouldContain(m => m.Contains("1 snag is open", StringComparison.Ordinal));
@@ -137,12 +134,8 @@ public abstract class OutcomeSuite(RunningService service)
             "look",
             await service.HandAsync(refresh, "KB-2"),
             new(
-                true,
                 [],
                 [],
-                0,
-                0,
-                null,
                 Foreseen: new(
                     service.Now, [new("Documents", "Documents", new(2, 20), new(8, 80), default, default, default)], 80, 1000, [])));
         await RunningService.ProblemAsync(await SkipAsync(" "), 422);
@@ -167,16 +160,13 @@ public abstract class OutcomeSuite(RunningService service)
             await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: bad)), 422);
         (await OrderAsync(swap, new("adopt", Folder: "Old shares/Ida/"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        (order.Kind, order.Folder).ShouldBe(("adopt", "Old shares/Ida"));
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(
-                order.Attempt,
-                service.Now,
-                null,
-                RunningService.Result(10, 7) with { IsWhole = false, Trip = 1, Words = "7 as at the old computer, 3 are missing." }),
-            RunningService.Json)).EnsureSuccessStatusCode();
-        await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
+        (order.Work.Name, ((AdoptWork)order.Work).Folder).ShouldBe(("adopt", "Old shares/Ida"));
+        (await service.EndAsync(
+            hand,
+            order,
+            RunningService.Result(10, 7) with { IsAsThere = false, Words = "7 as at the old computer, 3 are missing." }))
+            .EnsureSuccessStatusCode();
+        await service.DoAsync(swap, "verify", hand, HandReport.Fine);
         var seen = await service.SwapAsync(swap);
         (
             seen.Account.Single().Unexplained,
@@ -184,7 +174,7 @@ public abstract class OutcomeSuite(RunningService service)
             seen.Orders.Single(o => o.Kind == "adopt").Words).ShouldBe((3, null, "7 as at the old computer, 3 are missing."));
         await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: "another")), 409);
         await service.DoAsync(swap, "top-up-trip", hand, RunningService.Result(10, 10));
-        await service.DoAsync(swap, "verify", hand, new(true, [], [], 0, 0, null));
+        await service.DoAsync(swap, "verify", hand, HandReport.Fine);
         (await service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Staged).At.ShouldNotBeNull();
     }
 
@@ -202,10 +192,7 @@ public abstract class OutcomeSuite(RunningService service)
         (await OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         order.Depot.ShouldBe("file:///mnt/disk");
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(1, 1)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(hand, order, RunningService.Result(1, 1))).EnsureSuccessStatusCode();
         (await RunningService.ProblemAsync(await EditAsync("cloud", $"{refresh}-0002", $"{refresh}-0001"), 409)).ToJsonString()
             .ShouldContain("Ida Moreau");
     }

@@ -27,7 +27,7 @@ public abstract class ParcelSuite(RunningService service)
         var refresh = await service.RefreshAsync();
         var (old, @new) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-2"));
         await service.DoAsync($"{refresh}-0001", "first-trip", old, RunningService.Result(10, 10 - snags.Length, snags));
-        await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
+        await service.DoAsync($"{refresh}-0001", "verify", old, HandReport.Fine);
         return (refresh, old, @new);
     }
 
@@ -96,7 +96,7 @@ public abstract class ParcelSuite(RunningService service)
             [new("ida", "imoreau")], [new("Pictures", "Archive/Pictures")], ["ida/Desktop"], "Stay", [new("Documents", "newer")]);
         (await Kit.PutAsJsonAsync($"api/swaps/{swap}/landing", plan)).EnsureSuccessStatusCode();
         var folder = new ForeseenFolder("Documents", "Documents", new(7, 70), new(2, 20), new(1, 10), default, default);
-        await service.DoAsync(swap, "look", hand, new(true, [], [], 0, 0, null, Foreseen: new(service.Now, [folder], 80, 1000, [])));
+        await service.DoAsync(swap, "look", hand, HandReport.Fine with { Foreseen = new(service.Now, [folder], 80, 1000, []) });
         var seen = (await Kit.GetFromJsonAsync<LandingSeen>($"api/swaps/{swap}/landing", RunningService.Json))!;
         (seen.By, seen.Plan.Clash, seen.Foreseen!.Folders.Single()).ShouldBe(("kit", "stay", folder));
         (await service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldBeNull("a look restores nothing");
@@ -105,13 +105,10 @@ public abstract class ParcelSuite(RunningService service)
         var order = await RunningService.TakeAsync(hand);
         (
             order.Landing!.Accounts.Single(),
-            order.Landing.Clashes.Single(),
-            string.Join(',', order.Landing.First),
-            order.Only!.Count).ShouldBe((new("ida", "imoreau"), new("Documents", "newer"), "ida/Desktop", 0));
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(10, 10)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+            order.Landing!.Clashes.Single(),
+            string.Join(',', order.Landing!.First),
+            order.Only).ShouldBe((new("ida", "imoreau"), new("Documents", "newer"), "ida/Desktop", null));
+        (await service.EndAsync(hand, order, RunningService.Result(10, 10))).EnsureSuccessStatusCode();
         var before = await service.SwapAsync(swap);
         before.Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldNotBeNull();
 
@@ -119,10 +116,7 @@ public abstract class ParcelSuite(RunningService service)
         (await OrderAsync(swap, new("part-restore", ["Documents/letter"]))).EnsureSuccessStatusCode();
         var part = await RunningService.TakeAsync(hand);
         part.Only.ShouldBe(["Documents/letter"]);
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{part.Id}/reports/1",
-            new OrderReport(part.Attempt, service.Now, null, RunningService.Result(1, 1)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(hand, part, RunningService.Result(1, 1))).EnsureSuccessStatusCode();
         (await service.SwapAsync(swap)).Account.ShouldBe(before.Account, "a part is no account of the whole");
     }
 
@@ -155,10 +149,7 @@ public abstract class ParcelSuite(RunningService service)
             .ShouldContain("one swap at a time");
         (await OrderAsync(swap, new("purge", Confirm: held.Name))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, service.Now, null, RunningService.Result(10, 10)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(hand, order, RunningService.Result(10, 10))).EnsureSuccessStatusCode();
         var purged = await service.SwapAsync(swap);
         purged.Parcel!.Hold.PurgedAt.ShouldNotBeNull();
         purged.History.Select(h => h.Kind).ShouldContain("parcel.purged");
@@ -184,7 +175,7 @@ public abstract class ParcelSuite(RunningService service)
             swap,
             "survey",
             old,
-            new(true, [new("Documents", new(10, 100), default, default)], [], 0, 0, null, new(programs, 10, null, null)));
+            new([new("Documents", new(10, 100), default, default)], [], Survey: new(programs, 10, null, null)));
         await service.DoAsync(
             swap,
             "top-up-trip",
@@ -193,7 +184,7 @@ public abstract class ParcelSuite(RunningService service)
             {
                 Reasons = [new("", new(3, 30), "temporary files", null)]
             });
-        await service.DoAsync(swap, "verify", old, new(true, [], [], 0, 0, null));
+        await service.DoAsync(swap, "verify", old, HandReport.Fine);
         var report = (await Kit.GetFromJsonAsync<ParcelReport>($"api/swaps/{swap}/report", RunningService.Json))!;
         report.Programs.Select(p => (p.Name, p.Offer, p.IsLicenceBound))
             .ShouldBe([("Berth Planner Pro", "Berth Planner 7", true), ("Rota Desk", null, false)]);
@@ -236,15 +227,12 @@ public abstract class ParcelSuite(RunningService service)
         var first = await RunningService.TakeAsync(old);
         (first.SealTo!.Single(), first.ParcelKey).ShouldBe((recovery, null));
         var key = AgeIdentity.Create().Secret();
-        (await old.PostAsJsonAsync(
-            $"api/hand/orders/{first.Id}/reports/1",
-            new OrderReport(first.Attempt, service.Now, null, RunningService.Result(10, 10) with { ParcelKey = key }),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(old, first, RunningService.Result(10, 10) with { ParcelKey = key })).EnsureSuccessStatusCode();
         (await service.WithRecordsAsync(db => db.Cargo.SingleAsync(c => c.Swap == $"{refresh}-0001"))).ParcelKey.ShouldNotBeNull()
             .ShouldNotContain(key);
         (await service.WithRecordsAsync(db => db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync()))
             .ShouldAllBe(t => !t.Contains(key));
-        await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
+        await service.DoAsync($"{refresh}-0001", "verify", old, HandReport.Fine);
         (await service.SwapAsync($"{refresh}-0001")).Parcel!.Sealed.ShouldBeTrue();
         (await OrderAsync($"{refresh}-0001", new("restore"))).EnsureSuccessStatusCode();
         (await OrderAsync($"{refresh}-0002", new("survey"))).EnsureSuccessStatusCode();
@@ -285,13 +273,13 @@ public abstract class ParcelSuite(RunningService service)
         async Task<DepotSeen> SeenAsync() =>
             (await Kit.GetFromJsonAsync<List<DepotSeen>>($"api/refreshes/{refresh}/depots", RunningService.Json))!.Single();
         (await SeenAsync()).HeardAt.ShouldBeNull();
-        await service.DoAsync($"{refresh}-0001", "first-trip", hand, RunningService.Result(10, 10) with { DepotFreeBytes = 5_000_000 });
+        await service.DoAsync($"{refresh}-0001", "first-trip", hand, RunningService.Result(10, 10), new(5_000_000));
         var good = await SeenAsync();
         (good.FreeBytes, good.Trouble, good.HeardAt is not null).ShouldBe((5_000_000, null, true));
-        await service.DoAsync($"{refresh}-0001", "verify", hand, new(false, [], [], 0, 0, "gone", DepotTrouble: "it does not answer"));
+        await service.DoAsync($"{refresh}-0001", "verify", hand, HandReport.Failed("gone"), new(null, "it does not answer"));
         (await SeenAsync()).Trouble.ShouldBe("it does not answer");
         // A hand that failed for another reason says nothing of the depot.
-        await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, new(false, [], [], 0, 0, "no such folder"));
+        await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, HandReport.Failed("no such folder"));
         (await SeenAsync()).Trouble.ShouldBe("it does not answer");
         await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, RunningService.Result(10, 10));
         (await SeenAsync()).Trouble.ShouldBeNull();
@@ -309,7 +297,7 @@ public abstract class ParcelSuite(RunningService service)
         {
             var request = new HttpRequestMessage(new(method), "depot" + path);
             request.Headers.Authorization = new(
-                "Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{order.Access!.User}:{order.Access.Password}")));
+                "Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{order.Access!.User}:{order.Access!.Password}")));
             if (method == "PUT") request.Content = new StringContent("a letter");
             if (method == "PROPFIND") request.Headers.Add("Depth", depth);
             if (to is not null) request.Headers.Add("Destination", "http://localhost/depot" + to);
@@ -343,10 +331,7 @@ public abstract class ParcelSuite(RunningService service)
         (await AskAsync(mine, "PROPFIND", "/")).ShouldBe(207);
         (await AskAsync(mine, "PROPFIND", "/", depth: "1")).ShouldBe(403);
         (await AskAsync(mine, "PROPFIND", $"/{refresh}/", depth: "1")).ShouldBe(403);
-        (await one.PostAsJsonAsync(
-            $"api/hand/orders/{mine.Id}/reports/1",
-            new OrderReport(mine.Attempt, service.Now, null, RunningService.Result(1, 1)),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await service.EndAsync(one, mine, RunningService.Result(1, 1))).EnsureSuccessStatusCode();
         for (var tries = 0; await AskAsync(mine, "GET", own + "/letter") != 401; tries++)
         {
             tries.ShouldBeLessThan(50, "the ticket ends with its order");
@@ -389,7 +374,7 @@ public abstract class ParcelSuite(RunningService service)
         var (refresh, _, hand) = await StagedAsync();
         var old = await service.HandAsync(refresh, "KB-1");
         await service.DoAsync($"{refresh}-0001", "top-up-trip", old, RunningService.Result(10, 10) with { ParcelId = "a-b-c" });
-        await service.DoAsync($"{refresh}-0001", "verify", old, new(true, [], [], 0, 0, null));
+        await service.DoAsync($"{refresh}-0001", "verify", old, HandReport.Fine);
         (await OrderAsync($"{refresh}-0001", new("restore"))).EnsureSuccessStatusCode();
         (await RunningService.TakeAsync(hand)).ParcelId.ShouldBe("a-b-c");
     }

@@ -193,10 +193,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var hand = await Service.HandAsync(refresh, "KB-1");
         var order = await OkAsync<OrderTaken>(hand.PostAsync("api/hand/orders/next?waitSeconds=1", null));
         (order.Kind, order.Passphrase).ShouldBe(("first-trip", "four words of mine"));
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1",
-            new OrderReport(order.Attempt, Service.Now, null, RunningService.Result(10, 10) with { PassphraseSet = true }),
-            RunningService.Json)).EnsureSuccessStatusCode();
+        (await Service.EndAsync(hand, order, RunningService.Result(10, 10) with { PassphraseSet = true })).EnsureSuccessStatusCode();
         (await PageAsync(ida)).Passphrase!.ShouldSatisfyAllConditions(p => p.SetAt.ShouldNotBeNull(), p => p.Waits.ShouldBeFalse());
         (await Service.SwapAsync(swap)).Checklist.Steps.First(s => s.Key == "passphrase").State.ShouldBe("done");
         (await Service.LedgerAsync(refresh)).ShouldAllBe(e => !e.Json.Contains("words of mine", StringComparison.Ordinal));

@@ -187,7 +187,6 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
             hand,
             RunningService.Result(10, 9) with
             {
-                IsWhole = false,
                 Snags = [new("Documents/Letters/To the bank.docx", SnagKind.Unreadable, 10, "It cannot be read.")]
             });
         var ida = await DeviceAsync(swap);

@@ -45,7 +45,13 @@ public abstract class RunningService : IAsyncLifetime
 
     public IServiceProvider Services => _app.Services;
 
-    public HttpClient Nobody() => _app.CreateClient();
+    /// <summary>A caller without an account, who speaks as hands of this version do.</summary>
+    public HttpClient Nobody()
+    {
+        var client = _app.CreateClient();
+        client.DefaultRequestHeaders.Add(HandProtocol.Header, HandProtocol.Number.ToString());
+        return client;
+    }
 
     public async ValueTask InitializeAsync()
     {
@@ -69,7 +75,7 @@ public abstract class RunningService : IAsyncLifetime
     public static HttpClient At(WebApplicationFactory<Program> other, HttpClient caller)
     {
         var client = other.CreateClient();
-        client.DefaultRequestHeaders.Authorization = caller.DefaultRequestHeaders.Authorization;
+        foreach (var (name, values) in caller.DefaultRequestHeaders) client.DefaultRequestHeaders.TryAddWithoutValidation(name, values);
         return client;
     }
 
@@ -181,23 +187,23 @@ public abstract class RunningService : IAsyncLifetime
         (await (await hand.PostAsync("api/hand/orders/next?waitSeconds=10", null)).Content.ReadFromJsonAsync<OrderTaken>(Json))!;
 
     /// <summary>Gives an order and lets its hand report a result at once.</summary>
-    public async Task DoAsync(string swap, string kind, HttpClient hand, OrderResult result)
+    public async Task DoAsync(string swap, string kind, HttpClient hand, HandReport found, DepotFound? depot = null)
     {
         if (kind != "verify") (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted(kind))).EnsureSuccessStatusCode();
         var order = await TakeAsync(hand);
-        order.Kind.ShouldBe(kind);
-        (await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, Now, null, result), Json)).EnsureSuccessStatusCode();
+        order.Work.Name.ShouldBe(kind);
+        (await EndAsync(hand, order, found, depot)).EnsureSuccessStatusCode();
     }
 
-    public static OrderResult Result(long seen, long arrived, params Snag[] snags) =>
-        new(
-            snags.Length == 0,
-            [new("Documents", new(seen, seen * 10), new(arrived, arrived * 10), new(seen - arrived, (seen - arrived) * 10))],
-            snags,
-            0,
-            0,
-            null);
+    /// <summary>The last batch of an order, in the one try that it takes.</summary>
+    public Task<HttpResponseMessage> EndAsync(HttpClient hand, OrderTaken order, HandReport found, DepotFound? depot = null) =>
+        hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(order.Attempt, Now, null, found.Of(order.Work), depot),
+            Json);
+
+    public static HandReport Result(long seen, long arrived, params Snag[] snags) => new(
+        [new("Documents", new(seen, seen * 10), new(arrived, arrived * 10), new(seen - arrived, (seen - arrived) * 10))], snags);
 
     public static async Task<JsonNode> ProblemAsync(HttpResponseMessage response, int status)
     {

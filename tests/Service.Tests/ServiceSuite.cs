@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Routing;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Ledger;
 using YardRelay.Core.Swaps;
@@ -284,16 +285,51 @@ public abstract class ServiceSuite(RunningService service)
         (await service.SwapAsync($"{refresh}-0001")).Swap.Moving!.Files.ShouldBe(3);
         (await RunningService.ProblemAsync(await SendAsync(3, Progress(1, 4)), 409))["code"]!.GetValue<string>()
             .ShouldBe("order.batch-missing");
-        await service.WithRecordsAsync(db =>
-            db.Orders.Where(o => o.Id == order.Id).ExecuteUpdateAsync(s => s.SetProperty(o => o.LeaseUntil, service.Now.AddMinutes(-1))));
+        service.Clock.Jump(Lease.Length + TimeSpan.FromSeconds(1));
         (await RunningService.TakeAsync(hand)).Attempt.ShouldBe(2);
         (await RunningService.ProblemAsync(
-            await SendAsync(2, new(1, service.Now, null, RunningService.Result(1, 0))), 409))["code"]!.GetValue<string>()
+            await SendAsync(2, new(1, service.Now, null, RunningService.Result(1, 0).Of(order.Work))), 409))["code"]!.GetValue<string>()
             .ShouldBe("order.lease-lost");
         for (var i = 0; i < 2; i++)
-            (await SendAsync(1, new(2, service.Now, null, RunningService.Result(7, 0)))).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (await SendAsync(1, new(2, service.Now, null, RunningService.Result(7, 0).Of(order.Work)))).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync($"{refresh}-0001")).Total.Old.Files.ShouldBe(7);
         (await service.LedgerAsync(refresh)).Count(e => e.Json.Contains("order.done", StringComparison.Ordinal)).ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task A_hand_of_another_version_is_told_so_in_words_gets_no_order_and_strands_none()
+    {
+        var refresh = await service.RefreshAsync();
+        var hand = await service.HandAsync(refresh, "KB-1");
+        await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
+        foreach (var (number, code) in new[] { (null, "hand.older"), ("1", "hand.older"), ("3", "hand.newer") })
+        {
+            hand.DefaultRequestHeaders.Remove(HandProtocol.Header);
+            if (number is not null) hand.DefaultRequestHeaders.Add(HandProtocol.Header, number);
+            var refused = await RunningService.ProblemAsync(await hand.PostAsync("api/hand/orders/next?waitSeconds=0", null), 409);
+            (refused["code"]!.GetValue<string>(), refused["detail"]!.GetValue<string>()).ShouldSatisfyAllConditions(
+                p => p.Item1.ShouldBe(code), p => p.Item2.ShouldContain("yardhand"));
+            // What one of before tells of an order that it had is refused, too, so that it stops.
+            var old = new { attempt = 1, at = service.Now, progress = (object?)null, result = new { isWhole = true } };
+            await RunningService.ProblemAsync(await hand.PostAsJsonAsync("api/hand/orders/any/reports/1", old), 409);
+        }
+        hand.DefaultRequestHeaders.Remove(HandProtocol.Header);
+        hand.DefaultRequestHeaders.Add(HandProtocol.Header, HandProtocol.Number.ToString());
+        (await RunningService.TakeAsync(hand)).Attempt.ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task What_a_hand_tells_of_another_kind_of_order_is_refused_and_changes_nothing()
+    {
+        var refresh = await service.RefreshAsync();
+        var hand = await service.HandAsync(refresh, "KB-1");
+        await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("first-trip"));
+        var order = await RunningService.TakeAsync(hand);
+        var refused = await hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, new Verified(0)), RunningService.Json);
+        (await RunningService.ProblemAsync(refused, 422))["code"]!.GetValue<string>().ShouldBe("order.outcome");
+        (await service.SwapAsync($"{refresh}-0001")).Orders.ShouldHaveSingleItem().State.ShouldBe("under-way");
+        (await service.EndAsync(hand, order, RunningService.Result(3, 3))).StatusCode.ShouldBe(HttpStatusCode.OK);
     }
 
     [Fact]

@@ -145,7 +145,7 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
                     t.Attempt,
                     (await (t.Attempt % 2 == 0 ? hand : there).PostAsJsonAsync(
                         $"api/hand/orders/{t.Id}/reports/1",
-                        new OrderReport(t.Attempt, service.Now, null, RunningService.Result(3, 0)),
+                        new OrderReport(t.Attempt, service.Now, null, RunningService.Result(3, 0).Of(t.Work)),
                         RunningService.Json)).StatusCode)));
             answers.Where(a => a.StatusCode == HttpStatusCode.OK).Select(a => a.Attempt).ShouldBe([8]);
         }

@@ -1,9 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 
 namespace YardRelay.Service.Checklists;
 
@@ -21,7 +23,7 @@ internal sealed record ChecklistFacts(
         var template = await TemplateStore.GetAsync(db, swap, cancel);
         var rows = await db.Steps.AsNoTracking().Where(s => s.Swap == swap.Id).ToDictionaryAsync(s => s.Key, cancel);
         var closed = await db.Orders.AsNoTracking()
-            .Where(o => o.Swap == swap.Id && o.Kind == OrderKinds.ClosingTrip && o.State == OrderStates.Done)
+            .Where(o => o.Swap == swap.Id && o.Kind == OrderNames.ClosingTrip && o.State == OrderStates.Done)
             .Select(o => o.EndedAt)
             .ToListAsync(cancel);
         return new(

@@ -6,6 +6,7 @@ using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;

@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Dav;
 using YardRelay.Records;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 
 namespace YardRelay.Service.Depots;
 

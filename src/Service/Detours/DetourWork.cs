@@ -6,12 +6,14 @@ using YardRelay.Core.Carrying;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Detours;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.FollowUps;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Refreshes;
@@ -350,9 +352,9 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
             w.Note(
                 "order.withdrawn",
                 swap.Id,
-                $"{OrderKinds.Words(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn",
+                $"{Order.WordsOf(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn",
                 new() { ["order"] = order.Id });
-            _lines.Add($"{OrderKinds.Words(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn.");
+            _lines.Add($"{Order.WordsOf(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn.");
         }
     }
 

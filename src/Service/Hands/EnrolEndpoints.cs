@@ -5,6 +5,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -23,7 +24,9 @@ internal static class EnrolEndpoints
             .WithName("MakeCode")
             .WithSummary("Makes a one-time code for the hand of one computer.")
             .WithMetadata(AnswersSecret.Yes);
-        routes.MapPost("/hand/enrol", EnrolAsync).AllowAnonymous()
+        routes.MapPost("/hand/enrol", EnrolAsync)
+            .AllowAnonymous()
+            .AddEndpointFilter<HandProtocolFilter>()
             .WithName("EnrolHand")
             .WithSummary("A hand presents its code and gets its token. An earlier hand at the computer is replaced.")
             .WithMetadata(AnswersSecret.Yes);

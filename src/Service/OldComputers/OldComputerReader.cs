@@ -3,10 +3,12 @@ using YardRelay.Contracts;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
 
@@ -36,7 +38,7 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
         var follow = (await db.FollowUps.AsNoTracking().Where(f => ids.Contains(f.Swap) && f.DoneAt == null).ToListAsync(cancel))
             .ToLookup(f => f.Swap);
         var parts = (await db.Orders.AsNoTracking()
-            .Where(o => ids.Contains(o.Swap) && o.Kind == OrderKinds.PartRestore && o.State == OrderStates.Done)
+            .Where(o => ids.Contains(o.Swap) && o.Kind == OrderNames.PartRestore && o.State == OrderStates.Done)
             .Select(o => new { o.Swap, o.EndedAt })
             .ToListAsync(cancel))
             .ToLookup(o => o.Swap, o => o.EndedAt);

@@ -5,6 +5,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -12,6 +13,7 @@ using YardRelay.Service.CarryLists;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.FollowUps;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Parcels;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
@@ -29,7 +31,7 @@ internal static class PersonEndpoints
     private const int MostPassphrase = 200;
 
     /// <summary>What a person may start themselves.</summary>
-    public static readonly IReadOnlyList<string> OwnOrders = [OrderKinds.FirstTrip, OrderKinds.Restore];
+    public static readonly IReadOnlyList<string> OwnOrders = [OrderNames.FirstTrip, OrderNames.Restore];
 
     /// <summary>Languages that page and mails come in.</summary>
     public static readonly IReadOnlyList<string> Languages = ["en", "de"];
@@ -251,7 +253,7 @@ internal static class PersonEndpoints
             reader,
             async (w, swap) =>
                 OwnOrders.Contains(wanted.Kind)
-                    ? ProblemOf(await OrderEndpoints.GiveAsync(w, swap, new(wanted.Kind, Beside: true), cancel))
+                    ? ProblemOf(await OrderGiving.GiveAsync(w, swap, new(wanted.Kind, Beside: true), cancel))
                     : new Problem("order.kind", $"'{wanted.Kind}' is nothing that you can start. Use {string.Join(" or ", OwnOrders)}."),
             cancel);
 
@@ -262,7 +264,7 @@ internal static class PersonEndpoints
             db,
             writer,
             reader,
-            async (w, swap) => ProblemOf(await OrderEndpoints.PauseAsync(w, swap.Id, wanted.Paused, cancel)),
+            async (w, swap) => ProblemOf(await OrderGiving.PauseAsync(w, swap.Id, wanted.Paused, cancel)),
             cancel);
 
     private static Task<Results<Ok<PersonPage>, ProblemHttpResult>> PartAsync(
@@ -272,6 +274,6 @@ internal static class PersonEndpoints
             db,
             writer,
             reader,
-            async (w, swap) => ProblemOf(await OrderEndpoints.GiveAsync(w, swap, new(OrderKinds.PartRestore, Only: [wanted.Path]), cancel)),
+            async (w, swap) => ProblemOf(await OrderGiving.GiveAsync(w, swap, new(OrderNames.PartRestore, Only: [wanted.Path]), cancel)),
             cancel);
 }

@@ -1,12 +1,14 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Choosing;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Swaps;
 
 namespace YardRelay.Service.Persons;
@@ -84,7 +86,7 @@ internal sealed class PersonReader(YardDb db, SwapReader reader, TimeProvider ti
         if (await db.Orders.AnyAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel))
             return [];
         return [.. PersonEndpoints.OwnOrders.Where(kind =>
-            OrderKinds.For(kind, swap) is { Tag: not null, Refusal: null }
-                && (kind != OrderKinds.Restore || (swap.RestoreAt is null && (swap.SwappedAt is not null || swap.Start is null))))];
+            Order.Of(kind)?.ComputerOf(swap.Standing()).IsOk == true
+                && (kind != OrderNames.Restore || (swap.RestoreAt is null && (swap.SwappedAt is not null || swap.Start is null))))];
     }
 }

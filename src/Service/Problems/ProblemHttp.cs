@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Core;
 using YardRelay.Core.Custody;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Problems;
@@ -16,7 +17,7 @@ internal static class ProblemHttp
         var status = first switch
         {
             ServiceProblem s => s.Status,
-            SignOffShut or WipeShut => 409,
+            SignOffShut or WipeShut or LeaseLost or BatchMissing => 409,
             _ => first.Code.EndsWith(".not-found", StringComparison.Ordinal) ? 404 : 422,
         };
         var extensions = new Dictionary<string, object?> { ["code"] = first.Code };

@@ -1,11 +1,13 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Rounds;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
 
@@ -137,7 +139,7 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
         if (swap is not { Start: { } start, HandsOnUntil: { } hands, Finish: { } finish, End: { } end }) return null;
         var next = Next(steps.Where(s => s.Step.Phase != Phase.HandIn));
         var begun = HasBegun(steps)
-            || orders.Exists(o => o.Kind is OrderKinds.ClosingTrip or OrderKinds.Restore)
+            || orders.Exists(o => o.Kind is OrderNames.ClosingTrip or OrderNames.Restore)
             || swap.SwappedAt is not null;
         if (!begun)
             return new(
@@ -162,8 +164,8 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
                 swap,
                 next,
                 order.State == OrderStates.Waiting
-                    ? $"{OrderKinds.Words(order.Kind)} waits for the hand at {order.Tag}"
-                    : OrderKinds.Words(order.Kind));
+                    ? $"{Order.WordsOf(order.Kind)} waits for the hand at {order.Tag}"
+                    : Order.WordsOf(order.Kind));
         }
         if (steps.FirstOrDefault(s =>
             s.State is StepState.UnderWay && s.Step.Work is StepWork.Timed) is { State: StepState.UnderWay going } running)
@@ -176,7 +178,7 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
                 new(swap.Id, swap.Site, new VisitNow.CallsBack(ended.Value), end - finish),
                 swap,
                 next,
-                $"{OrderKinds.Words(orders.Find(o => o.EndedAt == ended)!.Kind)} is over")
+                $"{Order.WordsOf(orders.Find(o => o.EndedAt == ended)!.Kind)} is over")
             : new(new(swap.Id, swap.Site, new VisitNow.InHand(since), end - finish), swap, next, "In hand");
     }
 

@@ -5,9 +5,11 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
@@ -94,7 +96,7 @@ internal static class SnagEndpoints
             IReadOnlyList<string> ways = r.Snag.End != "open"
                 ? []
                 : counsel.MayRetry
-                ? [r.Snag.Side == "new" ? OrderKinds.Restore : OrderKinds.TopUpTrip, "waive"]
+                ? [r.Snag.Side == "new" ? OrderNames.Restore : OrderNames.TopUpTrip, "waive"]
                 : ["waive"];
             return new SnagListed(
                 SwapReader.Seen(r.Snag), r.Swap.Name, r.Swap.Site, r.Swap.Room, ways, counsel.Words, busy.Contains(r.Swap.Id));

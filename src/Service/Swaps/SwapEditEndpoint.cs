@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Worlds;
 using YardRelay.Service.Writing;
@@ -65,7 +66,7 @@ internal static class SwapEditEndpoint
                 if (edit.PinnedStart is { } start) row.PinnedStart = start.ToUniversalTime();
                 if (edit.PinnedTechnician is not null) row.PinnedTechnician = edit.PinnedTechnician;
                 if (edit.Depot is not null && row.Depot != edit.Depot)
-                    (row.Depot, row.Parcel) = (edit.Depot, row.Parcel ?? Hands.OrderEndpoints.ParcelOf(row));
+                    (row.Depot, row.Parcel) = (edit.Depot, row.Parcel ?? SwapDepots.ParcelOf(row));
                 if (edit.Unpin) (row.PinnedStart, row.PinnedTechnician) = (null, null);
                 if (Describe(row) is var after && after == before) continue;
                 changed++;

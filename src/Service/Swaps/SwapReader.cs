@@ -2,10 +2,12 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Orders;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Snags;
 
 namespace YardRelay.Service.Swaps;
@@ -95,19 +97,19 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         if (SwapFacts.IsOver(s)) return new("done", "Done", s.HandedInAt ?? s.AcceptedAt);
         // A failure counts until a later order of any kind stands.
         if (orders.FirstOrDefault() is { State: OrderStates.Failed } failed)
-            return new("stopped", $"{OrderKinds.Words(failed.Kind)} failed: {failed.Words}", failed.EndedAt);
+            return new("stopped", $"{Order.WordsOf(failed.Kind)} failed: {failed.Words}", failed.EndedAt);
         if (openSnags > 0) return new("wants", openSnags == 1 ? oneSnag! : $"{openSnags} snags: retry or waive each", snagSince);
         if (orders.FirstOrDefault(o => o.State == OrderStates.UnderWay) is { } moving)
             return moving.LeaseUntil < now
-                ? new("wants", $"{OrderKinds.Words(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt)
+                ? new("wants", $"{Order.WordsOf(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt)
                 : new(
                     "moving",
-                    moving.Kind == OrderKinds.Restore && s.UrgentReadyAt is not null
+                    moving.Kind == OrderNames.Restore && s.UrgentReadyAt is not null
                         ? "Restore: what is needed first is there"
-                        : OrderKinds.Words(moving.Kind),
+                        : Order.WordsOf(moving.Kind),
                     moving.TakenAt);
         if (orders.FirstOrDefault(o => o.State == OrderStates.Waiting) is { } waiting)
-            return new("ahead", $"{OrderKinds.Words(waiting.Kind)} waits for the hand at {waiting.Tag}", waiting.MadeAt);
+            return new("ahead", $"{Order.WordsOf(waiting.Kind)} waits for the hand at {waiting.Tag}", waiting.MadeAt);
         if (s.LeftOutBecause is { } because) return new("wants", $"No appointment. {because}", null);
         if (s.Start < now && s.SwappedAt is null && s.End < now) return new("wants", "Its time has passed and nothing was swapped", s.End);
         if (s.RestoredAt is not null && s.AcceptedAt is null) return new("wants", "Restored: the person can look now", s.RestoredAt);

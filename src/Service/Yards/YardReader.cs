@@ -3,6 +3,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Hands;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Refreshes;
 using YardRelay.Service.Swaps;
 

@@ -1,9 +1,10 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Refreshes;
 
-namespace YardRelay.Service.Hands;
+namespace YardRelay.Service.Orders;
 
 /// <summary>How fast one hand may carry now, so that all hands of a depot and of a site together keep to their limits.</summary>
 internal static class RateShare
@@ -12,7 +13,7 @@ internal static class RateShare
     public static async Task<long?> OfAsync(YardDb db, OrderRow order, DateTimeOffset now, CancellationToken cancel)
     {
         if (order.PausedAt is not null) return 0;
-        if (order.Kind == OrderKinds.Survey) return null;
+        if (order.Kind == OrderNames.Survey) return null;
         var swap = order.Swap;
         var at = await db.Swaps.AsNoTracking().Where(s => s.Id == swap).Select(s => new { s.Refresh, s.Site, s.Depot }).FirstAsync(cancel);
         var site = await db.Sites.AsNoTracking()
@@ -30,7 +31,7 @@ internal static class RateShare
         var (ofSite, ofDepot) = (At(site), At(depot));
         if (ofSite is null && ofDepot is null) return null;
         var carrying = db.Orders.AsNoTracking()
-            .Where(o => o.Refresh == at.Refresh && o.State == OrderStates.UnderWay && o.LeaseUntil > now && o.Kind != OrderKinds.Survey)
+            .Where(o => o.Refresh == at.Refresh && o.State == OrderStates.UnderWay && o.LeaseUntil > now && o.Kind != OrderNames.Survey)
             .Join(db.Swaps, o => o.Swap, s => s.Id, (_, s) => new { s.Site, s.Depot });
         long?[] shares =
         [

@@ -10,14 +10,14 @@ using YardRelay.Service.Depots;
 using YardRelay.Service.Live;
 using YardRelay.Service.Writing;
 
-namespace YardRelay.Service.Hands;
+namespace YardRelay.Service.Orders;
 
 /// <summary>
 /// Verifies parcels beside the depot, without the way over a hand's network; takes its orders, leases and batches as every hand does, so
 /// that of several processes one does it.
 /// </summary>
 internal sealed partial class ServiceHand(
-    IDbContextFactory<YardDb> records, EventHub hub, Writer writer, OrderReports reports, DepotSecrets secrets, Parcels.ParcelKeys keys,
+    IDbContextFactory<YardDb> records, EventHub hub, Writer writer, OrderReports reports, OrderTaking taking,
     BuiltInDepot own, TimeProvider time, ILogger<ServiceHand> log) : BackgroundService
 {
     /// <summary>Stands where the tag of a computer stands in a hand's order.</summary>
@@ -65,24 +65,13 @@ internal sealed partial class ServiceHand(
         var now = time.GetUtcNow();
         string? refresh;
         await using (var db = await records.CreateDbContextAsync(cancel))
-            refresh = await db.Orders.Where(o =>
-                o.Tag == Tag && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && o.LeaseUntil < now)))
+            refresh = await db.Orders.Where(Leases.Due(Tag, _name, now))
                 .OrderBy(o => o.MadeAt)
                 .Select(o => o.Refresh)
                 .FirstOrDefaultAsync(cancel);
         if (refresh is null) return null;
-        var taken = await writer.WriteAsync<OrderTaken>(refresh, async w =>
-        {
-            var order = await w.Db.Orders.Where(o =>
-                o.Refresh == refresh
-                    && o.Tag == Tag
-                    && (o.State == OrderStates.Waiting || (o.State == OrderStates.UnderWay && o.LeaseUntil < w.Now)))
-                .OrderBy(o => o.MadeAt)
-                .FirstOrDefaultAsync(cancel);
-            return order is null
-                ? new Problem("order.none", "There is no order.")
-                : await OrderEndpoints.TakenAsync(w, order, _name, "The service", keys, secrets, cancel);
-        }, cancel);
+        var taken = await writer.WriteAsync<OrderTaken>(
+            refresh, w => taking.TakeAsync(w, Tag, _name, "The service", cancel), cancel);
         return taken.IsOk ? (refresh, taken.Value) : null;
     }
 
@@ -101,37 +90,38 @@ internal sealed partial class ServiceHand(
             else await lost.CancelAsync();
         }
         if (work.IsCanceled) return;
+        var (outcome, found) = await work;
         await reports.TakeAsync(
-            order.Id, number, new(order.Attempt, time.GetUtcNow(), Progress(odometer), await work), _name, refresh, stop);
+            order.Id, number, new(order.Attempt, time.GetUtcNow(), Progress(odometer), outcome, found), _name, refresh, stop);
     }
 
     private static OrderProgress Progress(Odometer odometer) =>
         new(odometer.Files, odometer.TotalFiles, odometer.Bytes, odometer.TotalBytes, 0);
 
-    private async Task<OrderResult> VerifyAsync(OrderTaken order, Odometer odometer, CancellationToken cancel)
+    private async Task<(OrderOutcome Outcome, DepotFound? Found)> VerifyAsync(
+        OrderTaken order, Odometer odometer, CancellationToken cancel)
     {
-        static OrderResult Failed(string why) => new(false, [], [], 0, 0, why);
         try
         {
-            if (order.Depot is null || order.Parcel is null || DepotPath.TryParse(order.Parcel) is not { } parcel)
-                return Failed("The order names no parcel.");
-            var opened = order.Depot == BuiltInDepot.Path
+            if (order.Work is not VerifyWork { Place: var place } || DepotPath.TryParse(place.Parcel) is not { } parcel)
+                return (new NotDone("The order names no parcel."), null);
+            var opened = place.Depot == BuiltInDepot.Path
                 ? new FolderDepot(own.Folder)
-                : DepotAddress.Open(order.Depot, order.Access is { } a ? new(a.User, a.Password, a.PrivateKey, a.HostKey) : null);
-            if (!opened.TryGet(out var depot, out var problem)) return Failed(problem.Message);
+                : DepotAddress.Open(place.Depot, place.Access is { } a ? new(a.User, a.Password, a.PrivateKey, a.HostKey) : null);
+            if (!opened.TryGet(out var depot, out var problem)) return (new NotDone(problem.Message), null);
             using (depot)
             {
                 var verification = new Verification(depot, parcel, AtOnce, odometer, time);
                 var verified = await verification.RunAsync(cancel);
-                if (!verified.TryGet(out var report, out var missing)) return Failed(missing.Message);
+                if (!verified.TryGet(out var report, out var missing)) return (new NotDone(missing.Message), null);
                 await verification.NoteAsync(report, cancel);
-                return new(report.IsWhole, [], [], (int)Math.Min(int.MaxValue, report.DamageCount), 0, null);
+                return (new Verified((int)Math.Min(int.MaxValue, report.DamageCount)), new(null));
             }
         }
         catch (Exception broke)
             when (broke is DepotUnreachableException or DepotFullException or IOException or UnauthorizedAccessException)
         {
-            return Failed(broke.Message) with { DepotTrouble = broke is DepotUnreachableException ? broke.Message : null };
+            return (new NotDone(broke.Message), broke is DepotUnreachableException ? new(null, broke.Message) : null);
         }
     }
 }

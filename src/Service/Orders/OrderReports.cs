@@ -2,31 +2,32 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Live;
-using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
-namespace YardRelay.Service.Hands;
+namespace YardRelay.Service.Orders;
 
 /// <summary>Takes what is reported of orders under way: numbered batches that renew the lease, and the result in the last one.</summary>
 internal sealed class OrderReports(
-    EventHub hub, IDbContextFactory<YardDb> records, Writer writer, Parcels.ParcelKeys keys, CarryLists.FolderDesk desk, TimeProvider time)
+    EventHub hub, IDbContextFactory<YardDb> records, Writer writer, OrderEnding ending, TimeProvider time)
 {
     /// <summary>Takes a batch; a repeated number changes nothing.</summary>
     public async Task<Result<ReportTaken>> TakeAsync(
         string order, int number, OrderReport report, string hand, string refresh, CancellationToken cancel)
     {
-        if (report.Result is null) return await ProgressAsync(order, number, report, hand, refresh, cancel);
+        if (report.Outcome is not { } outcome) return await ProgressAsync(order, number, report, hand, refresh, cancel);
         return await writer.WriteAsync<ReportTaken>(refresh, async w =>
         {
             var row = await w.Db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
-            if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
+            if (Leases.Against(row, order, hand, report.Attempt, number) is { } problem) return Result<ReportTaken>.Failed([problem]);
             if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? w.Now);
-            (row.NextBatch, row.HeardAt, row.EndedAt, row.LeaseUntil) = (number + 1, w.Now, w.Now, null);
+            Leases.End(row, number, w.Now);
             Show(row, report.Progress);
-            await ResultTaker.TakeAsync(w, row, report.Result, keys, desk, cancel);
-            return new ReportTaken(row.NextBatch, w.Now);
+            return await ending.TakeAsync(w, row, outcome, report.Depot, cancel) is { } wrong
+                ? Result<ReportTaken>.Failed([wrong])
+                : new ReportTaken(row.NextBatch, w.Now);
         }, cancel);
     }
 
@@ -37,14 +38,13 @@ internal sealed class OrderReports(
         await using var db = await records.CreateDbContextAsync(cancel);
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         var row = await db.Orders.FirstOrDefaultAsync(o => o.Id == order && o.Refresh == refresh, cancel);
-        if (Refusal(row, order, hand, report.Attempt, number) is { } problem) return problem;
+        if (Leases.Against(row, order, hand, report.Attempt, number) is { } problem) return Result<ReportTaken>.Failed([problem]);
         if (number < row!.NextBatch) return new ReportTaken(row.NextBatch, row.LeaseUntil ?? time.GetUtcNow());
-        (row.NextBatch, row.HeardAt, row.LeaseUntil) =
-            (number + 1, time.GetUtcNow(), time.GetUtcNow().AddSeconds(OrderEndpoints.LeaseSeconds));
+        Leases.Renew(row, number, time.GetUtcNow());
         Show(row, report.Progress);
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);
-        if (report.Progress?.FirstIsThere == true && row.Kind == OrderKinds.Restore) await FirstIsThereAsync(refresh, row.Swap, cancel);
+        if (report.Progress?.FirstIsThere == true && row.Kind == OrderNames.Restore) await FirstIsThereAsync(refresh, row.Swap, cancel);
         await hub.ProgressAsync(
             refresh,
             JsonSerializer.Serialize(new
@@ -58,7 +58,7 @@ internal sealed class OrderReports(
                 totalBytes = row.TotalBytes,
                 bytesPerSecond = row.BytesPerSecond
             }));
-        return new ReportTaken(row.NextBatch, row.LeaseUntil.Value, await RateShare.OfAsync(db, row, time.GetUtcNow(), cancel));
+        return new ReportTaken(row.NextBatch, row.LeaseUntil!.Value, await RateShare.OfAsync(db, row, time.GetUtcNow(), cancel));
     }
 
     /// <summary>The person can begin to work while the rest still comes: that is a fact, said once.</summary>
@@ -69,7 +69,7 @@ internal sealed class OrderReports(
         await writer.WriteAsync<bool>(refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            await ResultTaker.FirstIsThereAsync(w, row, cancel);
+            await FirstThere.EnterAsync(w, row, cancel);
             return true;
         }, cancel);
     }
@@ -79,20 +79,5 @@ internal sealed class OrderReports(
         if (progress is not null)
             (row.Files, row.TotalFiles, row.Bytes, row.TotalBytes, row.BytesPerSecond, row.Waits) =
                 (progress.Files, progress.TotalFiles, progress.Bytes, progress.TotalBytes, progress.BytesPerSecond, progress.Waits);
-    }
-
-    private static ServiceProblem? Refusal(OrderRow? row, string order, string hand, int attempt, int number)
-    {
-        if (row is null || row.Hand is null) return ServiceProblem.NotFound("order", order);
-        // The last batch may be repeated after the order ended; everything else of an ended or passed-on order is refused.
-        var repeated = row.Hand == hand && row.Attempt == attempt && number < row.NextBatch;
-        if (row.Hand != hand || row.Attempt != attempt || (row.State != OrderStates.UnderWay && !repeated))
-            return ServiceProblem.Conflict(
-                "order.lease-lost",
-                "The lease on this order ran out and it went on elsewhere, or it ended. Stop working on it and ask for the next order.");
-        return number > row.NextBatch
-            ? ServiceProblem.Conflict(
-                "order.batch-missing", $"Batch {row.NextBatch} is missing; {number} came instead. Send {row.NextBatch} first.")
-            : null;
     }
 }

@@ -1,0 +1,14 @@
+namespace YardRelay.Contracts;
+
+/// <summary>
+/// The language in which hands and service speak of orders. A hand says its number with each request; it grows when a hand of before could
+/// not read what it is told, or would tell what the service cannot read.
+/// </summary>
+public static class HandProtocol
+{
+    /// <summary>The number of this version. 1 had no number: orders were one record with fields for every kind.</summary>
+    public const int Number = 2;
+
+    /// <summary>The header that says it.</summary>
+    public const string Header = "Yard-Hand-Protocol";
+}

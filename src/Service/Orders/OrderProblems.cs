@@ -1,0 +1,44 @@
+using YardRelay.Core;
+using YardRelay.Core.Orders;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Orders;
+
+/// <summary>A name that is no order's.</summary>
+internal sealed record UnknownOrder(string Name) : Problem(
+    "order.kind", $"'{Name}' is not an order. Use {string.Join(", ", Order.All.Select(o => o.Name))}.");
+
+/// <summary>An order that is given for one swap at a time was wanted for many.</summary>
+internal sealed record OneByOne(Order Order) : Problem("order.one", $"{Order.Words} is ordered for one swap at a time.");
+
+/// <summary>The swap cannot have it as it stands.</summary>
+internal sealed record CannotBeOrdered(Order Order, string Swap, OrderNotNow Reason) : ServiceProblem(
+    "order.not-now", $"{Order.Words} cannot be ordered for {Swap}: {Reason.Why}.", 409);
+
+/// <summary>There is nowhere to stage.</summary>
+internal sealed record NoDepot() : ServiceProblem(
+    "order.no-depot", "The refresh has no depot yet. Add one with 'yardline depot set'.", 409);
+
+/// <summary>Another order is open; one at a time.</summary>
+internal sealed record AnotherOpen(string Kind, string State, string Swap) : ServiceProblem(
+    "order.another",
+    $"{Order.WordsOf(Kind)} is {(State == OrderStates.Waiting ? "waiting" : "under way")} for {Swap}. One order at a time.",
+    409);
+
+/// <summary>Only a verification is done by the service itself.</summary>
+internal sealed record NotByService() : Problem(
+    "order.by-service", "The service itself only verifies; all else is done by a hand.");
+
+/// <summary>Nothing is under way that could rest.</summary>
+internal sealed record NothingUnderWay() : ServiceProblem("order.nothing", "Nothing is under way that could rest.", 409);
+
+/// <summary>It is over too soon to be let rest.</summary>
+internal sealed record TooShortToRest(string Kind) : ServiceProblem(
+    "order.short", $"{Order.WordsOf(Kind)} is over in moments, and is not paused.", 409);
+
+/// <summary>There is nothing to do at that computer.</summary>
+internal sealed record NoOrder() : Problem("order.none", "There is no order.");
+
+/// <summary>A hand told the end of another kind of order.</summary>
+internal sealed record OtherOutcome(string Kind) : Problem(
+    "order.outcome", $"What came is no outcome of this order: {Order.WordsOf(Kind).ToLowerInvariant()}. Report what was ordered.");

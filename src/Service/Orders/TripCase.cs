@@ -1,0 +1,54 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Orders;
+using YardRelay.Service.CarryLists;
+
+namespace YardRelay.Service.Orders;
+
+/// <summary>Trips: what came along, what stayed and why, and the parcel's own id and key.</summary>
+internal sealed class TripCase : OrderCase<Order.Trip, Carried>
+{
+    protected override Order.Trip With(Order.Trip order, OrderWanted wanted) =>
+        order with { ByNeed = wanted.ByNeed == true, Beside = wanted.Beside == true };
+
+    protected override Task<IReadOnlyList<Problem>> PrepareAsync(OrderAsked asked, Order.Trip order, CancellationToken cancel)
+    {
+        (asked.Row.ByNeed, asked.Row.Beside) = (order.ByNeed, order.Beside);
+        return Task.FromResult(Fine);
+    }
+
+    protected override Task<OrderWork> WorkAsync(OrderAtHand at, Order.Trip order, CancellationToken cancel)
+    {
+        var list = KeptCarryList.EffectiveOf(at.Cargo);
+        var sealTo = at.Swap.Trips == 0 && at.Depot is { SealTo.Count: > 0 } sealing ? sealing.SealTo : null;
+        var passphrase = at.Cargo?.Passphrase is { } phrase ? at.Keys.Open(phrase) : null;
+        return Now(new TripWork(order.Part, at.Place, list.IsEverything ? null : list.Write(), sealTo, at.Row.ByNeed, passphrase));
+    }
+
+    protected override async Task<OrderSum> EnterAsync(OrderOver over, Carried outcome, CancellationToken cancel)
+    {
+        var (w, swap, seen) = (over.W, over.Swap, SumOf(outcome.Folders));
+        await AccountEntry.CarriedAsync(w, swap, outcome.Folders, outcome.Snags, outcome.Trip, cancel);
+        var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+        if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+        cargo.LeftOutBy = outcome.Reasons is { Count: > 0 } reasons ? System.Text.Json.JsonSerializer.Serialize(reasons) : null;
+        if (outcome.ParcelKey is { } key && cargo.ParcelKey is null) cargo.ParcelKey = over.Keys.Seal(key);
+        swap.ParcelId ??= outcome.ParcelId;
+        if (outcome.PassphraseSet)
+        {
+            (cargo.Passphrase, cargo.PassphraseAt) = (null, w.Now);
+            swap.ChecklistVersion++;
+            w.Note("parcel.passphrase", swap.Id, $"The parcel of {swap.Name} opens with their own passphrase, too");
+        }
+        await Observations.TakeAsync(over, cancel);
+        return new(
+            outcome.Snags.Count == 0
+                ? $"All {ByteText.Files(seen.Files)} in the depot"
+                : $"{ByteText.Files(seen.Files)}, {outcome.Snags.Count} snags",
+            seen,
+            outcome.Snags.Count,
+            Follows: await VerifyCase.AfterAsync(over, cancel));
+    }
+}
