@@ -43,7 +43,9 @@ public abstract class Databases : IDisposable
         await command.ExecuteNonQueryAsync(cancel);
     }
 
-    /// <summary>All tables but EF's own, described in lines; the order of columns does not count, nor what new rows get by default.</summary>
+    /// <summary>
+    /// All tables but EF's own, described in lines; the order of columns does not count, nor what new rows get by default.
+    /// </summary>
     public async Task<List<string>> DescribeAsync(string connection, CancellationToken cancel)
     {
         await using var db = Open(connection);

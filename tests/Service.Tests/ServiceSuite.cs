@@ -291,7 +291,8 @@ public abstract class ServiceSuite(RunningService service)
             await SendAsync(2, new(1, service.Now, null, RunningService.Result(1, 0).Of(order.Work))), 409))["code"]!.GetValue<string>()
             .ShouldBe("order.lease-lost");
         for (var i = 0; i < 2; i++)
-            (await SendAsync(1, new(2, service.Now, null, RunningService.Result(7, 0).Of(order.Work)))).StatusCode.ShouldBe(HttpStatusCode.OK);
+            (await SendAsync(1, new(2, service.Now, null, RunningService.Result(7, 0).Of(order.Work)))).StatusCode
+                .ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync($"{refresh}-0001")).Total.Old.Files.ShouldBe(7);
         (await service.LedgerAsync(refresh)).Count(e => e.Json.Contains("order.done", StringComparison.Ordinal)).ShouldBe(1);
     }
@@ -326,7 +327,9 @@ public abstract class ServiceSuite(RunningService service)
         await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("first-trip"));
         var order = await RunningService.TakeAsync(hand);
         var refused = await hand.PostAsJsonAsync(
-            $"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, new Verified(0)), RunningService.Json);
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(order.Attempt, service.Now, null, new Verified(0)),
+            RunningService.Json);
         (await RunningService.ProblemAsync(refused, 422))["code"]!.GetValue<string>().ShouldBe("order.outcome");
         (await service.SwapAsync($"{refresh}-0001")).Orders.ShouldHaveSingleItem().State.ShouldBe("under-way");
         (await service.EndAsync(hand, order, RunningService.Result(3, 3))).StatusCode.ShouldBe(HttpStatusCode.OK);

@@ -141,7 +141,8 @@ public abstract record Order
 
     /// <summary>A trip, which adds to the parcel.</summary>
     /// <param name="Part">Which one.</param>
-    /// <param name="ByNeed">Where there is less room than data, what is needed first comes as far as it fits, and the rest is named.</param>
+    /// <param name="ByNeed">Where there is less room than data, what is needed first comes as far as it fits, and the rest is
+    /// named.</param>
     /// <param name="Beside">Done beside the person's own work: with low priority, and not on battery.</param>
     public sealed record Trip(TripPart Part, bool ByNeed = false, bool Beside = false) : Order
     {

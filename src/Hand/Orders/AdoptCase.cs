@@ -29,6 +29,7 @@ internal sealed class AdoptCase : ParcelCase<AdoptWork>
             ? ""
             : $" One folder too deep: {string.Join(", ", report.TooDeep.Take(5).Select(d => $"{d.Folder} ({d.Files.Files:#,0})"))}.";
         return $"{ByteText.Files(report.Taken.Files)} taken in: {There(f => f.There):#,0} as at the old computer, "
-            + $"{There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here.{deep}";
+            + $"{There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here."
+                + $"{deep}";
     }
 }

@@ -10,7 +10,9 @@ using YardRelay.Service.Swaps;
 
 namespace YardRelay.Service.Orders;
 
-/// <summary>Enters what a hand told at the end of an order: facts into the swap, what the depot was like, and what follows by itself.</summary>
+/// <summary>
+/// Enters what a hand told at the end of an order: facts into the swap, what the depot was like, and what follows by itself.
+/// </summary>
 internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
 {
     private const int MostWords = 1000;

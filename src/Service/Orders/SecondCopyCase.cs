@@ -14,7 +14,8 @@ internal sealed class SecondCopyCase : OrderCase<Order.SecondCopy, CopiedAgain>
         $"The depot of {Swap} has no other one that keeps a second copy. Name one with 'yardline depot set {Depot} --copy-to KEY'.",
         409);
 
-    protected override async Task<IReadOnlyList<Problem>> PrepareAsync(OrderAsked asked, Order.SecondCopy order, CancellationToken cancel) =>
+    protected override async Task<IReadOnlyList<Problem>> PrepareAsync(
+        OrderAsked asked, Order.SecondCopy order, CancellationToken cancel) =>
         await SwapDepots.SecondAsync(asked.W.Db, asked.Swap, cancel) is null
             ? Refused(new NoSecondDepot(asked.Swap.Id, asked.Swap.Depot))
             : Fine;
