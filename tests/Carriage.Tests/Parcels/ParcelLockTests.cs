@@ -19,8 +19,16 @@ public sealed class ParcelLockTests : IDisposable
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 
-    private Task<Core.Result<ParcelLock>> TakeAsync(TimeProvider? time = null, IDepot? depot = null) =>
-        ParcelLock.TakeAsync(depot ?? _depot, _paths, time ?? TimeProvider.System, Cancel);
+    private readonly VirtualClock _clock = new();
+
+    private Task<Core.Result<ParcelLock>> TakeAsync(VirtualClock.Party party, IDepot? depot = null) =>
+        Task.Run(() => ParcelLock.TakeAsync(depot ?? _depot, _paths, party, Cancel));
+
+    private async Task<Core.Result<ParcelLock>> TakeAsync()
+    {
+        var party = _clock.Join();
+        return (await _clock.RunAsync((party, TakeAsync(party))))[0];
+    }
 
     private string HolderFile => _folder["ida/yard/lock/holder.json"];
 
@@ -36,11 +44,11 @@ public sealed class ParcelLockTests : IDisposable
     [Fact]
     public async Task A_holder_on_another_computer_is_respected_as_long_as_its_lease_runs_and_replaced_after_it()
     {
-        HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(25));
+        HeldElsewhere(_clock.Join().GetUtcNow().AddSeconds(25));
         var refused = (await TakeAsync()).Problem.ShouldBeOfType<ParcelLocked>();
         refused.Message.ShouldContain("process 4711 on bench-7");
-        HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(-1));
-        await using (var taken = (await TakeAsync(new QuickTime(20))).Value) File.ReadAllText(HolderFile).ShouldNotContain("bench-7");
+        HeldElsewhere(_clock.Join().GetUtcNow().AddSeconds(-1));
+        await using (var taken = (await TakeAsync()).Value) File.ReadAllText(HolderFile).ShouldNotContain("bench-7");
         Directory.GetFileSystemEntries(_folder["ida/yard"]).ShouldBeEmpty();
     }
 
@@ -48,10 +56,10 @@ public sealed class ParcelLockTests : IDisposable
     public async Task A_lock_whose_taker_died_before_it_said_who_it_is_does_not_stand_for_ever()
     {
         Directory.CreateDirectory(Path.GetDirectoryName(HolderFile)!);
-        await using var taken = (await TakeAsync(new QuickTime(20))).Value;
+        await using var taken = (await TakeAsync()).Value;
         taken.Lost.IsCancellationRequested.ShouldBeFalse();
         File.WriteAllText(HolderFile, "{ half a hol");
-        (await TakeAsync(new QuickTime(20))).IsOk.ShouldBeTrue("what is damaged says nothing of a holder");
+        (await TakeAsync()).IsOk.ShouldBeTrue("what is damaged says nothing of a holder");
     }
 
     [Fact]
@@ -59,8 +67,9 @@ public sealed class ParcelLockTests : IDisposable
     {
         for (var round = 0; round < 5; round++)
         {
-            HeldElsewhere(DateTimeOffset.UtcNow.AddSeconds(-1));
-            var all = await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => Task.Run(() => TakeAsync(new QuickTime(20)), Cancel)));
+            HeldElsewhere(_clock.Join().GetUtcNow().AddSeconds(-1));
+            var parties = Enumerable.Range(0, 8).Select(_ => _clock.Join()).ToList();
+            var all = await _clock.RunAsync([.. parties.Select(p => (p, TakeAsync(p)))]);
             all.Count(a => a.IsOk).ShouldBe(1);
             foreach (var lost in all.Where(a => !a.IsOk)) lost.Problem.ShouldBeOfType<ParcelLocked>();
             await all.Single(a => a.IsOk).Value.DisposeAsync();
@@ -71,35 +80,26 @@ public sealed class ParcelLockTests : IDisposable
     public async Task A_holder_that_lives_keeps_its_parcel_and_a_dead_one_loses_it_though_their_clocks_are_hours_apart(int hours)
     {
         // On the clock of whoever comes, the holder's lease is long over, or runs for hours.
-        var elsewhere = new QuickTime(20, TimeSpan.FromHours(hours));
-        using var stop = CancellationTokenSource.CreateLinkedTokenSource(Cancel);
-        var living = Task.Run(async () =>
-        {
-            while (!stop.IsCancellationRequested)
-            {
-                HeldElsewhere(elsewhere.GetUtcNow().AddSeconds(30));
-                await Task.Delay(TimeSpan.FromSeconds(10), elsewhere, stop.Token).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            }
-        }, Cancel);
-        await SoonAsync(() => File.Exists(HolderFile));
-        for (var tries = 0; tries < 3; tries++) (await TakeAsync(new QuickTime(20))).Problem.ShouldBeOfType<ParcelLocked>();
-        await stop.CancelAsync();
-        await living;
-        await using var taken = (await TakeAsync(new QuickTime(20))).Value;
+        var elsewhere = _clock.Join(TimeSpan.FromHours(hours));
+        void Renew() => HeldElsewhere(elsewhere.GetUtcNow().AddSeconds(30));
+        Renew();
+        using (_clock.Every(TimeSpan.FromSeconds(10), Renew))
+            for (var tries = 0; tries < 3; tries++) (await TakeAsync()).Problem.ShouldBeOfType<ParcelLocked>();
+        await using var taken = (await TakeAsync()).Value;
         File.ReadAllText(HolderFile).ShouldNotContain("bench-7");
     }
 
     [Fact]
     public async Task The_lease_is_renewed_while_work_goes_on_and_given_up_when_another_holds_it()
     {
-        var time = new QuickTime(200);
-        var held = (await TakeAsync(time)).Value;
+        var party = _clock.Join();
+        var held = (await _clock.RunAsync((party, TakeAsync(party))))[0].Value;
         string Until() => JsonDocument.Parse(File.ReadAllText(HolderFile)).RootElement.GetProperty("until").GetString()!;
         var first = Until();
-        await SoonAsync(() => Until() != first);
+        await _clock.UntilAsync(party, () => Until() != first);
         held.Lost.IsCancellationRequested.ShouldBeFalse();
-        HeldElsewhere(DateTimeOffset.UtcNow.AddHours(9));
-        await SoonAsync(() => held.Lost.IsCancellationRequested);
+        HeldElsewhere(_clock.Join().GetUtcNow().AddHours(9));
+        await _clock.UntilAsync(party, () => held.Lost.IsCancellationRequested);
         await held.DisposeAsync();
         File.ReadAllText(HolderFile).ShouldContain("bench-7", Case.Sensitive, "what another holds is not taken away");
     }
@@ -109,40 +109,16 @@ public sealed class ParcelLockTests : IDisposable
     {
         var away = false;
         var depot = new DepotThat(_depot) { BeforeSave = _ => { if (away) throw new DepotUnreachableException("x", "gone."); } };
-        var held = (await TakeAsync(new QuickTime(200), depot)).Value;
+        var party = _clock.Join();
+        var held = (await _clock.RunAsync((party, TakeAsync(party, depot))))[0].Value;
         away = true;
-        await SoonAsync(() => held.Lost.IsCancellationRequested);
+        await _clock.UntilAsync(party, () => held.Lost.IsCancellationRequested);
         await held.DisposeAsync();
-    }
-
-    private static async Task SoonAsync(Func<bool> isSo)
-    {
-        for (var tries = 0; tries < 400 && !isSo(); tries++) await Task.Delay(10, Cancel);
-        isSo().ShouldBeTrue();
     }
 
     public void Dispose()
     {
         _depot.Dispose();
         _folder.Dispose();
-    }
-
-    /// <summary>A clock on which every wait is so many times shorter, and which runs as much faster.</summary>
-    private sealed class QuickTime(double times, TimeSpan ahead = default) : TimeProvider
-    {
-        private readonly long _from = System.GetTimestamp();
-        private readonly DateTimeOffset _start = DateTimeOffset.UtcNow;
-
-        private TimeSpan Gone => System.GetElapsedTime(_from) * times;
-
-        public override DateTimeOffset GetUtcNow() => _start + ahead + Gone;
-
-        public override long TimestampFrequency => TimeSpan.TicksPerSecond;
-
-        public override long GetTimestamp() => Gone.Ticks;
-
-        public override ITimer CreateTimer(TimerCallback callback, object? state, TimeSpan dueTime, TimeSpan period) =>
-            System.CreateTimer(
-                callback, state, dueTime < TimeSpan.Zero ? dueTime : dueTime / times, period < TimeSpan.Zero ? period : period / times);
     }
 }
