@@ -22,7 +22,7 @@ build() { # obj folder, then what dotnet takes
   local obj=$1 restore=(); shift
   # Packages are looked after only where a project or a version changed.
   [ ! -f "$obj/Service/project.assets.json" ] || [ -n "$(find src tests bench -name '*.csproj' -newer "$obj/Service/project.assets.json" -print -quit)" ] || [ Directory.Packages.props -nt "$obj/Service/project.assets.json" ] || restore=(--no-restore)
-  UseSharedCompilation=true DOTNET_TieredPGO=0 DOTNET_TC_CallCountThreshold=200 dotnet build -c Release -v quiet --nologo -clp:ErrorsOnly "${restore[@]}" "$@"
+  UseSharedCompilation=true DOTNET_TieredPGO=0 DOTNET_TC_CallCountThreshold=200 dotnet build -c Release -v quiet --nologo "-clp:ErrorsOnly;NoSummary" "${restore[@]}" "$@"
 }
 
 # The console needs no more than a bundler; what checks and tests it comes with --checked.
@@ -71,11 +71,6 @@ if [ out/.console -nt "$folder/Service$release/console/index.html" ]; then
   cp -r console/dist "$folder/Service$release/console"
   touch "$folder/Service$release/console/index.html"
 fi
-mkdir -p out/bin
-for pair in yardrelay:Service yardline:Line yardhand:Hand yardstand:Stand; do
-  name=${pair%%:*}
-  printf '#!/bin/sh\nexec dotnet "%s" "$@"\n' "$root/$folder/${pair##*:}$release/$name.dll" > "out/bin/$name"
-  chmod +x "out/bin/$name"
-done
+starters "$folder" "$release"
 touch "$stamp"
 [ $((SECONDS - start)) -lt 2 ] || say "Built in $((SECONDS - start)) s."

@@ -20,4 +20,15 @@ need() {
   DEBIAN_FRONTEND=noninteractive $sudo apt-get install -y -qq --no-install-recommends "${missing[@]}" >/dev/null
 }
 
+# Leaves out/bin/{yardrelay,yardline,yardhand,yardstand}: starters of what lies in FOLDER/PART, and in FOLDER/PART/release where that is said.
+starters() { # folder, what comes behind the part
+  local pair name
+  mkdir -p out/bin
+  for pair in yardrelay:Service yardline:Line yardhand:Hand yardstand:Stand; do
+    name=${pair%%:*}
+    printf '#!/bin/sh\nexec dotnet "%s" "$@"\n' "$root/$1/${pair##*:}$2/$name.dll" > "out/bin/$name"
+    chmod +x "out/bin/$name"
+  done
+}
+
 free_port() { python3 -c 'import socket; s=socket.socket(); s.bind(("127.0.0.1",0)); print(s.getsockname()[1])' 2>/dev/null || echo $((20000 + RANDOM % 20000)); }

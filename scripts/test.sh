@@ -20,6 +20,10 @@ wanted() { [ -z "$only" ] || [[ "${only,,}" == *",${1,,},"* ]]; }
 need smbd=samba smbnetfs=smbnetfs fusermount=fuse pdftotext=poppler-utils /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core /usr/bin/chromium=chromium age=age litmus=litmus /usr/sbin/apache2=apache2 /usr/sbin/sshd=openssh-server /usr/lib/postgresql/15/bin/initdb=postgresql-15 curl=curl python3=python3 pkill=procps setpriv=util-linux getfattr=attr diff=diffutils
 scripts/build.sh --checked
 export YARD_BUILT=1
+if wanted EndToEnd || wanted Service; then
+  scripts/quicken.sh Service Line Hand Stand Service.Tests
+  [ ! -d out/quick/Service ] || starters out/quick ""
+fi
 
 passed=0 failed=0 again=()
 log=$(mktemp); trap 'rm -f "$log"' EXIT
@@ -54,7 +58,9 @@ for project in tests/*/*.csproj; do
   name=$(basename "$project" .csproj)
   [ "$name" != Peers ] && wanted "${name%.Tests}" || continue
   say "== $name"
-  suite "$name" "out/artifacts/bin/$name/release/YardRelay.$name"
+  program=out/artifacts/bin/$name/release/YardRelay.$name
+  [ ! -x "out/quick/$name/YardRelay.$name" ] || program=out/quick/$name/YardRelay.$name
+  suite "$name" "$program"
 done
 if wanted console; then
   say "== console"

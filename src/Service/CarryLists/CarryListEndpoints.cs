@@ -32,6 +32,7 @@ internal static class CarryListEndpoints
             .WithName("GetCarryList")
             .WithSummary("What comes along and what stays, with a review of the next trip.");
         routes.MapPut("/swaps/{swap}/carry-list", ChangeAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("ChangeCarryList")
             .WithSummary("Decides about folders: carry, leave-out with a reason, not-applicable, or by-rule to take a decision back.");
@@ -59,12 +60,11 @@ internal static class CarryListEndpoints
     }
 
     private static async Task<Results<Ok<CarryListSeen>, ProblemHttpResult>> ChangeAsync(
-        string swap, CarryChange change, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, CarryChange change, Writer writer, CancellationToken cancel)
     {
         if (Faults(change) is { Count: > 0 } faults) return faults.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         return (await writer.WriteAsync<CarryListSeen>(
-            SwapEndpoints.RefreshOf(swap), w => DecideAsync(w, swap, change, cancel), cancel)).ToHttp();
+            SwapScope.RefreshOf(swap), w => DecideAsync(w, swap, change, cancel), cancel)).ToHttp();
     }
 
     /// <summary>What is wrong with a change by itself.</summary>
@@ -190,7 +190,7 @@ internal static class CarryListEndpoints
                 null,
                 true,
                 $"{ByteText.Files(carried.Files)}, {ByteText.Of(carried.Bytes)} would come along. The refresh has no depot yet.");
-        var rate = DepotEndpoints.RateOf(depot);
+        var rate = DepotRates.Of(depot);
         var minutes = Estimates.For(row.Id, row.Kind, row.NewModel, new(carried.Bytes, carried.Files, 0), rate, [], 15).FirstTripMinutes;
         long? room = depot.CapacityBytes is { } capacity ? capacity - await PromisedAsync(db, row, depot.Key, cancel) : null;
         var fits = room is null || carried.Bytes <= room;

@@ -14,6 +14,7 @@ internal static class FolderEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapGet("/swaps/{swap}/folders", GetAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("GetFolders")
             .WithSummary(
@@ -22,9 +23,8 @@ internal static class FolderEndpoints
             .Produces(204);
 
     private static async Task<Results<Ok<FoldersSeen>, NoContent, ProblemHttpResult>> GetAsync(
-        string swap, ClaimsPrincipal user, YardDb db, FolderDesk desk, HttpResponse response, CancellationToken cancel)
+        string swap, FolderDesk desk, HttpResponse response, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         response.Headers.CacheControl = "no-store";
         return desk.Get(swap) is { } seen ? TypedResults.Ok(seen) : TypedResults.NoContent();
     }

@@ -17,6 +17,7 @@ internal static class MoveEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapPost("/swaps/{swap}/checklist/version", HandleAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("MoveChecklist")
             .WithSummary(
@@ -24,10 +25,9 @@ internal static class MoveEndpoint
                     + "the version that it began with.");
 
     private static async Task<Results<Ok<ChecklistMoved>, ProblemHttpResult>> HandleAsync(
-        string swap, ChecklistMove wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, ChecklistMove wanted, Writer writer, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<ChecklistMoved>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<ChecklistMoved>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             var (name, version) = (wanted.Template ?? row.Template, wanted.Version);

@@ -72,7 +72,8 @@ internal static class PhotoEndpoints
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> GetAsync(
         string swap, string sha256, ClaimsPrincipal user, HttpResponse response, YardDb db, CancellationToken cancel)
     {
-        if (user.RoleOf() == Roles.Technician && await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        if (user.RoleOf() == Roles.Technician && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal)
+            return new[] { refusal }.ToHttp();
         if (await db.Photos.AsNoTracking().FirstOrDefaultAsync(p => p.Swap == swap && p.Sha256 == sha256, cancel) is not { } photo)
             return new Problem[] { ServiceProblem.NotFound("photo", sha256) }.ToHttp();
         // Whatever a browser makes of it, it is a picture and nothing that runs; and it never changes.

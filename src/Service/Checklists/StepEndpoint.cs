@@ -65,7 +65,7 @@ internal static class StepEndpoint
                     "step.age",
                     $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {ageSeconds}. Look at the clock of the device.")
             }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
+        if (await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
         var match = request.Headers.IfMatch.ToString().Trim('"');
         if (match.Length == 0)
             return new Problem[]
@@ -74,7 +74,7 @@ internal static class StepEndpoint
                     "step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428)
             }.ToHttp();
         var result = await writer.WriteAsync<ChecklistSeen>(
-            SwapEndpoints.RefreshOf(swap), w => ClaimAsync(w, swap, step, claim, match, ageSeconds, also, cancel), cancel);
+            SwapScope.RefreshOf(swap), w => ClaimAsync(w, swap, step, claim, match, ageSeconds, also, cancel), cancel);
         if (result.IsOk) response.Headers.ETag = $"\"{result.Value.Version}\"";
         return result.ToHttp();
     }

@@ -20,6 +20,7 @@ internal static class DetourEndpoints
 
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapPost("/swaps/{swap}/detours", HandleAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("TakeDetour")
             .WithSummary("Something goes otherwise than planned: says what follows (dryRun), or does it.");
@@ -40,7 +41,7 @@ internal static class DetourEndpoints
             s.Trips, s.OldTag, s.NewTag, s.OldDiedAt is not null);
 
     private static async Task<Results<Ok<DetourTaken>, ProblemHttpResult>> HandleAsync(
-        string swap, DetourTold told, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, DetourTold told, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         var reason = told.Reason?.Trim();
         var needsReason = told.Kind is DetourKind.PersonGone or DetourKind.DeadOnArrival or DetourKind.CalledOff;
@@ -50,14 +51,13 @@ internal static class DetourEndpoints
             return new Problem[] { new("detour.minutes", "How late at least? Say 5 to 600 minutes.") }.ToHttp();
         if (told.Kind == DetourKind.WrongComputer && string.IsNullOrWhiteSpace(told.Tag))
             return new Problem[] { new("detour.tag", "Which computer was delivered? Scan or type its tag.") }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         if (told.Kind is DetourKind.CalledOff or DetourKind.Resumed or DetourKind.PersonGone && user.RoleOf() == Roles.Technician)
             return new Problem[]
             {
                 ServiceProblem.Forbidden("Whether a swap takes place is decided by a coordinator. Tell them with a follow-up.")
             }.ToHttp();
         DetourTaken? looked = null;
-        var answer = await writer.WriteAsync<DetourTaken>(SwapEndpoints.RefreshOf(swap), async w =>
+        var answer = await writer.WriteAsync<DetourTaken>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             var signed = await w.Db.SignOffs.AnyAsync(s => s.Swap == swap && s.Part == SignOffPart.Technician, cancel);
@@ -80,7 +80,7 @@ internal static class DetourEndpoints
             row.ChecklistVersion++;
             w.WorldChanged();
             w.Note("swap.detour", swap, words, new() { ["detour"] = told.Kind.ToString() });
-            await SwapEndpoints.SettleAsync(w, row, cancel);
+            await SwapSettling.SettleAsync(w, row, cancel);
             var taken = new DetourTaken(swap, name, told.Kind, told.DryRun != true, words, work.Lines);
             if (told.DryRun != true) return taken;
             // A look goes the whole way, and then nothing of it is kept.

@@ -31,10 +31,12 @@ internal static class FollowUpEndpoints
             .WithName("ListFollowUps")
             .WithSummary("Follow-ups of a refresh, due first; owner, swap, end=open, done or all.");
         routes.MapPost("/swaps/{swap}/follow-ups", OpenAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("OpenFollowUp")
             .WithSummary("Opens a follow-up.");
         routes.MapPost("/swaps/{swap}/refusal", RefuseAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("RefuseSwap")
             .WithSummary("The person does not accept: a follow-up is opened that holds the sign-offs.");
@@ -118,24 +120,22 @@ internal static class FollowUpEndpoints
         words?.Trim().Length is >= 1 and <= MostWords ? null : new("follow-up.words", $"Say {what} in 1 to {MostWords} characters.");
 
     private static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> OpenAsync(
-        string swap, FollowUpWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, FollowUpWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         if (WordsFault(wanted.Words, "what is to be done") is { } fault) return new[] { fault }.ToHttp();
         if (wanted.VisitMinutes is < 5 or > MostVisitMinutes)
             return new Problem[] { new("follow-up.visit", $"A return visit takes 5 to {MostVisitMinutes} minutes.") }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<FollowUpSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<FollowUpSeen>(SwapScope.RefreshOf(swap), async w =>
             await AddAsync(
                 w, swap, wanted.Words.Trim(), wanted.Owner ?? user.NameOf(), wanted.Due, wanted.Holds ?? FollowUpHold.Nothing, "problem",
                 cancel, wanted.VisitMinutes), cancel)).ToHttp();
     }
 
     private static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> RefuseAsync(
-        string swap, RefusalWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, RefusalWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         if (WordsFault(wanted.Words, "what the person misses") is { } fault) return new[] { fault }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<FollowUpSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<FollowUpSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (await w.Db.SignOffs.AnyAsync(s => s.Swap == swap && s.Part == Core.Swaps.SignOffPart.Person, cancel))
@@ -220,7 +220,7 @@ internal static class FollowUpEndpoints
         if (change.Words is not null && WordsFault(change.Words, "what is to be done") is { } fault) return new[] { fault }.ToHttp();
         if (await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is not { } found)
             return new Problem[] { ServiceProblem.NotFound("follow-up", followUp) }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, found.Swap, user, cancel) is { } refusal) return refusal;
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
         return (await writer.WriteAsync<FollowUpSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.FollowUps.FirstAsync(f => f.Id == followUp, cancel);
@@ -248,7 +248,7 @@ internal static class FollowUpEndpoints
         if (WordsFault(end.Outcome, "what came of it") is { } fault) return new[] { fault }.ToHttp();
         if (await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is not { } found)
             return new Problem[] { ServiceProblem.NotFound("follow-up", followUp) }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, found.Swap, user, cancel) is { } refusal) return refusal;
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
         return (await writer.WriteAsync<FollowUpSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.FollowUps.FirstAsync(f => f.Id == followUp, cancel);

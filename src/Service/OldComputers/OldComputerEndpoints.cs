@@ -56,7 +56,7 @@ internal static class OldComputerEndpoints
         var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.OldTag != null);
         if (q?.Trim() is { Length: > 0 } find)
         {
-            var like = SwapEndpoints.Like(find);
+            var like = SearchPattern.Like(find);
             swaps = swaps.Where(s =>
                 EF.Functions.Like(s.OldTag!.ToLower(), like, "\\")
                     || EF.Functions.Like(s.Name.ToLower(), like, "\\")
@@ -101,7 +101,7 @@ internal static class OldComputerEndpoints
             return new Problem[] { new("custody.id", "Give the report an id of 8 to 64 characters, so that it may be repeated.") }.ToHttp();
         if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
             return new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap.Id, user, cancel) is { } refusal) return refusal;
+        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
         return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
         {
             var at = wanted.At ?? w.Now;
@@ -191,7 +191,7 @@ internal static class OldComputerEndpoints
             return new Problem[] { new("wipe.result", $"'{wanted.Result}' is no result. Use done or failed.") }.ToHttp();
         if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
             return new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap.Id, user, cancel) is { } refusal) return refusal;
+        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
         return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
         {
             var reader = new OldComputerReader(w.Db, time);

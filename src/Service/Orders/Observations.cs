@@ -13,7 +13,7 @@ internal static class Observations
         if (order.TakenAt is not { } taken
             || await w.Db.Depots.FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel) is not { } depot)
             return;
-        var rate = DepotEndpoints.RateOf(depot).With(order.Bytes, (w.Now - taken).TotalSeconds);
+        var rate = DepotRates.Of(depot).With(order.Bytes, (w.Now - taken).TotalSeconds);
         (depot.BytesPerSecond, depot.Observed) = (rate.BytesPerSecond, rate.Observed);
     }
 }

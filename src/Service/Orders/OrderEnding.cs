@@ -52,7 +52,7 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
                 ["snags"] = sum.Snags,
                 ["damages"] = sum.Damages
             });
-        await SwapEndpoints.SettleAsync(w, swap, cancel);
+        await SwapSettling.SettleAsync(w, swap, cancel);
         if (sum.Follows is { } next) OrderGiving.Follow(w, swap, next.Kind, next.Tag);
         return null;
     }

@@ -22,6 +22,7 @@ internal static class OrderEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/orders", GiveOneAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("GiveOrder")
             .WithSummary("Orders a hand to survey, carry, verify or restore.");
@@ -30,6 +31,7 @@ internal static class OrderEndpoints
             .WithName("GiveOrders")
             .WithSummary("Orders the same at many swaps at once.");
         routes.MapPut("/swaps/{swap}/pause", PauseOneAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("PauseOrder")
             .WithSummary("Lets the work of a hand at a swap rest, or go on; its place is kept.");
@@ -48,11 +50,10 @@ internal static class OrderEndpoints
     }
 
     private static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> GiveOneAsync(
-        string swap, OrderWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, OrderWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (Order.Of(wanted.Kind) is null) return new Problem[] { new UnknownOrder(wanted.Kind) }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<OrderSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<OrderSeen>(SwapScope.RefreshOf(swap), async w =>
             Seen(await OrderGiving.GiveAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel), wanted, cancel)), cancel)).ToHttp();
     }
 
@@ -62,11 +63,10 @@ internal static class OrderEndpoints
             w, await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel), wanted, cancel), cancel)).ToHttp();
 
     private static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> PauseOneAsync(
-        string swap, PauseWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, PauseWanted wanted, Writer writer, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         return (await writer.WriteAsync<OrderSeen>(
-            SwapEndpoints.RefreshOf(swap), async w => Seen(await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel)), cancel)).ToHttp();
+            SwapScope.RefreshOf(swap), async w => Seen(await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel)), cancel)).ToHttp();
     }
 
     private static Result<OrderSeen> Seen(Result<OrderRow> given) =>

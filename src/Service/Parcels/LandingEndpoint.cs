@@ -22,6 +22,7 @@ internal static class LandingEndpoint
             .WithName("GetLanding")
             .WithSummary("Where the parcel lands, and what the last look of the hand found.");
         routes.MapPut("/swaps/{swap}/landing", PutAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("PutLanding")
             .WithSummary("Decides where the parcel lands; order a look to see the counts before anything is written.");
@@ -43,7 +44,7 @@ internal static class LandingEndpoint
     }
 
     private static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> PutAsync(
-        string swap, LandingWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, LandingWanted wanted, Writer writer, CancellationToken cancel)
     {
         static LandingMove Trimmed(LandingMove m) => new(m.From.Trim().Trim('/'), m.To.Trim().Trim('/'));
         var plan = new LandingWanted(
@@ -55,8 +56,7 @@ internal static class LandingEndpoint
         if (plan.Accounts.Count + plan.Folders.Count + plan.First.Count + plan.Clashes.Count > 500)
             return new Problem[] { new("landing.many", "A landing plan has at most 500 lines.") }.ToHttp();
         if (KeptLanding.Read(plan, []) is { IsOk: false } bad) return bad.Problems.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<LandingSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<LandingSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap, cancel);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap });

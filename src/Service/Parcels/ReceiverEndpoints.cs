@@ -18,6 +18,7 @@ internal static class ReceiverEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPut("/swaps/{swap}/receiver", PutAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Leads)
             .WithName("PutReceiver")
             .WithSummary("Names who receives the parcel of a leave, and at which computer. Another person must accept anew.");
@@ -50,10 +51,9 @@ internal static class ReceiverEndpoints
                 409);
 
     private static async Task<Results<Ok<ReceiverSeen>, ProblemHttpResult>> PutAsync(
-        string swap, ReceiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, ReceiverWanted wanted, Writer writer, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<ReceiverSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<ReceiverSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (NoLeave(row) is { } wrong) return wrong;
@@ -87,8 +87,8 @@ internal static class ReceiverEndpoints
                 ServiceProblem.Forbidden(
                     "Only the person who receives the parcel accepts it, or a technician or coordinator who heard them say so.")
             }.ToHttp();
-        if (!isThemselves && await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<ReceiverSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        if (!isThemselves && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+        return (await writer.WriteAsync<ReceiverSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (NoLeave(row) is { } wrong) return wrong;

@@ -22,6 +22,7 @@ internal static class RescueEndpoints
             .WithName("FindLostComputers")
             .WithSummary("Computers with something staged, over all refreshes, by tag, person or swap; those seen last first.");
         routes.MapPut("/swaps/{swap}/rescue", PutAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Leads)
             .WithName("PutRescue")
             .WithSummary("Lets the last good trip of a lost computer serve a rescue; its tag is said once more.");
@@ -34,10 +35,9 @@ internal static class RescueEndpoints
             : TypedResults.Ok(await Rescues.FindAsync(db, q, cancel));
 
     private static async Task<Results<Ok<RescueSeen>, ProblemHttpResult>> PutAsync(
-        string swap, RescueWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, RescueWanted wanted, Writer writer, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<RescueSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<RescueSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (row.Kind != SwapKind.Rescue)
@@ -65,7 +65,7 @@ internal static class RescueEndpoints
                 $"{w.By} lets the parcel of {from.Id} {from.Name} ({from.OldTag}) serve the rescue of {row.Name}; its last good trip is of "
                     + $"{from.TripAt:yyyy-MM-dd HH:mm} UTC",
                 new() { ["from"] = from.Id, ["trips"] = from.Trips });
-            await SwapEndpoints.SettleAsync(w, row, cancel);
+            await SwapSettling.SettleAsync(w, row, cancel);
             return (await Rescues.ReadAsync(w.Db, row, cancel))!;
         }, cancel)).ToHttp();
     }

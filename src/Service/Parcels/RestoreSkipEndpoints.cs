@@ -18,24 +18,25 @@ internal static class RestoreSkipEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPut("/swaps/{swap}/restore-skip", PutAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("SkipRestore")
             .WithSummary(
                 "Decides with a reason that nothing is restored; refused before a look has set the parcel against the new computer.");
         routes.MapDelete("/swaps/{swap}/restore-skip", DropAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("TakeBackRestoreSkip")
             .WithSummary("Takes the decision back.");
     }
 
     private static async Task<Results<Ok<RestoreSkipSeen>, ProblemHttpResult>> PutAsync(
-        string swap, RestoreSkipWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, RestoreSkipWanted wanted, Writer writer, CancellationToken cancel)
     {
         var reason = wanted.Reason.Trim();
         if (reason.Length is 0 or > 500)
             return new Problem[] { new("restore-skip.reason", "Say why nothing is restored, in at most 500 characters.") }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<RestoreSkipSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<RestoreSkipSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (!row.Kind.Restores())
@@ -61,16 +62,15 @@ internal static class RestoreSkipEndpoints
                         : $"; {missing:#,0} files of the parcel are not on the new computer, {foreseen.Folders.Sum(f =>
                             f.Stands.Files):#,0} stand there already")}: {reason}",
                 new() { ["missing"] = missing });
-            await SwapEndpoints.SettleAsync(w, row, cancel);
+            await SwapSettling.SettleAsync(w, row, cancel);
             return new RestoreSkipSeen(w.By, w.Now, reason);
         }, cancel)).ToHttp();
     }
 
     private static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string swap, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, Writer writer, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        var dropped = await writer.WriteAsync<bool>(SwapEndpoints.RefreshOf(swap), async w =>
+        var dropped = await writer.WriteAsync<bool>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (row.RestoreSkippedAt is null) return false;
@@ -78,7 +78,7 @@ internal static class RestoreSkipEndpoints
                 return new ServiceProblem("restore-skip.signed", $"{swap} is signed off with this decision.", 409);
             (row.RestoreSkippedBy, row.RestoreSkippedAt, row.RestoreSkipReason) = (null, null, null);
             w.Note("restore.skip-taken-back", swap, $"{w.By} took back that nothing is restored");
-            await SwapEndpoints.SettleAsync(w, row, cancel);
+            await SwapSettling.SettleAsync(w, row, cancel);
             return true;
         }, cancel);
         return dropped.IsOk ? TypedResults.NoContent() : dropped.Problems.ToHttp();

@@ -27,6 +27,7 @@ internal static class PersonLinkEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/person-links", MakeAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("MakePersonLink")
             .WithSummary("A personal link to the person's own page. It is shown this once, and opens on one device only.")
@@ -36,6 +37,7 @@ internal static class PersonLinkEndpoints
             .WithName("ListPersonLinks")
             .WithSummary("The links of a swap, the newest first, without their secrets.");
         routes.MapDelete("/swaps/{swap}/person-links", WithdrawAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("WithdrawPersonLinks")
             .WithSummary("Withdraws all links of a swap; open pages are shut at once.");
@@ -66,10 +68,9 @@ internal static class PersonLinkEndpoints
     }
 
     private static async Task<Results<Ok<PersonLinkMade>, ProblemHttpResult>> MakeAsync(
-        string swap, ClaimsPrincipal user, HttpRequest request, YardDb db, Writer writer, ServiceOptions options, CancellationToken cancel)
+        string swap, HttpRequest request, Writer writer, ServiceOptions options, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<PersonLinkMade>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<PersonLinkMade>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap, cancel);
             var (secret, link) = PersonLinks.Make(row, w.By, w.Now);
@@ -100,10 +101,9 @@ internal static class PersonLinkEndpoints
     }
 
     private static async Task<Results<Ok<PersonLinksWithdrawn>, ProblemHttpResult>> WithdrawAsync(
-        string swap, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, Writer writer, CancellationToken cancel)
     {
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<PersonLinksWithdrawn>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<PersonLinksWithdrawn>(SwapScope.RefreshOf(swap), async w =>
         {
             var open = await w.Db.Links.Where(l => l.Swap == swap && l.WithdrawnAt == null && l.Expires > w.Now).ToListAsync(cancel);
             foreach (var link in open) link.WithdrawnAt = w.Now;

@@ -113,7 +113,7 @@ internal static class PrivacyEndpoints
             {
                 new("erasure.reason", $"Say why it is erased, in 1 to {MostReason} characters and without a name.")
             }.ToHttp();
-        var done = await writer.WriteAsync<string>(SwapEndpoints.RefreshOf(swap), w => Erasure.EraseAsync(w, swap, reason, cancel), cancel);
+        var done = await writer.WriteAsync<string>(SwapScope.RefreshOf(swap), w => Erasure.EraseAsync(w, swap, reason, cancel), cancel);
         if (!done.IsOk) return done.Problems.ToHttp();
         await Erasure.SettleAsync(db, cancel);
         return await KeptAsync(swap, db, cancel);

@@ -20,6 +20,7 @@ internal static class HandoverEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/handovers", OneAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("HandOver")
             .WithSummary("Passes a swap to another technician, with a note. Its time stays.");
@@ -60,11 +61,10 @@ internal static class HandoverEndpoints
             : new("handover.note", $"Say in 1 to {MostNote} characters what the next one must know.");
 
     private static async Task<Results<Ok<HandoverSeen>, ProblemHttpResult>> OneAsync(
-        string swap, HandoverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string swap, HandoverWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (NoteFault(wanted.Note) is { } fault) return new[] { fault }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        return (await writer.WriteAsync<HandoverSeen>(SwapEndpoints.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<HandoverSeen>(SwapScope.RefreshOf(swap), async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (row.Technician is not { } from || row.Start is null)

@@ -121,13 +121,13 @@ internal static class SnagEndpoints
         if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
         var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
         if (found is null) return new Problem[] { ServiceProblem.NotFound("snag", snag) }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, found.Swap, user, cancel) is { } refusal) return refusal;
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
         return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
             var names = await SnagNames.ReadAsync(w.Db, [row.Swap], cancel);
             if (Waive(w, row, names, wanted.Reason) is { } problem) return problem;
-            await SwapEndpoints.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
+            await SwapSettling.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
             return SwapReader.Seen(row) with { Path = names.Of(row.Swap, row.Path) };
         }, cancel)).ToHttp();
     }
@@ -158,7 +158,7 @@ internal static class SnagEndpoints
                     skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {problem.Message}");
                 else waived++;
             }
-            foreach (var swap in swaps.Values) await SwapEndpoints.SettleAsync(w, swap, cancel);
+            foreach (var swap in swaps.Values) await SwapSettling.SettleAsync(w, swap, cancel);
             return new WaiversMade(waived, skipped);
         }, cancel)).ToHttp();
     }

@@ -27,6 +27,7 @@ internal static class SignOffEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/sign-offs", SignAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("SignOffSwap")
             .WithSummary("Signs a part off; refused with the list of what is missing, or where the facts are others than those seen.");
@@ -40,6 +41,7 @@ internal static class SignOffEndpoints
             .WithSummary("The whole swap on paper, with who signed what and its digest, and a code that leads to its page.")
             .Produces(200, contentType: "application/pdf");
         routes.MapPost("/swaps/{swap}/sign-offs/{part}/reopening", ReopenAsync)
+            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("ReopenSwap")
             .WithSummary("Opens a signed part again, with a reason; signatures that rest on it are void, too. The ledger keeps both.");
@@ -59,7 +61,7 @@ internal static class SignOffEndpoints
             [.. snags.Select(n => new SignedSnag(n.Path, n.Kind, n.End, n.EndedBy, n.EndReason))]);
 
     private static async Task<Results<Ok<SignOffSeen>, ProblemHttpResult>> SignAsync(
-        string swap, SignOffWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
+        string swap, SignOffWanted wanted, ClaimsPrincipal user, Writer writer, TimeProvider time, CancellationToken cancel)
     {
         if (wanted.Part == SignOffPart.Coordinator && user.RoleOf() != Roles.Coordinator)
             return new Problem[] { ServiceProblem.Forbidden("Only a coordinator signs the whole swap off.") }.ToHttp();
@@ -69,9 +71,8 @@ internal static class SignOffEndpoints
             {
                 new("sign-off.name", "Name and drawn signature are the person's; you sign with your own account.")
             }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
         return (await writer.WriteAsync<SignOffSeen>(
-            SwapEndpoints.RefreshOf(swap), w => SignPartAsync(w, swap, wanted, isOwn: false, time, cancel), cancel)).ToHttp();
+            SwapScope.RefreshOf(swap), w => SignPartAsync(w, swap, wanted, isOwn: false, time, cancel), cancel)).ToHttp();
     }
 
     /// <summary>What is wrong with a drawn signature; null: nothing.</summary>
@@ -156,7 +157,7 @@ internal static class SignOffEndpoints
         string swap, HttpRequest request, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel)
     {
         if (await reader.GetAsync(swap, cancel) is not { } seen) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
-        var refresh = SwapEndpoints.RefreshOf(swap);
+        var refresh = SwapScope.RefreshOf(swap);
         var clock = new RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == refresh, cancel));
         var page = $"{request.Scheme}://{request.Host}{request.PathBase}/swaps/{Uri.EscapeDataString(swap)}";
         return SwapPaper.TryWrite(seen, clock, time.GetUtcNow(), page).TryGet(out var pdf, out var problem)
@@ -165,7 +166,7 @@ internal static class SignOffEndpoints
     }
 
     private static async Task<Results<Ok<SwapSeen>, ProblemHttpResult>> ReopenAsync(
-        string swap, string part, ReopeningWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, SwapReader reader,
+        string swap, string part, ReopeningWanted wanted, ClaimsPrincipal user, Writer writer, SwapReader reader,
         CancellationToken cancel)
     {
         if (PartOf(part) is not { } which) return new Problem[] { ServiceProblem.NotFound("part", part) }.ToHttp();
@@ -175,8 +176,7 @@ internal static class SignOffEndpoints
             {
                 new("sign-off.reason", $"Say in 1 to {MostReason} characters why what was signed is opened again.")
             }.ToHttp();
-        if (await SwapEndpoints.ScopeAsync(db, swap, user, cancel) is { } refusal) return refusal;
-        var done = await writer.WriteAsync<string>(SwapEndpoints.RefreshOf(swap), async w =>
+        var done = await writer.WriteAsync<string>(SwapScope.RefreshOf(swap), async w =>
         {
             var voided = (await w.Db.SignOffs.Where(s => s.Swap == swap).ToListAsync(cancel)).FindAll(s => s.Part >= which);
             if (!voided.Exists(s => s.Part == which))

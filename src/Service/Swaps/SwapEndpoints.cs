@@ -41,7 +41,7 @@ internal static class SwapEndpoints
         var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh);
         if (q is { Length: > 0 })
         {
-            var like = Like(q);
+            var like = SearchPattern.Like(q);
             swaps = swaps.Where(s =>
                 EF.Functions.Like(s.Name.ToLower(), like, "\\")
                     || EF.Functions.Like(s.Id.ToLower(), like, "\\")
@@ -162,55 +162,5 @@ internal static class SwapEndpoints
             ? []
             : await db.Swaps.AsNoTracking().Where(s => s.Person == person).OrderBy(s => s.Id).Take(50).ToListAsync(cancel);
         return TypedResults.Ok(await reader.ListAsync(rows, cancel));
-    }
-
-    /// <summary>Brings the automatic stations up to the facts as they stand in this transaction.</summary>
-    public static async Task SettleAsync(Writing.Writing w, SwapRow swap, CancellationToken cancel)
-    {
-        await w.Db.SaveChangesAsync(cancel);
-        var snags = await w.Db.Snags.AsNoTracking().Where(n => n.Swap == swap.Id).ToListAsync(cancel);
-        var account = SwapFacts.Account(await w.Db.Folders.AsNoTracking().Where(f => f.Swap == swap.Id).ToListAsync(cancel), snags);
-        var staged = SwapFacts.IsStaged(swap, account, snags);
-        var restored = SwapFacts.IsRestored(swap, account, snags);
-        if (staged && swap.StagedAt is null)
-            w.Note(
-                "swap.staged",
-                swap.Id,
-                $"All files of {swap.Name} are staged and verified: {account.Sum(f => f.InDepot.Files):#,0} files",
-                new() { ["files"] = account.Sum(f => f.InDepot.Files) });
-        if (restored && swap.RestoredAt is null)
-            w.Note(
-                "swap.restored",
-                swap.Id,
-                $"All files of {swap.Name} are on the new computer",
-                new() { ["files"] = account.Sum(f => f.OnNew?.Files ?? 0) });
-        if (staged != swap.StagedAt is not null || restored != swap.RestoredAt is not null) swap.ChecklistVersion++;
-        SwapFacts.Reach(swap, Station.Staged, staged ? swap.StagedAt ?? w.Now : null);
-        SwapFacts.Reach(swap, Station.Restored, restored ? swap.RestoredAt ?? w.Now : null);
-    }
-
-    /// <summary>A pattern for what contains a text, in small letters; to be used with <c>\</c> as escape.</summary>
-    public static string Like(string text) =>
-        "%"
-            + text.Trim().ToLowerInvariant()
-                .Replace("\\", "\\\\", StringComparison.Ordinal)
-                .Replace("%", "\\%", StringComparison.Ordinal)
-                .Replace("_", "\\_", StringComparison.Ordinal)
-            + "%";
-
-    public static string RefreshOf(string swap) => swap.LastIndexOf('-') is > 0 and var dash ? swap[..dash] : "";
-
-    /// <summary>A refusal when the swap is not there or not at one of the technician's sites; otherwise null.</summary>
-    public static async Task<ProblemHttpResult?> ScopeAsync(YardDb db, string swap, ClaimsPrincipal user, CancellationToken cancel)
-    {
-        var site = await db.Swaps.AsNoTracking().Where(s => s.Id == swap).Select(s => s.Site).FirstOrDefaultAsync(cancel);
-        if (site is null) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
-        return user.MayWorkAt(site)
-            ? null
-            : new Problem[]
-            {
-                ServiceProblem.Forbidden(
-                    $"Swap {swap} is at {site}, which is not one of your sites. Ask the coordinator to hand it to you.")
-            }.ToHttp();
     }
 }

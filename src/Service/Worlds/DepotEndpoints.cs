@@ -27,8 +27,6 @@ internal static class DepotEndpoints
             .WithSummary("Makes or changes a depot.");
     }
 
-    public static DepotRate RateOf(DepotRow d) => d.Observed == 0 ? DepotRate.Default : new(d.BytesPerSecond, d.Observed);
-
     private static async Task<Ok<List<DepotSeen>>> ListAsync(string refresh, DepotReader depots, CancellationToken cancel) =>
         TypedResults.Ok(await depots.ReadAsync(refresh, cancel));
 

@@ -118,7 +118,7 @@ internal static class EstimateEndpoints
         var cargo = (await WorldReader.CargoAsync(db, row.Refresh, cancel, swap)).GetValueOrDefault(swap);
         var depot = depots.Find(d => d.Key == row.Depot) ?? depots.FirstOrDefault();
         var estimate = Estimates.For(
-            swap, row.Kind, row.NewModel, cargo, depot is null ? DepotRate.Default : DepotEndpoints.RateOf(depot), rules, WorldReader.Grid);
+            swap, row.Kind, row.NewModel, cargo, depot is null ? DepotRate.Default : DepotRates.Of(depot), rules, WorldReader.Grid);
         return TypedResults.Ok(new EstimateSeen(
             swap, estimate, (await ComparerAsync(read, row.Refresh, cancel))(row.Kind, estimate.Cargo)));
     }

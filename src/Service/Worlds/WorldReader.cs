@@ -59,7 +59,7 @@ internal static class WorldReader
             [.. deliveries.Select(d =>
                 new Delivery(d.Key, d.Name, DateTime.ParseExact(d.Arrives, "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture), d.Tags))],
             [.. waves.Select(v => new Wave(v.Key, v.Name, v.From, v.Until))],
-            [.. depots.Select(d => new WorldDepot(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotEndpoints.RateOf(d)))],
+            [.. depots.Select(d => new WorldDepot(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotRates.Of(d)))],
             [.. rules.Select(RuleOf)],
             [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
             [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(
