@@ -68,11 +68,27 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
         page.Url.ShouldEndWith("/my");
         // A file that did not come along is named here, to the person.
         await Expect(page.GetByText("Documents/print-queue")).ToBeVisibleAsync();
-        await page.GetByRole(AriaRole.Checkbox, new() { Name = "My licences" }).FocusAsync();
+        // The first answer is slow: what was ticked meanwhile stays ticked, before it comes and after it.
+        var held = new TaskCompletionSource();
+        await page.RouteAsync("**/api/person/steps/*", async route =>
+        {
+            var answer = await route.FetchAsync();
+            await held.Task;
+            await route.FulfillAsync(new() { Response = answer });
+        }, new() { Times = 1 });
+        var noted = page.GetByRole(AriaRole.Checkbox, new() { Name = "My licences" });
+        var named = page.GetByRole(AriaRole.Checkbox, new() { Name = "All that I know of" });
+        await noted.FocusAsync();
         await page.Keyboard.PressAsync("Space");
         await page.Keyboard.PressAsync("Tab");
         await page.Keyboard.PressAsync("Space");
+        await Expect(noted).ToBeCheckedAsync();
+        await Expect(named).ToBeCheckedAsync();
+        await page.RunAndWaitForResponseAsync(() => Task.FromResult(held.TrySetResult()),
+            response => response.Url.EndsWith("/noted", StringComparison.Ordinal));
         await Expect(page.GetByText("You are ready.")).ToBeVisibleAsync();
+        await Expect(noted).ToBeCheckedAsync();
+        await Expect(named).ToBeCheckedAsync();
         await page.GetByLabel("Your question").FocusAsync();
         await page.Keyboard.TypeAsync("Is <img src=x onerror=document.title='run'> kept?");
         await page.Keyboard.PressAsync("Tab");

@@ -1,4 +1,4 @@
-import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { queryOptions, useMutation, useMutationState, useQueryClient } from '@tanstack/react-query'
 import { api, type Schemas, take } from '../api/client'
 
 export type Page = Schemas['PersonPage']
@@ -29,15 +29,25 @@ export async function openLink() {
   window.history.replaceState(null, '', window.location.pathname)
 }
 
-/** Does something, and shows the page as it is then. */
-export function useChange<T>(change: (what: T) => Promise<Page>) {
+/** Does something, and shows the page as it is then. One change waits for the other: each answer is the page after all before it. */
+export function useChange<T>(change: (what: T) => Promise<Page>, name = 'change') {
   const queries = useQueryClient()
   return useMutation({
+    mutationKey: [name],
+    scope: { id: 'page' },
     mutationFn: change,
-    onSuccess: (page) => queries.setQueryData(pageQuery.queryKey, page),
+    onSuccess: async (page) => {
+      // A look that began before the change would show the page without it.
+      await queries.cancelQueries({ queryKey: pageQuery.queryKey })
+      queries.setQueryData(pageQuery.queryKey, page)
+    },
     onError: () => queries.invalidateQueries({ queryKey: pageQuery.queryKey }),
   })
 }
+
+/** What was asked for by changes of a name and is not answered yet, the latest last. */
+export const usePending = <T>(name: string) =>
+  useMutationState({ filters: { mutationKey: [name], status: 'pending' }, select: (change) => change.state.variables as T })
 
 export const setStep = ({ step, done }: { step: string; done: boolean }) =>
   take(api.PUT('/api/person/steps/{step}', { params: { path: { step } }, body: { done } }))

@@ -1,11 +1,12 @@
-import { type Page, setStep, useChange } from '../queries'
+import { type Page, setStep, useChange, usePending } from '../queries'
 import { useVoice } from '../speak'
 import { Card } from './Card'
 
 /** What is theirs to do. The last of it is the word that they are ready. */
 export function OwnSteps({ page }: { page: Page }) {
   const { w, language, told } = useVoice()
-  const change = useChange(setStep)
+  const change = useChange(setStep, 'step')
+  const pending = usePending<Parameters<typeof setStep>[0]>('step')
   const before = page.steps.filter((s) => s.phase === 'before')
   const isReady = before.length > 0 && before.every((s) => s.state === 'done' || s.state === 'not-applicable')
   return (
@@ -13,7 +14,7 @@ export function OwnSteps({ page }: { page: Page }) {
       <ul className="own">
         {page.steps.map((step) => {
           const done = step.state === 'done' || step.state === 'not-applicable'
-          const shown = change.isPending && change.variables.step === step.key ? change.variables.done : done
+          const shown = pending.findLast((p) => p.step === step.key)?.done ?? done
           return (
             <li key={step.key}>
               <label>
