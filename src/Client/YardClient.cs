@@ -8,6 +8,7 @@ using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Client;

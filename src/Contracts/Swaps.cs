@@ -1,5 +1,6 @@
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Detours;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Contracts;

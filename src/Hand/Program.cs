@@ -1,5 +1,6 @@
 using System.CommandLine;
 using YardRelay.Carriage.Trips;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Verbs;
 
 // Folders, mounted shares among them, are read and written in calls that wait: a thread for each file that goes at once, from the start,

@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Records;

@@ -6,6 +6,7 @@ using YardRelay.Core.Custody;
 using YardRelay.Core.Detours;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Planning.Worlds;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Records;

@@ -1,5 +1,5 @@
+using System.Reflection;
 using System.Text.RegularExpressions;
-using Microsoft.AspNetCore.OpenApi;
 using Microsoft.OpenApi;
 using YardRelay.Core.Carrying;
 
@@ -14,6 +14,14 @@ internal static partial class ApiDocument
         {
             // A struct has no required constructor, and yet both its figures are always there.
             if (context.JsonTypeInfo.Type == typeof(Amount)) schema.Required = new HashSet<string> { "files", "bytes" };
+            return Task.CompletedTask;
+        });
+        o.AddOperationTransformer((operation, context, _) =>
+        {
+            // Gathered by feature, not by the class that happens to do the work.
+            if (context.Description.ActionDescriptor.EndpointMetadata.OfType<MethodInfo>().FirstOrDefault()?.DeclaringType?.Namespace
+                is { } home)
+                operation.Tags = new HashSet<OpenApiTagReference> { new(home[(home.LastIndexOf('.') + 1)..], context.Document) };
             return Task.CompletedTask;
         });
         o.AddDocumentTransformer((document, _, _) =>

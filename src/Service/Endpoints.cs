@@ -16,6 +16,7 @@ using YardRelay.Service.Persons;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Privacy;
 using YardRelay.Service.Refreshes;
+using YardRelay.Service.Reports;
 using YardRelay.Service.Rosters;
 using YardRelay.Service.Rounds;
 using YardRelay.Service.Snags;

@@ -73,8 +73,8 @@ public sealed class YardClientTests : IAsyncLifetime
     {
         _answer = (context, _) =>
             JsonAsync(context, 412, new { code = "changed-meanwhile", detail = "Somebody else changed it." }, "application/problem+json");
-        await _client.SignOffAsync("s", new(Core.Swaps.SignOffPart.Technician), Cancel);
-        await _client.SignOffAsync("s", new(Core.Swaps.SignOffPart.Technician), Cancel);
+        await _client.SignOffAsync("s", new(Core.SignOffs.SignOffPart.Technician), Cancel);
+        await _client.SignOffAsync("s", new(Core.SignOffs.SignOffPart.Technician), Cancel);
         var refused = (await _client.SetStepAsync("s/1", "told", new("ticked"), 7, Cancel)).Problem.ShouldBeOfType<Refused>();
         (refused.Code, refused.Status, refused.Message).ShouldBe(("changed-meanwhile", 412, "Somebody else changed it."));
         _keys[0].ShouldNotBe(_keys[1]);

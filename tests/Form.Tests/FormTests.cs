@@ -33,7 +33,6 @@ public sealed class FormTests
         ["files over 400 lines"] = m => m.LongFiles(400),
         ["positional records of more than 10 members"] = m => m.WideRecords(10),
         ["problems written in place"] = m => m.RawProblems(),
-        ["calls of one endpoint class into another"] = m => m.CallsOfEndpoints(),
     };
 
     [Theory]

@@ -62,15 +62,6 @@ public sealed class Measured
             })
             .Select(n => new Large(At(n), 1));
 
-    /// <summary>Calls of one endpoint class into another: what two need has a home of its own.</summary>
-    public IEnumerable<Large> CallsOfEndpoints() =>
-        _root.DescendantNodes().OfType<MemberAccessExpressionSyntax>()
-            .Where(m => m.Expression.ToString().Split('.')[^1] is var named
-                && (named.EndsWith("Endpoints", StringComparison.Ordinal) || named.EndsWith("Endpoint", StringComparison.Ordinal))
-                && m.Name.Identifier.Text is not ("Map" or "Metadata")
-                && m.Ancestors().OfType<TypeDeclarationSyntax>().All(t => t.Identifier.Text != named))
-            .Select(m => new Large($"{At(m)} {m}", 1));
-
     private IEnumerable<Large> Methods(Func<SyntaxNode, int> size, int most) => _root.DescendantNodes()
         .Where(n => n is BaseMethodDeclarationSyntax or LocalFunctionStatementSyntax or AccessorDeclarationSyntax)
         .Where(n => !IsExcused(n))

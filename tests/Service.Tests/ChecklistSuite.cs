@@ -8,6 +8,7 @@ using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Ledger;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;

@@ -6,6 +6,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Ledger;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;

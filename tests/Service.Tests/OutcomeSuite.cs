@@ -1,6 +1,7 @@
 using System.Net.Http.Json;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;

@@ -9,6 +9,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Orders;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Ledger;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;

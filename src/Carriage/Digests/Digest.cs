@@ -1,6 +1,6 @@
 using System.Buffers;
 using System.Security.Cryptography;
-using YardRelay.Carriage.Trips;
+using YardRelay.Carriage.Pace;
 
 namespace YardRelay.Carriage.Digests;
 

@@ -87,7 +87,7 @@ internal sealed class Member(
             return null;
         }
         if (from > 0) PosixFile.Seek(file, from);
-        Entry = Trips.FileCarrier.Described(Entry, file, facts!.Value, time);
+        Entry = EntryFacts.Described(Entry, file, facts!.Value, time);
         return file;
     }
 

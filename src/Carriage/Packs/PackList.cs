@@ -2,7 +2,6 @@ using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Packs;

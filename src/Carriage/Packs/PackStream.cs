@@ -1,5 +1,5 @@
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Posix;
-using YardRelay.Carriage.Trips;
 
 namespace YardRelay.Carriage.Packs;
 

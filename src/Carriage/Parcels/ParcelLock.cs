@@ -1,7 +1,7 @@
 using System.Diagnostics;
 using System.Text.Json;
+using System.Text.Json.Serialization;
 using YardRelay.Carriage.Depots;
-using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 
 namespace YardRelay.Carriage.Parcels;
@@ -15,6 +15,10 @@ public sealed record ParcelLocked(string Holder, DateTimeOffset Until)
 
 /// <summary>Who holds a parcel: <c>yard/lock/holder.json</c>.</summary>
 internal sealed record LockHolder(string Id, string Host, string Boot, int Process, long ProcessStart, DateTimeOffset Until);
+
+[JsonSourceGenerationOptions(JsonSerializerDefaults.Web)]
+[JsonSerializable(typeof(LockHolder))]
+internal sealed partial class LockShape : JsonSerializerContext;
 
 /// <summary>
 /// The right to write to a parcel, for one hand at a time: a folder <c>yard/lock</c>, which only one can make, with the holder in it.
@@ -151,7 +155,7 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     private static async Task WriteAsync(IDepot depot, DepotPath folder, LockHolder self, CancellationToken cancel)
     {
-        var text = System.Text.Encoding.UTF8.GetBytes(TripJson.Write(self));
+        var text = JsonSerializer.SerializeToUtf8Bytes(self, LockShape.Default.LockHolder);
         await depot.SaveAsync(folder / "holder.json", folder / $"holder-{self.Id}", () => new MemoryStream(text), text.Length, cancel);
     }
 
@@ -162,7 +166,7 @@ internal sealed class ParcelLock : IAsyncDisposable
         await using var stream = opened.Value;
         try
         {
-            return await JsonSerializer.DeserializeAsync<LockHolder>(stream, TripJson.Lines, cancel);
+            return await JsonSerializer.DeserializeAsync(stream, LockShape.Default.LockHolder, cancel);
         }
         catch (JsonException)
         {

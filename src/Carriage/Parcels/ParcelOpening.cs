@@ -124,12 +124,12 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
     public async Task<Result<string>> AddAsync(SealingWish wish, CancellationToken cancel)
     {
         if (!(await TryOpenAsync(needsKey: true, cancel)).TryGet(out var opened, out var problem) && problem is not null) return problem;
-        if (opened is null) return new Trips.NoParcel(parcel.Text, depot.Address);
+        if (opened is null) return new NoParcel(parcel.Text, depot.Address);
         if (opened.Paths.Seal is not { } seal)
             return new Problem(
                 "parcel.open", $"The parcel '{parcel}' is open: anybody who may read the depot can read it, and no key is needed.");
         if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
-            return new Trips.ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then add the key.");
+            return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then add the key.");
         if (!(await ParcelLock.TakeAsync(depot, opened.Paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {

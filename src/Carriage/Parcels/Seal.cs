@@ -1,5 +1,4 @@
 using YardRelay.Carriage.Sealing;
-using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 
 namespace YardRelay.Carriage.Parcels;
@@ -41,7 +40,7 @@ internal sealed record Seal(AgeIdentity? Key, IReadOnlyList<AgeRecipient> To)
 /// <param name="Identities">Keys that a parcel may be sealed to.</param>
 /// <param name="Passphrase">A passphrase that may open a parcel's key.</param>
 /// <param name="Folder">Where keys of parcels are kept; null: nowhere.</param>
-/// <param name="Own">The very key of the parcel at hand, as <see cref="TripReport.ParcelKey"/> gave it.</param>
+/// <param name="Own">The very key of the parcel at hand, as the report of its first trip gave it.</param>
 public sealed record SealKeys(IReadOnlyList<AgeIdentity> Identities, string? Passphrase = null, string? Folder = null, string? Own = null)
 {
     /// <summary>No key at all.</summary>

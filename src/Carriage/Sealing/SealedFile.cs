@@ -10,7 +10,7 @@ namespace YardRelay.Carriage.Sealing;
 internal sealed class SealedFile : IDisposable
 {
     // More than there are files at once: these follow one another, and a piece that is still wanted is not opened again.
-    private const int PiecesKept = Trips.Lanes.Most;
+    private const int PiecesKept = Pace.Lanes.Most;
     private const int Sealed = SealingStream.Piece + SealingStream.Tag;
     private readonly FileStream _file;
     // Taken once: to ask a stream for it moves what the stream has read ahead.

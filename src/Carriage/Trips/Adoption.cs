@@ -3,6 +3,7 @@ using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;

@@ -2,6 +2,7 @@ using System.Buffers;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
@@ -20,8 +21,6 @@ internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, 
 /// <summary>Carries files of a source into an open parcel, each by itself.</summary>
 internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time) : ICarrier
 {
-    // The kernel stamps files by its tick, so a change right after our read could bear the same time.
-    private static readonly TimeSpan TooFresh = TimeSpan.FromMilliseconds(50);
     private readonly OpenContents _contents = new(depot, paths);
     private long _aside;
 
@@ -81,22 +80,6 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     public static Snag Replaced(Entry template) =>
         new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip.");
-
-    /// <summary>The entry with all that an open file says of itself.</summary>
-    public static Entry Described(Entry entry, PosixHandle file, NodeFacts facts, TimeProvider time) => entry with
-    {
-        Mode = facts.Mode,
-        Modified = facts.Modified,
-        Bytes = facts.Bytes,
-        Inode = facts.Inode,
-        Changed = time.GetUtcNow()
-            - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000))
-                .AddTicks(facts.Changed.Nanos / 100) > TooFresh
-            ? facts.Changed
-            : null,
-        Attributes = PosixFile.Attributes(file),
-        Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
-    };
 
     private async Task<Carried> TryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
     {
@@ -163,7 +146,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     {
         progress.Now(template.Shown);
         using var digest = StreamDigest.For(facts.Bytes);
-        var entry = Described(template, file, facts, time);
+        var entry = EntryFacts.Described(template, file, facts, time);
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
         {

@@ -1,6 +1,7 @@
 using System.Buffers;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;

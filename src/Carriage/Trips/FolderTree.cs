@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;

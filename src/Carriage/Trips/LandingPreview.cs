@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;

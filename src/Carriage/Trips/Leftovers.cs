@@ -1,7 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trips;
 

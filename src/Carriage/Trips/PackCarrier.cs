@@ -2,6 +2,7 @@ using System.Buffers;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
@@ -136,7 +137,7 @@ internal sealed class PackCarrier : ICarrier
             var facts = PosixFile.Stat(file);
             return await IsThereAsync(file, facts, old, cancel)
                 ? new(
-                    FileCarrier.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false)
+                    EntryFacts.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false)
                 : null;
         }
         catch (SourceBrokeException)

@@ -2,10 +2,7 @@ using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using YardRelay.Carriage.Depots;
-using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Core;
-using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 

@@ -1,6 +1,5 @@
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Depots;
-using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Inventories;

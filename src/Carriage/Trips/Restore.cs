@@ -1,6 +1,7 @@
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Posix;
@@ -13,9 +14,6 @@ namespace YardRelay.Carriage.Trips;
 
 /// <summary>The target of a restore cannot be used.</summary>
 public sealed record TargetUnusable(string Folder, string Why) : Problem("restore.target", $"Nothing can be restored to '{Folder}': {Why}");
-
-/// <summary>The parcel has no finished trip.</summary>
-public sealed record ParcelUnfinished(string Why) : Problem("parcel.unfinished", Why);
 
 /// <summary>
 /// Brings a parcel into a folder of the new computer. Nothing that stands is changed; no link is followed; nothing is written outside.

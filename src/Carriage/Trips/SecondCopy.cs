@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;

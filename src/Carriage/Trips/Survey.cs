@@ -1,6 +1,7 @@
 using System.Threading.Channels;
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;

@@ -2,16 +2,13 @@ using System.Security.Cryptography;
 using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
-
-/// <summary>There is no parcel under that name.</summary>
-public sealed record NoParcel(string Parcel, string Depot)
-    : Problem("parcel.not-found", $"There is no parcel '{Parcel}' in {Depot}. Check the name and the depot, or make the first trip.");
 
 /// <summary>
 /// Reads every byte of a parcel and holds it against its lists: tag manifest, manifest, entries and what the depot really has.

@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trips;

@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Core.Planning;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Roster;

@@ -1,14 +1,8 @@
 using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Core.Planning;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Roster;
-
-/// <summary>When a person is free at their site: local time there.</summary>
-public readonly record struct FreeTime(DateOnly Day, TimeOnly From, TimeOnly Until)
-{
-    /// <inheritdoc/>
-    public override string ToString() => $"{Day:yyyy-MM-dd} {From:HH\\:mm}-{Until:HH\\:mm}";
-}
 
 /// <summary>One line of a roster: one person's swap.</summary>
 /// <param name="Line">Line in the file, from 1; the head is line 1.</param>

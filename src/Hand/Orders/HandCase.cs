@@ -1,5 +1,5 @@
 using YardRelay.Carriage.Depots;
-using YardRelay.Carriage.Sealing;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Contracts;

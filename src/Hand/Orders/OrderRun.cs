@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Limited;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
@@ -49,7 +50,7 @@ internal sealed class OrderRun(HandState state, Odometer odometer, RateGate gate
             ? builtIn.AbsoluteUri
             : place.Depot;
         var access = place.Access is { } given ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey) : null;
-        if (!Verbs.VerbRun.Open(at, place.Parcel, access).TryGet(out var opened, out var problem)) return problem;
+        if (!Runs.VerbRun.Open(at, place.Parcel, access).TryGet(out var opened, out var problem)) return problem;
         var own = place.ParcelKey is { } key && AgeIdentity.TryParseFile(key) is { } identities ? identities : [];
         return new OpenParcel(
             new LimitedDepot(opened.Depot, gate),

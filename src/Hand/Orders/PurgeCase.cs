@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;

@@ -14,7 +14,7 @@ internal sealed class SecondCopyCase : ParcelCase<SecondCopyWork>
         var access = work.Second.Access is { } given
             ? new DepotAccess(given.User, given.Password, given.PrivateKey, given.HostKey)
             : null;
-        if (!Verbs.VerbRun.Open(work.Second.Address, parcel.Path.Text, access).TryGet(out var opened, out var problem))
+        if (!Runs.VerbRun.Open(work.Second.Address, parcel.Path.Text, access).TryGet(out var opened, out var problem))
             return new NotDone(problem.Message);
         using var second = opened.Depot;
         var copy = new SecondCopy(parcel.Depot, second, parcel.Path, at.Odometer, at.Time);

@@ -1,5 +1,6 @@
 using Spectre.Console;
 using Spectre.Console.Rendering;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
 

@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
 namespace YardRelay.Hand.Verbs;

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
 namespace YardRelay.Hand.Verbs;

@@ -1,5 +1,6 @@
 using System.CommandLine;
 using YardRelay.Client;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Service;
 
 namespace YardRelay.Hand.Verbs;

@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
+using YardRelay.Hand.Runs;
 
 namespace YardRelay.Hand.Verbs;
 

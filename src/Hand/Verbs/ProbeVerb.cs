@@ -3,6 +3,7 @@ using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Core;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
 namespace YardRelay.Hand.Verbs;

@@ -5,6 +5,7 @@ using System.Net.Sockets;
 using System.Security.Cryptography;
 using YardRelay.Carriage.Depots.Direct;
 using YardRelay.Hand.Direct;
+using YardRelay.Hand.Runs;
 
 namespace YardRelay.Hand.Verbs;
 

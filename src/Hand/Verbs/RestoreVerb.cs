@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
 namespace YardRelay.Hand.Verbs;

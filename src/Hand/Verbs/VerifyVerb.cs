@@ -1,8 +1,8 @@
 using System.CommandLine;
 using YardRelay.Carriage.Depots;
-using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
 namespace YardRelay.Hand.Verbs;

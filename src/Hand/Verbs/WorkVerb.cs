@@ -1,4 +1,6 @@
 using System.CommandLine;
+using YardRelay.Hand.Orders;
+using YardRelay.Hand.Runs;
 using YardRelay.Hand.Service;
 
 namespace YardRelay.Hand.Verbs;

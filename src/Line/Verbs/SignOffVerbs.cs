@@ -5,6 +5,7 @@ using YardRelay.Client;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Ledger;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Line.Shown;
 

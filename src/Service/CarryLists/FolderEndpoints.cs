@@ -1,11 +1,4 @@
-using System.Security.Claims;
-using Microsoft.AspNetCore.Http.HttpResults;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
 
 namespace YardRelay.Service.CarryLists;
 
@@ -13,7 +6,7 @@ namespace YardRelay.Service.CarryLists;
 internal static class FolderEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/swaps/{swap}/folders", GetAsync)
+        routes.MapGet("/swaps/{swap}/folders", FolderHandlers.GetAsync)
             .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("GetFolders")
@@ -21,11 +14,4 @@ internal static class FolderEndpoints
                 "Folders of the old computer with sizes, for a quarter of an hour after an order 'folders'; never in the records. 204: "
                     + "not at hand.")
             .Produces(204);
-
-    private static async Task<Results<Ok<FoldersSeen>, NoContent, ProblemHttpResult>> GetAsync(
-        string swap, FolderDesk desk, HttpResponse response, CancellationToken cancel)
-    {
-        response.Headers.CacheControl = "no-store";
-        return desk.Get(swap) is { } seen ? TypedResults.Ok(seen) : TypedResults.NoContent();
-    }
 }

@@ -1,63 +1,20 @@
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Carrying.Inventories;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.CarryLists;
 
 /// <summary>Rules of a refresh's own by which surveys know places; they come before those that ship with the product.</summary>
 internal static class PlaceRuleEndpoints
 {
-    private const int MostCharacters = 256 * 1024;
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/place-rules", GetAsync)
+        routes.MapGet("/refreshes/{refresh}/place-rules", PlaceRuleHandlers.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetPlaceRules")
             .WithSummary("The refresh's own rules for places, and those that ship, as YAML.");
-        routes.MapPut("/refreshes/{refresh}/place-rules", PutAsync)
+        routes.MapPut("/refreshes/{refresh}/place-rules", PlaceRuleHandlers.PutAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutPlaceRules")
             .WithSummary(
                 "Sets them, or with an empty text takes them out; everything that is wrong is said at once. Later surveys go by them.");
-    }
-
-    private static PlaceRulesSeen Seen(string? own) =>
-        new(own, own is null ? 0 : PlaceRules.Read(own).Value.All.Count, PlaceRules.StandardText);
-
-    private static async Task<Results<Ok<PlaceRulesSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, CancellationToken cancel) =>
-        await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is { } row
-            ? TypedResults.Ok(Seen(row.PlaceRules))
-            : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-
-    private static async Task<Results<Ok<PlaceRulesSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, PlaceRulesWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        if (wanted.Yaml.Length > MostCharacters)
-            return new Problem[]
-            {
-                new("places.size", $"The rules have {wanted.Yaml.Length:#,0} characters. At most {MostCharacters:#,0} are taken.")
-            }.ToHttp();
-        var own = string.IsNullOrWhiteSpace(wanted.Yaml) ? null : wanted.Yaml;
-        if (own is not null && PlaceRules.Read(own) is { IsOk: false } bad) return bad.Problems.ToHttp();
-        return (await writer.WriteAsync<PlaceRulesSeen>(refresh, w =>
-        {
-            if (w.Refresh.PlaceRules == own) return Task.FromResult<Result<PlaceRulesSeen>>(Seen(own));
-            w.Refresh.PlaceRules = own;
-            var seen = Seen(own);
-            w.Note(
-                "places.set",
-                null,
-                own is null ? $"{w.By} took the refresh's own rules for places out" : $"{w.By} set {seen.Rules:#,0} own rules for places",
-                new() { ["rules"] = seen.Rules });
-            return Task.FromResult<Result<PlaceRulesSeen>>(seen);
-        }, cancel)).ToHttp();
     }
 }

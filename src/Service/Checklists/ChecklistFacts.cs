@@ -1,11 +1,8 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Orders;
-using YardRelay.Core.Swaps;
 using YardRelay.Records;
-using YardRelay.Service.CarryLists;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Checklists;
 

@@ -1,14 +1,4 @@
-using System.Security.Claims;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core.Checklists;
-using YardRelay.Core.Swaps;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Checklists;
 
@@ -16,101 +6,11 @@ namespace YardRelay.Service.Checklists;
 internal static class MoveEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapPost("/swaps/{swap}/checklist/version", HandleAsync)
+        routes.MapPost("/swaps/{swap}/checklist/version", MoveHandler.HandleAsync)
             .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("MoveChecklist")
             .WithSummary(
                 "Moves a swap to another version of its checklist, or only says what would change (dryRun). Never by itself: a swap keeps "
                     + "the version that it began with.");
-
-    private static async Task<Results<Ok<ChecklistMoved>, ProblemHttpResult>> HandleAsync(
-        string swap, ChecklistMove wanted, Writer writer, CancellationToken cancel)
-    {
-        return (await writer.WriteAsync<ChecklistMoved>(SwapScope.RefreshOf(swap), async w =>
-        {
-            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            var (name, version) = (wanted.Template ?? row.Template, wanted.Version);
-            var target = await w.Db.Templates.AsNoTracking()
-                .Where(t => t.Refresh == row.Refresh && t.Name == name && (version == null || t.Version == version))
-                .OrderByDescending(t => t.Version)
-                .FirstOrDefaultAsync(cancel);
-            if (target is null) return ServiceProblem.NotFound("checklist", version is null ? name : $"{name}, version {version}");
-            var then = TemplateStore.Read(target.Yaml);
-            if (!then.IsFor(row.Kind))
-                return ServiceProblem.Conflict(
-                    "checklist.kind",
-                    $"{name} is not for swaps of kind {row.Kind.ToString().ToLowerInvariant()}. Choose another checklist.");
-            var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
-            var subject = then.AsksForPrograms ? await ChecklistFacts.SubjectAsync(w.Db, row, true, cancel) : facts.Subject;
-            var byKey = facts.Steps.ToDictionary(s => s.Step.Key, s => s.State);
-            var differences = TemplateChange.Between(facts.Template, then, subject, key =>
-                byKey.GetValueOrDefault(key, new StepState.Open()));
-            var moved = new ChecklistMoved(
-                row.Template,
-                row.TemplateVersion,
-                target.Name,
-                target.Version,
-                [.. differences.Select(d => new StepMoved(
-                    d.Key,
-                    d.Title,
-                    d.What switch
-                    {
-                        StepChangeKind.Added => "added",
-                        StepChangeKind.Dropped => "dropped",
-                        StepChangeKind.Reworded => "reworded",
-                        _ => "asks-anew"
-                    },
-                    d.WasDealtWith))],
-                !wanted.DryRun);
-            if (wanted.DryRun || (row.Template, row.TemplateVersion) == (target.Name, target.Version)) return moved;
-            if (await w.Db.SignOffs.AnyAsync(s => s.Swap == swap, cancel))
-                return ServiceProblem.Conflict(
-                    "checklist.frozen", $"Parts of swap {swap} are signed off, so its checklist stays as it was signed.");
-            await MoveAsync(w, row, facts, target, differences, cancel);
-            w.Note(
-                "checklist.moved",
-                swap,
-                $"{w.By} moved {row.Name} from {moved.FromTemplate} {moved.FromVersion} to {moved.ToTemplate} {moved.ToVersion}",
-                new() { ["from"] = moved.FromVersion, ["to"] = moved.ToVersion, ["changed"] = differences.Count });
-            return moved;
-        }, cancel)).ToHttp();
-    }
-
-    /// <summary>Moves a swap of another kind than before to the checklist of that kind; steps that both have keep how they stand.</summary>
-    public static async Task ToKindAsync(Writing.Writing w, SwapRow row, ChecklistFacts facts, CancellationToken cancel)
-    {
-        var target = TemplateStore.For(await TemplateStore.NewestAsync(w.Db, row.Refresh, cancel), row.Kind);
-        if (target.Name == row.Template) return;
-        var byKey = facts.Steps.ToDictionary(s => s.Step.Key, s => s.State);
-        await MoveAsync(
-            w,
-            row,
-            facts,
-            target,
-            TemplateChange.Between(
-                facts.Template,
-                TemplateStore.Read(target.Yaml),
-                facts.Subject with { Kind = row.Kind },
-                key => byKey.GetValueOrDefault(key, new StepState.Open())),
-            cancel);
-    }
-
-    private static async Task MoveAsync(
-        Writing.Writing w,
-        SwapRow row,
-        ChecklistFacts facts,
-        TemplateRow target,
-        IReadOnlyList<StepDifference> differences,
-        CancellationToken cancel)
-    {
-        foreach (var lost in differences.Where(d => d.What is StepChangeKind.AsksAnew or StepChangeKind.Dropped))
-        {
-            await w.Db.Steps.Where(s => s.Swap == row.Id && s.Key == lost.Key).ExecuteDeleteAsync(cancel);
-            if (facts.Template.Steps.First(s => s.Key == lost.Key).Marks is { } station) SwapFacts.Reach(row, station, null);
-        }
-        (row.Template, row.TemplateVersion) = (target.Name, target.Version);
-        row.ChecklistVersion++;
-        w.WorldChanged();
-    }
 }

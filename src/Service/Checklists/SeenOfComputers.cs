@@ -4,8 +4,7 @@ using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
-using YardRelay.Service.CarryLists;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Checklists;
 

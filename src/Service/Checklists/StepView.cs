@@ -1,6 +1,7 @@
 using YardRelay.Contracts;
 using YardRelay.Core.Checklists;
 using YardRelay.Records;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Checklists;
 
@@ -18,13 +19,13 @@ internal static class StepView
 
     /// <summary>A swap's checklist as its facts have it.</summary>
     /// <param name="signed">Parts that are signed.</param>
-    public static ChecklistSeen Of(ChecklistFacts facts, IReadOnlyCollection<Core.Swaps.SignOffPart> signed) =>
+    public static ChecklistSeen Of(ChecklistFacts facts, IReadOnlyCollection<Core.SignOffs.SignOffPart> signed) =>
         new(
             facts.Template.Name,
             facts.Swap.TemplateVersion,
             facts.Swap.ChecklistVersion,
             [.. facts.Steps.Select(s => Of(s, facts.Swap, facts.Seen.Propose(s.Step.Work)))],
-            [.. Swaps.SwapReader.FrozenPhases(signed).Select(PhaseText)]);
+            [.. SwapFacts.FrozenPhases(signed).Select(PhaseText)]);
 
     /// <summary>A step of a swap; of no swap in a preview.</summary>
     /// <param name="proposal">The answer that is proposed; null: none.</param>

@@ -5,6 +5,7 @@ using YardRelay.Core;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Checklists;
 
@@ -33,7 +34,7 @@ internal static class TemplateStore
     private static readonly ConcurrentDictionary<string, ChecklistTemplate> Parsed = new(StringComparer.Ordinal);
 
     /// <summary>Adds a version, unless the newest says the same.</summary>
-    public static async Task<Result<TemplateSeen>> AddAsync(Writing.Writing w, string yaml, CancellationToken cancel)
+    public static async Task<Result<TemplateSeen>> AddAsync(Change w, string yaml, CancellationToken cancel)
     {
         var read = TemplateReader.Read(yaml);
         if (!read.TryGet(out var template, out _)) return Result<TemplateSeen>.Failed(read.Problems);

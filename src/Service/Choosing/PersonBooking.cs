@@ -3,9 +3,10 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Choosing;
 
@@ -52,7 +53,7 @@ internal static class PersonBooking
         var open = await db.Exchanges.AsNoTracking()
             .Where(x => x.End == null && (x.Asks == swap.Id || x.Asked == swap.Id))
             .OrderBy(x => x.At)
-            .Take(ExchangeEndpoints.Most)
+            .Take(Most)
             .ToListAsync(cancel);
         if (open.Count == 0) return [];
         var ids = open.SelectMany(x => new[] { x.Asks, x.Asked }).Distinct().ToList();
@@ -66,7 +67,7 @@ internal static class PersonBooking
     /// <summary>Books a time that was chosen, or waited for.</summary>
     /// <param name="words">For the ledger.</param>
     public static async Task<Problem?> TakeAsync(
-        Writing.Writing w, SlotDesk.Held held, SwapRow row, DateTimeOffset start, string words, CancellationToken cancel)
+        Change w, SlotDesk.Held held, SwapRow row, DateTimeOffset start, string words, CancellationToken cancel)
     {
         var clock = new RefreshClock(w.Refresh);
         var (at, earliest) = (clock.MinuteOf(start), clock.MinuteOf(w.Now) + (SlotDesk.LeastNoticeMinutes / 2));
@@ -84,7 +85,7 @@ internal static class PersonBooking
     }
 
     /// <summary>Whoever has chosen waits no longer, and offers the new time only by saying so.</summary>
-    public static async Task SettleAsync(Writing.Writing w, SwapRow row, CancellationToken cancel)
+    public static async Task SettleAsync(Change w, SwapRow row, CancellationToken cancel)
     {
         (row.ChosenAt, row.Offer) = (w.Now, null);
         if (await w.Db.Waits.FirstOrDefaultAsync(v => v.Swap == row.Id, cancel) is { } wait) w.Db.Waits.Remove(wait);
@@ -100,4 +101,10 @@ internal static class PersonBooking
         "fixed" => "Your time was fixed for you. Say that it does not suit, and somebody looks after it.",
         _ => "It is too late to choose another time here. Say that it does not suit, and somebody calls you.",
     };
+
+    /// <summary>Most questions that wait for one person.</summary>
+    public const int Most = 20;
+
+    /// <summary>Most offers that are looked at for one person.</summary>
+    public const int MostOffers = 40;
 }

@@ -3,8 +3,9 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Planning;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Choosing;
 
@@ -62,7 +63,7 @@ internal sealed class SlotDesk(TimeProvider time)
         /// <summary>
         /// A desk to place some swaps anew. What is changed on it is forgotten unless <see cref="Keep"/> says that it was written.
         /// </summary>
-        public async Task<Result<BoardDesk>> DeskAsync(Writing.Writing w, IReadOnlyCollection<string> free, CancellationToken cancel)
+        public async Task<Result<BoardDesk>> DeskAsync(Change w, IReadOnlyCollection<string> free, CancellationToken cancel)
         {
             await w.Db.SaveChangesAsync(cancel);
             if (!(await LaidAsync(w.Db, w.Refresh, cancel)).TryGet(out var laid, out var problem)) return problem;

@@ -1,7 +1,7 @@
 using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Choosing;

@@ -2,9 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Days;
 

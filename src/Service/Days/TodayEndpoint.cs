@@ -1,93 +1,19 @@
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Swaps;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
-using YardRelay.Service.Worlds;
 
 namespace YardRelay.Service.Days;
 
 /// <summary>A day at a glance: what needs me now, the day's visits, what is on the move.</summary>
 internal static class TodayEndpoint
 {
-    private const int MostVisits = 300;
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/today", GetAsync)
+        routes.MapGet("/refreshes/{refresh}/today", TodayHandler.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetToday")
             .WithSummary("A day at a glance; day=2026-11-25 for another one.");
-        routes.MapGet("/refreshes/{refresh}/needs", NeedsAsync)
+        routes.MapGet("/refreshes/{refresh}/needs", TodayHandler.NeedsAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetNeeds")
             .WithSummary("What needs somebody now, the most urgent first; as the day has it, without the rest of the day.");
-    }
-
-    private static async Task<Results<Ok<List<NeedSeen>>, ProblemHttpResult>> NeedsAsync(
-        string refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel)
-    {
-        var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
-        if (row is null) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        var needs = new DayNeeds(db, row, time.GetUtcNow());
-        var rows = await needs.RowsAsync(cancel);
-        return TypedResults.Ok(await needs.ReadAsync(rows, (await reader.ListAsync(rows, cancel)).ToDictionary(s => s.Id), cancel));
-    }
-
-    private static async Task<Results<Ok<DaySeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel, DateOnly? day = null)
-    {
-        var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
-        if (row is null) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        var clock = new RefreshClock(row);
-        var now = time.GetUtcNow();
-        var on = day ?? clock.DayOf(now);
-        var (from, until) = (clock.StartOf(on), clock.StartOf(on.AddDays(1)));
-        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.CalledOffAt == null);
-        var visitRows = await swaps.Where(s => s.Start >= from && s.Start < until)
-            .OrderBy(s => s.Start)
-            .ThenBy(s => s.Id)
-            .Take(MostVisits)
-            .ToListAsync(cancel);
-        var needs = new DayNeeds(db, row, now);
-        var movingRows = await needs.SwapsAsync(
-            db.Orders.AsNoTracking()
-                .Where(o => o.Refresh == refresh && o.State == OrderStates.UnderWay)
-                .OrderBy(o => o.MadeAt)
-                .Select(o => o.Swap),
-            MostVisits,
-            cancel);
-        var needRows = await needs.RowsAsync(cancel);
-        var all = (await reader.ListAsync([.. visitRows.Concat(movingRows).Concat(needRows).DistinctBy(s => s.Id)], cancel))
-            .ToDictionary(s => s.Id);
-        var visits = visitRows.ConvertAll(s => all[s.Id]);
-        var moving = movingRows.Select(s => all[s.Id]).Where(s => s.Moving is not null).ToList();
-        var waiting = await needs.ReadAsync(needRows, all, cancel);
-        var technicians = (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel))
-            .ConvertAll(TechnicianEndpoints.Seen);
-        // As things stand: what is late pushes the end by as much.
-        DateTimeOffset? ends = visits.Count == 0
-            ? null
-            : visits.Max(v =>
-                v.Sign.Sign == "done"
-                    ? v.Appointment!.End
-                    : v.Appointment!.End
-                        + (now > v.Appointment.Finish && v.Next < v.Line.Count - 1 ? now - v.Appointment.Finish : TimeSpan.Zero));
-        return TypedResults.Ok(new DaySeen(
-            on,
-            row.Zone,
-            now,
-            visits.Count,
-            visits.Select(v => v.Site).Distinct().Count(),
-            visits.Count(v => v.Sign.Sign == "done" || v.Line.Any(l => l is { Station: Core.Swaps.Station.Accepted, At: not null })),
-            visits.Count(v => v.Sign.Sign == "moving"), visits.Count(v => v.Sign.Sign == "stopped"), ends, visits, moving, waiting,
-            technicians));
     }
 }

@@ -5,8 +5,7 @@ using Microsoft.AspNetCore.Server.Kestrel.Core.Features;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Dav;
 using YardRelay.Records;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Depots;
 

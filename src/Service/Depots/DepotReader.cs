@@ -1,7 +1,7 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Records;
-using YardRelay.Service.Worlds;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Depots;
 

@@ -11,19 +11,19 @@ using YardRelay.Core.Planning;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 using YardRelay.Service.FollowUps;
-using YardRelay.Service.Hands;
 using YardRelay.Service.Orders;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Detours;
 
 /// <summary>Takes a swap on its other way within a change.</summary>
 /// <param name="account">Of whoever says it: follow-ups that nobody else owns are theirs.</param>
-internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account)
+internal sealed class DetourWork(Change w, SwapRow swap, string account)
 {
     private const int MostNamed = 20;
     private readonly RefreshClock _clock = new(w.Refresh);
@@ -121,7 +121,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         await ToSpareAsync(null, cancel);
         (swap.NewTag, swap.NewModel, swap.Prepared) = (null, null, false);
         (swap.Kind, swap.Receiver) = (SwapKind.Leave, person.Key);
-        await MoveEndpoint.ToKindAsync(w, swap, facts, cancel);
+        await KindMove.ToKindAsync(w, swap, facts, cancel);
         _lines.Add($"It goes on as a leave: {person.Name} receives the files, once they accept them.");
         await FreeAsync($"{words}. It is planned anew as a leave.", cancel);
         await FollowUpAsync($"Tell {person.Name} that the files of {swap.Name} come to them.", FollowUpHold.Wipe, cancel);
@@ -212,7 +212,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
     private async Task<Result<string>> OldDiskDiedAsync(DetourTold told, CancellationToken cancel)
     {
         var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
-        var names = await Snags.SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
+        var names = await SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
         var open = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == "old" && n.End == "open")
             .OrderBy(n => n.Path)
             .ToListAsync(cancel);
@@ -245,7 +245,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
         if (swap.Kind is SwapKind.Renew or SwapKind.Second)
         {
             swap.Kind = SwapKind.Rescue;
-            await MoveEndpoint.ToKindAsync(w, swap, facts, cancel);
+            await KindMove.ToKindAsync(w, swap, facts, cancel);
             _lines.Add("The swap goes on as a rescue, from that trip.");
         }
         else if (swap.Kind == SwapKind.Reimage)
@@ -394,7 +394,7 @@ internal sealed class DetourWork(Writing.Writing w, SwapRow swap, string account
 
     private async Task FollowUpAsync(string words, FollowUpHold holds, CancellationToken cancel)
     {
-        if ((await FollowUpEndpoints.AddAsync(w, swap.Id, words, account, null, holds, "detour", cancel)).TryGet(out var opened, out _))
+        if ((await FollowUpDesk.AddAsync(w, swap.Id, words, account, null, holds, "detour", cancel)).TryGet(out var opened, out _))
             _lines.Add($"Follow-up for {opened.OwnerName}: {opened.Words}");
     }
 

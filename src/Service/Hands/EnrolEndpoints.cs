@@ -1,12 +1,4 @@
-using System.Security.Cryptography;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Orders;
-using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Hands;
@@ -14,86 +6,18 @@ namespace YardRelay.Service.Hands;
 /// <summary>Enrols hands: a one-time code bound to one computer.</summary>
 internal static class EnrolEndpoints
 {
-    private static readonly TimeSpan CodeLives = TimeSpan.FromDays(3);
-    private static readonly TimeSpan HandLives = TimeSpan.FromDays(180);
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/refreshes/{refresh}/codes", CodeAsync)
+        routes.MapPost("/refreshes/{refresh}/codes", EnrolHandlers.CodeAsync)
             .RequireAuthorization(Roles.Works)
             .WithName("MakeCode")
             .WithSummary("Makes a one-time code for the hand of one computer.")
             .WithMetadata(AnswersSecret.Yes);
-        routes.MapPost("/hand/enrol", EnrolAsync)
+        routes.MapPost("/hand/enrol", EnrolHandlers.EnrolAsync)
             .AllowAnonymous()
             .AddEndpointFilter<HandProtocolFilter>()
             .WithName("EnrolHand")
             .WithSummary("A hand presents its code and gets its token. An earlier hand at the computer is replaced.")
             .WithMetadata(AnswersSecret.Yes);
-    }
-
-    private static async Task<Results<Ok<CodeMade>, ProblemHttpResult>> CodeAsync(
-        string refresh, CodeWanted wanted, Writer writer, CancellationToken cancel) =>
-        (await writer.WriteAsync<CodeMade>(refresh, async w =>
-        {
-            var tag = wanted.Tag.Trim();
-            if (!await w.Db.Swaps.AnyAsync(
-                s => s.Refresh == refresh && (s.OldTag == tag || s.NewTag == tag || s.ReceiverTag == tag), cancel))
-                return ServiceProblem.NotFound("computer", tag);
-            // No letters that people take for digits.
-            const string letters = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
-            var code = string.Join('-', Enumerable.Range(0, 4).Select(_ => RandomNumberGenerator.GetString(letters, 4)));
-            var expires = w.Now + CodeLives;
-            w.Db.Codes.Add(new() { Sha256 = TokenAuthentication.Digest(code), Refresh = refresh, Tag = tag, Expires = expires });
-            w.Note("hand.code", null, $"{w.By} made a code for the hand at {tag}");
-            return new CodeMade(code, tag, expires);
-        }, cancel)).ToHttp();
-
-    private static async Task<Results<Ok<Enrolled>, ProblemHttpResult>> EnrolAsync(
-        EnrolWanted wanted, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
-    {
-        var digest = TokenAuthentication.Digest(wanted.Code.Trim().ToUpperInvariant());
-        var code = await db.Codes.AsNoTracking().FirstOrDefaultAsync(c => c.Sha256 == digest, cancel);
-        var wrong = new ServiceProblem(
-            "hand.code-wrong",
-            "This code is not known, was used already, has expired, or belongs to another computer. Make a new one with 'yardline hand "
-                + "code TAG'.",
-            403);
-        if (code is null || !string.Equals(code.Tag, wanted.Tag.Trim(), StringComparison.OrdinalIgnoreCase))
-            return new Problem[] { wrong }.ToHttp();
-        return (await writer.WriteAsync<Enrolled>(code.Refresh, async w =>
-        {
-            var row = await w.Db.Codes.FirstAsync(c => c.Sha256 == digest, cancel);
-            if (row.UsedAt is not null || row.Expires < time.GetUtcNow()) return wrong;
-            row.UsedAt = w.Now;
-            foreach (var earlier in await w.Db.Hands.Where(h => h.Refresh == code.Refresh && h.Tag == code.Tag && h.ReplacedAt == null)
-                .ToListAsync(cancel))
-            {
-                earlier.ReplacedAt = w.Now;
-                w.HandsToWake.Add(code.Tag);
-                foreach (var order in await w.Db.Orders.Where(o => o.Hand == earlier.Id && o.State == OrderStates.UnderWay)
-                    .ToListAsync(cancel))
-                    (order.State, order.LeaseUntil) = (OrderStates.Waiting, null);
-            }
-            var hand = new HandRow
-            {
-                Id = Guid.NewGuid().ToString("N"),
-                Refresh = code.Refresh,
-                Tag = code.Tag,
-                Host = wanted.Host.Length > 200 ? wanted.Host[..200] : wanted.Host,
-                EnrolledAt = w.Now
-            };
-            w.Db.Hands.Add(hand);
-            var token = TokenAuthentication.New();
-            w.Db.Tokens.Add(new()
-            {
-                Sha256 = TokenAuthentication.Digest(token),
-                Hand = hand.Id,
-                Label = $"hand at {hand.Tag}",
-                Expires = w.Now + HandLives
-            });
-            w.Note("hand.enrolled", null, $"A hand enrolled at {hand.Tag}", new() { ["hand"] = hand.Id });
-            return new Enrolled(hand.Id, token, hand.Tag);
-        }, cancel)).ToHttp();
     }
 }

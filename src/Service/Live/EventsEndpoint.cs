@@ -1,7 +1,3 @@
-using System.Globalization;
-using System.Text;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
 
 namespace YardRelay.Service.Live;
@@ -9,64 +5,10 @@ namespace YardRelay.Service.Live;
 /// <summary>The live stream of a refresh: server-sent events whose ids are the ledger's numbers; progress has no id.</summary>
 internal static class EventsEndpoint
 {
-    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(10);
-
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/refreshes/{refresh}/events", HandleAsync)
+        routes.MapGet("/refreshes/{refresh}/events", EventsHandler.HandleAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetEvents")
             .WithSummary("Server-sent events; Last-Event-ID resumes.")
             .Produces(200, contentType: "text/event-stream");
-
-    private static async Task HandleAsync(
-        string refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
-        IHostApplicationLifetime life)
-    {
-        using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
-        var cancel = ends.Token;
-        using var listening = hub.Listen(refresh);
-        long last;
-        await using (var db = await records.CreateDbContextAsync(cancel))
-        {
-            var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
-            if (row is null)
-            {
-                context.Response.StatusCode = 404;
-                return;
-            }
-            last = long.TryParse(
-                context.Request.Headers["Last-Event-ID"].ToString(), NumberStyles.None, CultureInfo.InvariantCulture, out var seen)
-                ? Math.Min(seen, row.LedgerNumber)
-                : row.LedgerNumber;
-        }
-        context.Response.ContentType = "text/event-stream";
-        context.Response.Headers.CacheControl = "no-store";
-        try
-        {
-            await SendAsync("retry: 2000\n\n");
-            while (!cancel.IsCancellationRequested)
-            {
-                while (await tail.AfterAsync(refresh, last, cancel) is { Count: > 0 } entries)
-                {
-                    foreach (var entry in entries) await context.Response.Body.WriteAsync(entry.Bytes, cancel);
-                    await context.Response.Body.FlushAsync(cancel);
-                    last = entries[^1].Number;
-                }
-                var wake = await listening.NextAsync(Beat, cancel);
-                if (wake is null) await SendAsync(": beat\n\n");
-                for (; wake is not null; wake = listening.Reader.TryRead(out var more) ? more : null)
-                    if (wake.Progress is not null) await SendAsync($"event: progress\ndata: {wake.Progress}\n\n");
-            }
-        }
-        catch (OperationCanceledException)
-        {
-            // The browser went, or the service stops.
-        }
-
-        async Task SendAsync(string text)
-        {
-            await context.Response.Body.WriteAsync(Encoding.UTF8.GetBytes(text), cancel);
-            await context.Response.Body.FlushAsync(cancel);
-        }
-    }
 }

@@ -1,10 +1,8 @@
 using System.Buffers;
-using System.Net;
 using SmtpServer;
 using SmtpServer.Mail;
 using SmtpServer.Protocol;
 using SmtpServer.Storage;
-using YardRelay.Core;
 using Answer = SmtpServer.Protocol.SmtpResponse;
 
 namespace YardRelay.Service.Notices;

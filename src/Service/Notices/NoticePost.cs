@@ -2,7 +2,6 @@ using MailKit;
 using MailKit.Net.Smtp;
 using MailKit.Security;
 using Microsoft.EntityFrameworkCore;
-using YardRelay.Core;
 using YardRelay.Core.Notices;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;

@@ -6,8 +6,8 @@ using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Parcels;
-using YardRelay.Service.Refreshes;
 
 namespace YardRelay.Service.Notices;
 

@@ -92,7 +92,7 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
             // Whoever can answer in the person's name by mail can open so many questions and no more.
             if (await w.Db.FollowUps.CountAsync(f => f.Swap == swap.Id && f.Cause == "question" && f.DoneAt == null, cancel) >= MostAnswers)
                 return ServiceProblem.Conflict("mail.many", $"{MostAnswers} questions of {swap.Id} wait already.");
-            return await PersonEndpoints.AskAsync(w, swap, "question", words, cancel) is { } refused
+            return await PersonDesk.AskAsync(w, swap, "question", words, cancel) is { } refused
                 ? refused
                 : new MailTaken("answer", swap.Id, swap.Name, words);
         }, cancel, swap.Name);
@@ -108,7 +108,7 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
             .Where(l => !l.TrimStart().StartsWith('>'))
             .Select(l => l.Trim());
         var words = Spaces().Replace(string.Join(' ', own), " ").Trim();
-        return words.Length > PersonEndpoints.MostWords ? words[..(PersonEndpoints.MostWords - 1)] + "…" : words;
+        return words.Length > PersonDesk.MostWords ? words[..(PersonDesk.MostWords - 1)] + "…" : words;
     }
 
     private static string PlainOf(string html)

@@ -1,225 +1,28 @@
-using System.Security.Claims;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Custody;
-using YardRelay.Core.FollowUps;
-using YardRelay.Core.Swaps;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.FollowUps;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.OldComputers;
 
 /// <summary>Old computers: who has each, where it lies, and its wipe.</summary>
 internal static class OldComputerEndpoints
 {
-    private const int MostPerPage = 200;
-    private const int MostWhere = 120;
-
-    // A clock at a desk may be wrong; what has not happened yet has not happened.
-    private static readonly TimeSpan ClocksDiffer = TimeSpan.FromMinutes(5);
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/old-computers", ListAsync)
+        routes.MapGet("/refreshes/{refresh}/old-computers", OldComputerHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListOldComputers")
             .WithSummary("Old computers by tag; q, site, pallet, end=there or gone.");
-        routes.MapGet("/refreshes/{refresh}/old-computers/{tag}", GetAsync)
+        routes.MapGet("/refreshes/{refresh}/old-computers/{tag}", OldComputerHandlers.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetOldComputer")
             .WithSummary("One old computer with all its moves.");
-        routes.MapPost("/refreshes/{refresh}/old-computers/{tag}/moves", MoveAsync)
+        routes.MapPost("/refreshes/{refresh}/old-computers/{tag}/moves", OldComputerHandlers.MoveAsync)
             .RequireAuthorization(Roles.Works)
             .WithName("MoveOldComputer")
             .WithSummary(
                 "Says who has it, where it lies, on or off which pallet, or to whom it left. A repeat with the same id changes nothing.");
-        routes.MapPost("/refreshes/{refresh}/old-computers/{tag}/wipe", WipeAsync)
+        routes.MapPost("/refreshes/{refresh}/old-computers/{tag}/wipe", OldComputerHandlers.WipeAsync)
             .RequireAuthorization(Roles.Works)
             .WithName("WipeOldComputer")
             .WithSummary("Records a wipe; refused with reasons while any gate is closed.");
-    }
-
-    private static async Task<Results<Ok<Page<OldComputerSeen>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, OldComputerReader reader, CancellationToken cancel, string? q = null, string? site = null,
-        string? pallet = null, string? end = null, string? cursor = null, int limit = 100)
-    {
-        if (limit is < 1 or > MostPerPage)
-            return new Problem[] { new ServiceProblem("list.limit", $"'limit' is {limit}; use 1 to {MostPerPage}.", 400) }.ToHttp();
-        if (end is not (null or "" or "there" or "gone"))
-            return new Problem[] { new ServiceProblem("list.end", $"'{end}' is not known. Use there or gone.", 400) }.ToHttp();
-        var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.OldTag != null);
-        if (q?.Trim() is { Length: > 0 } find)
-        {
-            var like = SearchPattern.Like(find);
-            swaps = swaps.Where(s =>
-                EF.Functions.Like(s.OldTag!.ToLower(), like, "\\")
-                    || EF.Functions.Like(s.Name.ToLower(), like, "\\")
-                    || db.OldComputers.Any(c =>
-                        c.Refresh == refresh
-                            && c.Tag == s.OldTag
-                            && (EF.Functions.Like((c.Place ?? "").ToLower(), like, "\\")
-                                || EF.Functions.Like((c.Holder ?? "").ToLower(), like, "\\")
-                                || EF.Functions.Like((c.Pallet ?? "").ToLower(), like, "\\"))));
-        }
-        if (site is { Length: > 0 }) swaps = swaps.Where(s => s.Site == site);
-        if (pallet is { Length: > 0 })
-            swaps = swaps.Where(s => db.OldComputers.Any(c => c.Refresh == refresh && c.Tag == s.OldTag && c.Pallet == pallet));
-        if (end is { Length: > 0 })
-            swaps = swaps.Where(s =>
-                db.OldComputers.Any(c => c.Refresh == refresh && c.Tag == s.OldTag && c.End != null) == (end == "gone"));
-        var total = await swaps.LongCountAsync(cancel);
-        if (cursor is { Length: > 0 }) swaps = swaps.Where(s => s.OldTag!.CompareTo(cursor) > 0);
-        var rows = await swaps.OrderBy(s => s.OldTag).ThenBy(s => s.Id).Take(limit + 1).ToListAsync(cancel);
-        return TypedResults.Ok(new Page<OldComputerSeen>(
-            await reader.ReadAsync([.. rows.Take(limit)], cancel), rows.Count > limit ? rows[limit - 1].OldTag : null, total));
-    }
-
-    private static async Task<Results<Ok<OldComputerHistory>, ProblemHttpResult>> GetAsync(
-        string refresh, string tag, OldComputerReader reader, CancellationToken cancel) =>
-        await reader.GetAsync(refresh, tag, cancel) is { } seen ? TypedResults.Ok(seen) : new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-
-    private static ServiceProblem NotOurs(string refresh, string tag) =>
-        new("computer.unknown", $"{tag} is no old computer of {refresh}. Look at the tag again; a new computer is not handed in.", 404);
-
-    private static async Task<Results<Ok<OldComputerSeen>, ProblemHttpResult>> MoveAsync(
-        string refresh, string tag, CustodyWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time,
-        CancellationToken cancel)
-    {
-        var where = wanted.Where?.Trim() is { Length: > 0 } told ? told : wanted.Act == CustodyAct.Taken ? user.ShownOf() : "";
-        if (where.Length is 0 or > MostWhere)
-            return new Problem[]
-            {
-                new("custody.where", $"Say where in 1 to {MostWhere} characters: a place, a pallet, or to whom it goes.")
-            }.ToHttp();
-        if (wanted.Id is not { Length: >= 8 and <= 64 })
-            return new Problem[] { new("custody.id", "Give the report an id of 8 to 64 characters, so that it may be repeated.") }.ToHttp();
-        if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
-            return new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
-        return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
-        {
-            var at = wanted.At ?? w.Now;
-            if (at > w.Now + ClocksDiffer)
-                return new Problem(
-                    "custody.future",
-                    $"It is {w.Now:yyyy-MM-dd HH:mm} UTC here, and the report says {at.UtcDateTime:yyyy-MM-dd HH:mm}. Look at the clock "
-                        + $"of the device.");
-            if (!await w.Db.Custody.AnyAsync(c => c.Id == wanted.Id, cancel))
-            {
-                if (await AddAsync(w, swap, new(wanted.Id, wanted.Act, where, w.By, at > w.Now ? w.Now : at, w.Now), cancel) is { } refused)
-                    return refused;
-                await w.Db.SaveChangesAsync(cancel);
-            }
-            return (await new OldComputerReader(w.Db, time).ReadAsync([swap], cancel))[0];
-        }, cancel)).ToHttp();
-    }
-
-    /// <summary>Adds a move and brings the computer's row up to it.</summary>
-    public static async Task<Problem?> AddAsync(Writing.Writing w, SwapRow swap, CustodyMove move, CancellationToken cancel)
-    {
-        var (refresh, tag) = (w.Refresh.Key, swap.OldTag!);
-        var row = await RowAsync(w, swap, cancel);
-        var moves = await w.Db.Custody.AsNoTracking()
-            .Where(c => c.Refresh == refresh && c.Tag == tag)
-            .Select(c => new CustodyMove(c.Id, c.Act, c.Where, c.By, c.At, c.Recorded))
-            .ToListAsync(cancel);
-        // A late report is judged by what was then, not by what came after it.
-        if (CustodyState.Of(moves.Where(m => m.At <= move.At)).Refuses(tag, move.Act, move.Where, row.WipeResult == "done") is { } refused)
-            return ServiceProblem.Conflict(refused.Code, refused.Message);
-        var now = CustodyState.Of([.. moves, move]);
-        (row.Holder, row.Place, row.Pallet, row.End, row.EndedTo, row.MovedAt) =
-            (now.Holder, now.Place, now.Pallet, now.End, now.EndedTo, now.Since);
-        w.Db.Custody.Add(new()
-        {
-            Id = move.Id,
-            Refresh = refresh,
-            Tag = tag,
-            Act = move.Act,
-            Where = move.Where,
-            By = move.By,
-            At = move.At,
-            Recorded = move.Recorded
-        });
-        w.Note(
-            "computer.moved",
-            swap.Id,
-            $"{tag} of {swap.Name}: {Words(move)}"
-                + $"{(move.Recorded - move.At > TimeSpan.FromMinutes(2)
-                    ? $", at {new Refreshes.RefreshClock(w.Refresh).Local(move.At):ddd d MMM HH:mm}"
-                    : "")}",
-            new() { ["act"] = move.Act.ToString(), ["move"] = move.Id });
-        return null;
-    }
-
-    private static string Words(CustodyMove move) => move.Act switch
-    {
-        CustodyAct.Taken => $"{move.Where} has it",
-        CustodyAct.Placed => $"{move.By} put it to {move.Where}",
-        CustodyAct.Loaded => $"{move.By} put it on pallet {move.Where}",
-        CustodyAct.Unloaded => $"{move.By} took it off its pallet, to {move.Where}",
-        _ => $"{move.Act.ToString().ToLowerInvariant()} to {move.Where}",
-    };
-
-    private static async Task<OldComputerRow> RowAsync(Writing.Writing w, SwapRow swap, CancellationToken cancel)
-    {
-        var row = await w.Db.OldComputers.FirstOrDefaultAsync(c => c.Refresh == w.Refresh.Key && c.Tag == swap.OldTag, cancel);
-        if (row is null) w.Db.OldComputers.Add(row = new() { Refresh = w.Refresh.Key, Tag = swap.OldTag!, Swap = swap.Id });
-        return row;
-    }
-
-    private static async Task<Results<Ok<OldComputerSeen>, ProblemHttpResult>> WipeAsync(
-        string refresh, string tag, WipeWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time,
-        CancellationToken cancel)
-    {
-        var (method, evidence) = (wanted.Method?.Trim() ?? "", wanted.Evidence?.Trim() ?? "");
-        if (method.Length is 0 or > MostWhere)
-            return new Problem[] { new("wipe.method", $"Say how it was wiped, in 1 to {MostWhere} characters.") }.ToHttp();
-        if (evidence.Length is 0 or > 500)
-            return new Problem[]
-            {
-                new(
-                    "wipe.evidence",
-                    "Say what proves it, in 1 to 500 characters: the number of a certificate, the name of a report, or what was seen.")
-            }.ToHttp();
-        if (wanted.Result is not ("done" or "failed"))
-            return new Problem[] { new("wipe.result", $"'{wanted.Result}' is no result. Use done or failed.") }.ToHttp();
-        if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
-            return new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
-        return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
-        {
-            var reader = new OldComputerReader(w.Db, time);
-            var seen = (await reader.ReadAsync([await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap.Id, cancel)], cancel))[0];
-            if (seen.Wipe is { Result: "done" } done)
-                return done.Method == method && done.Evidence == evidence
-                    ? seen
-                    : ServiceProblem.Conflict("wipe.done", $"{seen.Tag} was wiped by {done.By} already: {done.Method}, {done.Evidence}.");
-            if (seen.Missing.Count > 0) return new WipeShut(seen.Tag, seen.Missing);
-            var row = await RowAsync(w, swap, cancel);
-            (row.WipeMethod, row.WipeResult, row.WipeEvidence, row.WipedBy, row.WipedAt) = (method, wanted.Result, evidence, w.By, w.Now);
-            w.Note(
-                wanted.Result == "done" ? "computer.wiped" : "computer.wipe-failed",
-                swap.Id,
-                $"{w.By} {(wanted.Result == "done" ? "wiped" : "could not wipe")} {seen.Tag} of {swap.Name}: {method}; {evidence}",
-                new() { ["result"] = wanted.Result });
-            if (wanted.Result == "failed")
-                await FollowUpEndpoints.AddAsync(
-                    w,
-                    swap.Id,
-                    $"{seen.Tag} could not be wiped ({method}): {evidence}",
-                    user.NameOf(),
-                    null,
-                    FollowUpHold.Nothing,
-                    "wipe",
-                    cancel);
-            await w.Db.SaveChangesAsync(cancel);
-            return (await reader.ReadAsync([swap], cancel))[0];
-        }, cancel)).ToHttp();
     }
 }

@@ -4,13 +4,12 @@ using YardRelay.Core.Checklists;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Orders;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.OldComputers;
 

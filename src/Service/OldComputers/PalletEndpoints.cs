@@ -1,122 +1,24 @@
-using System.Security.Claims;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Custody;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Paper;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.OldComputers;
 
 /// <summary>Pallets of old computers: what is on each, its list, and that it leaves.</summary>
 internal static class PalletEndpoints
 {
-    private const int MostOnPallet = 500;
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/pallets", ListAsync)
+        routes.MapGet("/refreshes/{refresh}/pallets", PalletHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListPallets")
             .WithSummary("Pallets with how many computers are on each.");
-        routes.MapGet("/refreshes/{refresh}/pallets/{pallet}/list.csv", CsvAsync)
+        routes.MapGet("/refreshes/{refresh}/pallets/{pallet}/list.csv", PalletHandlers.CsvAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetPalletList")
             .WithSummary("The list of a pallet as CSV (RFC 4180), safe to open in a spreadsheet.")
             .Produces(200, contentType: "text/csv");
-        routes.MapPost("/refreshes/{refresh}/pallets/{pallet}/departure", LeaveAsync)
+        routes.MapPost("/refreshes/{refresh}/pallets/{pallet}/departure", PalletHandlers.LeaveAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("SendPallet")
             .WithSummary("A pallet leaves for good with all that is on it; refused where any of it is not wiped.");
-    }
-
-    private static async Task<Ok<List<PalletSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.OldComputers.AsNoTracking().Where(c => c.Refresh == refresh && c.Pallet != null).GroupBy(c => c.Pallet!)
-            .Select(g => new
-            {
-                g.Key,
-                Count = g.Count(),
-                Wiped = g.Count(c => c.WipeResult == "done"),
-                Gone = g.Count(c => c.End != null),
-                Since = g.Max(c => c.MovedAt)
-            })
-                .OrderBy(g => g.Key)
-                .Take(MostOnPallet)
-                .ToListAsync(cancel))
-            .ConvertAll(g => new PalletSeen(g.Key, g.Count, g.Wiped, g.Gone, g.Since)));
-
-    private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> CsvAsync(
-        string refresh, string pallet, YardDb db, OldComputerReader reader, CancellationToken cancel)
-    {
-        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        var clock = new RefreshClock(row);
-        var swaps = await db.Swaps.AsNoTracking()
-            .Where(s => s.Refresh == refresh && db.OldComputers.Any(c => c.Refresh == refresh && c.Tag == s.OldTag && c.Pallet == pallet))
-            .OrderBy(s => s.OldTag)
-            .Take(MostOnPallet)
-            .ToListAsync(cancel);
-        if (swaps.Count == 0) return new Problem[] { ServiceProblem.NotFound("pallet", pallet) }.ToHttp();
-        var lines = (await reader.ReadAsync(swaps, cancel)).ConvertAll(c =>
-            (IReadOnlyList<string>)[
-                c.Tag,
-                c.Model ?? "",
-                c.Swap,
-                c.State,
-                c.Wipe?.Method ?? "",
-                c.Wipe?.Evidence ?? "",
-                c.Wipe?.By ?? "",
-                c.Wipe is { } w ? $"{clock.Local(w.At):yyyy-MM-dd HH:mm}" : "",
-                c.Since is { } at ? $"{clock.Local(at):yyyy-MM-dd HH:mm}" : "",
-                c.EndedTo ?? ""
-            ]);
-        return TypedResults.File(
-            CsvTable.Write(lines.Prepend([
-                "Tag", "Model", "Swap", "State", "Wipe", "Evidence", "Wiped by", "Wiped at", "Moved at", "Left to"
-            ])),
-            "text/csv; charset=utf-8",
-            $"pallet-{new string([.. pallet.Where(c => char.IsAsciiLetterOrDigit(c) || c == '-')])}.csv");
-    }
-
-    private static async Task<Results<Ok<PalletSeen>, ProblemHttpResult>> LeaveAsync(
-        string refresh, string pallet, PalletDeparture wanted, Writer writer, CancellationToken cancel)
-    {
-        if (!wanted.As.IsEnd()) return new Problem[] { new("pallet.as", "A pallet is returned, donated or disposed.") }.ToHttp();
-        if (wanted.To?.Trim().Length is not (>= 1 and <= 120))
-            return new Problem[] { new("pallet.to", "Say in 1 to 120 characters to whom it goes.") }.ToHttp();
-        return (await writer.WriteAsync<PalletSeen>(refresh, async w =>
-        {
-            var on = await w.Db.OldComputers.Where(c => c.Refresh == refresh && c.Pallet == pallet).OrderBy(c => c.Tag).ToListAsync(cancel);
-            if (on.Count == 0) return ServiceProblem.NotFound("pallet", pallet);
-            var there = on.FindAll(c => c.End is null);
-            if (there.FindAll(c => c.WipeResult != "done") is { Count: > 0 } dirty)
-                return ServiceProblem.Conflict(
-                    "pallet.not-wiped",
-                    $"{dirty.Count} of {on.Count} computers on pallet {pallet} are not wiped: "
-                        + $"{string.Join(", ", dirty.Take(10).Select(c => c.Tag))}{(dirty.Count > 10 ? ", …" : "")}. Wipe them, or scan "
-                        + $"them out.");
-            foreach (var computer in there)
-            {
-                var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == computer.Swap, cancel);
-                if (await OldComputerEndpoints.AddAsync(
-                    w,
-                    swap,
-                    new(Guid.CreateVersion7(w.Now).ToString(), wanted.As, wanted.To.Trim(), w.By, w.Now, w.Now),
-                    cancel) is { } refused)
-                    return refused;
-            }
-            if (there.Count > 0)
-                w.Note(
-                    "pallet.left",
-                    null,
-                    $"Pallet {pallet} {wanted.As.ToString().ToLowerInvariant()} to {wanted.To.Trim()} with {there.Count} computers",
-                    new() { ["computers"] = there.Count });
-            return new PalletSeen(pallet, on.Count, on.Count(c => c.WipeResult == "done"), on.Count, w.Now);
-        }, cancel)).ToHttp();
     }
 }

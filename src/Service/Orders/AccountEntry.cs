@@ -3,6 +3,8 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Records;
+using YardRelay.Service.Facts;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -10,7 +12,7 @@ namespace YardRelay.Service.Orders;
 internal static class AccountEntry
 {
     public static async Task CarriedAsync(
-        Writing.Writing w, SwapRow swap, IReadOnlyList<FolderResult> folders, IReadOnlyList<Snag> snags, int trip,
+        Change w, SwapRow swap, IReadOnlyList<FolderResult> folders, IReadOnlyList<Snag> snags, int trip,
         CancellationToken cancel)
     {
         var before = await w.Db.Folders.Where(f => f.Swap == swap.Id).ToDictionaryAsync(f => f.Folder, cancel);
@@ -29,10 +31,10 @@ internal static class AccountEntry
 
     /// <summary>Snags that are gone ended by a retry; those that a person waived stay waived while the file still fails.</summary>
     public static async Task EnterSnagsAsync(
-        Writing.Writing w, SwapRow swap, string side, IReadOnlyList<Snag> found, string by, CancellationToken cancel)
+        Change w, SwapRow swap, string side, IReadOnlyList<Snag> found, string by, CancellationToken cancel)
     {
         var known = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == side && n.End != "retried").ToListAsync(cancel);
-        var names = await Snags.SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
+        var names = await SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
         foreach (var ended in known.Where(k => found.All(f => f.Path != k.Path)))
         {
             (ended.End, ended.EndedBy, ended.EndReason, ended.EndedAt) = ("retried", by, null, w.Now);

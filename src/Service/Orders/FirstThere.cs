@@ -1,5 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Records;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -7,7 +8,7 @@ namespace YardRelay.Service.Orders;
 internal static class FirstThere
 {
     /// <summary>The folders that are needed first are on the new computer; where none is named, there is nothing to say.</summary>
-    public static async Task EnterAsync(Writing.Writing w, SwapRow swap, CancellationToken cancel)
+    public static async Task EnterAsync(Change w, SwapRow swap, CancellationToken cancel)
     {
         var first = Parcels.KeptLanding.Of(await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel)).Plan.First;
         if (swap.UrgentReadyAt is not null || first.Count == 0) return;

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Orders;

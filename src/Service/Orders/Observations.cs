@@ -1,5 +1,5 @@
 using Microsoft.EntityFrameworkCore;
-using YardRelay.Service.Worlds;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Orders;
 

@@ -6,15 +6,16 @@ using YardRelay.Records;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Parcels;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
 /// <summary>An order about to be given: who asks, for which swap, and the record that it becomes.</summary>
-internal sealed record OrderAsked(Writing.Writing W, SwapRow Swap, OrderRow Row);
+internal sealed record OrderAsked(Change W, SwapRow Swap, OrderRow Row);
 
 /// <summary>An order that a hand takes: what it may need to know for it.</summary>
 internal sealed record OrderAtHand(
-    Writing.Writing W, OrderRow Row, SwapRow Swap, DepotRow? Depot, CargoRow? Cargo, ParcelKeys Keys, DepotSecrets Secrets)
+    Change W, OrderRow Row, SwapRow Swap, DepotRow? Depot, CargoRow? Cargo, ParcelKeys Keys, DepotSecrets Secrets)
 {
     /// <summary>Where the parcel lies.</summary>
     public ParcelPlace Place => new(
@@ -26,7 +27,7 @@ internal sealed record OrderAtHand(
 }
 
 /// <summary>An order whose end a hand told.</summary>
-internal sealed record OrderOver(Writing.Writing W, OrderRow Row, SwapRow Swap, ParcelKeys Keys, FolderDesk Desk);
+internal sealed record OrderOver(Change W, OrderRow Row, SwapRow Swap, ParcelKeys Keys, FolderDesk Desk);
 
 /// <summary>What an order came to, for people and the ledger.</summary>
 /// <param name="Words">In whole sentences, or nearly.</param>

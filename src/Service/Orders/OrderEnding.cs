@@ -5,8 +5,9 @@ using YardRelay.Core;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.CarryLists;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Parcels;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -20,7 +21,7 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
 
     /// <returns>Null, or why what came is no end of this order; then nothing is to be kept.</returns>
     public async Task<Problem?> TakeAsync(
-        Writing.Writing w, OrderRow row, OrderOutcome outcome, DepotFound? found, CancellationToken cancel)
+        Change w, OrderRow row, OrderOutcome outcome, DepotFound? found, CancellationToken cancel)
     {
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel);
         var order = Order.Of(row.Kind) ?? throw new System.Diagnostics.UnreachableException($"An order of kind '{row.Kind}' is recorded.");
@@ -58,7 +59,7 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
     }
 
     private static async Task HearOfDepotAsync(
-        Writing.Writing w, SwapRow swap, OrderOutcome outcome, DepotFound? found, CancellationToken cancel)
+        Change w, SwapRow swap, OrderOutcome outcome, DepotFound? found, CancellationToken cancel)
     {
         // What failed before it met the depot says nothing of it.
         if (outcome is NotDone && found?.Trouble is null) return;

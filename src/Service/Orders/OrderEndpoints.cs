@@ -1,15 +1,5 @@
-using System.Security.Claims;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Orders;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Hands;
-using YardRelay.Service.Live;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
@@ -17,113 +7,33 @@ namespace YardRelay.Service.Orders;
 /// <summary>Orders: people give them, hands take them with a lease, renew it and report numbered batches.</summary>
 internal static class OrderEndpoints
 {
-    private static readonly TimeSpan LongestPoll = TimeSpan.FromSeconds(25);
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/swaps/{swap}/orders", GiveOneAsync)
+        routes.MapPost("/swaps/{swap}/orders", OrderHandlers.GiveOneAsync)
             .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("GiveOrder")
             .WithSummary("Orders a hand to survey, carry, verify or restore.");
-        routes.MapPost("/refreshes/{refresh}/orders", GiveManyAsync)
+        routes.MapPost("/refreshes/{refresh}/orders", OrderHandlers.GiveManyAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("GiveOrders")
             .WithSummary("Orders the same at many swaps at once.");
-        routes.MapPut("/swaps/{swap}/pause", PauseOneAsync)
+        routes.MapPut("/swaps/{swap}/pause", OrderHandlers.PauseOneAsync)
             .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("PauseOrder")
             .WithSummary("Lets the work of a hand at a swap rest, or go on; its place is kept.");
-        routes.MapPost("/hand/orders/next", NextAsync)
+        routes.MapPost("/hand/orders/next", OrderHandlers.NextAsync)
             .RequireAuthorization(Roles.Hands)
             .AddEndpointFilter<HandProtocolFilter>()
             .WithName("TakeOrder")
             .WithSummary("The hand's next order; waits up to 25 s for one, then answers 204.")
             .WithMetadata(AnswersSecret.Yes)
             .Produces(204);
-        routes.MapPost("/hand/orders/{order}/reports/{number:int}", ReportAsync)
+        routes.MapPost("/hand/orders/{order}/reports/{number:int}", OrderHandlers.ReportAsync)
             .RequireAuthorization(Roles.Hands)
             .AddEndpointFilter<HandProtocolFilter>()
             .WithName("ReportOrder")
             .WithSummary("A numbered batch; renews the lease. A repeated number changes nothing.");
     }
-
-    private static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> GiveOneAsync(
-        string swap, OrderWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        if (Order.Of(wanted.Kind) is null) return new Problem[] { new UnknownOrder(wanted.Kind) }.ToHttp();
-        return (await writer.WriteAsync<OrderSeen>(SwapScope.RefreshOf(swap), async w =>
-            Seen(await OrderGiving.GiveAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel), wanted, cancel)), cancel)).ToHttp();
-    }
-
-    private static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(
-        string refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel) =>
-        (await writer.WriteAsync<OrdersMade>(refresh, async w => await OrderGiving.GiveManyAsync(
-            w, await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel), wanted, cancel), cancel)).ToHttp();
-
-    private static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> PauseOneAsync(
-        string swap, PauseWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        return (await writer.WriteAsync<OrderSeen>(
-            SwapScope.RefreshOf(swap), async w => Seen(await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel)), cancel)).ToHttp();
-    }
-
-    private static Result<OrderSeen> Seen(Result<OrderRow> given) =>
-        given.IsOk && given.Value is { } order
-            ? new OrderSeen(order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words)
-            : Result<OrderSeen>.Failed(given.Problems);
-
-    private static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(
-        ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, OrderTaking taking, TimeProvider time,
-        IHostApplicationLifetime life, CancellationToken cancel, int waitSeconds = 25)
-    {
-        var (hand, tag, refresh) = (user.NameOf(), user.FindFirstValue("tag")!, user.FindFirstValue("refresh")!);
-        var until = time.GetUtcNow() + TimeSpan.FromSeconds(Math.Clamp(waitSeconds, 0, LongestPoll.TotalSeconds));
-        using var ends = CancellationTokenSource.CreateLinkedTokenSource(cancel, life.ApplicationStopping);
-        using var listening = hub.Listen(refresh, tag);
-        while (true)
-        {
-            var now = time.GetUtcNow();
-            bool due;
-            await using (var db = await records.CreateDbContextAsync(cancel))
-            {
-                if (!await InForceAsync(db, hand, cancel)) return new Problem[] { Replaced }.ToHttp();
-                due = await db.Orders.Where(o => o.Refresh == refresh).AnyAsync(Leases.Due(tag, hand, now), cancel);
-            }
-            if (due)
-            {
-                var taken = await writer.WriteAsync<OrderTaken>(
-                    refresh,
-                    async w => await InForceAsync(w.Db, hand, cancel)
-                        ? await taking.TakeAsync(w, tag, hand, $"The hand at {tag}", cancel)
-                        : Replaced,
-                    cancel);
-                if (taken.IsOk) return TypedResults.Ok(taken.Value);
-                if (taken.Problem == Replaced) return new[] { taken.Problem }.ToHttp();
-            }
-            var left = until - time.GetUtcNow();
-            if (left <= TimeSpan.Zero || life.ApplicationStopping.IsCancellationRequested) return TypedResults.NoContent();
-            try
-            {
-                // Leases run out without a wake, so look again now and then.
-                await listening.NextAsync(left < TimeSpan.FromSeconds(5) ? left : TimeSpan.FromSeconds(5), ends.Token);
-            }
-            catch (OperationCanceledException)
-            {
-                return TypedResults.NoContent();
-            }
-        }
-    }
-
-    private static readonly ServiceProblem Replaced = new(
-        "hand.replaced", "This hand was replaced by another at its computer. Enrol again with a new code.", 401);
-
-    // A hand may be replaced while it waits: who it was when it asked is not who it is now.
-    private static Task<bool> InForceAsync(YardDb db, string hand, CancellationToken cancel) =>
-        db.Hands.AnyAsync(h => h.Id == hand && h.ReplacedAt == null, cancel);
-
-    private static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(
-        string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>
-        (await reports.TakeAsync(order, number, report, user.NameOf(), user.FindFirstValue("refresh")!, cancel)).ToHttp();
 }

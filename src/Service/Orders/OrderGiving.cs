@@ -2,7 +2,9 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -12,7 +14,7 @@ internal static class OrderGiving
     private const string System = "the system";
 
     /// <summary>Gives an order, or finds the same one that is still to be done.</summary>
-    public static async Task<Result<OrderRow>> GiveAsync(Writing.Writing w, SwapRow swap, OrderWanted wanted, CancellationToken cancel)
+    public static async Task<Result<OrderRow>> GiveAsync(Change w, SwapRow swap, OrderWanted wanted, CancellationToken cancel)
     {
         if (Order.Of(wanted.Kind) is not { } plain) return new UnknownOrder(wanted.Kind);
         var does = OrderCase.Of(plain);
@@ -31,12 +33,12 @@ internal static class OrderGiving
     }
 
     /// <summary>Gives an order that follows from another by itself.</summary>
-    public static void Follow(Writing.Writing w, SwapRow swap, string kind, string tag) => Enter(
+    public static void Follow(Change w, SwapRow swap, string kind, string tag) => Enter(
         w, swap, Row(swap, kind, tag, System, w.Now), $"{Order.WordsOf(kind)} follows by itself {ServiceHand.At(tag)}");
 
     /// <summary>Gives the same order at many swaps; what cannot have it is named with why.</summary>
     public static async Task<Result<OrdersMade>> GiveManyAsync(
-        Writing.Writing w, IReadOnlyList<SwapRow> swaps, OrdersWanted wanted, CancellationToken cancel)
+        Change w, IReadOnlyList<SwapRow> swaps, OrdersWanted wanted, CancellationToken cancel)
     {
         if (Order.Of(wanted.Kind) is not { } order) return new UnknownOrder(wanted.Kind);
         if (order.Reach.OneByOne) return new OneByOne(order);
@@ -52,7 +54,7 @@ internal static class OrderGiving
     }
 
     /// <summary>Lets what is under way at a swap rest, or go on. The hand hears of it with its next report, within a second.</summary>
-    public static async Task<Result<OrderRow>> PauseAsync(Writing.Writing w, string swap, bool paused, CancellationToken cancel)
+    public static async Task<Result<OrderRow>> PauseAsync(Change w, string swap, bool paused, CancellationToken cancel)
     {
         if (await Leases.OpenAsync(w.Db, swap, cancel) is not { } order) return new NothingUnderWay();
         if (Order.Of(order.Kind) is not { Reach.IsLong: true }) return new TooShortToRest(order.Kind);
@@ -79,7 +81,7 @@ internal static class OrderGiving
         NextBatch = 1
     };
 
-    private static void Enter(Writing.Writing w, SwapRow swap, OrderRow row, string words)
+    private static void Enter(Change w, SwapRow swap, OrderRow row, string words)
     {
         w.Db.Orders.Add(row);
         w.HandsToWake.Add(row.Tag);

@@ -1,5 +1,6 @@
 using YardRelay.Core;
 using YardRelay.Core.Orders;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Orders;

@@ -5,6 +5,7 @@ using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Parcels;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -14,7 +15,7 @@ internal sealed class OrderTaking(ParcelKeys keys, DepotSecrets secrets)
     /// <summary>The oldest order that this hand may take now.</summary>
     /// <param name="tag">The computer that the hand is at.</param>
     /// <param name="who">For the ledger: the hand, in words.</param>
-    public async Task<Result<OrderTaken>> TakeAsync(Writing.Writing w, string tag, string hand, string who, CancellationToken cancel)
+    public async Task<Result<OrderTaken>> TakeAsync(Change w, string tag, string hand, string who, CancellationToken cancel)
     {
         var order = await w.Db.Orders.Where(o => o.Refresh == w.Refresh.Key)
             .Where(Leases.Due(tag, hand, w.Now))
@@ -23,7 +24,7 @@ internal sealed class OrderTaking(ParcelKeys keys, DepotSecrets secrets)
         return order is null ? new NoOrder() : await TakenAsync(w, order, hand, who, cancel);
     }
 
-    private async Task<OrderTaken> TakenAsync(Writing.Writing w, OrderRow row, string hand, string who, CancellationToken cancel)
+    private async Task<OrderTaken> TakenAsync(Change w, OrderRow row, string hand, string who, CancellationToken cancel)
     {
         var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == row.Swap, cancel);
         var depot = await w.Db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);

@@ -3,9 +3,9 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Parcels;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
 
 namespace YardRelay.Service.Orders;
 

@@ -2,7 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Orders;
 

@@ -4,6 +4,7 @@ using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -35,7 +36,7 @@ internal sealed class RestoreCase : OrderCase<Order.Restore, Restored>
             outcome.Damages);
     }
 
-    private static async Task RestoredAsync(Writing.Writing w, SwapRow swap, Restored result, CancellationToken cancel)
+    private static async Task RestoredAsync(Change w, SwapRow swap, Restored result, CancellationToken cancel)
     {
         var rows = await w.Db.Folders.Where(f => f.Swap == swap.Id).ToDictionaryAsync(f => f.Folder, cancel);
         foreach (var row in rows.Values) (row.NewFiles, row.NewBytes) = (0, 0);

@@ -1,10 +1,9 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
-using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
-using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Live;

@@ -5,7 +5,8 @@ using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Core.Swaps;
 using YardRelay.Service.CarryLists;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Facts;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Orders;
 
@@ -22,7 +23,7 @@ internal sealed class SurveyCase : OrderCase<Order.Survey, Surveyed>
         return new($"{ByteText.Files(seen.Files)}, {ByteText.Of(seen.Bytes)}", seen, outcome.Snags.Count);
     }
 
-    private static async Task SurveyedAsync(Writing.Writing w, SwapRow swap, Surveyed result, CancellationToken cancel)
+    private static async Task SurveyedAsync(Change w, SwapRow swap, Surveyed result, CancellationToken cancel)
     {
         SwapFacts.Reach(swap, Station.Surveyed, w.Now);
         var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
@@ -39,6 +40,6 @@ internal sealed class SurveyCase : OrderCase<Order.Survey, Surveyed>
         await w.Db.Folders.Where(f => f.Swap == swap.Id).ExecuteDeleteAsync(cancel);
         foreach (var f in result.Folders)
             w.Db.Folders.Add(new() { Swap = swap.Id, Folder = f.Folder, OldFiles = f.Seen.Files, OldBytes = f.Seen.Bytes });
-        await CarryListEndpoints.ForetellAsync(w.Db, swap, KeptCarryList.EffectiveOf(cargo), KeptInventory.Of(cargo), cancel);
+        await CarryListDesk.ForetellAsync(w.Db, swap, KeptCarryList.EffectiveOf(cargo), KeptInventory.Of(cargo), cancel);
     }
 }

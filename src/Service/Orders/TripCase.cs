@@ -3,7 +3,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
-using YardRelay.Service.CarryLists;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Orders;
 

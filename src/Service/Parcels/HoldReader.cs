@@ -1,10 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Parcels;
 

@@ -4,7 +4,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Records;
-using YardRelay.Service.CarryLists;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Parcels;
 

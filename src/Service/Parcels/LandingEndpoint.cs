@@ -1,14 +1,4 @@
-using System.Security.Claims;
-using System.Text.Json;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Parcels;
 
@@ -17,59 +7,14 @@ internal static class LandingEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/swaps/{swap}/landing", GetAsync)
+        routes.MapGet("/swaps/{swap}/landing", LandingHandler.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetLanding")
             .WithSummary("Where the parcel lands, and what the last look of the hand found.");
-        routes.MapPut("/swaps/{swap}/landing", PutAsync)
+        routes.MapPut("/swaps/{swap}/landing", LandingHandler.PutAsync)
             .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("PutLanding")
             .WithSummary("Decides where the parcel lands; order a look to see the counts before anything is written.");
-    }
-
-    private static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> GetAsync(string swap, YardDb db, CancellationToken cancel)
-    {
-        if (!await db.Swaps.AnyAsync(s => s.Id == swap, cancel)) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
-        return TypedResults.Ok(KeptLanding.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel)).Seen());
-    }
-
-    private static string Words(LandingWanted plan)
-    {
-        var moves = plan.Accounts.Concat(plan.Folders).Select(m => $"{m.From} in {m.To}").ToList();
-        var more = moves.Count > 5 ? $" and {moves.Count - 5} more" : "";
-        var places = moves.Count == 0 ? "all in its original place" : string.Join(", ", moves.Take(5)) + more;
-        var first = plan.First.Count > 0 ? $", first {string.Join(", ", plan.First.Take(5))}" : "";
-        return $"{places}{first}; on a clash {plan.Clash}";
-    }
-
-    private static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> PutAsync(
-        string swap, LandingWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        static LandingMove Trimmed(LandingMove m) => new(m.From.Trim().Trim('/'), m.To.Trim().Trim('/'));
-        var plan = new LandingWanted(
-            [.. wanted.Accounts.Select(Trimmed)],
-            [.. wanted.Folders.Select(Trimmed)],
-            [.. wanted.First.Select(f => f.Trim().Trim('/'))],
-            wanted.Clash.ToLowerInvariant(),
-            [.. wanted.Clashes.Select(c => new LandingClash(c.Folder.Trim().Trim('/'), c.Rule.ToLowerInvariant()))]);
-        if (plan.Accounts.Count + plan.Folders.Count + plan.First.Count + plan.Clashes.Count > 500)
-            return new Problem[] { new("landing.many", "A landing plan has at most 500 lines.") }.ToHttp();
-        if (KeptLanding.Read(plan, []) is { IsOk: false } bad) return bad.Problems.ToHttp();
-        return (await writer.WriteAsync<LandingSeen>(SwapScope.RefreshOf(swap), async w =>
-        {
-            var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap, cancel);
-            if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap });
-            var before = KeptLanding.Of(cargo);
-            if (JsonSerializer.Serialize(before.Plan) == JsonSerializer.Serialize(plan)) return before.Seen();
-            var kept = new KeptLanding(plan, w.By, w.Now, null);
-            cargo.Landing = JsonSerializer.Serialize(kept);
-            w.Note(
-                "landing.set",
-                swap,
-                $"{w.By} decided where the parcel lands: {Words(plan)}",
-                new() { ["moves"] = plan.Accounts.Count + plan.Folders.Count, ["clash"] = plan.Clash });
-            return kept.Seen();
-        }, cancel)).ToHttp();
     }
 }

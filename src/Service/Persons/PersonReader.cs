@@ -2,12 +2,13 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Choosing;
-using YardRelay.Service.Hands;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Orders;
 using YardRelay.Service.Swaps;
 
@@ -60,7 +61,7 @@ internal sealed class PersonReader(YardDb db, SwapReader reader, TimeProvider ti
             swap.Name, person?.Language ?? "en", refresh.Name, refresh.Zone, now, (await reader.ListAsync([swap], cancel))[0],
             swap.OldModel, swap.NewModel,
             [.. facts.Steps.Where(s => s.Step.IsByPerson).Select(s => StepView.Of(s, swap))], KeptInventory.Of(cargo)?.Seen(now),
-            swap.Kind.Stages() ? await CarryListEndpoints.SeenAsync(db, swap, cargo, cancel) : null,
+            swap.Kind.Stages() ? await CarryListDesk.SeenAsync(db, swap, cargo, cancel) : null,
             account,
             FolderAccount.Total([.. account]),
             [.. snags.Where(n => n.End != "retried").Select(SwapReader.Seen)], signOffs.First(s => s.Part == SignOffPart.Person),
@@ -85,7 +86,7 @@ internal sealed class PersonReader(YardDb db, SwapReader reader, TimeProvider ti
     {
         if (await db.Orders.AnyAsync(o => o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay), cancel))
             return [];
-        return [.. PersonEndpoints.OwnOrders.Where(kind =>
+        return [.. PersonDesk.OwnOrders.Where(kind =>
             Order.Of(kind)?.ComputerOf(swap.Standing()).IsOk == true
                 && (kind != OrderNames.Restore || (swap.RestoreAt is null && (swap.SwappedAt is not null || swap.Start is null))))];
     }

@@ -1,22 +1,23 @@
 using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Planning;
 
 /// <summary>The planning board as it is promised, to find single swaps another time while all others keep theirs.</summary>
 internal sealed class BoardDesk
 {
-    private readonly Writing.Writing _w;
+    private readonly Change _w;
     private readonly LaidPlan _laid;
     private readonly IReadOnlyCollection<string> _free;
 
-    private BoardDesk(Writing.Writing w, LaidPlan laid, IReadOnlyCollection<string> free) => (_w, _laid, _free) = (w, laid, free);
+    private BoardDesk(Change w, LaidPlan laid, IReadOnlyCollection<string> free) => (_w, _laid, _free) = (w, laid, free);
 
     /// <summary>Lays out what is promised but for the swaps that are to be placed anew.</summary>
     public static async Task<Result<BoardDesk>> LayAsync(
-        Writing.Writing w, RefreshClock clock, IReadOnlyCollection<string> free, CancellationToken cancel)
+        Change w, RefreshClock clock, IReadOnlyCollection<string> free, CancellationToken cancel)
     {
         await w.Db.SaveChangesAsync(cancel);
         return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, cancel)).TryGet(out var laid, out var problem)
@@ -25,7 +26,7 @@ internal sealed class BoardDesk
     }
 
     /// <summary>On a plan that is laid out already, and is this desk's alone while it works.</summary>
-    public static BoardDesk On(Writing.Writing w, LaidPlan laid, IReadOnlyCollection<string> free)
+    public static BoardDesk On(Change w, LaidPlan laid, IReadOnlyCollection<string> free)
     {
         foreach (var id in free.Where(id => laid.World.Problem.VisitOf.ContainsKey(id) && laid.Board.At(id) is not null))
             laid.Board.TakeOut(id);

@@ -2,7 +2,8 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Facts;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Planning;
 
@@ -13,7 +14,7 @@ internal static class Booking
 
     /// <returns>How many swaps have another appointment than before.</returns>
     public static async Task<int> BookAsync(
-        Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
+        Change w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
     {
         // A few are looked up by name; of thousands all are read at once.
         List<string> ids = [.. plan.Placed.Select(p => p.Id)
@@ -41,7 +42,7 @@ internal static class Booking
     }
 
     private static async Task<int> BookReturnsAsync(
-        Writing.Writing w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
+        Change w, PlanReader reader, AppointmentProblem problem, Plan plan, CancellationToken cancel)
     {
         var placed = plan.Placed.Where(p => WorldProblem.IsReturn(p.Id)).ToDictionary(p => WorldProblem.SwapOf(p.Id));
         var without = plan.Unplaced.Where(u => WorldProblem.IsReturn(u.Id)).Select(u => WorldProblem.SwapOf(u.Id)).ToHashSet();
@@ -73,7 +74,7 @@ internal static class Booking
         return affected;
     }
 
-    private static bool Set(Writing.Writing w, PlanReader reader, SwapRow swap, Visit visit, Placed placed, (Visit Visit, Placed At)? bench)
+    private static bool Set(Change w, PlanReader reader, SwapRow swap, Visit visit, Placed placed, (Visit Visit, Placed At)? bench)
     {
         var clock = reader.Clock;
         var (start, finish) = (clock.At(placed.Start), clock.At(placed.Finish));
@@ -106,7 +107,7 @@ internal static class Booking
     }
 
     /// <summary>Takes the appointment away, and says why.</summary>
-    public static bool LeaveOut(Writing.Writing w, SwapRow swap, string because)
+    public static bool LeaveOut(Change w, SwapRow swap, string because)
     {
         if (swap.LeftOutBecause == because && swap.Start is null) return false;
         var had = swap.Start is not null;

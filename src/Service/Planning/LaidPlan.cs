@@ -2,7 +2,7 @@ using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Worlds;
 
 namespace YardRelay.Service.Planning;

@@ -1,14 +1,4 @@
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Planning;
-using YardRelay.Core.Planning.Worlds;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Worlds;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Planning;
@@ -18,213 +8,29 @@ internal static class PlanEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/plan", GetAsync)
+        routes.MapGet("/refreshes/{refresh}/plan", PlanHandlers.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetPlan")
             .WithSummary("The draft where there is one, else what is published; number=3 for another one.");
-        routes.MapGet("/refreshes/{refresh}/plans", ListAsync)
+        routes.MapGet("/refreshes/{refresh}/plans", PlanHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListPlans")
             .WithSummary("The history of plans, newest first.");
-        routes.MapGet("/refreshes/{refresh}/plans/compared", CompareAsync)
+        routes.MapGet("/refreshes/{refresh}/plans/compared", PlanHandlers.CompareAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ComparePlans")
             .WithSummary("Two plans compared; without numbers: what is published with the draft.");
-        routes.MapPost("/refreshes/{refresh}/plan", MakeAsync)
+        routes.MapPost("/refreshes/{refresh}/plan", PlanHandlers.MakeAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("MakePlan")
             .WithSummary("Makes a draft for all swaps whose appointment has not begun. Nothing is booked.");
-        routes.MapPost("/refreshes/{refresh}/plan/publication", PublishAsync)
+        routes.MapPost("/refreshes/{refresh}/plan/publication", PlanHandlers.PublishAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PublishPlan")
             .WithSummary("Publishes the draft: its appointments are booked. Needs If-Match with the draft's version.");
-        routes.MapDelete("/refreshes/{refresh}/plan/draft", DropAsync)
+        routes.MapDelete("/refreshes/{refresh}/plan/draft", PlanHandlers.DropAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("DropDraft")
             .WithSummary("Throws the draft away; what is published stays.");
     }
-
-    private static async Task<Result<WorldProblem>> PoseAsync(YardDb db, RefreshRow refresh, TimeProvider time, CancellationToken cancel) =>
-        WorldProblem.Pose(
-            await WorldReader.ReadAsync(db, refresh, cancel), Math.Max(0, new RefreshClock(refresh).MinuteOf(time.GetUtcNow())));
-
-    private static async Task<Results<Ok<PlanSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, TimeProvider time, DraftDesk desk, HttpResponse response, CancellationToken cancel, int? number = null)
-    {
-        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        var plan = number is { } wanted
-            ? await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.Number == wanted, cancel)
-            : await PlanReader.RowAsync(db, refresh, "draft", cancel) ?? await PlanReader.RowAsync(db, refresh, "published", cancel);
-        if (plan is null)
-            return number is { } missing
-                ? new Problem[] { ServiceProblem.NotFound("plan", $"{missing}") }.ToHttp()
-                : TypedResults.Ok(new PlanSeen(
-                    0, "none", 0, 0, null, null, null, null, [], [], [], PlanReader.NoFigures, false, new([], [])));
-        response.Headers.ETag = $"\"{plan.Version}\"";
-        if (plan.State == "draft")
-            return (await desk.AtAsync<PlanSeen>(
-                db,
-                row,
-                plan,
-                laid => Task.FromResult<Result<PlanSeen>>(laid.Reader.Seen(plan, laid.Board.ToPlan(), laid.Lost)),
-                cancel)).ToHttp();
-        var posed = await PoseAsync(db, row, time, cancel);
-        if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
-        return TypedResults.Ok((await PlanReader.OfAsync(db, problem, row, cancel))
-            .Seen(plan, Known(PlanReader.BodyOf(plan), problem.Problem), []));
-    }
-
-    // An older plan may name visits and technicians that the refresh has no more.
-    private static Plan Known(Plan plan, AppointmentProblem problem) =>
-        new(
-            [.. plan.Placed.Where(p => problem.VisitOf.ContainsKey(p.Id) && problem.TechnicianOf.ContainsKey(p.Technician))],
-            [.. plan.Unplaced.Where(u => problem.VisitOf.ContainsKey(u.Id))]);
-
-    private static async Task<Ok<List<PlanListed>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok(await db.Plans.AsNoTracking().Where(p => p.Refresh == refresh).OrderByDescending(p => p.Number).Take(200)
-            .Select(p => new PlanListed(
-                p.Number, p.State, p.BasedOn, p.MadeBy, p.MadeAt, p.PublishedBy, p.PublishedAt, p.Placed, p.LeftOut, p.Cost))
-                .ToListAsync(cancel));
-
-    private static async Task<Results<Ok<PlansCompared>, ProblemHttpResult>> CompareAsync(
-        string refresh, YardDb db, TimeProvider time, CancellationToken cancel, int? from = null, int? to = null)
-    {
-        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        async Task<PlanRow?> FindAsync(int? number, string state) =>
-            number is { } n
-                ? await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.Number == n, cancel)
-                : await PlanReader.RowAsync(db, refresh, state, cancel);
-        var (before, after) = (await FindAsync(from, "published"), await FindAsync(to, "draft"));
-        if (from is not null && before is null) return new Problem[] { ServiceProblem.NotFound("plan", $"{from}") }.ToHttp();
-        if (after is null)
-            return new Problem[]
-            {
-                to is null
-                    ? ServiceProblem.Conflict(
-                        "plan.no-draft", "There is no draft to compare. Make one with 'yardline plan make', or name two plans.")
-                    : ServiceProblem.NotFound("plan", $"{to}")
-            }.ToHttp();
-        var posed = await PoseAsync(db, row, time, cancel);
-        if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
-        var reader = await PlanReader.OfAsync(db, problem, row, cancel);
-        var (a, b) = (before is null ? new Plan([], []) : PlanReader.BodyOf(before), PlanReader.BodyOf(after));
-        PlanFigures Figures(Plan plan) => reader.Figures(PlanDigest.Of(problem.Problem, Known(plan, problem.Problem)));
-        return TypedResults.Ok(new PlansCompared(
-            before?.Number ?? 0, after.Number, Figures(a), Figures(b), [.. PlanChange.Between(a, b).Select(reader.Seen)]));
-    }
-
-    private static async Task<Results<Ok<PlanSeen>, ProblemHttpResult>> MakeAsync(
-        string refresh, PlanWanted wanted, Writer writer, TimeProvider time, YardDb db, CancellationToken cancel)
-    {
-        var faults = WorldWrite.Faults(
-            wanted.Steps is < 0 or > 1_000_000 ? new("plan.steps", $"Steps are 0 to 1,000,000, not {wanted.Steps}.") : null,
-            wanted.Seconds is { } s && s is not (>= 0 and <= 60) ? new("plan.seconds", $"Seconds are 0 to 60, not {s}.") : null);
-        if (faults.Count > 0) return faults.ToHttp();
-        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        var posed = await PoseAsync(db, row, time, cancel);
-        if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
-        var draft = await PlanReader.RowAsync(db, refresh, "draft", cancel);
-        var published = await PlanReader.RowAsync(db, refresh, "published", cancel);
-        var from = wanted.Afresh ? null : draft ?? published;
-        // Solved outside the transaction: the engine may take its time.
-        var started = time.GetTimestamp();
-        bool Stopped() => cancel.IsCancellationRequested;
-        var budget = wanted.Seconds is { } most
-            ? PlanBudget.OfTime(
-                () => Stopped() || most <= 0 ? 1 : time.GetElapsedTime(started).TotalSeconds / most, Environment.ProcessorCount)
-            : PlanBudget.OfSteps(wanted.Steps, Stopped);
-        var plan = await Task.Run(
-            () => PlanEngine.Solve(problem.Problem, budget, wanted.Seed, from is null ? null : PlanReader.BodyOf(from)), cancel);
-        if (PlanChecker.Check(problem.Problem, plan).FirstOrDefault() is { } breach)
-            throw new InvalidOperationException($"The engine broke rule {breach.Rule}: {breach.Message}");
-        var digest = PlanDigest.Of(problem.Problem, plan);
-        var (draftNumber, draftVersion) = (draft?.Number, draft?.Version);
-        return (await writer.WriteAsync<PlanSeen>(refresh, async w =>
-        {
-            var there = await PlanReader.RowAsync(w.Db, refresh, "draft", cancel);
-            // Somebody else moved something while this was being planned: their work is not thrown away unasked.
-            if (there is not null && (there.Number != draftNumber || there.Version != draftVersion))
-                return ServiceProblem.Conflict(
-                    "plan.changed",
-                    $"{there.MadeBy}'s draft {there.Number} was changed while this one was being planned. Look at it, then plan again.");
-            if (there is null)
-                w.Db.Plans.Add(there = new()
-                {
-                    Refresh = refresh,
-                    Number = ++w.Refresh.LastPlan,
-                    State = "draft",
-                    MadeBy = "",
-                    Body = "",
-                    Moves = "[]"
-                });
-            (there.Version, there.BasedOn, there.MadeBy, there.MadeAt) = (there.Version + 1, published?.Number ?? 0, w.By, w.Now);
-            (there.Body, there.Moves, there.Placed, there.LeftOut, there.Cost) =
-                (PlanFile.Write(plan), "[]", digest.Placed, digest.LeftOut, digest.Cost.Total);
-            w.Note(
-                "plan.drafted",
-                null,
-                $"Draft {there.Number} of a plan: {plan.Placed.Count} appointments, {plan.Unplaced.Count} left out, cost "
-                    + $"{digest.Cost.Total}",
-                new() { ["plan"] = there.Number, ["placed"] = digest.Placed, ["leftOut"] = digest.LeftOut, ["cost"] = digest.Cost.Total });
-            await w.Db.SaveChangesAsync(cancel);
-            return (await PlanReader.OfAsync(w.Db, problem, w.Refresh, cancel)).Seen(there, plan, []);
-        }, cancel)).ToHttp();
-    }
-
-    private static async Task<Results<Ok<PlanSeen>, ProblemHttpResult>> PublishAsync(
-        string refresh, HttpRequest request, Writer writer, TimeProvider time, CancellationToken cancel)
-    {
-        if (DraftEndpoints.VersionOf(request) is not { } version) return new Problem[] { DraftEndpoints.NoVersion }.ToHttp();
-        return (await writer.WriteAsync<PlanSeen>(refresh, async w =>
-        {
-            if (await PlanReader.RowAsync(w.Db, refresh, "draft", cancel) is not { } draft)
-                return ServiceProblem.Conflict(
-                    "plan.no-draft", "There is no draft to publish: it was published or thrown away. Make one with 'yardline plan make'.");
-            if (draft.Version != version)
-                return new StaleProblem(
-                    $"The draft is at version {draft.Version} now, not {version}: somebody changed it. Look at it, then publish.",
-                    new { draft.Number, draft.Version, draft.MadeBy });
-            var before = await PlanReader.RowAsync(w.Db, refresh, "published", cancel);
-            if ((before?.Number ?? 0) != draft.BasedOn)
-                return ServiceProblem.Conflict(
-                    "plan.overtaken",
-                    $"{before?.PublishedBy} published plan {before?.Number} while this draft was being made from plan {draft.BasedOn}. "
-                        + $"Make the draft anew; it goes on from both.");
-            var posed = await PoseAsync(w.Db, w.Refresh, time, cancel);
-            if (!posed.TryGet(out var problem, out _)) return Result<PlanSeen>.Failed(posed.Problems);
-            var plan = PlanReader.BodyOf(draft);
-            var board = PlanBoard.Lay(problem.Problem, plan, out var lost);
-            var reader = await PlanReader.OfAsync(w.Db, problem, w.Refresh, cancel);
-            if (lost.Count > 0)
-                return ServiceProblem.Conflict(
-                    "plan.no-longer-fits",
-                    $"{lost.Count} appointments of the draft no longer fit, the first is {reader.Name(lost[0].Id)} at "
-                        + $"{reader.Clock.Local(reader.Clock.At(lost[0].Start)):ddd d MMM HH:mm}. Plan again: the rest stays where it is.");
-            var laid = board.ToPlan();
-            var affected = await Booking.BookAsync(w, reader, problem.Problem, laid, cancel);
-            if (before is not null) before.State = "past";
-            (draft.State, draft.PublishedBy, draft.PublishedAt, draft.Body) = ("published", w.By, w.Now, PlanFile.Write(laid));
-            w.WorldChanged();
-            w.Note(
-                "plan.published",
-                null,
-                $"Plan {draft.Number} published: {laid.Placed.Count} appointments, {laid.Unplaced.Count} left out, {affected} swaps "
-                    + $"affected",
-                new()
-                {
-                    ["plan"] = draft.Number,
-                    ["placed"] = laid.Placed.Count,
-                    ["leftOut"] = laid.Unplaced.Count,
-                    ["affected"] = affected
-                });
-            await w.Db.SaveChangesAsync(cancel);
-            return reader.Seen(draft, laid, []);
-        }, cancel)).ToHttp();
-    }
-
-    private static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(string refresh, Writer writer, CancellationToken cancel) =>
-        await writer.DropAsync(refresh, "draft", w => PlanReader.RowAsync(w.Db, refresh, "draft", cancel), p => $"{p.Number}", cancel);
 }

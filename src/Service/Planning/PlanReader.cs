@@ -3,7 +3,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
 
 namespace YardRelay.Service.Planning;
 

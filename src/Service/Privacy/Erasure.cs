@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Privacy;
 
@@ -21,7 +22,7 @@ internal static class Erasure
     private const string Gone = "(erased)";
 
     /// <summary>Erases, unless something still needs the data.</summary>
-    public static async Task<Result<string>> EraseAsync(Writing.Writing w, string swap, string reason, CancellationToken cancel)
+    public static async Task<Result<string>> EraseAsync(Change w, string swap, string reason, CancellationToken cancel)
     {
         if (await PersonRecords.OfSwapAsync(w.Db, swap, cancel) is not { } records) return ServiceProblem.NotFound("swap", swap);
         // Erased twice is erased once.

@@ -1,6 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Privacy;

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Core;
 using YardRelay.Core.Custody;
 using YardRelay.Core.Orders;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Problems;

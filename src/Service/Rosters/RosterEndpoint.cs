@@ -1,41 +1,19 @@
 using System.Text;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
 using MiniExcelLibs;
-using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Roster;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Rosters;
 
 /// <summary>Rosters: look at one, match its columns, take it, undo that; a template and a sample to start from.</summary>
 internal static class RosterEndpoint
 {
-
-    private static readonly string[][] Sample =
-    [
-        [
-            "kb900", "Ines Falk", "ines.falk@kestrelbay.example", "Ticketing", "Ticket clerk", "North Quay", "Ticket hall", "renew",
-            "KB-9001", "Fulmar 13", "windows", "KB-9101", "Gannet 14", "linux", "", "", "",
-            "2026-11-25 08:00-12:00; 2026-11-26 13:00-16:00", "2026-11-25 09:00-11:00", ""
-        ],
-        [
-            "kb901", "Jonas Weck", "jonas.weck@kestrelbay.example", "Crew desk", "Deck hand", "Lantern Point", "Freight desk", "issue", "",
-            "", "", "KB-9102", "Gannet 14", "linux", "", "", "", "", "", ""
-        ],
-        [
-            "kb902", "Mara Thole", "mara.thole@kestrelbay.example", "Workshop", "Fitter", "Workshop", "", "leave", "KB-9003", "Fulmar 13",
-            "", "", "", "", "kb900", "2026-12-31", "workshop; stores", "", "", ""
-        ],
-    ];
-
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapPost("/refreshes/{refresh}/roster", TakeAsync)
+        routes.MapPost("/refreshes/{refresh}/roster", RosterHandler.TakeAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("TakeRoster")
             .WithSummary(
@@ -52,15 +30,15 @@ internal static class RosterEndpoint
             .RequireAuthorization(Roles.Leads)
             .WithName("GetRosterProgress")
             .WithSummary("How far the roster is that is being taken under this name (name=NAME of the taking).");
-        routes.MapPut("/refreshes/{refresh}/roster/columns", MatchAsync)
+        routes.MapPut("/refreshes/{refresh}/roster/columns", RosterHandler.MatchAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("MatchColumns")
             .WithSummary("Keeps what columns of a file are read as, for this roster and the next.");
-        routes.MapGet("/refreshes/{refresh}/roster/takings", TakingsAsync)
+        routes.MapGet("/refreshes/{refresh}/roster/takings", RosterHandler.TakingsAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListTakings")
             .WithSummary("Rosters that were taken, newest first, and whether each can be undone.");
-        routes.MapPost("/refreshes/{refresh}/roster/takings/{number:int}/undo", UndoAsync)
+        routes.MapPost("/refreshes/{refresh}/roster/takings/{number:int}/undo", RosterHandler.UndoAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("UndoTaking")
             .WithSummary("Undoes a taking while nothing has been built on it.");
@@ -70,81 +48,11 @@ internal static class RosterEndpoint
             .WithSummary("A blank roster, or a sample (sample=true), as CSV or XLSX (form=xlsx).");
     }
 
-    private static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> TakeAsync(
-        string refresh, HttpRequest request, Writer writer, YardDb db, RosterDesk desk, bool dryRun = false, bool skipFaulty = false,
-        bool dropGone = false, string? name = null, CancellationToken cancel = default)
-    {
-        if (name is { Length: > 64 or 0 })
-            return new Problem[]
-            {
-                new("roster.name", "The name under which a roster's progress is asked for has 1 to 64 characters.")
-            }.ToHttp();
-        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return new[] { tooLarge }.ToHttp();
-        if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return new[] { broken }.ToHttp();
-        var kept = await db.Columns.AsNoTracking().Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, c => c.Column, cancel);
-        using var seen = desk.Begin(refresh, name, table.Rows.Count);
-        var reading = RosterReader.Read(table, kept, rows => seen.At("reading", rows));
-        var columns = reading.Columns.Select((c, i) =>
-            new ColumnMatch(c.Head, c.Column, c.By, [.. table.Rows.Select(r => r.Cells[i])
-                .Where(v => v.Length > 0).Distinct()
-                .Take(3)])).ToList();
-        var taken = await writer.WriteAsync<RosterTaken>(
-            refresh, w => RosterTaker.TakeAsync(w, reading, columns, new(dryRun, skipFaulty, dropGone), seen, cancel), cancel);
-        return taken.Problems.FirstOrDefault() is RosterTaker.DryRun dry ? TypedResults.Ok(dry.Taken) : taken.ToHttp();
-    }
-
-    private static async Task<Results<Ok<Dictionary<string, string>>, ProblemHttpResult>> MatchAsync(
-        string refresh, Dictionary<string, string> wanted, Writer writer, CancellationToken cancel)
-    {
-        if (wanted.Count > 200 || wanted.Any(m => m.Key.Length > 200))
-            return new Problem[] { new("roster.columns", "A match names at most 200 columns.") }.ToHttp();
-        if (wanted.Values.FirstOrDefault(v => v.Length > 0 && !RosterColumns.All.Contains(v)) is { } unknown)
-            return new Problem[]
-            {
-                new(
-                    "roster.columns",
-                    $"A roster has no column '{unknown}'. It has {string.Join(", ", RosterColumns.All)}; leave it empty to pass a column "
-                        + $"over.")
-            }.ToHttp();
-        return (await writer.WriteAsync<Dictionary<string, string>>(refresh, async w =>
-        {
-            var rows = await w.Db.Columns.Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, cancel);
-            foreach (var (head, column) in wanted.Select(m => (RosterColumns.Form(m.Key), m.Value)))
-            {
-                if (!rows.TryGetValue(head, out var row))
-                    w.Db.Columns.Add(rows[head] = row = new() { Refresh = refresh, Head = head, Column = column });
-                row.Column = column;
-            }
-            w.Note(
-                "roster.matched",
-                null,
-                $"Columns of the roster matched: "
-                    + $"{string.Join(", ", wanted.Select(m => $"{m.Key} is {(m.Value.Length == 0 ? "left out" : m.Value)}"))}");
-            return rows.ToDictionary(r => r.Key, r => r.Value.Column);
-        }, cancel)).ToHttp();
-    }
-
-    private static async Task<Ok<List<TakingSeen>>> TakingsAsync(string refresh, YardDb db, CancellationToken cancel)
-    {
-        var seen = new List<TakingSeen>();
-        foreach (var taking in await db.Takings.AsNoTracking()
-            .Where(t => t.Refresh == refresh)
-            .OrderByDescending(t => t.Number)
-            .Take(20)
-            .ToListAsync(cancel))
-            seen.Add(RosterTaker.Seen(taking, await RosterTaker.WhyNotUndoneAsync(db, taking, cancel)));
-        return TypedResults.Ok(seen);
-    }
-
-    private static async Task<Results<Ok<TakingSeen>, ProblemHttpResult>> UndoAsync(
-        string refresh, int number, Writer writer, CancellationToken cancel) =>
-        (await writer.WriteAsync<TakingSeen>(refresh, w => RosterTaker.UndoAsync(w, number, cancel), cancel)).ToHttp();
-
     private static Results<FileContentHttpResult, ProblemHttpResult> Template(string? form, bool sample)
     {
         if (form is not (null or "csv" or "xlsx"))
             return new Problem[] { new("roster.form", $"'{form}' is no form of a roster. Use csv or xlsx.") }.ToHttp();
-        var (name, rows) = (sample ? "roster-sample" : "roster", sample ? Sample : []);
+        var (name, rows) = (sample ? "roster-sample" : "roster", sample ? RosterHandler.Sample : []);
         if (form != "xlsx")
             return TypedResults.File(
                 Encoding.UTF8.GetBytes("\uFEFF"

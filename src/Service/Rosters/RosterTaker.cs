@@ -6,8 +6,9 @@ using YardRelay.Core.Detours;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Rosters;
 
@@ -35,7 +36,7 @@ internal static class RosterTaker
     public sealed record DryRun(RosterTaken Taken) : Problem("roster.dry-run", "Nothing was taken.");
 
     public static async Task<Result<RosterTaken>> TakeAsync(
-        Writing.Writing w, RosterReading reading, IReadOnlyList<ColumnMatch> columns, TakingOptions options, RosterDesk.Reading seen,
+        Change w, RosterReading reading, IReadOnlyList<ColumnMatch> columns, TakingOptions options, RosterDesk.Reading seen,
         CancellationToken cancel)
     {
         var refresh = w.Refresh.Key;
@@ -232,7 +233,7 @@ internal static class RosterTaker
         return orders.Concat(steps).FirstOrDefault(added.Contains) is { } built ? $"something was done for {built} already" : null;
     }
 
-    public static async Task<Result<TakingSeen>> UndoAsync(Writing.Writing w, int number, CancellationToken cancel)
+    public static async Task<Result<TakingSeen>> UndoAsync(Change w, int number, CancellationToken cancel)
     {
         var refresh = w.Refresh.Key;
         if (await w.Db.Takings.FirstOrDefaultAsync(t => t.Refresh == refresh && t.Number == number, cancel) is not { } taking)

@@ -4,10 +4,11 @@ using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Rounds;
 
@@ -16,7 +17,7 @@ namespace YardRelay.Service.Rounds;
 /// the planning board.
 /// </summary>
 internal sealed class DayHandover(
-    Writing.Writing w, RefreshClock clock, TechnicianRow mine, IReadOnlyList<TechnicianRow> takers, string note)
+    Change w, RefreshClock clock, TechnicianRow mine, IReadOnlyList<TechnicianRow> takers, string note)
 {
     private readonly List<DayHandoverLine> _lines = [];
 
@@ -66,7 +67,7 @@ internal sealed class DayHandover(
                     $"Under way, and none of them works at {swap.Site} with what it asks for. Hand it to somebody else."));
                 continue;
             }
-            var passed = await HandoverEndpoints.PassAsync(w, swap, mine.Key, to, note, cancel);
+            var passed = await HandoverDesk.PassAsync(w, swap, mine.Key, to, note, cancel);
             _lines.Add(new(
                 swap.Id,
                 swap.Name,

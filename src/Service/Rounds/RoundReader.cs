@@ -6,9 +6,8 @@ using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Rounds;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
-using YardRelay.Service.Refreshes;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Swaps;
 
 namespace YardRelay.Service.Rounds;
@@ -42,7 +41,7 @@ internal sealed class RoundReader(YardDb db, SwapReader reader)
         var ids = swaps.ConvertAll(s => s.Id);
         var orders = (await db.Orders.AsNoTracking().Where(o => ids.Contains(o.Swap)).ToListAsync(cancel)).ToLookup(o => o.Swap);
         var signed = (await db.SignOffs.AsNoTracking()
-            .Where(s => ids.Contains(s.Swap) && s.Part == Core.Swaps.SignOffPart.Technician)
+            .Where(s => ids.Contains(s.Swap) && s.Part == Core.SignOffs.SignOffPart.Technician)
             .Select(s => s.Swap)
             .ToListAsync(cancel)).ToHashSet();
         var listed = (await reader.ListAsync(swaps, cancel)).ToDictionary(s => s.Id);

@@ -1,9 +1,10 @@
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Paper;
-using YardRelay.Service.Refreshes;
 
 namespace YardRelay.Service.Swaps;
 

@@ -1,14 +1,16 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
-using YardRelay.Core.Checklists;
 using YardRelay.Core.Orders;
+using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
-using YardRelay.Service.Hands;
-using YardRelay.Service.Orders;
-using YardRelay.Service.Snags;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Detours;
+using YardRelay.Service.Facts;
+using YardRelay.Service.FollowUps;
+using YardRelay.Service.Parcels;
 
 namespace YardRelay.Service.Swaps;
 
@@ -163,13 +165,13 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             history,
             await Parcels.Rescues.ReadAsync(db, swap, cancel),
             swap.RestoreSkippedAt is { } skipped ? new(swap.RestoreSkippedBy ?? "", skipped, swap.RestoreSkipReason ?? "") : null,
-            await Parcels.ReceiverEndpoints.ReadAsync(db, swap, cancel),
-            await FollowUps.FollowUpEndpoints.OfSwapAsync(db, id, cancel),
+            await Receivers.ReadAsync(db, swap, cancel),
+            await FollowUpDesk.OfSwapAsync(db, id, cancel),
             (await new OldComputers.OldComputerReader(db, time).ReadAsync([swap], cancel)).FirstOrDefault(),
-            await Rounds.HandoverEndpoints.NewestAsync(db, swap, cancel),
-            await Detours.DetourEndpoints.OfSwapAsync(db, id, cancel),
+            await Handovers.NewestAsync(db, swap, cancel),
+            await DetourReader.OfSwapAsync(db, id, cancel),
             Core.Detours.DetourRule.Open(
-                Detours.DetourEndpoints.FactsOf(swap, signOffs.Any(s => s.Part == SignOffPart.Technician && s.By is not null)),
+                DetourReader.FactsOf(swap, signOffs.Any(s => s.Part == SignOffPart.Technician && s.By is not null)),
                 time.GetUtcNow()));
     }
 
@@ -177,7 +179,7 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         await Parcels.HoldReader.ReadAsync(
             db,
             swap,
-            new Refreshes.RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh, cancel))
+            new RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh, cancel))
                 .DayOf(time.GetUtcNow()),
             cancel);
 
@@ -191,11 +193,11 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var signed = await db.SignOffs.AsNoTracking().Where(s => s.Swap == swap.Id).ToListAsync(cancel);
         var steps = facts.Steps;
         var parts = signed.Select(s => s.Part).ToList();
-        var followUps = await FollowUps.FollowUpEndpoints.OpenOfAsync(db, swap.Id, cancel);
+        var followUps = await FollowUpDesk.OpenOfAsync(db, swap.Id, cancel);
         var checklist = StepView.Of(facts, parts);
-        var seen = SignOffPaper.Sha256Of(SignOffEndpoints.FactsOf(facts, account, snags));
+        var seen = SignOffPaper.Sha256Of(SignOffDesk.FactsOf(facts, account, snags));
         return (checklist, [.. Enum.GetValues<SignOffPart>().Select(part => signed.FirstOrDefault(s => s.Part == part) is { } done
-            ? SignOffEndpoints.Seen(done)
+            ? SignOffDesk.Seen(done)
             : new SignOffSeen(
                 part,
                 null,
@@ -207,11 +209,4 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
                 null,
                 SignOffPaper.StatementOf(part)))]);
     }
-
-    public static IEnumerable<Phase> FrozenPhases(IReadOnlyCollection<SignOffPart> signed) =>
-        signed.Contains(SignOffPart.Coordinator)
-            ? Enum.GetValues<Phase>()
-            : signed.Contains(SignOffPart.Technician)
-            ? [Phase.Before, Phase.Swap, Phase.After]
-            : [];
 }

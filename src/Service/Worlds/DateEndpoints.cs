@@ -1,13 +1,4 @@
-using System.Globalization;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Planning.Worlds;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
-using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Worlds;
 
@@ -16,200 +7,41 @@ internal static class DateEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/closures", ClosuresAsync)
+        routes.MapGet("/refreshes/{refresh}/closures", DateHandlers.ClosuresAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListClosures")
             .WithSummary("Holidays and black-outs.");
-        routes.MapPut("/refreshes/{refresh}/closures/{key}", PutClosureAsync)
+        routes.MapPut("/refreshes/{refresh}/closures/{key}", DateHandlers.PutClosureAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutClosure")
             .WithSummary("Makes or changes a holiday or black-out.");
-        routes.MapDelete("/refreshes/{refresh}/closures/{key}", DropClosureAsync)
+        routes.MapDelete("/refreshes/{refresh}/closures/{key}", DateHandlers.DropClosureAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("DropClosure")
             .WithSummary("Takes a holiday or black-out out.");
-        routes.MapGet("/refreshes/{refresh}/deliveries", DeliveriesAsync)
+        routes.MapGet("/refreshes/{refresh}/deliveries", DateHandlers.DeliveriesAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListDeliveries")
             .WithSummary("Batches of new computers.");
-        routes.MapPut("/refreshes/{refresh}/deliveries/{key}", PutDeliveryAsync)
+        routes.MapPut("/refreshes/{refresh}/deliveries/{key}", DateHandlers.PutDeliveryAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutDelivery")
             .WithSummary("Makes or changes a batch of new computers.");
-        routes.MapDelete("/refreshes/{refresh}/deliveries/{key}", DropDeliveryAsync)
+        routes.MapDelete("/refreshes/{refresh}/deliveries/{key}", DateHandlers.DropDeliveryAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("DropDelivery")
             .WithSummary("Takes a batch out: its computers are at hand.");
-        routes.MapGet("/refreshes/{refresh}/waves", WavesAsync)
+        routes.MapGet("/refreshes/{refresh}/waves", DateHandlers.WavesAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListWaves")
             .WithSummary("Parts of the refresh that go together.");
-        routes.MapPut("/refreshes/{refresh}/waves/{key}", PutWaveAsync)
+        routes.MapPut("/refreshes/{refresh}/waves/{key}", DateHandlers.PutWaveAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutWave")
             .WithSummary("Makes or changes a wave.");
-        routes.MapDelete("/refreshes/{refresh}/waves/{key}", DropWaveAsync)
+        routes.MapDelete("/refreshes/{refresh}/waves/{key}", DateHandlers.DropWaveAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("DropWave")
             .WithSummary("Takes a wave out; its swaps are in none then.");
     }
-
-    public static ClosureSeen Seen(ClosureRow c) => new(c.Key, c.Name, c.Site, c.At);
-
-    public static DeliverySeen Seen(DeliveryRow d) => new(d.Key, d.Name, d.Arrives, d.Tags);
-
-    public static WaveSeen Seen(WaveRow v, int swaps) => new(v.Key, v.Name, v.From, v.Until, swaps);
-
-    public static bool TryArrives(string text, out DateTime at) =>
-        DateTime.TryParseExact(text, ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"], CultureInfo.InvariantCulture, DateTimeStyles.None, out at)
-        || (DateTime.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out at)
-            && (at = at.AddHours(12)) > default(DateTime));
-
-    private static async Task<Ok<List<ClosureSeen>>> ClosuresAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.Closures.AsNoTracking()
-            .Where(c => c.Refresh == refresh)
-            .OrderBy(c => c.At)
-            .ThenBy(c => c.Key)
-            .ToListAsync(cancel))
-            .ConvertAll(Seen));
-
-    private static async Task<Results<Ok<ClosureSeen>, ProblemHttpResult>> PutClosureAsync(
-        string refresh, string key, ClosureWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        var at = LocalSpan.Parse(wanted.At);
-        var faults = WorldWrite.Faults(
-            WorldWrite.KeyFault("closure", key),
-            WorldWrite.NameFault("closure", wanted.Name),
-            at.IsOk ? null : at.Problem with { Code = "closure.at" });
-        if (faults.Count > 0) return faults.ToHttp();
-        return (await writer.WriteAsync<ClosureSeen>(refresh, async w =>
-        {
-            var sites = await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel);
-            if (wanted.Site is { } site && !sites.Contains(site))
-                return new Problem(
-                    "closure.site",
-                    $"Site '{site}' is not in refresh '{refresh}'. It has "
-                        + $"{(sites.Count == 0 ? "none yet" : string.Join(", ", sites.Order()))}.");
-            return await w.SetAsync("closure", w.Db.Closures.FirstOrDefaultAsync(
-                c => c.Refresh == refresh && c.Key == key,
-                cancel), () => new ClosureRow { Refresh = refresh, Key = key, Name = wanted.Name, At = "" },
-                row => (row.Name, row.Site, row.At) = (wanted.Name, wanted.Site, at.Value.ToString()),
-                Seen,
-                c => $"{c.Name}: nothing takes place {(c.Site is null ? "anywhere" : $"at {c.Site}")} {c.At}");
-        }, cancel)).ToHttp();
-    }
-
-    private static Task<Results<NoContent, ProblemHttpResult>> DropClosureAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
-        writer.DropAsync(
-            refresh,
-            "closure",
-            w => w.Db.Closures.FirstOrDefaultAsync(c => c.Refresh == refresh && c.Key == key, cancel),
-            c => c.Name,
-            cancel);
-
-    private static async Task<Ok<List<DeliverySeen>>> DeliveriesAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.Deliveries.AsNoTracking()
-            .Where(d => d.Refresh == refresh)
-            .OrderBy(d => d.Arrives)
-            .ThenBy(d => d.Key)
-            .ToListAsync(cancel))
-            .ConvertAll(Seen));
-
-    private static async Task<Results<Ok<DeliverySeen>, ProblemHttpResult>> PutDeliveryAsync(
-        string refresh, string key, DeliveryWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        var read = TryArrives(wanted.Arrives, out var arrives);
-        var tags = wanted.Tags.Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
-        var faults = WorldWrite.Faults(
-            WorldWrite.KeyFault("delivery", key), WorldWrite.NameFault("delivery", wanted.Name),
-            read
-                ? null
-                : new("delivery.arrives", $"'{wanted.Arrives}' is no time. Write 2026-11-30 12:00, or 2026-11-30 for noon of that day."),
-            tags.Count == 0
-                ? new("delivery.empty", $"Delivery '{wanted.Name}' has no computers. Name the tags of its new computers.")
-                : null);
-        if (faults.Count > 0) return faults.ToHttp();
-        return (await writer.WriteAsync<DeliverySeen>(refresh, async w =>
-        {
-            var known = (await w.Db.Swaps.Where(s => s.Refresh == refresh && s.NewTag != null).Select(s => s.NewTag!).ToListAsync(cancel))
-                .ToHashSet(StringComparer.OrdinalIgnoreCase);
-            var unknown = tags.Where(t => !known.Contains(t)).ToList();
-            if (unknown.Count > 0)
-                return new Problem(
-                    "delivery.tag",
-                    $"{unknown.Count} of its tags belong to no new computer of the roster: {string.Join(", ", unknown.Take(10))}"
-                        + $"{(unknown.Count > 10 ? ", …" : "")}. Correct them, or take the roster first.");
-            var others = await w.Db.Deliveries.Where(d => d.Refresh == refresh && d.Key != key).ToListAsync(cancel);
-            if (others.SelectMany(d =>
-                d.Tags.Where(t => tags.Contains(t, StringComparer.OrdinalIgnoreCase))
-                    .Select(t => (d, t))).FirstOrDefault() is { d: { } other } twice)
-                return new Problem("delivery.tag", $"{twice.t} comes with delivery '{other.Name}' already. A computer comes once.");
-            return await w.SetAsync("delivery", w.Db.Deliveries.FirstOrDefaultAsync(
-                d => d.Refresh == refresh && d.Key == key,
-                cancel), () => new DeliveryRow { Refresh = refresh, Key = key, Name = wanted.Name, Arrives = "", Tags = [] },
-                row => (row.Name, row.Arrives, row.Tags) =
-                    (wanted.Name, arrives.ToString("yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture), tags),
-                Seen,
-                d => $"Delivery {d.Name} brings {d.Tags.Count} computers on {d.Arrives}");
-        }, cancel)).ToHttp();
-    }
-
-    private static Task<Results<NoContent, ProblemHttpResult>> DropDeliveryAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
-        writer.DropAsync(
-            refresh,
-            "delivery",
-            w => w.Db.Deliveries.FirstOrDefaultAsync(d => d.Refresh == refresh && d.Key == key, cancel),
-            d => d.Name,
-            cancel);
-
-    private static async Task<Ok<List<WaveSeen>>> WavesAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok(await ReadWavesAsync(db, refresh, cancel));
-
-    public static async Task<List<WaveSeen>> ReadWavesAsync(YardDb db, string refresh, CancellationToken cancel)
-    {
-        var counts = await db.Swaps.AsNoTracking()
-            .Where(s => s.Refresh == refresh && s.Wave != null)
-            .GroupBy(s => s.Wave!)
-            .Select(g => new { g.Key, Count = g.Count() })
-            .ToDictionaryAsync(g => g.Key, g => g.Count, cancel);
-        return (await db.Waves.AsNoTracking().Where(v => v.Refresh == refresh).OrderBy(v => v.From).ThenBy(v => v.Key).ToListAsync(cancel))
-            .ConvertAll(v => Seen(v, counts.GetValueOrDefault(v.Key)));
-    }
-
-    private static async Task<Results<Ok<WaveSeen>, ProblemHttpResult>> PutWaveAsync(
-        string refresh, string key, WaveWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        var faults = WorldWrite.Faults(
-            WorldWrite.KeyFault("wave", key),
-            WorldWrite.NameFault("wave", wanted.Name),
-            wanted.Until < wanted.From
-                ? new(
-                    "wave.dates", $"Wave '{wanted.Name}' ends on {wanted.Until:yyyy-MM-dd}, before it begins on {wanted.From:yyyy-MM-dd}.")
-                : null);
-        if (faults.Count > 0) return faults.ToHttp();
-        return (await writer.WriteAsync<WaveSeen>(refresh, async w =>
-        {
-            var swaps = await w.Db.Swaps.CountAsync(s => s.Refresh == refresh && s.Wave == key, cancel);
-            if (wanted.Until < w.Refresh.Starts || wanted.From > w.Refresh.Starts.AddDays(w.Refresh.Days - 1))
-                return new Problem(
-                    "wave.dates",
-                    $"Wave '{wanted.Name}' lies outside the refresh, which goes from {w.Refresh.Starts:yyyy-MM-dd} to "
-                        + $"{w.Refresh.Starts.AddDays(w.Refresh.Days - 1):yyyy-MM-dd}.");
-            return await w.SetAsync("wave", w.Db.Waves.FirstOrDefaultAsync(
-                v => v.Refresh == refresh && v.Key == key, cancel), () => new WaveRow { Refresh = refresh, Key = key, Name = wanted.Name },
-                row => (row.Name, row.From, row.Until) = (wanted.Name, wanted.From, wanted.Until),
-                v => Seen(v, swaps),
-                v => $"Wave {v.Name} goes from {v.From:yyyy-MM-dd} to {v.Until:yyyy-MM-dd}");
-        }, cancel)).ToHttp();
-    }
-
-    private static async Task<Results<NoContent, ProblemHttpResult>> DropWaveAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
-        await writer.DropAsync(refresh, "wave", async w =>
-        {
-            foreach (var swap in await w.Db.Swaps.Where(s => s.Refresh == refresh && s.Wave == key).ToListAsync(cancel)) swap.Wave = null;
-            return await w.Db.Waves.FirstOrDefaultAsync(v => v.Refresh == refresh && v.Key == key, cancel);
-        }, v => v.Name, cancel);
 }

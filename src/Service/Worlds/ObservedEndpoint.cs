@@ -1,85 +1,13 @@
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Checklists;
-using YardRelay.Core.Planning.Worlds;
-using YardRelay.Core.Swaps;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Checklists;
-using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Worlds;
 
 /// <summary>How long swaps really took, from the times of their steps: beside the estimates, to be taken over.</summary>
 internal static class ObservedEndpoint
 {
-    private const int MostSwaps = 1000;
-
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/refreshes/{refresh}/lengths", GetAsync)
+        routes.MapGet("/refreshes/{refresh}/lengths", ObservedHandler.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetRealLengths")
             .WithSummary("How long the parts of swaps really took, by kind and by model, from the newest 1,000 that are accepted.");
-
-    private static async Task<Results<Ok<List<RealLength>>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, CancellationToken cancel)
-    {
-        if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        var rules = await db.Estimates.AsNoTracking().Where(e => e.Refresh == refresh).ToListAsync(cancel);
-        return TypedResults.Ok(ObservedLengths.Of(await TimesAsync(db, refresh, cancel))
-            .Select(o => new RealLength(
-                o.Scope,
-                o.Of,
-                o.Swaps,
-                o.BeforeMinutes,
-                o.UnattendedMinutes,
-                o.AfterMinutes,
-                rules.Find(r => r.Scope == o.Scope && r.Of == o.Of) is { } rule ? EstimateEndpoints.Seen(rule) : null)).ToList());
-    }
-
-    private static async Task<List<SwapTimes>> TimesAsync(YardDb db, string refresh, CancellationToken cancel)
-    {
-        var swaps = await db.Swaps.AsNoTracking()
-            .Where(s => s.Refresh == refresh && s.AcceptedAt != null && s.SwappedAt != null)
-            .OrderByDescending(s => s.AcceptedAt)
-            .Take(MostSwaps)
-            .Select(s => new { s.Id, s.Kind, s.NewModel, s.SwappedAt, s.RestoredAt, s.AcceptedAt, s.Template, s.TemplateVersion })
-                .ToListAsync(cancel);
-        var yaml = (await db.Templates.AsNoTracking()
-            .Where(t => t.Refresh == refresh)
-            .Select(t => new { t.Name, t.Version, t.Yaml })
-            .ToListAsync(cancel))
-            .ToDictionary(t => (t.Name, t.Version), t => t.Yaml);
-        var times = new List<SwapTimes>();
-        foreach (var some in swaps.Chunk(200))
-        {
-            var ids = some.Select(s => s.Id).ToList();
-            var steps = (await db.Steps.AsNoTracking()
-                .Where(s => ids.Contains(s.Swap))
-                .Select(s => new { s.Swap, s.Key, At = s.StartedAt ?? s.At })
-                .ToListAsync(cancel))
-                .ToLookup(s => s.Swap);
-            foreach (var swap in some)
-            {
-                var phases = TemplateStore.Read(yaml[(swap.Template, swap.TemplateVersion)]).Steps.ToDictionary(s => s.Key, s => s.Phase);
-                DateTimeOffset? Earliest(Phase phase, DateTimeOffset from) =>
-                    steps[swap.Id].Where(s => s.At >= from && phases.GetValueOrDefault(s.Key, Phase.Before) == phase)
-                        .Select(s => (DateTimeOffset?)s.At).Min();
-                if (Earliest(Phase.Swap, DateTimeOffset.MinValue) is not { } first) continue;
-                var restored = swap.Kind.Restores() ? swap.RestoredAt : null;
-                times.Add(new(
-                    swap.Kind,
-                    swap.NewModel,
-                    first,
-                    swap.SwappedAt!.Value,
-                    restored,
-                    Earliest(Phase.After, restored ?? swap.SwappedAt.Value),
-                    swap.AcceptedAt!.Value));
-            }
-        }
-        return times;
-    }
 }

@@ -1,12 +1,4 @@
-using System.Globalization;
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Core.Planning.Worlds;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Worlds;
@@ -16,140 +8,25 @@ internal static class SiteEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes)
     {
-        routes.MapGet("/refreshes/{refresh}/sites", ListAsync)
+        routes.MapGet("/refreshes/{refresh}/sites", SiteHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListSites")
             .WithSummary("Sites with their rooms and benches.");
-        routes.MapPut("/refreshes/{refresh}/sites/{key}", PutAsync)
+        routes.MapPut("/refreshes/{refresh}/sites/{key}", SiteHandlers.PutAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutSite")
             .WithSummary("Makes or changes a site.");
-        routes.MapDelete("/refreshes/{refresh}/sites/{key}", DropAsync)
+        routes.MapDelete("/refreshes/{refresh}/sites/{key}", SiteHandlers.DropAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("DropSite")
             .WithSummary("Takes a site out that no swap and no technician needs.");
-        routes.MapGet("/refreshes/{refresh}/ways", WaysAsync)
+        routes.MapGet("/refreshes/{refresh}/ways", SiteHandlers.WaysAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListWays")
             .WithSummary("How long it takes between sites.");
-        routes.MapPut("/refreshes/{refresh}/ways", PutWayAsync)
+        routes.MapPut("/refreshes/{refresh}/ways", SiteHandlers.PutWayAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutWay")
             .WithSummary("Sets the minutes between two sites; 0 takes the way out.");
-    }
-
-    public static RoomSeen RoomOf(string text) =>
-        new(text[..text.LastIndexOf(':')], int.Parse(text[(text.LastIndexOf(':') + 1)..], CultureInfo.InvariantCulture));
-
-    public static SiteSeen Seen(SiteRow s) =>
-        new(
-            s.Key,
-            s.Name,
-            s.Rooms.Count > 0 ? s.Rooms.Sum(r => RoomOf(r).Benches) : s.Benches,
-            [.. s.Rooms.Select(RoomOf)],
-            s.Opens,
-            s.Limits);
-
-    public static WaySeen Seen(WayRow w) => new(w.From, w.To, w.Minutes);
-
-    private static async Task<Ok<List<SiteSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.Sites.AsNoTracking().Where(s => s.Refresh == refresh).OrderBy(s => s.Key).ToListAsync(cancel))
-            .ConvertAll(Seen));
-
-    private static async Task<Results<Ok<SiteSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, string key, SiteWanted wanted, Writer writer, CancellationToken cancel)
-    {
-        var rooms = wanted.Rooms ?? [];
-        var opens = ShiftRule.Parse(wanted.Opens ?? "daily 07:00-19:00");
-        var limits = Core.Carrying.RateRule.ParseAll(wanted.Limits ?? []);
-        var faults = WorldWrite.Faults(
-            WorldWrite.KeyFault("site", key), WorldWrite.NameFault("site", wanted.Name),
-            wanted.Benches is < 0 or > 1000 ? new("site.benches", $"A site has 0 to 1000 benches, not {wanted.Benches}.") : null,
-            rooms.FirstOrDefault(r => r.Benches is < 0 or > 1000 || string.IsNullOrWhiteSpace(r.Name)) is { } odd
-                ? new("site.room", $"Room '{odd.Name}' needs a name and 0 to 1000 benches.")
-                : null,
-            rooms.GroupBy(r => r.Name).FirstOrDefault(g => g.Count() > 1) is { } twice
-                ? new("site.room", $"Room '{twice.Key}' stands twice. Keep one.")
-                : null,
-            limits.IsOk ? null : limits.Problem,
-            opens.IsOk ? null : new("site.opens", opens.Problem.Message));
-        if (faults.Count > 0) return faults.ToHttp();
-        return (await writer.WriteAsync<SiteSeen>(refresh, w => w.SetAsync(
-            "site",
-            w.Db.Sites.FirstOrDefaultAsync(s => s.Refresh == refresh && s.Key == key, cancel),
-            () => new SiteRow { Refresh = refresh, Key = key, Name = wanted.Name },
-            row => (row.Name, row.Benches, row.Rooms, row.Opens, row.Limits) = (
-                wanted.Name,
-                wanted.Benches,
-                [.. rooms.Select(r => $"{r.Name}:{r.Benches}")],
-                opens.Value.Text,
-                [.. limits.Value.Select(l => l.ToString())]),
-            Seen,
-            s => $"Site {s.Name} has {s.Benches} benches and is open {s.Opens}"), cancel)).ToHttp();
-    }
-
-    private static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel)
-    {
-        var done = await writer.WriteAsync<bool>(refresh, async w =>
-        {
-            if (await w.Db.Sites.FirstOrDefaultAsync(s => s.Refresh == refresh && s.Key == key, cancel) is not { } site) return false;
-            var swaps = await w.Db.Swaps.CountAsync(s => s.Refresh == refresh && s.Site == key, cancel);
-            if (swaps > 0) return ServiceProblem.Conflict("site.in-use", $"{site.Name} has {swaps} swaps. Move them in the roster first.");
-            if ((await w.Db.Technicians.Where(t => t.Refresh == refresh).ToListAsync(cancel))
-                .Find(t => t.Sites.Contains(key)) is { } served)
-                return ServiceProblem.Conflict("site.in-use", $"{served.Name} serves {site.Name}. Change that technician first.");
-            w.Db.Ways.RemoveRange(await w.Db.Ways.Where(o => o.Refresh == refresh && (o.From == key || o.To == key)).ToListAsync(cancel));
-            w.Db.Sites.Remove(site);
-            w.WorldChanged();
-            w.Note("site.dropped", null, $"Site {site.Name} taken out");
-            return true;
-        }, cancel);
-        return done.IsOk ? TypedResults.NoContent() : done.Problems.ToHttp();
-    }
-
-    private static async Task<Ok<List<WaySeen>>> WaysAsync(string refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.Ways.AsNoTracking()
-            .Where(w => w.Refresh == refresh)
-            .OrderBy(w => w.From)
-            .ThenBy(w => w.To)
-            .ToListAsync(cancel))
-            .ConvertAll(Seen));
-
-    private static async Task<Results<Ok<WaySeen>, ProblemHttpResult>> PutWayAsync(
-        string refresh, WaySeen wanted, Writer writer, CancellationToken cancel)
-    {
-        if (wanted.Minutes is < 0 or > 1440)
-            return WorldWrite.Faults(new Problem("way.minutes", $"A way takes 0 to 1440 minutes, not {wanted.Minutes}.")).ToHttp();
-        if (wanted.From == wanted.To) return WorldWrite.Faults(new Problem("way.sites", "A way goes from one site to another.")).ToHttp();
-        var (from, to) = string.CompareOrdinal(wanted.From, wanted.To) < 0 ? (wanted.From, wanted.To) : (wanted.To, wanted.From);
-        return (await writer.WriteAsync<WaySeen>(refresh, async w =>
-        {
-            var sites = await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel);
-            foreach (var end in new[] { from, to })
-                if (!sites.Contains(end))
-                    return new Problem(
-                        "way.sites",
-                        $"Site '{end}' is not in refresh '{refresh}'. It has "
-                            + $"{(sites.Count == 0 ? "none yet" : string.Join(", ", sites.Order()))}.");
-            var find = w.Db.Ways.FirstOrDefaultAsync(o => o.Refresh == refresh && o.From == from && o.To == to, cancel);
-            if (wanted.Minutes == 0)
-            {
-                if (await find is { } row)
-                {
-                    w.Db.Ways.Remove(row);
-                    w.WorldChanged();
-                    w.Note("way.dropped", null, $"The way between {from} and {to} taken out");
-                }
-                return new WaySeen(from, to, 0);
-            }
-            return await w.SetAsync(
-                "way",
-                find,
-                () => new WayRow { Refresh = refresh, From = from, To = to },
-                row => row.Minutes = wanted.Minutes,
-                Seen,
-                s => $"From {s.From} to {s.To} it takes {s.Minutes} minutes");
-        }, cancel)).ToHttp();
     }
 }

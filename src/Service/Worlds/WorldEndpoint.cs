@@ -1,10 +1,4 @@
-using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.EntityFrameworkCore;
-using YardRelay.Contracts;
-using YardRelay.Core;
-using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Worlds;
 
@@ -12,41 +6,8 @@ namespace YardRelay.Service.Worlds;
 internal static class WorldEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes) =>
-        routes.MapGet("/refreshes/{refresh}/world", GetAsync)
+        routes.MapGet("/refreshes/{refresh}/world", WorldHandler.GetAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("GetWorld")
             .WithSummary("Sites, technicians, ways, closures, deliveries, waves, depots and overrides of estimates.");
-
-    private static async Task<Results<Ok<WorldSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, Depots.DepotReader depots, CancellationToken cancel)
-    {
-        if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
-        return TypedResults.Ok(new WorldSeen(
-            (await db.Sites.AsNoTracking().Where(s => s.Refresh == refresh).OrderBy(s => s.Key).ToListAsync(cancel))
-                .ConvertAll(SiteEndpoints.Seen),
-            (await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel))
-                .ConvertAll(TechnicianEndpoints.Seen),
-            (await db.Ways.AsNoTracking().Where(w => w.Refresh == refresh).OrderBy(w => w.From).ThenBy(w => w.To).ToListAsync(cancel))
-                .ConvertAll(SiteEndpoints.Seen),
-            (await db.Closures.AsNoTracking().Where(c => c.Refresh == refresh).OrderBy(c => c.At).ThenBy(c => c.Key).ToListAsync(cancel))
-                .ConvertAll(DateEndpoints.Seen),
-            (await db.Deliveries.AsNoTracking()
-                .Where(d => d.Refresh == refresh)
-                .OrderBy(d => d.Arrives)
-                .ThenBy(d => d.Key)
-                .ToListAsync(cancel))
-                .ConvertAll(DateEndpoints.Seen),
-            await DateEndpoints.ReadWavesAsync(db, refresh, cancel), await depots.ReadAsync(refresh, cancel),
-            (await db.Estimates.AsNoTracking().Where(e => e.Refresh == refresh).OrderBy(e => e.Scope).ThenBy(e => e.Of).ToListAsync(cancel))
-                .ConvertAll(EstimateEndpoints.Seen),
-            (await db.Catalogue.AsNoTracking()
-                .Where(c => c.Refresh == refresh)
-                .OrderBy(c => c.Program)
-                .ThenBy(c => c.Key)
-                .ToListAsync(cancel))
-                .ConvertAll(Parcels.CatalogueEndpoints.Seen),
-            await SpareEndpoints.ReadAsync(db, refresh, cancel),
-            await Choosing.ChoosingEndpoints.ReadGroupsAsync(db, refresh, cancel)));
-    }
 }

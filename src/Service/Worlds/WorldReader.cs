@@ -1,12 +1,11 @@
 using System.Globalization;
 using Microsoft.EntityFrameworkCore;
-using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
-using YardRelay.Service.Refreshes;
-using YardRelay.Service.Swaps;
+using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Worlds;
 
@@ -45,7 +44,7 @@ internal static class WorldReader
                 s.Key,
                 s.Name,
                 s.Benches,
-                [.. s.Rooms.Select(SiteEndpoints.RoomOf).Select(r => new Room(r.Name, r.Benches))],
+                [.. s.Rooms.Select(WorldView.RoomOf).Select(r => new Room(r.Name, r.Benches))],
                 ShiftRule.Parse(s.Opens).Value))],
             [.. technicians.Select(t => new WorldTechnician(
                 t.Key,

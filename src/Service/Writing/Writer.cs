@@ -14,7 +14,7 @@ using YardRelay.Service.Problems;
 namespace YardRelay.Service.Writing;
 
 /// <summary>One change of a refresh under way: its records, and the ledger that grows with them.</summary>
-internal sealed class Writing(YardDb db, RefreshRow refresh, DateTimeOffset now, string by)
+internal sealed class Change(YardDb db, RefreshRow refresh, DateTimeOffset now, string by)
 {
     public YardDb Db => db;
 
@@ -70,16 +70,16 @@ internal sealed class Writer(
     /// <summary>Changes a refresh that is there.</summary>
     /// <param name="by">Who does it, where that is not whoever is signed in.</param>
     public Task<Result<T>> WriteAsync<T>(
-        string refresh, Func<Writing, Task<Result<T>>> work, CancellationToken cancel, string? by = null) =>
+        string refresh, Func<Change, Task<Result<T>>> work, CancellationToken cancel, string? by = null) =>
         WriteAsync(refresh, null, work, by, cancel);
 
     /// <summary>Changes a refresh, and makes it first where it is not there: both or neither. A new one has an empty ledger.</summary>
     public Task<Result<T>> WriteNewAsync<T>(
-        string refresh, Func<RefreshRow> make, Func<Writing, Task<Result<T>>> work, CancellationToken cancel) =>
+        string refresh, Func<RefreshRow> make, Func<Change, Task<Result<T>>> work, CancellationToken cancel) =>
         WriteAsync(refresh, make, work, null, cancel);
 
     private async Task<Result<T>> WriteAsync<T>(
-        string refresh, Func<RefreshRow>? make, Func<Writing, Task<Result<T>>> work, string? by, CancellationToken cancel)
+        string refresh, Func<RefreshRow>? make, Func<Change, Task<Result<T>>> work, string? by, CancellationToken cancel)
     {
         var context = http.HttpContext;
         by ??= context?.User.ShownOf() is { Length: > 0 } shown ? shown : "the system";
@@ -105,8 +105,8 @@ internal sealed class Writer(
                         .FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered)
                     throw new RepeatedException(answered);
                 var before = row.LedgerNumber;
-                var writing = new Writing(db, row, time.GetUtcNow(), by);
-                var result = await work(writing);
+                var change = new Change(db, row, time.GetUtcNow(), by);
+                var result = await work(change);
                 if (!result.IsOk) return result;
                 if (repeat is not null)
                     db.Answers.Add(new()
@@ -121,7 +121,7 @@ internal sealed class Writer(
                 await db.SaveChangesAsync(cancel);
                 await transaction.CommitAsync(cancel);
                 if (row.LedgerNumber != before) await hub.LedgerGrewAsync(refresh);
-                foreach (var tag in writing.HandsToWake) await hub.OrderWaitsAsync(refresh, tag);
+                foreach (var tag in change.HandsToWake) await hub.OrderWaitsAsync(refresh, tag);
                 return result;
             }
             catch (DbUpdateException clash)

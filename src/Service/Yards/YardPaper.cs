@@ -1,9 +1,8 @@
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
-using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Paper;
-using YardRelay.Service.Refreshes;
 
 namespace YardRelay.Service.Yards;
 

@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Inventories;

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
+using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;

@@ -1,4 +1,3 @@
-using YardRelay.Core.Roster;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Planning.Worlds;

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text.RegularExpressions;
-using YardRelay.Core.Roster;
 
 namespace YardRelay.Core.Planning.Worlds;
 

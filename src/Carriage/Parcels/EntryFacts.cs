@@ -1,0 +1,26 @@
+using YardRelay.Carriage.Posix;
+
+namespace YardRelay.Carriage.Parcels;
+
+/// <summary>An entry with what the file system says of its file.</summary>
+internal static class EntryFacts
+{
+    // The kernel stamps files by its tick, so a change right after our read could bear the same time.
+    private static readonly TimeSpan TooFresh = TimeSpan.FromMilliseconds(50);
+
+    /// <summary>The entry with all that an open file says of itself.</summary>
+    public static Entry Described(Entry entry, PosixHandle file, NodeFacts facts, TimeProvider time) => entry with
+    {
+        Mode = facts.Mode,
+        Modified = facts.Modified,
+        Bytes = facts.Bytes,
+        Inode = facts.Inode,
+        Changed = time.GetUtcNow()
+            - DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Changed.Seconds, 0, 4_000_000_000))
+                .AddTicks(facts.Changed.Nanos / 100) > TooFresh
+            ? facts.Changed
+            : null,
+        Attributes = PosixFile.Attributes(file),
+        Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
+    };
+}

@@ -1,0 +1,97 @@
+using System.Security.Cryptography;
+using System.Text;
+using System.Text.Json;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Names;
+using YardRelay.Carriage.Parcels;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>
+/// A line of <c>yard/displaced.jsonl</c>: something deleted at the source that lay in the parcel where something of another kind stands
+/// now.
+/// </summary>
+/// <param name="From">Where it lay below <c>data/</c>.</param>
+/// <param name="To">Where it lies now.</param>
+/// <param name="IsFolder">A folder with all in it; else a file.</param>
+/// <param name="Trip">The trip that moved it.</param>
+internal sealed record Displacement(string From, string To, bool IsFolder, int Trip);
+
+/// <summary>
+/// Makes way in a parcel. A file that became a folder, or a folder that became a file, needs the name under which the deleted one is kept:
+/// that one is moved beside it, and keeps its true name in its entry. What will be moved is written down before it is moved, so that a trip
+/// that broke off between is mended.
+/// </summary>
+internal sealed class Displaced(IDepot depot, ParcelPaths paths)
+{
+    private readonly List<Displacement> _all = [];
+
+    /// <summary>Whether anything was moved that the entries do not know of yet.</summary>
+    public bool Any => _all.Count > 0;
+
+    /// <summary>Reads what a trip that broke off wrote down, and moves what it had not moved yet.</summary>
+    public async Task RecoverAsync(CancellationToken cancel)
+    {
+        foreach (var line in Encoding.UTF8.GetString(await ParcelLists.ReadAsync(depot, paths, ParcelPaths.Displaced, cancel) ?? [])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        {
+            if (JsonSerializer.Deserialize<Displacement>(line, TripJson.Lines) is not { } one
+                || DepotPath.TryParse(one.From) is not { IsRoot: false } from
+                || DepotPath.TryParse(one.To) is not { IsRoot: false } to)
+                continue;
+            _all.Add(one);
+            if (paths.Seal is not null) continue;
+            var stands = (await depot.ListAsync(paths.Data.Join(to).Parent, cancel)).Any(n => n.Name == to.Name);
+            if (!stands) await depot.MoveAsync(paths.Data.Join(from), paths.Data.Join(to), cancel);
+        }
+    }
+
+    /// <summary>Moves what the parcel keeps under an old entry out of the way.</summary>
+    public async Task MoveAsync(Entry old, int trip, CancellationToken cancel)
+    {
+        var ending = $"=~gone-{trip}-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(old.Path.Name)))[..8]}";
+        var to = old.Path.Parent / (NameRule.Shorten(old.Path.Name, ending.Length) + ending);
+        _all.Add(new(old.Path.Text, to.Text, old.Kind == EntryKind.Folder, trip));
+        await SaveAsync(cancel);
+        // Packs hold what they hold under any name; there only the entry learns the new one.
+        if (paths.Seal is null) await depot.MoveAsync(paths.Data.Join(old.Path), paths.Data.Join(to), cancel);
+    }
+
+    /// <summary>The entry as it is to be kept; null where it stays as it is. Asked twice, it answers the same.</summary>
+    public Entry? Apply(Entry entry)
+    {
+        foreach (var one in _all)
+        {
+            var from = DepotPath.Of(one.From);
+            var isIt = entry.Path == from
+                ? entry.Kind == (one.IsFolder ? EntryKind.Folder : EntryKind.File)
+                : one.IsFolder && entry.Path.IsIn(from);
+            if (!isIt) continue;
+            var sameAs = entry.SameAs is { } first && one.IsFolder && DepotPath.TryParse(first) is { } at && at.IsIn(from)
+                ? one.To + first[one.From.Length..]
+                : entry.SameAs;
+            return entry with
+            {
+                Path = DepotPath.Of(one.To + entry.Path.Text[one.From.Length..]),
+                Raw = entry.RawPath,
+                GoneSince = entry.GoneSince ?? one.Trip,
+                SameAs = sameAs
+            };
+        }
+        return null;
+    }
+
+    /// <summary>Forgets all of it: the entries know.</summary>
+    public async Task EndAsync(CancellationToken cancel)
+    {
+        _all.Clear();
+        await depot.RemoveAsync(paths.At(ParcelPaths.Displaced), cancel);
+    }
+
+    private async Task SaveAsync(CancellationToken cancel)
+    {
+        using var file = new TagFile();
+        foreach (var one in _all) file.WriteText(TripJson.Write(one) + "\n");
+        await file.MustSaveAsync(depot, paths, ParcelPaths.Displaced, cancel);
+    }
+}

@@ -1,0 +1,51 @@
+using System.Text.Json;
+using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
+
+namespace YardRelay.Carriage.Trips;
+
+/// <summary>
+/// What a verification found damaged, noted in the parcel (<c>yard/doubts.jsonl</c>) so that the next trip brings it anew from the old
+/// computer,
+/// whoever makes that trip. A finished trip takes the note away.
+/// </summary>
+public static class Doubts
+{
+    /// <summary>Notes damages. A parcel without any, or one that cannot be written to, is left as it is.</summary>
+    public static async Task SaveAsync(IDepot depot, DepotPath parcel, VerifyReport report, CancellationToken cancel)
+    {
+        if (report.IsWhole) return;
+        using var file = new TagFile();
+        foreach (var damage in report.Damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(TripJson.Write(damage) + "\n");
+        try
+        {
+            await file.MustSaveAsync(depot, new(parcel), ParcelPaths.Doubts, cancel);
+        }
+        catch (IOException)
+        {
+            // A depot that may only be read: whoever may write verifies again.
+        }
+    }
+
+    /// <summary>
+    /// Reads them: paths below <c>data/</c>, and <c>yard/…</c> or the bag's own names for lists. Null: nothing is in doubt.
+    /// </summary>
+    internal static async Task<HashSet<string>?> ReadAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
+    {
+        if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Doubts), cancel) is not { } text) return null;
+        var doubted = new HashSet<string>(StringComparer.Ordinal);
+        foreach (var line in System.Text.Encoding.UTF8.GetString(text).Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        {
+            try
+            {
+                if (JsonSerializer.Deserialize<Damage>(line, TripJson.Lines) is { } damage)
+                    doubted.Add(damage.Path.StartsWith("data/", StringComparison.Ordinal) ? damage.Path[5..] : damage.Path);
+            }
+            catch (JsonException)
+            {
+                // A note that cannot be read doubts nothing; the next verification finds the damage again.
+            }
+        }
+        return doubted;
+    }
+}

@@ -1,0 +1,69 @@
+using System.Security.Claims;
+using System.Security.Cryptography;
+using Microsoft.AspNetCore.Http.Features;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Checklists;
+using YardRelay.Core.Photos;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Checklists;
+
+/// <summary>The work behind <see cref="PhotoEndpoints"/>.</summary>
+internal static class PhotoHandlers
+{
+    internal static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> TakeAsync(
+        string swap, string step, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer,
+        CancellationToken cancel, int? ageSeconds = null)
+    {
+        // Whoever sends too much is told so in words, and not by a broken connection.
+        if (request.HttpContext.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit)
+            limit.MaxRequestBodySize = null;
+        if (request.ContentLength > Photo.MostBytes) return new[] { Photo.TooLarge(request.ContentLength.Value) }.ToHttp();
+        using var sent = new MemoryStream();
+        var buffer = new byte[64 * 1024];
+        for (int got; (got = await request.Body.ReadAsync(buffer, cancel)) > 0;)
+        {
+            sent.Write(buffer, 0, got);
+            if (sent.Length > Photo.MostBytes) return new[] { Photo.TooLarge(sent.Length) }.ToHttp();
+        }
+        if (!Photo.Read(sent.GetBuffer().AsSpan(0, (int)sent.Length)).TryGet(out var photo, out var problem))
+            return new[] { problem }.ToHttp();
+        var sha256 = Convert.ToHexStringLower(SHA256.HashData(photo.Content.Span));
+        return await StepDesk.WorkAsync(swap, step, new StepClaim.Photographed(sha256), ageSeconds, request, response, user, db, writer,
+            async (w, at) =>
+        {
+            await w.Db.Photos.Where(p => p.Swap == swap && p.Step == step).ExecuteDeleteAsync(cancel);
+            w.Db.Photos.Add(new()
+            {
+                Sha256 = sha256,
+                Swap = swap,
+                Step = step,
+                Kind = photo.Kind,
+                Width = photo.Width,
+                Height = photo.Height,
+                Content = photo.Content.ToArray(),
+                By = w.By,
+                At = at
+            });
+        }, cancel);
+    }
+
+    internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> GetAsync(
+        string swap, string sha256, ClaimsPrincipal user, HttpResponse response, YardDb db, CancellationToken cancel)
+    {
+        if (user.RoleOf() == Roles.Technician && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal)
+            return new[] { refusal }.ToHttp();
+        if (await db.Photos.AsNoTracking().FirstOrDefaultAsync(p => p.Swap == swap && p.Sha256 == sha256, cancel) is not { } photo)
+            return new Problem[] { ServiceProblem.NotFound("photo", sha256) }.ToHttp();
+        // Whatever a browser makes of it, it is a picture and nothing that runs; and it never changes.
+        (response.Headers.XContentTypeOptions, response.Headers.ContentSecurityPolicy, response.Headers.CacheControl) =
+            ("nosniff", "default-src 'none'; sandbox", "private, max-age=86400, immutable");
+        return TypedResults.File(photo.Content, photo.Kind);
+    }
+}

@@ -1,0 +1,39 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Http.HttpResults;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Checklists;
+using YardRelay.Records;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Checklists;
+
+/// <summary>The work behind <see cref="StepEndpoint"/>.</summary>
+internal static class StepHandler
+{
+    internal static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> HandleAsync(
+        string swap, string step, StepChange change, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db,
+        Writer writer, CancellationToken cancel)
+    {
+        StepClaim? claim = change.Claim switch
+        {
+            "ticked" => new StepClaim.Ticked(),
+            "started" => new StepClaim.Started(),
+            "ran" => new StepClaim.Ran(),
+            "answered" => new StepClaim.Answered(change.Value ?? ""),
+            "scanned" => new StepClaim.Scanned(change.Tag ?? ""),
+            "not-applicable" => new StepClaim.Inapplicable(change.Reason ?? ""),
+            "reopened" => new StepClaim.Reopened(),
+            _ => null,
+        };
+        if (claim is null)
+            return new Problem[]
+            {
+                new(
+                    "step.claim",
+                    $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.")
+            }.ToHttp();
+        return await StepDesk.WorkAsync(swap, step, claim, change.AgeSeconds, request, response, user, db, writer, null, cancel);
+    }
+}

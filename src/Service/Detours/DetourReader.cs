@@ -1,0 +1,26 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Detours;
+using YardRelay.Records;
+using YardRelay.Service.Facts;
+
+namespace YardRelay.Service.Detours;
+
+/// <summary>What went otherwise with a swap, and what may still.</summary>
+internal static class DetourReader
+{
+    /// <summary>What went otherwise with a swap, the newest first.</summary>
+    public static async Task<List<DetourSeen>> OfSwapAsync(YardDb db, string swap, CancellationToken cancel) =>
+        await db.Detours.AsNoTracking()
+            .Where(d => d.Swap == swap)
+            .OrderByDescending(d => d.At)
+            .ThenByDescending(d => d.Id)
+            .Take(50)
+            .Select(d => new DetourSeen(d.Kind, d.Words, d.By, d.At))
+            .ToListAsync(cancel);
+
+    public static DetourFacts FactsOf(SwapRow s, bool signed) =>
+        new(
+            s.Name, s.Start, SwapFacts.IsOver(s), s.CalledOffAt is not null, s.SwappedAt is not null, s.RestoredAt is not null, signed,
+            s.Trips, s.OldTag, s.NewTag, s.OldDiedAt is not null);
+}

@@ -1,0 +1,35 @@
+using System.Globalization;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Records;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Ledgers;
+
+/// <summary>The work behind <see cref="LedgerEndpoints"/>.</summary>
+internal static class LedgerHandlers
+{
+    private const int MostPerPage = 1000;
+
+    internal static async Task<Results<Ok<Page<LedgerEntrySeen>>, ProblemHttpResult>> ListAsync(
+        string refresh, YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500)
+    {
+        if (limit is < 1 or > MostPerPage)
+            return new Problem[] { new ServiceProblem("list.limit", $"'limit' is {limit}; use 1 to {MostPerPage}.", 400) }.ToHttp();
+        if (!long.TryParse(cursor ?? "0", NumberStyles.None, CultureInfo.InvariantCulture, out var after))
+            return new Problem[] { new ServiceProblem("list.cursor", "The cursor is not one of ours.", 400) }.ToHttp();
+        if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
+            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        var total = await db.Ledger.LongCountAsync(l => l.Refresh == refresh, cancel);
+        var rows = await db.Ledger.AsNoTracking()
+            .Where(l => l.Refresh == refresh && l.Number > after)
+            .OrderBy(l => l.Number)
+            .Take(limit)
+            .Select(l => new LedgerEntrySeen(l.Number, l.Json, l.Sha256, l.Words))
+            .ToListAsync(cancel);
+        return TypedResults.Ok(new Page<LedgerEntrySeen>(
+            rows, rows.Count == limit ? rows[^1].Number.ToString(CultureInfo.InvariantCulture) : null, total));
+    }
+}

@@ -1,0 +1,172 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Notices;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Persons;
+
+/// <summary>The work behind <see cref="PersonLinkEndpoints"/>.</summary>
+internal static class PersonLinkHandlers
+{
+    private const int MostListed = 50;
+    private const int MostAsked = 5;
+
+    private static readonly ServiceProblem Nothing = new(
+        "link.nothing",
+        "This link opens nothing. It may have been opened on another device, withdrawn, or cut off on the way. Ask for a new one.",
+        404);
+
+    internal static async Task<Results<Ok<PersonLinkMade>, ProblemHttpResult>> MakeAsync(
+        string swap, HttpRequest request, Writer writer, ServiceOptions options, CancellationToken cancel)
+    {
+        return (await writer.WriteAsync<PersonLinkMade>(SwapScope.RefreshOf(swap), async w =>
+        {
+            var row = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap, cancel);
+            var (secret, link) = PersonLinks.Make(row, w.By, w.Now);
+            w.Db.Links.Add(link);
+            w.Note("person.link-made", swap, $"{w.By} made a personal link for {row.Name}");
+            return new PersonLinkMade(
+                PersonLinks.Address(options.Address ?? $"{request.Scheme}://{request.Host}{request.PathBase}", secret), link.Expires);
+        }, cancel)).ToHttp();
+    }
+
+    internal static async Task<Results<Ok<List<PersonLinkSeen>>, ProblemHttpResult>> ListAsync(
+        string swap, YardDb db, TimeProvider time, CancellationToken cancel)
+    {
+        if (!await db.Swaps.AnyAsync(s => s.Id == swap, cancel)) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        var now = time.GetUtcNow();
+        return TypedResults.Ok((await db.Links.AsNoTracking()
+            .Where(l => l.Swap == swap)
+            .OrderByDescending(l => l.MadeAt)
+            .Take(MostListed)
+            .ToListAsync(cancel))
+            .ConvertAll(l => new PersonLinkSeen(
+                PersonLinks.Refusal(l, now) ?? (l.OpenedAt is null ? "waits" : "open"),
+                l.MadeBy,
+                l.MadeAt,
+                l.Expires,
+                l.OpenedAt,
+                l.SeenAt)));
+    }
+
+    internal static async Task<Results<Ok<PersonLinksWithdrawn>, ProblemHttpResult>> WithdrawAsync(
+        string swap, Writer writer, CancellationToken cancel)
+    {
+        return (await writer.WriteAsync<PersonLinksWithdrawn>(SwapScope.RefreshOf(swap), async w =>
+        {
+            var open = await w.Db.Links.Where(l => l.Swap == swap && l.WithdrawnAt == null && l.Expires > w.Now).ToListAsync(cancel);
+            foreach (var link in open) link.WithdrawnAt = w.Now;
+            if (open.Count > 0)
+                w.Note(
+                    "person.links-withdrawn",
+                    swap,
+                    $"{w.By} withdrew {(open.Count == 1 ? "the personal link" : $"{open.Count} personal links")} of "
+                        + $"{await w.Db.Swaps.Where(s => s.Id == swap).Select(s => s.Name).FirstAsync(cancel)}");
+            return new PersonLinksWithdrawn(open.Count);
+        }, cancel)).ToHttp();
+    }
+
+    internal static async Task<Ok<List<LinkRefusalsSeen>>> RefusalsAsync(YardDb db, CancellationToken cancel) =>
+        TypedResults.Ok(await db.LinkRefusals.AsNoTracking()
+            .OrderByDescending(r => r.Day)
+            .ThenBy(r => r.Cause)
+            .Take(400)
+            .Select(r => new LinkRefusalsSeen(r.Day, r.Cause, r.Count))
+            .ToListAsync(cancel));
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> OpenAsync(
+        PersonLinkOpened opened, HttpContext context, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
+    {
+        var (sha256, now) = (TokenAuthentication.Digest(opened.Secret.Trim()), time.GetUtcNow());
+        // This device has it open already.
+        if ((await context.AuthenticateAsync(PersonLinks.Scheme)).Principal?.FindFirstValue("link") == sha256)
+            return TypedResults.NoContent();
+        var link = await db.Links.AsNoTracking().FirstOrDefaultAsync(l => l.Sha256 == sha256, cancel);
+        var cause = PersonLinks.Refusal(link, now);
+        if (cause is null)
+        {
+            var swap = await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == link!.Swap, cancel);
+            var bound = await writer.WriteAsync<LinkRow>(link!.Refresh, async w =>
+            {
+                // Of two devices at the same moment the refresh's lock lets one be the first.
+                var row = await w.Db.Links.FirstAsync(l => l.Sha256 == sha256, cancel);
+                if (row.OpenedAt is not null || row.WithdrawnAt is not null) return Nothing;
+                (row.OpenedAt, row.SeenAt) = (w.Now, w.Now);
+                w.Note("person.page-opened", swap.Id, $"{swap.Name} opened their own page");
+                return row;
+            }, cancel, swap.Name);
+            if (bound.IsOk)
+            {
+                await context.SignInAsync(
+                    PersonLinks.Scheme, PersonLinks.UserOf(link, swap), new() { IsPersistent = true, ExpiresUtc = link.Expires });
+                return TypedResults.NoContent();
+            }
+            cause = "elsewhere";
+        }
+        await PersonLinks.CountAsync(db, cause, now, cancel);
+        return new Problem[] { Nothing }.ToHttp();
+    }
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> AskAsync(
+        LinkWanted wanted, YardDb db, Writer writer, ServiceOptions options, CancellationToken cancel)
+    {
+        var mail = wanted.Mail?.Trim() ?? "";
+        if (mail.Length is < 3 or > 254 || !mail.Contains('@'))
+            return new Problem[] { new("link.mail", "Write the address that your mails from us went to.") }.ToHttp();
+        if (options.Mail is null)
+            return new Problem[]
+            {
+                new ServiceProblem("link.no-mail", "No mail is sent from here. Ask whoever sent you the link for a new one.", 409)
+            }.ToHttp();
+        var lower = mail.ToLowerInvariant();
+#pragma warning disable CA1862 // The database compares; it knows no other way to leave case aside.
+        var swaps = await db.Swaps.AsNoTracking()
+            .Where(s => s.CalledOffAt == null
+                && s.PurgedAt == null
+                && db.People.Any(p => p.Refresh == s.Refresh && p.Key == s.Person && p.Mail != null && p.Mail.ToLower() == lower)
+                && db.Refreshes.Any(r => r.Key == s.Refresh && r.NoticesSince != null))
+            .OrderByDescending(s => s.Id)
+            .Take(MostAsked)
+            .ToListAsync(cancel);
+#pragma warning restore CA1862
+        foreach (var swap in swaps)
+            await writer.WriteAsync<string>(swap.Refresh, async w =>
+            {
+                // Once an hour, however often somebody asks.
+                var key = $"{NoticeMoment.NewLink.Key()}/{w.Now.UtcDateTime:yyyy-MM-dd'T'HH}";
+                if (await w.Db.Notices.AnyAsync(n => n.Swap == swap.Id && n.Key == key, cancel)) return key;
+                var person = await w.Db.People.AsNoTracking().FirstAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel);
+                var language = person.Language ?? "en";
+                w.Db.Notices.Add(new()
+                {
+                    Id = Guid.CreateVersion7(w.Now).ToString("N"),
+                    Refresh = swap.Refresh,
+                    Swap = swap.Id,
+                    Key = key,
+                    Moment = NoticeMoment.NewLink.Key(),
+                    Language = language,
+                    To = person.Mail!,
+                    Subject = language == "de" ? "Ihr neuer Link" : "Your new link",
+                    MadeAt = w.Now,
+                    LastUseful = w.Now.AddHours(2),
+                    TryAt = w.Now
+                });
+                w.Note("person.link-asked", swap.Id, $"Somebody asked for a new link for {swap.Name}; it goes to the address on record");
+                return key;
+            }, cancel, "the system");
+        return TypedResults.NoContent();
+    }
+
+    internal static async Task<NoContent> CloseAsync(HttpContext context)
+    {
+        await context.SignOutAsync(PersonLinks.Scheme);
+        return TypedResults.NoContent();
+    }
+}

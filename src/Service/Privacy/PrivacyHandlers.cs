@@ -1,0 +1,100 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Persons;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Privacy;
+
+/// <summary>The work behind <see cref="PrivacyEndpoints"/>.</summary>
+internal static class PrivacyHandlers
+{
+    private const int MostReason = 300;
+
+    internal static async Task<Results<Ok<KeepingRules>, ProblemHttpResult>> KeepingAsync(
+        string refresh, YardDb db, CancellationToken cancel) =>
+        await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is { } row
+            ? TypedResults.Ok(new KeepingRules(row.KeepDays, row.AsksForNames))
+            : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+
+    internal static async Task<Results<Ok<KeepingRules>, ProblemHttpResult>> SetKeepingAsync(
+        string refresh, KeepingRules wanted, Writer writer, CancellationToken cancel)
+    {
+        if (wanted.Days is < 1 or > 3660)
+            return new Problem[]
+            {
+                new("keeping.days", $"What is kept stays 1 to 3660 days, not {wanted.Days}. Leave it out to keep it until somebody asks.")
+            }.ToHttp();
+        return (await writer.WriteAsync<KeepingRules>(refresh, w =>
+        {
+            if (w.Refresh.KeepDays != wanted.Days)
+            {
+                w.Refresh.KeepDays = wanted.Days;
+                w.Note(
+                    "keeping.set",
+                    null,
+                    wanted.Days is { } days
+                        ? $"What is kept about people is erased {days} days after the last of their swaps is closed"
+                        : "What is kept about people stays until somebody asks");
+            }
+            if (w.Refresh.AsksForNames != wanted.AsksForNames)
+            {
+                w.Refresh.AsksForNames = wanted.AsksForNames;
+                w.Note(
+                    "keeping.names",
+                    null,
+                    wanted.AsksForNames
+                        ? "Names of people's files are shown to technicians only where the person allows it"
+                        : "Names of people's files that did not come along are shown to technicians");
+            }
+            return Task.FromResult<Result<KeepingRules>>(wanted);
+        }, cancel)).ToHttp();
+    }
+
+    internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> KeptAsync(string swap, YardDb db, CancellationToken cancel) =>
+        await PersonRecords.OfSwapAsync(db, swap, cancel) is { } records
+            ? TypedResults.Ok(await records.SeenAsync(db, cancel))
+            : new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+
+    internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ExportAsync(
+        string swap, YardDb db, TimeProvider time, CancellationToken cancel) =>
+        await PersonRecords.OfSwapAsync(db, swap, cancel) is { } records
+            ? await FileAsync(db, records, swap, time, cancel)
+            : new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+
+    private static async Task<FileContentHttpResult> FileAsync(
+        YardDb db, PersonRecords records, string swap, TimeProvider time, CancellationToken cancel) =>
+        TypedResults.File(await PersonExport.WriteAsync(db, records, time.GetUtcNow(), cancel), "application/zip", $"{swap}-person.zip");
+
+    internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> EraseAsync(
+        string swap, ErasureWanted wanted, YardDb db, Writer writer, CancellationToken cancel)
+    {
+        var reason = wanted.Reason?.Trim() ?? "";
+        if (reason.Length is 0 or > MostReason)
+            return new Problem[]
+            {
+                new("erasure.reason", $"Say why it is erased, in 1 to {MostReason} characters and without a name.")
+            }.ToHttp();
+        var done = await writer.WriteAsync<string>(SwapScope.RefreshOf(swap), w => Erasure.EraseAsync(w, swap, reason, cancel), cancel);
+        if (!done.IsOk) return done.Problems.ToHttp();
+        await Erasure.SettleAsync(db, cancel);
+        return await KeptAsync(swap, db, cancel);
+    }
+
+    internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> OwnKeptAsync(
+        ClaimsPrincipal user, YardDb db, CancellationToken cancel) =>
+        await PersonScope.SwapAsync(db, user, cancel) is { } swap
+            ? await KeptAsync(swap.Id, db, cancel)
+            : new Problem[] { PersonScope.NoSwap }.ToHttp();
+
+    internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> OwnExportAsync(
+        ClaimsPrincipal user, YardDb db, TimeProvider time, CancellationToken cancel) =>
+        await PersonScope.SwapAsync(db, user, cancel) is { } swap
+            ? await ExportAsync(swap.Id, db, time, cancel)
+            : new Problem[] { PersonScope.NoSwap }.ToHttp();
+}

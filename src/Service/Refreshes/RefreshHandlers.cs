@@ -1,0 +1,102 @@
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Ledger;
+using YardRelay.Records;
+using YardRelay.Service.Checklists;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Refreshes;
+
+/// <summary>The work behind <see cref="RefreshEndpoints"/>.</summary>
+internal static class RefreshHandlers
+{
+    internal static async Task<Ok<List<RefreshSeen>>> ListAsync(YardDb db, CancellationToken cancel) =>
+        TypedResults.Ok(await Seen(db, db.Refreshes.OrderBy(r => r.Starts).ThenBy(r => r.Key).Take(1000)).ToListAsync(cancel));
+
+    private static IQueryable<RefreshSeen> Seen(YardDb db, IQueryable<RefreshRow> rows) => rows.AsNoTracking()
+        .Select(r => new RefreshSeen(
+            r.Key,
+            r.Name,
+            r.Zone,
+            r.Starts,
+            r.Days,
+            db.Swaps.LongCount(s => s.Refresh == r.Key),
+            r.LedgerNumber + ":" + r.LedgerSha256,
+            r.OldHoldDays));
+
+    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(string refresh, YardDb db, CancellationToken cancel) =>
+        await Seen(db, db.Refreshes.Where(r => r.Key == refresh)).FirstOrDefaultAsync(cancel) is { } seen
+            ? TypedResults.Ok(seen)
+            : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+
+    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(
+        NewRefresh wanted, Writer writer, CancellationToken cancel)
+    {
+        var faults = new List<Problem>();
+        if (!IsKey(wanted.Key))
+            faults.Add(new("refresh.key", $"The key '{wanted.Key}' must have 1 to 40 lower-case letters, digits and '-'."));
+        if (!TimeZoneInfo.TryFindSystemTimeZoneById(wanted.Zone, out _))
+            faults.Add(new("refresh.zone", $"'{wanted.Zone}' is not a time zone. Use an IANA name such as Europe/Berlin."));
+        if (wanted.Days is < 1 or > 366) faults.Add(new("refresh.days", $"A refresh has 1 to 366 days, not {wanted.Days}."));
+        if (string.IsNullOrWhiteSpace(wanted.Name)) faults.Add(new("refresh.name", "A refresh needs a name."));
+        if (faults.Count > 0) return faults.ToHttp();
+        RefreshRow Row() =>
+            new()
+            {
+                Key = wanted.Key,
+                Name = wanted.Name,
+                Zone = wanted.Zone,
+                Starts = wanted.Starts,
+                Days = wanted.Days,
+                LedgerNumber = 0,
+                LedgerSha256 = LedgerHead.Empty.Sha256
+            };
+        var made = await writer.WriteNewAsync<RefreshSeen>(wanted.Key, Row, async w =>
+        {
+            if (w.Refresh.LedgerNumber > 0)
+            {
+                var there = await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == wanted.Key)).FirstAsync(cancel);
+                return there.Name == wanted.Name && there.Zone == wanted.Zone && there.Starts == wanted.Starts && there.Days == wanted.Days
+                    ? there
+                    : ServiceProblem.Conflict("refresh.taken", $"There is another refresh '{wanted.Key}' already. Choose another key.");
+            }
+            w.Note("refresh.made", null, $"Refresh {wanted.Name} made");
+            foreach (var yaml in BuiltInTemplates.Yaml) await TemplateStore.AddAsync(w, yaml, cancel);
+            return new RefreshSeen(
+                wanted.Key,
+                wanted.Name,
+                wanted.Zone,
+                wanted.Starts,
+                wanted.Days,
+                0,
+                $"{w.Refresh.LedgerNumber}:{w.Refresh.LedgerSha256}",
+                w.Refresh.OldHoldDays);
+        }, cancel);
+        return made.ToHttp();
+    }
+
+    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> HoldAsync(
+        string refresh, OldHoldWanted wanted, Writer writer, CancellationToken cancel)
+    {
+        if (wanted.Days is < 0 or > 366)
+            return new Problem[] { new("refresh.hold", $"Old computers are held 0 to 366 days, not {wanted.Days}.") }.ToHttp();
+        return (await writer.WriteAsync<RefreshSeen>(refresh, async w =>
+        {
+            if (w.Refresh.OldHoldDays != wanted.Days)
+                w.Note(
+                    "refresh.old-hold",
+                    null,
+                    $"{w.By}: old computers are held {wanted.Days} days, {w.Refresh.OldHoldDays} before",
+                    new() { ["days"] = wanted.Days });
+            w.Refresh.OldHoldDays = wanted.Days;
+            await w.Db.SaveChangesAsync(cancel);
+            return await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == refresh)).FirstAsync(cancel);
+        }, cancel)).ToHttp();
+    }
+
+    public static bool IsKey(string key) =>
+        key.Length is > 0 and <= 40 && key.All(c => char.IsAsciiLetterLower(c) || char.IsAsciiDigit(c) || c == '-');
+}

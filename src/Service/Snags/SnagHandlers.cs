@@ -1,0 +1,163 @@
+using System.Globalization;
+using System.Security.Claims;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
+using YardRelay.Core.Orders;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Facts;
+using YardRelay.Service.Problems;
+using YardRelay.Service.Swaps;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Snags;
+
+/// <summary>The work behind <see cref="SnagEndpoints"/>.</summary>
+internal static class SnagHandlers
+{
+    private const int MostPerPage = 500;
+
+    internal static async Task<Results<Ok<Page<SnagListed>>, ProblemHttpResult>> ListAsync(
+        string refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null,
+        string? side = null, string? q = null, string? cursor = null, int limit = 100)
+    {
+        if (limit is < 1 or > MostPerPage) return Wrong("limit", $"'limit' is {limit}; use 1 to {MostPerPage}.");
+        if (end is not ("open" or "waived" or "retried"))
+            return Wrong("end", $"'{end}' is not how a snag stands. Use open, waived or retried.");
+        var snags = db.Snags.AsNoTracking()
+            .Where(n => n.Refresh == refresh && n.End == end)
+            .Join(db.Swaps, n => n.Swap, s => s.Id, (n, s) => new { Snag = n, Swap = s });
+        if (kind is { Length: > 0 })
+        {
+            if (!Enum.TryParse<SnagKind>(kind, true, out var k))
+                return Wrong("kind", $"'{kind}' is not a kind of snag. Use {string.Join(", ", Enum.GetNames<SnagKind>())}.");
+            snags = snags.Where(n => n.Snag.Kind == k);
+        }
+        if (side is { Length: > 0 })
+        {
+            if (side is not ("old" or "new")) return Wrong("side", $"'{side}' is not a side. Use old or new.");
+            snags = snags.Where(n => n.Snag.Side == side);
+        }
+        if (site is { Length: > 0 }) snags = snags.Where(n => n.Swap.Site == site);
+        if (q is { Length: > 0 })
+        {
+            var like = "%"
+                + q.Trim().ToLowerInvariant()
+                    .Replace("\\", "\\\\", StringComparison.Ordinal)
+                    .Replace("%", "\\%", StringComparison.Ordinal)
+                    .Replace("_", "\\_", StringComparison.Ordinal)
+                + "%";
+            // Nobody finds out a name by asking for it.
+            var hidden = SnagNames.Hidden(db, refresh);
+            snags = snags.Where(n =>
+                (EF.Functions.Like(n.Snag.Path.ToLower(), like, "\\") && !hidden.Contains(n.Swap.Id))
+                    || EF.Functions.Like(n.Swap.Name.ToLower(), like, "\\")
+                    || EF.Functions.Like(n.Swap.Id.ToLower(), like, "\\"));
+        }
+        var total = await snags.LongCountAsync(cancel);
+        if (cursor is { Length: > 0 })
+        {
+            if (cursor.Split('~') is not [var ticks, var id]
+                || !long.TryParse(ticks, NumberStyles.None, CultureInfo.InvariantCulture, out var micros))
+                return Wrong("cursor", "The cursor is not one of ours. Leave it out to start from the front.");
+            var at = DateTimeOffset.UnixEpoch.AddTicks(micros * TimeSpan.TicksPerMicrosecond);
+            snags = snags.Where(n => n.Snag.At > at || (n.Snag.At == at && n.Snag.Id.CompareTo(id) > 0));
+        }
+        var rows = await snags.OrderBy(n => n.Snag.At).ThenBy(n => n.Snag.Id).Take(limit + 1).ToListAsync(cancel);
+        var ids = rows.Select(r => r.Swap.Id).Distinct().ToList();
+        var busy = (await db.Orders.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay))
+            .Select(o => o.Swap)
+            .ToListAsync(cancel)).ToHashSet();
+        (await SnagNames.ReadAsync(db, ids, cancel)).Of(rows.ConvertAll(r => r.Snag));
+        var items = rows.Take(limit).Select(r =>
+        {
+            var counsel = SnagCounsel.Of(r.Snag.Kind);
+            IReadOnlyList<string> ways = r.Snag.End != "open"
+                ? []
+                : counsel.MayRetry
+                ? [r.Snag.Side == "new" ? OrderNames.Restore : OrderNames.TopUpTrip, "waive"]
+                : ["waive"];
+            return new SnagListed(
+                SwapReader.Seen(r.Snag), r.Swap.Name, r.Swap.Site, r.Swap.Room, ways, counsel.Words, busy.Contains(r.Swap.Id));
+        }).ToList();
+        var next = rows.Count > limit
+            ? $"{(items[^1].Snag.At - DateTimeOffset.UnixEpoch).Ticks / TimeSpan.TicksPerMicrosecond}~{items[^1].Snag.Id}"
+            : null;
+        return TypedResults.Ok(new Page<SnagListed>(items, next, total));
+
+        static ProblemHttpResult Wrong(string what, string message) =>
+            new Problem[] { new ServiceProblem("list." + what, message, 400) }.ToHttp();
+    }
+
+    private static Problem? ReasonFault(string? reason) =>
+        string.IsNullOrWhiteSpace(reason) || reason.Length > 500
+            ? new Problem("snag.reason", "A waiver needs a reason of 1 to 500 characters: why is the file not needed?")
+            : null;
+
+    internal static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(
+        string snag, WaiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    {
+        if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
+        var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
+        if (found is null) return new Problem[] { ServiceProblem.NotFound("snag", snag) }.ToHttp();
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+        return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
+        {
+            var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
+            var names = await SnagNames.ReadAsync(w.Db, [row.Swap], cancel);
+            if (Waive(w, row, names, wanted.Reason) is { } problem) return problem;
+            await SwapSettling.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
+            return SwapReader.Seen(row) with { Path = names.Of(row.Swap, row.Path) };
+        }, cancel)).ToHttp();
+    }
+
+    internal static async Task<Results<Ok<WaiversMade>, ProblemHttpResult>> WaiveManyAsync(
+        string refresh, WaiversWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+    {
+        if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
+        if (wanted.Snags.Count is < 1 or > MostPerPage)
+            return new Problem[] { new("snag.many", $"1 to {MostPerPage} snags are waived at once, not {wanted.Snags.Count}.") }.ToHttp();
+        return (await writer.WriteAsync<WaiversMade>(refresh, async w =>
+        {
+            var rows = await w.Db.Snags.Where(n => n.Refresh == refresh && wanted.Snags.Contains(n.Id))
+                .OrderBy(n => n.At)
+                .ToListAsync(cancel);
+            if (wanted.Snags.Except(rows.Select(r => r.Id)).FirstOrDefault() is { } unknown)
+                return ServiceProblem.NotFound("snag", unknown);
+            var ids = rows.Select(r => r.Swap).Distinct().ToList();
+            var swaps = await w.Db.Swaps.Where(s => ids.Contains(s.Id)).ToDictionaryAsync(s => s.Id, cancel);
+            var names = await SnagNames.ReadAsync(w.Db, ids, cancel);
+            var (waived, skipped) = (0, new List<string>());
+            foreach (var row in rows)
+            {
+                var swap = swaps[row.Swap];
+                if (!user.MayWorkAt(swap.Site))
+                    skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {swap.Site} is not one of your sites.");
+                else if (Waive(w, row, names, wanted.Reason) is { } problem)
+                    skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {problem.Message}");
+                else waived++;
+            }
+            foreach (var swap in swaps.Values) await SwapSettling.SettleAsync(w, swap, cancel);
+            return new WaiversMade(waived, skipped);
+        }, cancel)).ToHttp();
+    }
+
+    /// <summary>Gives one up; the same again changes nothing.</summary>
+    private static Problem? Waive(Change w, SnagRow row, SnagNames names, string reason)
+    {
+        if (row.End == "waived") return null;
+        if (row.End == "retried")
+            return ServiceProblem.Conflict("snag.ended", "This snag was retried and is carried now; there is nothing to waive.");
+        (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, reason.Trim(), w.Now);
+        w.Note(
+            "snag.waived",
+            row.Swap,
+            $"{w.By} waived {names.Of(row.Swap, row.Path)}: {reason.Trim()}",
+            new() { ["snag"] = row.Id, ["bytes"] = row.Bytes.ToString(CultureInfo.InvariantCulture) });
+        return null;
+    }
+}
