@@ -3,7 +3,7 @@
 # Usage: scripts/test.sh [--only PART,…] [--all]
 #   --only   parts by name, with commas: Core, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
 #   --all    also what takes longer than a change should wait for (YARD_SEEDS, scripts/soak.sh)
-# Takes about half an hour on two cores from a fresh clone: 5 minutes to build, 10 to 15 for EndToEnd, 4 to 6 for Service, 4 for Carriage.
+# Parts run beside each other; what each said is in out/test-results.
 source "$(dirname "$0")/lib.sh"
 
 only="" all=false
@@ -20,57 +20,84 @@ wanted() { [ -z "$only" ] || [[ "${only,,}" == *",${1,,},"* ]]; }
 need smbd=samba smbnetfs=smbnetfs fusermount=fuse pdftotext=poppler-utils /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core /usr/bin/chromium=chromium age=age litmus=litmus /usr/sbin/apache2=apache2 /usr/sbin/sshd=openssh-server /usr/lib/postgresql/15/bin/initdb=postgresql-15 curl=curl python3=python3 pkill=procps setpriv=util-linux getfattr=attr diff=diffutils
 scripts/build.sh --checked
 export YARD_BUILT=1
-if wanted EndToEnd || wanted Service; then
-  scripts/quicken.sh Service Line Hand Stand Service.Tests
+if wanted EndToEnd || wanted Service || wanted Carriage; then
+  scripts/quicken.sh Service Line Hand Stand Service.Tests Carriage.Tests EndToEnd
   [ ! -d out/quick/Service ] || starters out/quick ""
 fi
+# Most programs live for seconds here: what is called often is worth compiling anew much later than in a service that runs for months.
+export DOTNET_TC_CallCountThreshold=200
 
-passed=0 failed=0 again=()
-log=$(mktemp); trap 'rm -f "$log"' EXIT
+results=out/test-results
+rm -rf $results; mkdir -p $results
 
-if wanted form; then
-  say "== form"
-  dotnet format whitespace . --folder --verify-no-changes --exclude out console/node_modules --verbosity quiet || { failed=$((failed + 1)); again+=("dotnet format whitespace . --folder --exclude out console/node_modules"); }
-  sed 's/^/may only fall: /' tests/Form.Tests/kept.txt
-fi
-
-# Runs a suite, prints what failed and its total, and adds it up.
-suite() { # name, program, arguments...
-  local name=$1 status=0 began=$SECONDS totals; shift
-  # None takes half as long: what hangs ends here, and is said.
-  timeout 1800 "$@" > "$log" 2>&1 || status=$?
-  grep -vE 'Discover|Starting:|Finished:' "$log" | tail -200
-  totals=$(grep -E 'Total: [0-9]+' "$log" | tail -1)
-  if [[ "$totals" =~ Total:\ ([0-9]+),\ Errors:\ ([0-9]+),\ Failed:\ ([0-9]+),\ Skipped:\ ([0-9]+) ]]; then
-    local bad=$((BASH_REMATCH[2] + BASH_REMATCH[3]))
-    passed=$((passed + BASH_REMATCH[1] - BASH_REMATCH[3] - BASH_REMATCH[4]))
-    [ $status -eq 0 ] || [ $bad -gt 0 ] || bad=1
-    failed=$((failed + bad))
-    while read -r test; do again+=("$1 -method '$test'"); done < <(sed -nE 's/\x1b\[[0-9;]*m//g; s/^ *(YardRelay\.[^ (]+).* \[FAIL\].*/\1/p' "$log" | sort -u)
-  else
-    say "$name ended without a total (exit $status)"
-    failed=$((failed + 1)); again+=("$*")
-  fi
-  say "$name took $((SECONDS - began)) s"
+# Ends a part: how many passed and failed, and how each that failed is run alone.
+ended() { # name, passed, failed, seconds, how to run each that failed...
+  local name=$1 took=$4; printf '%s %s\n' "$2" "$3" > "$results/$name.sum"; shift 4
+  if [ $# -gt 0 ]; then printf '%s\n' "$@" > "$results/$name.again"; fi
+  { say "== $name"; grep -vE 'Discover|Starting:|Finished:' "$results/$name.log" | tail -200; say "$name took $took s"; } > "$results/$name.said"
+  cat "$results/$name.said"
 }
 
+# Runs a suite, and adds up what it says at its end.
+suite() { # name, program, arguments...
+  local name=$1 status=0 began=$SECONDS totals passed=0 failed=1 again=(); shift
+  # None takes half as long: what hangs ends here, and is said.
+  timeout 1800 "$@" > "$results/$name.log" 2>&1 || status=$?
+  totals=$(grep -E 'Total: [0-9]+' "$results/$name.log" | tail -1)
+  if [[ "$totals" =~ Total:\ ([0-9]+),\ Errors:\ ([0-9]+),\ Failed:\ ([0-9]+),\ Skipped:\ ([0-9]+) ]]; then
+    failed=$((BASH_REMATCH[2] + BASH_REMATCH[3]))
+    passed=$((BASH_REMATCH[1] - BASH_REMATCH[3] - BASH_REMATCH[4]))
+    [ $status -eq 0 ] || [ $failed -gt 0 ] || failed=1
+    while read -r test; do again+=("$1 -method '$test'"); done < <(sed -nE 's/\x1b\[[0-9;]*m//g; s/^ *(YardRelay\.[^ (]+).* \[FAIL\].*/\1/p' "$results/$name.log" | sort -u)
+  else
+    say "$name ended without a total (exit $status)" >> "$results/$name.log"
+    again=("$*")
+  fi
+  ended "$name" $passed $failed $((SECONDS - began)) "${again[@]}"
+}
+
+# A suite by the name of its project, where it is wanted.
+part() { # name
+  wanted "${1%.Tests}" || return 0
+  local program=out/artifacts/bin/$1/release/YardRelay.$1
+  [ ! -x "out/quick/$1/YardRelay.$1" ] || program=out/quick/$1/YardRelay.$1
+  suite "$1" "$program"
+}
+
+layout() {
+  wanted form || return 0
+  local began=$SECONDS failed=0 again=()
+  dotnet format whitespace . --folder --verify-no-changes --exclude out console/node_modules --verbosity quiet > "$results/layout.log" 2>&1 ||
+    { failed=1; again=("dotnet format whitespace . --folder --exclude out console/node_modules"); }
+  sed 's/^/may only fall: /' tests/Form.Tests/kept.txt >> "$results/layout.log"
+  ended layout $((1 - failed)) $failed $((SECONDS - began)) "${again[@]}"
+}
+
+console() {
+  wanted console || return 0
+  local began=$SECONDS passed failed again=()
+  (cd console && npm run --silent check) > "$results/console.log" 2>&1 || again+=("cd console && npm run check")
+  (cd console && npx vitest run --reporter=json --outputFile=../out/vitest.json) > "$results/vitest.log" 2>&1 ||
+    { tail -40 "$results/vitest.log" >> "$results/console.log"; again+=("cd console && npx vitest run"); }
+  passed=$(sed -n 's/.*"numPassedTests":\([0-9]*\).*/\1/p' out/vitest.json | head -1)
+  failed=$(sed -n 's/.*"numFailedTests":\([0-9]*\).*/\1/p' out/vitest.json | head -1)
+  [ ${#again[@]} -eq 0 ] || [ "${failed:-0}" -gt 0 ] || failed=1
+  ended console "${passed:-0}" "${failed:-1}" $((SECONDS - began)) "${again[@]}"
+}
+
+# Two lanes beside each other: programs and browsers wait for one another where what only reckons does not.
+began=$SECONDS
+rm -f out/vitest.json
+{ part EndToEnd; } & lane=$!
+{ layout; part Form.Tests; part Service.Tests; part Carriage.Tests; part Core.Tests; part Records.Tests; part Client.Tests; part Dav.Tests; console; } || true
+wait $lane || true
 for project in tests/*/*.csproj; do
   name=$(basename "$project" .csproj)
-  [ "$name" != Peers ] && wanted "${name%.Tests}" || continue
-  say "== $name"
-  program=out/artifacts/bin/$name/release/YardRelay.$name
-  [ ! -x "out/quick/$name/YardRelay.$name" ] || program=out/quick/$name/YardRelay.$name
-  suite "$name" "$program"
+  [ "$name" = Peers ] || ! wanted "${name%.Tests}" || [ -f "$results/$name.sum" ] || { say "$name was not run to its end"; printf '0 1\n' > "$results/$name.sum"; }
 done
-if wanted console; then
-  say "== console"
-  began=$SECONDS
-  (cd console && npm run --silent check) || { failed=$((failed + 1)); again+=("cd console && npm run check"); }
-  (cd console && npx vitest run --reporter=json --outputFile=../out/vitest.json >/dev/null 2>"$log") || { tail -40 "$log"; again+=("cd console && npx vitest run"); }
-  p=$(sed -n 's/.*"numPassedTests":\([0-9]*\).*/\1/p' out/vitest.json | head -1); f=$(sed -n 's/.*"numFailedTests":\([0-9]*\).*/\1/p' out/vitest.json | head -1)
-  passed=$((passed + ${p:-0})); failed=$((failed + ${f:-1}))
-  say "console took $((SECONDS - began)) s"
-fi
+passed=$(cat $results/*.sum | awk '{ p += $1 } END { print p + 0 }') failed=$(cat $results/*.sum | awk '{ f += $2 } END { print f + 0 }')
+again=(); while read -r one; do again+=("$one"); done < <(cat $results/*.again 2>/dev/null || true)
+say "The tests took $((SECONDS - began)) s"
 if $all; then
   say "== long runs"
   scripts/soak.sh "${YARD_SEEDS:-20}" && passed=$((passed + 1)) || { failed=$((failed + 1)); again+=("scripts/soak.sh ${YARD_SEEDS:-20}"); }

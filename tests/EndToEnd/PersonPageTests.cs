@@ -93,6 +93,8 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
         await page.Keyboard.TypeAsync("Is <img src=x onerror=document.title='run'> kept?");
         await page.Keyboard.PressAsync("Tab");
         await page.Keyboard.PressAsync("Enter");
+        // Sent, the field is empty for the next; what was asked stands below it.
+        await Expect(page.GetByLabel("Your question")).ToHaveValueAsync("");
         await Expect(page.GetByText("Is <img src=x onerror=document.title='run'> kept?")).ToBeVisibleAsync();
         (await page.TitleAsync()).ShouldBe("Your new computer");
         yard.Line("follow-up", "list").ShouldContain("Sol Okafor asks: Is <img src=x");

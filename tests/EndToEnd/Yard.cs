@@ -57,7 +57,9 @@ public sealed class Yard : IDisposable
         File.WriteAllText(ClockFile, _ahead.ToString("c"));
     }
 
-    public Ran TryLine(params string[] args) => Run.With(Environment, Run.Bin("yardline"), args);
+    /// <summary>Runs a command; as a program of its own where the programs of this yard stand in another environment.</summary>
+    public Ran TryLine(params string[] args) =>
+        More.Count == 0 ? LineWithin.Run(Environment, args) : Run.With(Environment, Run.Bin("yardline"), args);
 
     public string Line(params string[] args)
     {

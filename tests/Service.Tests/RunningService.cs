@@ -28,6 +28,8 @@ public abstract class RunningService : IAsyncLifetime
     };
 
     private readonly TempFolder _depot = new();
+    // No test is about how fast the machine is.
+    private static readonly TimeSpan Patience = TimeSpan.FromMinutes(10);
     private WebApplicationFactory<Program> _app = null!;
     private int _refreshes;
 
@@ -49,6 +51,7 @@ public abstract class RunningService : IAsyncLifetime
     public HttpClient Nobody()
     {
         var client = _app.CreateClient();
+        client.Timeout = Patience;
         client.DefaultRequestHeaders.Add(HandProtocol.Header, HandProtocol.Number.ToString());
         return client;
     }
@@ -75,6 +78,7 @@ public abstract class RunningService : IAsyncLifetime
     public static HttpClient At(WebApplicationFactory<Program> other, HttpClient caller)
     {
         var client = other.CreateClient();
+        client.Timeout = Patience;
         foreach (var (name, values) in caller.DefaultRequestHeaders) client.DefaultRequestHeaders.TryAddWithoutValidation(name, values);
         return client;
     }

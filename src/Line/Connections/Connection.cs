@@ -1,12 +1,13 @@
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Connections;
 
 /// <summary>Where the command line is signed in; kept in the person's configuration folder, readable by its owner only.</summary>
 internal sealed record Connection(string Service, string Token, string? Refresh)
 {
-    private static string At => Environment.GetEnvironmentVariable("YARDLINE_CONFIG") is { Length: > 0 } given ? given
+    private static string At => Surroundings.Here.Variable("YARDLINE_CONFIG") is { Length: > 0 } given ? given
         : Path.Combine(
             Environment.GetFolderPath(Environment.SpecialFolder.ApplicationData, Environment.SpecialFolderOption.DoNotVerify),
             "yardline",
@@ -14,9 +15,9 @@ internal sealed record Connection(string Service, string Token, string? Refresh)
 
     public static Connection? Read()
     {
-        var (service, token) = (Environment.GetEnvironmentVariable("YARD_SERVICE"), Environment.GetEnvironmentVariable("YARD_TOKEN"));
+        var (service, token) = (Surroundings.Here.Variable("YARD_SERVICE"), Surroundings.Here.Variable("YARD_TOKEN"));
         if (service is { Length: > 0 } && token is { Length: > 0 })
-            return new(service, token, Environment.GetEnvironmentVariable("YARD_REFRESH"));
+            return new(service, token, Surroundings.Here.Variable("YARD_REFRESH"));
         return File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
     }
 

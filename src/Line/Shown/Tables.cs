@@ -13,7 +13,8 @@ internal static class Tables
             Say("There are none.");
             return;
         }
-        if (!Console.IsOutputRedirected) Fit(heads, all, AnsiConsole.Profile.Width);
+        var here = Surroundings.Here;
+        if (here.OutIsTerminal) Fit(heads, all, here.Tables.Profile.Width);
         var table = new Table().Border(TableBorder.Simple).BorderColor(Color.Grey);
         foreach (var (i, head) in heads.Index())
         {
@@ -21,8 +22,7 @@ internal static class Tables
             table.AddColumn(rightAligned.Contains(i) ? column.RightAligned() : column);
         }
         foreach (var row in all) table.AddRow(row.Select(cell => new Text(cell)).ToArray());
-        if (Console.IsOutputRedirected) AnsiConsole.Profile.Width = 4000;
-        AnsiConsole.Write(table);
+        here.Tables.Write(table);
     }
 
     /// <summary>Shortens the widest columns until a row fits the terminal: one line each reads better than wrapped cells.</summary>
@@ -42,9 +42,9 @@ internal static class Tables
     /// <param name="look">What is being done and its share done, 0 to 1 (null: not known); null as a whole: nothing new is known.</param>
     public static async Task ProgressAsync(Task work, string first, Func<Task<(string What, double? Share)?>> look)
     {
-        if (Console.IsErrorRedirected || await Task.WhenAny(work, Task.Delay(400)) == work) return;
-        var terminal = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(Console.Error) });
-        await terminal.Progress()
+        var here = Surroundings.Here;
+        if (!here.ErrorIsTerminal || await Task.WhenAny(work, Task.Delay(400)) == work) return;
+        await Surroundings.Draw(here.Error, isTerminal: true).Progress()
             .AutoClear(true)
             .Columns(new TaskDescriptionColumn { Alignment = Justify.Left }, new ProgressBarColumn(), new PercentageColumn())
             .StartAsync(async context =>
@@ -61,5 +61,5 @@ internal static class Tables
         });
     }
 
-    public static void Say(string text) => Console.Out.WriteLine(text);
+    public static void Say(string text) => Surroundings.Here.Out.WriteLine(text);
 }

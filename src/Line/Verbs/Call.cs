@@ -3,6 +3,7 @@ using System.Text.Json;
 using YardRelay.Client;
 using YardRelay.Core;
 using YardRelay.Line.Connections;
+using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
@@ -72,7 +73,7 @@ internal static class Call
             }
             var result = await work(client, refresh);
             if (!result.IsOk) return Fail(args, result.Problem, ExitCodes.Refused);
-            if (args.GetValue(Json)) Console.Out.WriteLine(JsonSerializer.Serialize(result.Value, Pretty));
+            if (args.GetValue(Json)) Surroundings.Here.Out.WriteLine(JsonSerializer.Serialize(result.Value, Pretty));
             else show(result.Value);
             return ExitCodes.Done;
         }
@@ -86,9 +87,9 @@ internal static class Call
     {
         var all = problem is Refused { All.Count: > 0 } refused ? refused.All : [problem];
         if (args.GetValue(Json))
-            Console.Out.WriteLine(JsonSerializer.Serialize(
+            Surroundings.Here.Out.WriteLine(JsonSerializer.Serialize(
                 new { problem.Code, problem.Message, problems = all.Select(p => new { p.Code, p.Message }) }, YardClient.Json));
-        else foreach (var one in all) Console.Error.WriteLine(one.Message);
+        else foreach (var one in all) Surroundings.Here.Error.WriteLine(one.Message);
         return exit;
     }
 }

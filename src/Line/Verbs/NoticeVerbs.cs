@@ -116,8 +116,7 @@ internal static class NoticeVerbs
     private static byte[] Input()
     {
         using var all = new MemoryStream();
-        using var input = Console.OpenStandardInput();
-        input.CopyTo(all);
+        Surroundings.Here.In.CopyTo(all);
         return all.ToArray();
     }
 

@@ -134,7 +134,7 @@ internal static class PlaceVerbs
         {
             if (Read(a.GetValue(from)!) is not { } old || Read(a.GetValue(to)!) is not { } @new)
             {
-                Console.Error.WriteLine(
+                Surroundings.Here.Error.WriteLine(
                     $"'{a.GetValue(Read(a.GetValue(from)!) is null ? from : to)}' is no system that is known here. Say windows, mac or "
                         + $"linux; with '-32' at its end for 32 bits, with '-fat' for a disk in FAT32 or exFAT.");
                 return 2;

@@ -53,7 +53,7 @@ internal static class RefreshVerbs
                         new(
                             a.GetValue(name)!,
                             a.GetValue(role)!,
-                            Environment.GetEnvironmentVariable("YARD_NEW_PASSWORD") ?? "",
+                            Surroundings.Here.Variable("YARD_NEW_PASSWORD") ?? "",
                             a.GetValue(served) ?? [],
                             a.GetValue(person)),
                         cancel)) is { IsOk: false } failed

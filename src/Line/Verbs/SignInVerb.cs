@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Client;
 using YardRelay.Core;
 using YardRelay.Line.Connections;
+using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
@@ -26,10 +27,11 @@ internal static class SignInVerb
                     args,
                     new Problem("service.address", $"'{args.GetValue(service)}' is not an address. Use http://host:port."),
                     ExitCodes.Usage);
-            var password = Environment.GetEnvironmentVariable("YARD_PASSWORD")
-                ?? (Console.IsInputRedirected
-                    ? Console.In.ReadLine()
-                    : Spectre.Console.AnsiConsole.Prompt(new Spectre.Console.TextPrompt<string>("Password:") { IsSecret = true }))
+            var here = Surroundings.Here;
+            var password = here.Variable("YARD_PASSWORD")
+                ?? (here.InIsTerminal
+                    ? Spectre.Console.AnsiConsole.Prompt(new Spectre.Console.TextPrompt<string>("Password:") { IsSecret = true })
+                    : here.ReadLine())
                 ?? "";
             using var client = new YardClient(address, null);
             try
@@ -38,7 +40,7 @@ internal static class SignInVerb
                     new(args.GetValue(name)!, password, $"yardline on {Environment.MachineName}"), cancel);
                 if (!made.TryGet(out var token, out var problem)) return Call.Fail(args, problem, ExitCodes.Refused);
                 new Connection(address.ToString(), token.Token, args.GetValue(Call.Refresh)).Write();
-                Console.Out.WriteLine(
+                here.Out.WriteLine(
                     $"Signed in as {token.Me.Shown} ({token.Me.Role}) until {token.Expires.LocalDateTime:d MMM yyyy}. Try 'yardline "
                         + $"today'.");
                 return ExitCodes.Done;

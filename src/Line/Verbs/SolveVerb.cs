@@ -48,7 +48,7 @@ internal static class SolveVerb
             var read = PlanFile.ReadInstance(File.ReadAllText(path));
             if (!read.TryGet(out var problem, out _))
             {
-                foreach (var fault in read.Problems) Console.Error.WriteLine(fault.Message);
+                foreach (var fault in read.Problems) Surroundings.Here.Error.WriteLine(fault.Message);
                 return ExitCodes.Usage;
             }
             Plan? earlier = null;
@@ -77,7 +77,7 @@ internal static class SolveVerb
             File.Move(aside, args.GetValue(to)!, overwrite: true);
             var cost = PlanChecker.Cost(problem, plan);
             if (args.GetValue(Call.Json))
-                Console.Out.WriteLine(System.Text.Json.JsonSerializer.Serialize(
+                Surroundings.Here.Out.WriteLine(System.Text.Json.JsonSerializer.Serialize(
                     new
                     {
                         placed = plan.Placed.Count,

@@ -423,7 +423,9 @@ internal static class WorldVerbs
             if (name is null && secret is null && key is null && host is null) return null;
             return new(
                 name,
-                secret is null ? null : (secret == "-" ? Console.In.ReadLine() : File.ReadLines(secret).FirstOrDefault())?.TrimEnd('\r'),
+                secret is null
+                    ? null
+                    : (secret == "-" ? Surroundings.Here.ReadLine() : File.ReadLines(secret).FirstOrDefault())?.TrimEnd('\r'),
                 key is null ? null : File.ReadAllText(key),
                 host);
         }

@@ -79,7 +79,7 @@ internal static class MailCommand
             if (Interlocked.Decrement(ref _busy) >= 0) return new(SmtpReplyCode.Aborted, "come back later");
             var whom = transaction.To[0].AsAddress().Select(c => char.IsLetterOrDigit(c) || c is '.' or '@' or '-' ? c : '_');
             var name = $"{DateTime.UtcNow:yyyyMMdd-HHmmss}-{Interlocked.Increment(ref _number):0000}-{string.Concat(whom)}.eml";
-            var aside = Path.Combine(folder, "." + name);
+            var aside = Path.Combine(folder, name + ".part");
             await File.WriteAllBytesAsync(aside, buffer.ToArray(), cancellationToken);
             File.Move(aside, Path.Combine(folder, name));
             return Answer.Ok;

@@ -91,6 +91,8 @@ public sealed partial class SftpDepot
         }
     }
 
+    // A connection that ends while a call begins has no session for a moment, and the library follows the empty reference.
     private static bool IsBroken(Exception why) =>
-        why is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException;
+        why is SshConnectionException or SshOperationTimeoutException or SocketException or ObjectDisposedException
+            or NullReferenceException { Source: "Renci.SshNet" };
 }
