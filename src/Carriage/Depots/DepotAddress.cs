@@ -39,11 +39,9 @@ public static class DepotAddress
     private static Result<IDepot> Direct(Uri address, string? code)
     {
         if (DirectCode.TryParse(code) is not { } paired)
-            return new Problem(
-                "direct.code",
-                code is null
-                    ? "The direct way wants the code that 'yardhand receive' shows at the other computer."
-                    : "That is no code. It has 20 letters and digits, as 'yardhand receive' shows it at the other computer.");
+            return new DirectCodeProblem(code is null
+                ? "The direct way wants the code that 'yardhand receive' shows at the other computer."
+                : "That is no code. It has 20 letters and digits, as 'yardhand receive' shows it at the other computer.");
         return new WebDavDepot(new($"https://{address.Authority}/"), new WebDavDepotOptions
         {
             User = DirectCode.User,
@@ -53,9 +51,5 @@ public static class DepotAddress
     }
 
     private static Problem Unknown(string address) =>
-        new(
-            "depot.address",
-            $"'{address}' is not an address of a depot. Use file:///path for a folder, a mounted share or a disk, http(s)://host/path for "
-                + $"a WebDAV share, sftp://user@host/path for a folder behind an SSH server, or direct://host:port for a hand that "
-                + $"receives.");
+        new DepotAddressProblem(address);
 }

@@ -68,10 +68,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
     /// <returns>What is wrong; null: it is the one, or there is none, or its own file is damaged, which others tell better.</returns>
     public async Task<Problem?> OtherThanAsync(string id, CancellationToken cancel) =>
         await TryOpenAsync(needsKey: false, cancel) is { IsOk: true, Value: { } found } && found.Id != id
-            ? new Problem(
-                "parcel.other",
-                $"The depot {depot.Address} has another parcel under the name '{parcel}' than the one that was carried. Look whether this "
-                    + $"computer uses the same account and the same share as the old one; nothing was done.")
+            ? new ParcelOtherProblem(depot.Address, parcel)
             : null;
 
     /// <summary>Opens a parcel, or makes one where the place is free.</summary>
@@ -82,10 +79,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         if (known is not null)
         {
             if (wish is not null && known.Paths.Seal is null)
-                return new Problem(
-                    "parcel.open",
-                    $"The parcel '{parcel}' was begun open and cannot be sealed any more: what is in it stays readable. Choose another "
-                        + $"name for a sealed parcel, and purge this one.");
+                return new BegunOpen(parcel);
             return known;
         }
         // Over a slow link each answer takes its time: what does not depend on another is asked at once.
@@ -126,8 +120,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         if (!(await TryOpenAsync(needsKey: true, cancel)).TryGet(out var opened, out var problem) && problem is not null) return problem;
         if (opened is null) return new NoParcel(parcel.Text, depot.Address);
         if (opened.Paths.Seal is not { } seal)
-            return new Problem(
-                "parcel.open", $"The parcel '{parcel}' is open: anybody who may read the depot can read it, and no key is needed.");
+            return new ParcelIsOpen(parcel);
         if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then add the key.");
         if (!(await ParcelLock.TakeAsync(depot, opened.Paths, time, cancel)).TryGet(out var held, out var locked)) return locked;

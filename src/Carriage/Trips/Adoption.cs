@@ -59,9 +59,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
         var started = time.GetTimestamp();
         if (against is not null && !Directory.Exists(against)) return new SourceUnusable(against, "there is no such folder.");
         if (folder.IsRoot || parcel.IsIn(folder) || folder.IsIn(parcel))
-            return new Problem(
-                "adopt.folder",
-                $"'{folder}' and the parcel '{parcel}' lie in each other. Name a folder beside the parcel that is to be made.");
+            return new AdoptFolderProblem(folder, parcel);
         var opening = new ParcelOpening(depot, parcel, SealKeys.None, time);
         var stands = await opening.TryOpenAsync(needsKey: false, cancel);
         if (!stands.IsOk) return stands.Problem;
@@ -72,8 +70,8 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             && isThere != hasData
             && await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is null;
         if (stands.Value is not null && !begun)
-            return new Problem("adopt.stands", $"There is a parcel '{parcel}' already. Choose another name, or run a trip to it.");
-        if (!begun && !isThere) return new Problem("adopt.nothing", $"'{folder}' is not in the depot, or is empty. Nothing was taken in.");
+            return new AdoptStandsProblem(parcel);
+        if (!begun && !isThere) return new AdoptNothingProblem(folder);
 
         var taken = await ParcelLock.TakeAsync(depot, _paths, time, cancel);
         if (!taken.TryGet(out var held, out var problem)) return problem;
@@ -87,10 +85,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             {
                 await depot.RemoveAsync(_paths.Data, cancel);
                 if (!await depot.MoveAsync(folder, _paths.Data, cancel))
-                    return new Problem(
-                        "adopt.move",
-                        $"The depot would not move '{folder}' to the parcel. It stands where it stood; run the same command again, or "
-                            + $"carry it from where it is mounted.");
+                    return new AdoptMoveProblem(folder);
             }
             using var entries = new NewEntries(depot, _paths, null, differs: true);
             var (snags, sums) = (new List<Snag>(), new PerFolder<Amounts>());

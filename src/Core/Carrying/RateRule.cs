@@ -31,10 +31,7 @@ public sealed partial record RateRule(int From, int Until, double MegabitsPerSec
                 : null;
 
         Problem Wrong() =>
-            new(
-                "rate.form",
-                $"'{text}' is no limit. Write '08:00-18:00 40' for at most 40 Mbit/s in these hours, '08:00-18:00 none' for nothing, or "
-                    + $"'200' for any time.");
+            new RateFormProblem(text);
     }
 
     /// <summary>Reads several, and says all that is wrong.</summary>

@@ -14,13 +14,11 @@ public static class StepRule
         StepTemplate step, StepState now, StepClaim claim, string? expectedTag, string by, DateTimeOffset at) => (step.Work, claim) switch
         {
             (StepWork.Automatic, _) =>
-                new Problem(
-                    "step.automatic",
-                    $"'{step.Title}' is checked by the system and cannot be set by a person. It is done as soon as the fact is there."),
+                new StepAutomaticProblem(step.Title),
             (_, StepClaim.Inapplicable { Reason: var why }) when string.IsNullOrWhiteSpace(why) =>
-                new Problem("step.reason", $"'{step.Title}' can only be not applicable with a reason. Say why."),
+                new NotApplicableWithoutReason(step.Title),
             (_, StepClaim.Inapplicable { Reason.Length: > 500 }) =>
-                new Problem("step.reason", "The reason is longer than 500 characters. Shorten it."),
+                new StepReasonTooLong(),
             (_, StepClaim.Inapplicable { Reason: var why }) => new StepState.NotApplicable(by, at, why.Trim()),
             (_, StepClaim.Reopened) => new StepState.Open(),
             (StepWork.Tick or StepWork.Confirmation, StepClaim.Ticked) => new StepState.Done(by, at),
@@ -31,18 +29,16 @@ public static class StepRule
                 now is StepState.UnderWay ? Result<StepState>.Of(now) : new StepState.UnderWay(by, at, 0),
             (StepWork.Timed, StepClaim.Ticked) => now is StepState.UnderWay timed
                 ? new StepState.Done(by, at, null, timed.Since)
-                : new Problem("step.not-started", $"'{step.Title}' was not started. Start it first, so that its time is measured."),
+                : new StepNotStartedProblem(step.Title),
             (StepWork.Scan { New: var isNew }, StepClaim.Scanned { Tag: var tag }) =>
                 string.Equals(tag.Trim(), expectedTag, StringComparison.OrdinalIgnoreCase)
                 ? new StepState.Done(by, at)
-                : new Problem(
-                    "step.wrong-computer",
-                    $"Wrong computer: {(tag.Trim().Length == 0 ? "nothing" : tag.Trim())} was read, and the {(isNew ? "new" : "old")} "
-                        + $"computer of this swap is {expectedTag ?? "not known"}. Look at the label again; do not go on with this one."),
+                : new StepWrongComputerProblem(
+                    tag.Trim().Length == 0 ? "nothing" : tag.Trim(), isNew ? "new" : "old", expectedTag ?? "not known"),
             (StepWork.Photo, StepClaim.Photographed { Sha256: var sha256 }) => new StepState.Done(by, at, sha256),
             (StepWork.Text or StepWork.Number or StepWork.Choice, StepClaim.Answered { Value: var value }) =>
                 Answer(step, value.Trim()).TryGet(out var answer, out var wrong) ? new StepState.Done(by, at, answer) : wrong,
-            _ => new Problem("step.kind", $"'{step.Title}' cannot be claimed like that: {Asks(step.Work)}"),
+            _ => new StepKindProblem(step.Title, Asks(step.Work)),
         };
 
     private static int RunsOf(StepState now) => now is StepState.UnderWay { Runs: var runs } ? runs : 0;
@@ -55,23 +51,18 @@ public static class StepRule
                 if (value.Length > 40
                     || !decimal.TryParse(
                         value, NumberStyles.AllowLeadingSign | NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var read))
-                    return new Problem(
-                        "step.number", $"'{step.Title}': '{value}' is no number. Write digits, with a point before decimals.");
+                    return new StepNumberProblem(step.Title, value);
                 if (read < number.Least || read > number.Most)
-                    return new Problem(
-                        "step.bounds",
-                        $"'{step.Title}': {value} {number.Unit}".TrimEnd()
-                            + $" is outside {Bounds(number)}. Look again; what is really so far off does not apply, with the reason, or "
-                            + $"is a follow-up.");
+                    return new StepBoundsProblem($"'{step.Title}': {value} {number.Unit}".TrimEnd(), Bounds(number));
                 return read.ToString(CultureInfo.InvariantCulture);
             case StepWork.Choice choice:
                 return choice.Options.FirstOrDefault(o => string.Equals(o, value, StringComparison.OrdinalIgnoreCase)) is { } option
                     ? option
-                    : new Problem("step.choice", $"'{step.Title}': '{value}' is none of {string.Join(", ", choice.Options)}.");
+                    : new StepChoiceProblem(step.Title, value, string.Join(", ", choice.Options));
             default:
                 return value.Length is > 0 and <= MostText
                     ? value
-                    : new Problem("step.text", $"'{step.Title}' takes 1 to {MostText} characters.");
+                    : new StepTextProblem(step.Title, MostText);
         }
     }
 

@@ -25,8 +25,7 @@ public static class TemplateReader
     public static Result<ChecklistTemplate> Read(string yaml)
     {
         if (yaml.Length > MostCharacters)
-            return new Problem(
-                "checklist.size", $"A checklist has at most {MostCharacters:#,0} characters; this one has {yaml.Length:#,0}.");
+            return new ChecklistTooLong(MostCharacters, yaml.Length);
         var stream = new YamlStream();
         try
         {
@@ -35,10 +34,10 @@ public static class TemplateReader
         }
         catch (YamlException wrong)
         {
-            return new Problem("checklist.yaml", $"Checklist line {wrong.Start.Line}: this is not YAML: {wrong.Message}");
+            return new ChecklistNoYaml(wrong.Start.Line, wrong.Message);
         }
         if (stream.Documents.Count != 1 || stream.Documents[0].RootNode is not YamlMappingNode root)
-            return new Problem("checklist.yaml", "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
+            return new ChecklistNoDocument();
         return new Reading().Read(root);
     }
 
@@ -50,19 +49,16 @@ public static class TemplateReader
         {
             depth += parser.Current!.NestingIncrease;
             if (parser.Current is AnchorAlias)
-                return new Problem(
-                    "checklist.alias",
+                return new ChecklistAliasProblem(
                     $"Checklist line {parser.Current.Start.Line}: aliases (*{((AnchorAlias)parser.Current).Value}) are not taken here. "
-                        + $"Write it out.");
+                    + $"Write it out.");
             // Stream and document count as levels, too.
             if (depth > MostDepth + 2)
-                return new Problem(
-                    "checklist.depth", $"Checklist line {parser.Current.Start.Line}: this nests more than {MostDepth} levels deep.");
+                return new ChecklistDepthProblem(parser.Current.Start.Line, MostDepth);
             if (++nodes > MostNodes)
-                return new Problem(
-                    "checklist.size",
+                return new ChecklistTooMuch(
                     $"Checklist line {parser.Current.Start.Line}: the checklist has more than {MostNodes:#,0} parts. At most {MostSteps} "
-                        + $"steps belong into one.");
+                    + $"steps belong into one.");
         }
         return null;
     }
@@ -318,7 +314,7 @@ public static class TemplateReader
 
         private void Say(YamlNode at, string message)
         {
-            if (_faults.Count < MostFaults) _faults.Add(new("checklist.form", $"Checklist line {at.Start.Line}: {message}"));
+            if (_faults.Count < MostFaults) _faults.Add(new ChecklistFormProblem(at.Start.Line, message));
         }
     }
 }

@@ -73,14 +73,12 @@ public sealed record CustodyState(string? Holder, string? Place, string? Pallet,
     public Problem? Refuses(string tag, CustodyAct act, string where, bool isWiped)
     {
         if (End is { } end)
-            return new(
-                "custody.gone",
-                $"{tag} has left: {end.ToString().ToLowerInvariant()} to {EndedTo} at {Since:yyyy-MM-dd HH:mm}. Look at the tag again.");
+            return new CustodyGoneProblem(tag, end.ToString().ToLowerInvariant(), EndedTo, Since);
         if (act == CustodyAct.Loaded && Pallet is { } pallet && pallet != where)
-            return new("custody.pallet", $"{tag} is on pallet {pallet}. Scan it out there first.");
-        if (act == CustodyAct.Unloaded && Pallet is null) return new("custody.no-pallet", $"{tag} is on no pallet.");
+            return new CustodyPalletProblem(tag, pallet);
+        if (act == CustodyAct.Unloaded && Pallet is null) return new CustodyNoPalletProblem(tag);
         return act.IsEnd() && !isWiped
-            ? new("custody.not-wiped", $"{tag} is not wiped. No computer leaves with somebody's data on it.")
+            ? new CustodyNotWipedProblem(tag)
             : null;
     }
 }

@@ -74,5 +74,5 @@ public static class DetourRule
     public static IReadOnlyList<DetourKind> Open(DetourFacts facts, DateTimeOffset now) =>
         [.. Enum.GetValues<DetourKind>().Where(k => Refusal(k, facts, now) is null)];
 
-    private static Problem No(string because) => new("detour.not-now", $"That cannot be: {because}");
+    private static Problem No(string because) => new DetourNotNowProblem(because);
 }

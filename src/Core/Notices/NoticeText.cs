@@ -56,21 +56,16 @@ public sealed record NoticeText(string Subject, string Body)
         var (subject, body) = (lines[0].TrimStart('#').Trim(), lines.Length > 1 ? lines[1].Trim() : "");
         var faults = new List<Problem>();
         if (subject.Length is 0 or > MostSubject)
-            faults.Add(new("notice.subject", $"The first line is the subject, 1 to {MostSubject} characters."));
+            faults.Add(new NoticeSubjectProblem(MostSubject));
         if (body.Length is 0 or > MostBody)
-            faults.Add(new("notice.body", $"Below the subject stands the text, 1 to {MostBody:#,0} characters."));
+            faults.Add(new NoticeBodyProblem(MostBody));
         var known = FieldsOf(moment);
         foreach (var (field, line) in FieldsIn(text))
         {
             if (!Fields.ContainsKey(field))
-                faults.Add(new(
-                    "notice.field",
-                    $"Line {line}: '{{{field}}}' is no field. Here there are {string.Join(", ", known.Select(k => $"{{{k}}}"))}."));
+                faults.Add(new NoticeFieldUnknown(line, field, string.Join(", ", known.Select(k => $"{{{k}}}"))));
             else if (!known.Contains(field))
-                faults.Add(new(
-                    "notice.field",
-                    $"Line {line}: '{{{field}}}' has no value in '{moment.Key()}'. It has "
-                        + $"{string.Join(", ", known.Select(k => $"{{{k}}}"))}."));
+                faults.Add(new NoticeFieldWithoutValue(line, field, moment.Key(), string.Join(", ", known.Select(k => $"{{{k}}}"))));
         }
         return faults.Count > 0 ? Result<NoticeText>.Failed(faults) : new NoticeText(subject, body);
     }

@@ -20,7 +20,7 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
     /// <summary>Reads a photo and leaves out what is no picture.</summary>
     public static Result<Photo> Read(ReadOnlySpan<byte> file)
     {
-        if (file.IsEmpty) return new Problem("photo.empty", "The photo has 0 bytes. Take it again.");
+        if (file.IsEmpty) return new PhotoEmptyProblem();
         if (file.Length > MostBytes) return TooLarge(file.Length);
         var read = file.StartsWith(JpegMark)
             ? Jpeg(file)
@@ -30,19 +30,15 @@ public sealed record Photo(string Kind, int Width, int Height, ReadOnlyMemory<by
             ? WebP(file)
             : null;
         if (read is null)
-            return new Problem("photo.kind", "This is no photo that can be kept. Send a JPEG, PNG or WebP picture that is whole.");
+            return new PhotoKindProblem();
         return read.Width < 1 || read.Height < 1 || (long)read.Width * read.Height > MostPixels
-            ? new Problem(
-                "photo.size",
-                $"The photo says that it has {read.Width} by {read.Height} pixels. At most {MostPixels:#,0} pixels are taken.")
+            ? new PhotoSizeProblem(read.Width, read.Height, MostPixels)
             : read;
     }
 
     /// <summary>Why a photo of so many bytes is refused.</summary>
     public static Problem TooLarge(long bytes) =>
-        new(
-            "photo.large",
-            $"The photo has {bytes / 1_000_000.0:0.#} MB; at most {MostBytes / 1024 / 1024} MB are taken. Take it with fewer pixels.");
+        new PhotoLargeProblem(bytes / 1_000_000.0, MostBytes / 1024 / 1024);
 
     private static ReadOnlySpan<byte> JpegMark => [0xFF, 0xD8, 0xFF];
 

@@ -133,7 +133,7 @@ public sealed class AppointmentProblem
     {
         groups ??= [];
         var wrong = new List<Problem>();
-        void Say(string message) => wrong.Add(new("plan.instance", message));
+        void Say(string message) => wrong.Add(new PlanInstanceProblem(message));
         void Unique(string what, IEnumerable<string> ids)
         {
             foreach (var twice in ids.GroupBy(i => i).Where(g => g.Count() > 1))

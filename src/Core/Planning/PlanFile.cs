@@ -52,18 +52,15 @@ public static class PlanFile
         }
         catch (JsonException wrong)
         {
-            return new Problem(
-                "plan.json",
-                $"The instance is not in the expected form at {wrong.Path ?? "its start"}, line {wrong.LineNumber + 1}: {wrong.Message} "
-                    + $"See docs/formats.md.");
+            return new InstanceForm(wrong.Path ?? "its start", wrong.LineNumber + 1, wrong.Message);
         }
-        if (file is null) return new Problem("plan.json", "The instance is 'null'. See docs/formats.md.");
+        if (file is null) return new InstanceNull();
 
         var faults = new List<Problem>();
         IReadOnlyList<Minutes> Spans(int[][]? spans, string whose)
         {
             foreach (var span in (spans ?? []).Where(s => s is not { Length: 2 }))
-                faults.Add(new("plan.json", $"{whose} has a time that is not a pair [start, end] of minutes."));
+                faults.Add(new TimeIsNoPair(whose));
             return [.. (spans ?? []).Where(s => s is { Length: 2 }).Select(s => new Minutes(s[0], s[1]))];
         }
 
@@ -73,7 +70,7 @@ public static class PlanFile
         {
             var given = new object?[] { s.Depot, s.Size, s.Lead, s.Hold }.Count(v => v is not null);
             if (given is not (0 or 4))
-                faults.Add(new("plan.json", $"Swap '{s.Id}' must give all of 'depot', 'size', 'lead' and 'hold', or none."));
+                faults.Add(new StagingHalfGiven(s.Id));
             return new Visit(
                 s.Id, s.Site, s.Skills, s.Weight, s.Before, s.Unattended, s.After, s.Slack,
                 Spans(s.Windows, $"Swap '{s.Id}'"), Spans(s.Preferred, $"Swap '{s.Id}'"), s.Release, s.Target,
@@ -98,11 +95,11 @@ public static class PlanFile
     {
         try
         {
-            return JsonSerializer.Deserialize<Plan>(json, Json) is { } plan ? plan : new Problem("plan.json", "The plan is 'null'.");
+            return JsonSerializer.Deserialize<Plan>(json, Json) is { } plan ? plan : new PlanNull();
         }
         catch (JsonException wrong)
         {
-            return new Problem("plan.json", $"The plan is not in the expected form at {wrong.Path ?? "its start"}: {wrong.Message}");
+            return new PlanForm(wrong.Path ?? "its start", wrong.Message);
         }
     }
 

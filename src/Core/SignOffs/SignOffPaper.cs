@@ -106,11 +106,9 @@ public static class SignOffPaper
         }
         catch (Exception wrong) when (wrong is JsonException or ArgumentException or InvalidOperationException)
         {
-            return new Problem("sign-off.paper", $"This is no sign-off of ours: {wrong.Message}");
+            return new PaperUnreadable(wrong.Message);
         }
-        return new Problem(
-            "sign-off.paper",
-            $"This is no sign-off of ours: a JSON object with 'format': '{Format}' is expected, with refresh, swap, part, by and at.");
+        return new PaperOfAnotherForm(Format);
     }
 
     private static JsonObject Step(StepNow now)

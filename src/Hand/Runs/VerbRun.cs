@@ -74,9 +74,7 @@ internal static class VerbRun
     public static Result<(IDepot Depot, DepotPath Parcel)> Open(string address, string parcel, DepotAccess? access = null)
     {
         if (DepotPath.TryParse(parcel.Trim('/')) is not { IsRoot: false } path)
-            return new Problem(
-                "parcel.name",
-                $"'{parcel}' is not a name for a parcel. Use a folder name such as ida-0412, without '.', '..' or empty parts.");
+            return new ParcelNameProblem(parcel);
         return DepotAddress.Open(address, access).TryGet(out var depot, out var problem) ? (depot, path) : problem;
     }
 }

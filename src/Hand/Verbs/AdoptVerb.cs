@@ -39,8 +39,7 @@ internal static class AdoptVerb
                 return (Result<AdoptReport>)problem;
             using var opened = place.Depot;
             if (DepotPath.TryParse(args.GetValue(folder)!.Trim('/')) is not { } path)
-                return new Problem(
-                    "adopt.folder", $"'{args.GetValue(folder)}' is no folder of a depot. Write it without '.', '..' or empty parts.");
+                return new AdoptFolderProblem(args.GetValue(folder));
             return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System)
                 .RunAsync(path, args.GetValue(against), stop);
         }, Reports.Show, report => report.IsWhole, cancel));

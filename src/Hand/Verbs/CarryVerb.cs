@@ -57,9 +57,7 @@ internal static class CarryVerb
             if (!list.IsOk) return Result<TripReport>.Failed(list.Problems);
             var recipients = (args.GetValue(sealTo) ?? []).Select(r => (Text: r, Key: AgeRecipient.TryParse(r))).ToList();
             if (recipients.Find(r => r.Key is null) is { Text: { } mistyped })
-                return new Problem(
-                    "recipient.form",
-                    $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters; 'yardhand key make' makes one.");
+                return new RecipientFormProblem(mistyped);
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
             var sealing = recipients.Count > 0 || keys.Passphrase is not null
                 ? new SealingWish([.. recipients.Select(r => r.Key!)], keys.Passphrase)
@@ -104,5 +102,5 @@ internal static class CarryVerb
             ? CarryList.Everything
             : File.Exists(file)
             ? CarryList.Read(File.ReadAllText(file))
-            : new Problem("carry-list.file", $"There is no file '{file}'.");
+            : new CarryListFileProblem(file);
 }

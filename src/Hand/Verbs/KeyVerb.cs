@@ -129,11 +129,9 @@ internal static class KeyVerb
             if (!phrase.IsOk) return phrase.Problem;
             var recipient = args.GetValue(sealTo) is { } text ? AgeRecipient.TryParse(text) : null;
             if ((recipient is null) == (phrase.Value is null))
-                return new Problem(
-                    "key.which",
-                    args.GetValue(sealTo) is { } mistyped && recipient is null
-                        ? $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters."
-                        : "Give either --seal-to RECIPIENT or --new-passphrase-file FILE.");
+                return new KeyWhichProblem(args.GetValue(sealTo) is { } mistyped && recipient is null
+                    ? $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters."
+                    : "Give either --seal-to RECIPIENT or --new-passphrase-file FILE.");
             return await new ParcelOpening(place.Depot, place.Parcel, keys, TimeProvider.System)
                 .AddAsync(new(recipient is null ? [] : [recipient], phrase.Value), stop);
         }, added => Console.Out.WriteLine($"Added: {added}. The packs are as they were."), _ => true, cancel));

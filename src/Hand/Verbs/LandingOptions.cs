@@ -15,7 +15,7 @@ internal static class LandingOptions
         void Move(string text, string option, bool mustStand)
         {
             if (text.Split('=', 2) is [{ Length: > 0 } from, { Length: > 0 } to]) moves.Add(new(Trim(from), Trim(to), mustStand));
-            else wrong.Add(new("landing.form", $"'{text}' says not where it lands. Write {option} {(mustStand ? "OLD=NEW" : "FROM=TO")}."));
+            else wrong.Add(new LandingFormProblem(text, option, mustStand ? "OLD=NEW" : "FROM=TO"));
         }
 
         foreach (var account in accounts) Move(account, "--account", true);
@@ -24,7 +24,7 @@ internal static class LandingOptions
         {
             var (folder, text) = clash.LastIndexOf('=') is > 0 and var at ? (Trim(clash[..at]), clash[(at + 1)..]) : (null, clash);
             if (!Enum.TryParse<ClashRule>(text, ignoreCase: true, out var parsed) || int.TryParse(text, out _))
-                wrong.Add(new("landing.clash", $"'{text}' is no clash rule. Use beside, stay, newer or ours; FOLDER=RULE for one folder."));
+                wrong.Add(new LandingClashProblem(text));
             else if (folder is null) rule = parsed;
             else own.Add(new(folder, parsed));
         }

@@ -51,7 +51,7 @@ internal static class SurveyVerb
 
     private static Result<PlaceRules> RulesOf(string file)
     {
-        if (!File.Exists(file)) return new Problem("places.file", $"There is no file '{file}'.");
+        if (!File.Exists(file)) return new PlacesFileProblem(file);
         var read = PlaceRules.Read(File.ReadAllText(file));
         return read.IsOk ? PlaceRules.Standard.With(read.Value) : read;
     }

@@ -67,12 +67,9 @@ internal static class VerbOptions
         var identities = new List<AgeIdentity>();
         foreach (var file in files ?? [])
         {
-            if (!File.Exists(file)) return new Problem("key.file", $"There is no file '{file}'.");
+            if (!File.Exists(file)) return new KeyFileProblem(file);
             if (AgeIdentity.TryParseFile(File.ReadAllText(file)) is not { } keys)
-                return new Problem(
-                    "key.form",
-                    $"The file '{file}' holds no secret keys. Each line of one is AGE-SECRET-KEY-1…, or begins with #; 'yardhand key "
-                        + $"join' makes one of two parts.");
+                return new KeyFormProblem(file);
             identities.AddRange(keys);
         }
         var passphrase = ReadPassphrase(passphraseFile);
@@ -83,9 +80,9 @@ internal static class VerbOptions
     public static Result<string?> ReadPassphrase(string? file)
     {
         if (file is null) return Result<string?>.Of(null);
-        if (file != "-" && !File.Exists(file)) return new Problem("passphrase.file", $"There is no file '{file}'.");
+        if (file != "-" && !File.Exists(file)) return new PassphraseFileProblem(file);
         var line = file == "-" ? Console.In.ReadLine() : File.ReadLines(file).FirstOrDefault();
-        return line is { Length: > 0 } ? line : new Problem("passphrase.empty", "The passphrase is empty. Write it as the first line.");
+        return line is { Length: > 0 } ? line : new PassphraseEmptyProblem();
     }
 
     public static Option<bool> Json() => new("--json") { Description = "One JSON object instead of text." };

@@ -55,7 +55,7 @@ internal static class VerifyVerb
                 return (Result<VerifyReport>)problem;
             using var opened = place.Depot;
             if (args.GetValue(sample) is not (> 0 and <= 100))
-                return new Problem("verify.sample", "A sample is more than 0 and at most 100 of 100 files.");
+                return new VerifySampleProblem();
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
             var second = args.GetValue(secondCopy) is { } other ? DepotAddress.Open(other) : Result<IDepot>.Of(null!);
             if (!second.IsOk) return second.Problem;

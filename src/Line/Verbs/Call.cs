@@ -50,7 +50,7 @@ internal static class Call
         if (Connection.Read() is not { } connection)
             return Fail(
                 args,
-                new Problem("not-signed-in", "You are not signed in. Run 'yardline sign-in http://HOST --name NAME' first."),
+                new NotSignedInProblem(),
                 ExitCodes.Usage);
         using var client = new YardClient(new(connection.Service), connection.Token);
         try
@@ -63,11 +63,9 @@ internal static class Call
                 if (all.Count != 1)
                     return Fail(
                         args,
-                        new Problem(
-                            "refresh.which",
-                            all.Count == 0
-                                ? "There is no refresh yet. Make one with 'yardline refresh make'."
-                                : $"Say which refresh with --refresh: {string.Join(", ", all.Select(r => r.Key))}."),
+                        new RefreshWhichProblem(all.Count == 0
+                            ? "There is no refresh yet. Make one with 'yardline refresh make'."
+                            : $"Say which refresh with --refresh: {string.Join(", ", all.Select(r => r.Key))}."),
                         ExitCodes.Usage);
                 refresh = all[0].Key;
             }
@@ -79,7 +77,7 @@ internal static class Call
         }
         catch (ServiceUnreachableException gone)
         {
-            return Fail(args, new Problem("service.unreachable", gone.Message), ExitCodes.Unreachable);
+            return Fail(args, new ServiceUnreachableProblem(gone.Message), ExitCodes.Unreachable);
         }
     }
 

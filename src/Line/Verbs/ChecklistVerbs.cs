@@ -44,10 +44,7 @@ internal static class ChecklistVerbs
                         && (a.GetValue(version) is not { } v || t.Version == v))
                     .MaxBy(t => t.Version);
                 return found is null
-                    ? new Problem(
-                        "checklist.none",
-                        $"There is no checklist '{a.GetValue(name)}'{(a.GetValue(version) is { } v ? $" of version {v}" : "")}. 'yardline "
-                            + $"checklist list' shows all.")
+                    ? new ChecklistNoneProblem(a.GetValue(name), a.GetValue(version) is { } v ? $" of version {v}" : "")
                     : Result<string>.Of(found.Yaml);
             }, text => Tables.Say(text.TrimEnd())),
             Call.Command("look", "Shows how a template in a file would look, and what is wrong with it. Keeps nothing.",
@@ -57,7 +54,7 @@ internal static class ChecklistVerbs
                 if (!(await c.PreviewTemplateAsync(r, new(yaml, a.GetValue(kind)), cancel)).TryGet(out var seen, out problem))
                     return problem;
                 return seen.Problems.Count > 0
-                    ? Result<TemplatePreview>.Failed([.. seen.Problems.Select(p => new Problem("checklist.form", p))])
+                    ? Result<TemplatePreview>.Failed([.. seen.Problems.Select(p => new ChecklistFormProblem(p))])
                     : seen;
             }, seen =>
             {
@@ -125,7 +122,7 @@ internal static class ChecklistVerbs
             }, Dealt, needsRefresh: false),
             Call.Command<ChecklistSeen>("photo", "Does a step with a photo: JPEG, PNG or WebP. Place and camera are taken out of it.",
                 "yardline step photo autumn-0012 desk desk.jpg", [swap, one, photo], async (c, _, a, cancel) =>
-                !File.Exists(a.GetValue(photo)) ? new Problem("photo.file", $"There is no file '{a.GetValue(photo)}'.")
+                !File.Exists(a.GetValue(photo)) ? new PhotoFileProblem(a.GetValue(photo))
                 : !(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem) ? problem
                 : await c.TakePhotoAsync(
                     a.GetValue(swap)!,
@@ -176,5 +173,5 @@ internal static class ChecklistVerbs
     }
 
     private static Result<string> Read(string file) =>
-        File.Exists(file) ? File.ReadAllText(file) : new Problem("checklist.file", $"There is no file '{file}'.");
+        File.Exists(file) ? File.ReadAllText(file) : new ChecklistFileProblem(file);
 }

@@ -12,8 +12,6 @@ namespace YardRelay.Line.Verbs;
 /// </summary>
 internal static class DropVerb
 {
-    private const int MostNamed = 20;
-
     /// <param name="verb">The command it stands under, such as <c>closure</c>.</param>
     /// <param name="plural">How the API calls them.</param>
     /// <param name="keys">Those that there are.</param>
@@ -39,12 +37,7 @@ internal static class DropVerb
             var (wanted, known) = (a.GetValue(key)!, keys(world).ToList());
             return known.Find(k => string.Equals(k, wanted, StringComparison.OrdinalIgnoreCase)) is { } found
                 ? await c.DropAsync(r, plural, found, cancel)
-                : Unknown(verb, what, wanted, known);
+                : new NothingToDrop(verb, what, wanted, known);
         }, _ => Tables.Say(done ?? $"That {what} is out."));
     }
-
-    private static Problem Unknown(string verb, string what, string wanted, List<string> known) => new($"{verb}.unknown", known.Count == 0
-        ? $"There is no {what} '{wanted}', nor any other."
-        : $"There is no {what} '{wanted}'; nothing was taken out. There is {string.Join(", ", known.Take(MostNamed))}"
-            + $"{(known.Count > MostNamed ? $" and {known.Count - MostNamed} more" : "")}.");
 }

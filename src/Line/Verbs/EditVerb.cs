@@ -43,7 +43,7 @@ internal static class EditVerb
                     CultureInfo.InvariantCulture,
                     DateTimeStyles.AssumeLocal,
                     out var local))
-                    return new Problem("edit.pin", $"'{at}' is not a time. Write '2026-11-26 09:15'.");
+                    return new EditPinProblem(at);
                 start = new DateTimeOffset(local).ToUniversalTime();
             }
             var ids = new List<string>();

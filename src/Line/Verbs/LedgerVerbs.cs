@@ -20,14 +20,12 @@ internal static class LedgerVerbs
             {
                 LedgerHead? kept = null;
                 if (a.GetValue(head) is { } text && (kept = LedgerHead.TryParse(text)) is null)
-                    return new Problem(
-                        "ledger.head",
-                        $"'{text}' is not a head. It looks like 812:9f3c… with 64 hexadecimal digits; 'yardline ledger check' prints it.");
+                    return new LedgerHeadProblem(text);
                 if (!(await AllAsync(c, r, cancel)).TryGet(out var entries, out var problem)) return problem;
                 var faults = LedgerChain.Check(entries.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)), kept);
                 if (faults.Count > 0)
                     return Result<string>.Failed([.. faults.Select(f =>
-                        new Problem("ledger.fault", $"Entry {f.Number}: {f.What}"))]) is { } failed
+                        new LedgerFault(f.Number, f.What))]) is { } failed
                         ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems)
                         : default;
                 return entries.Count == 0 ? LedgerHead.Empty.ToString() : new LedgerHead(entries[^1].Number, entries[^1].Sha256).ToString();

@@ -26,7 +26,7 @@ internal static class MoveVerbs
                 CultureInfo.InvariantCulture,
                 DateTimeStyles.AssumeLocal,
                 out var start))
-                return new Problem("move.start", $"'{a.GetValue(at)}' is not a time. Write '2026-11-26 09:15'.");
+                return new MoveStartProblem(a.GetValue(at));
             var wanted = new MoveWanted(
                 a.GetValue(swap)!, a.GetValue(technician), new DateTimeOffset(start).ToUniversalTime(), a.GetValue(bench));
             return a.GetValue(only)
@@ -57,7 +57,7 @@ internal static class MoveVerbs
     // A move that breaks a rule was not made: the command has not done what was asked.
     private static Result<MoveSeen> Refused(Result<MoveSeen> moved) =>
         moved is { IsOk: true, Value.IsAllowed: false }
-            ? new Problem("move.breaks", $"It cannot go there: {string.Join(" ", moved.Value.Breaks)}")
+            ? new MoveBreaksProblem(string.Join(" ", moved.Value.Breaks))
             : moved;
 
     private static void Show(MoveSeen m)

@@ -144,7 +144,7 @@ internal static class OldComputerVerbs
                     .TryGet(out var moved, out var problem))
                     return done.Count == 0
                         ? problem
-                        : new Problem(problem.Code, $"{string.Join(", ", done.Select(d => d.Tag))}: done. {problem.Message}");
+                        : problem with { Message = $"{string.Join(", ", done.Select(d => d.Tag))}: done. {problem.Message}" };
                 done.Add(moved);
             }
             return done;

@@ -54,7 +54,7 @@ internal static class ParcelVerbs
             if (a.GetValue(file) is { } path)
             {
                 var form = Path.GetExtension(path).TrimStart('.').ToLowerInvariant();
-                if (form is not ("csv" or "pdf")) return new Problem("report.form", $"'{path}' ends in neither .csv nor .pdf.");
+                if (form is not ("csv" or "pdf")) return new ReportFormProblem(path);
                 if (!(await c.ReportFileAsync(a.GetValue(swap)!, form, cancel)).TryGet(out var bytes, out var problem)) return problem;
                 var written = await Written.ToAsync(path, bytes, cancel);
                 return written.IsOk ? new Reported(null, written.Value) : written.Problem;
@@ -75,7 +75,7 @@ internal static class ParcelVerbs
             if (a.GetValue(original)) return await c.PutLandingAsync(a.GetValue(swap)!, new([], [], [], "beside", []), cancel);
             if (new Option[] { account, folder, first, clash }.All(o => a.GetResult(o) is null)) return before;
             var (accounts, folders) = (Moves(a.GetValue(account)), Moves(a.GetValue(folder)));
-            if (accounts is null || folders is null) return new Problem("landing.form", "Write --account OLD=NEW and --folder FROM=TO.");
+            if (accounts is null || folders is null) return new LandingFormProblem();
             var rules = (a.GetValue(clash) ?? [])
                 .Select(r => r.LastIndexOf('=') is > 0 and var at
                     ? (Folder: r[..at], Rule: r[(at + 1)..])

@@ -50,10 +50,7 @@ internal static class PlaceVerbs
             }
             catch (OperationCanceledException) when (!cancel.IsCancellationRequested)
             {
-                return new Problem(
-                    "folders.late",
-                    $"The hand at {order.Tag} has not answered in {LongestWait.TotalSeconds:0} s. Is it running? The order stays; ask "
-                        + $"again later.");
+                return new FoldersLateProblem(order.Tag, LongestWait.TotalSeconds);
             }
         }, seen =>
         {
@@ -98,9 +95,7 @@ internal static class PlaceVerbs
                 "yardline places set places.yaml", [file], async (c, r, a, cancel) =>
                 File.Exists(a.GetValue(file))
                     ? await c.PutPlaceRulesAsync(r, new(await File.ReadAllTextAsync(a.GetValue(file)!, cancel)), cancel)
-                    : new Problem(
-                        "places.file",
-                        $"There is no file '{a.GetValue(file)}'."), s =>
+                    : new PlacesFileProblem(a.GetValue(file)), s =>
                             Tables.Say($"{s.Rules} rules are set. Order surveys again to go by them.")),
             Call.Command(
                 "drop",

@@ -43,7 +43,7 @@ internal static class Written
         }
         catch (Exception broke) when (broke is IOException or UnauthorizedAccessException)
         {
-            return new Problem("file.write", $"'{path}' cannot be written: {broke.Message}");
+            return new FileWriteProblem(path, broke.Message);
         }
     }
 }

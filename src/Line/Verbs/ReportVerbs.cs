@@ -32,12 +32,11 @@ internal static class ReportVerbs
             }
             while (cursor is not null);
             var open = all.Where(a => !a.IsAccounted).ToList();
-            if (all.Count == 0) return new Problem("report.nothing", "No swap has staged anything yet.");
+            if (all.Count == 0) return new ReportNothingProblem();
             if (open.Count == 0) return all;
             // A machine reads one document: the problem names who is open.
             if (!args.GetValue(Call.Json)) Show(all);
-            return new Problem(
-                "report.open", $"{open.Count} of {all.Count} swaps are not accounted for: {string.Join(", ", open.Select(o => o.Name))}.");
+            return new ReportOpenProblem(open.Count, all.Count, string.Join(", ", open.Select(o => o.Name)));
         }, Show),
     };
 

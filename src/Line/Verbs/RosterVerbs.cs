@@ -31,7 +31,7 @@ internal static class RosterVerbs
                 "yardline roster take people.xlsx --dry-run", [file, dry, skip, drop], async (c, r, a, cancel) =>
             {
                 var path = a.GetValue(file)!;
-                if (!File.Exists(path)) return new Problem("roster.file", $"There is no file '{path}'.");
+                if (!File.Exists(path)) return new RosterFileProblem(path);
                 var name = Guid.NewGuid().ToString("N");
                 var taking = c.TakeRosterAsync(
                     r, await File.ReadAllBytesAsync(path, cancel), a.GetValue(dry), cancel, a.GetValue(skip), a.GetValue(drop), name);
@@ -48,8 +48,7 @@ internal static class RosterVerbs
             {
                 var pairs = a.GetValue(matches)!.Select(m => m.Split('=', 2)).ToList();
                 return pairs.Find(p => p.Length < 2) is { } wrong
-                    ? Task.FromResult<Result<Dictionary<string, string>>>(new Problem(
-                        "roster.match", $"'{wrong[0]}' is no match. Write HEAD=COLUMN."))
+                    ? Task.FromResult<Result<Dictionary<string, string>>>(new RosterMatchProblem(wrong[0]))
                     : c.MatchColumnsAsync(r, pairs.ToDictionary(p => p[0].Trim(), p => p[1].Trim()), cancel);
             }, all => Tables.Show(
                 ["Column of the file", "Read as"],

@@ -25,7 +25,7 @@ internal static class SignInVerb
             if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address) || address.Scheme is not ("http" or "https"))
                 return Call.Fail(
                     args,
-                    new Problem("service.address", $"'{args.GetValue(service)}' is not an address. Use http://host:port."),
+                    new ServiceAddressProblem(args.GetValue(service)),
                     ExitCodes.Usage);
             var here = Surroundings.Here;
             var password = here.Variable("YARD_PASSWORD")
@@ -47,7 +47,7 @@ internal static class SignInVerb
             }
             catch (ServiceUnreachableException gone)
             {
-                return Call.Fail(args, new Problem("service.unreachable", gone.Message), ExitCodes.Unreachable);
+                return Call.Fail(args, new ServiceUnreachableProblem(gone.Message), ExitCodes.Unreachable);
             }
         });
         return command;

@@ -59,20 +59,17 @@ internal static class SignOffVerbs
                 "yardline signoff check signed.json", [file], async (c, _, a, cancel) =>
             {
                 var path = a.GetValue(file)!;
-                if (!File.Exists(path)) return new Problem("sign-off.file", $"There is no file '{path}'.");
+                if (!File.Exists(path)) return new SignOffFileProblem(path);
                 if (!SignOffPaper.Read(await File.ReadAllTextAsync(path, cancel)).TryGet(out var paper, out var wrong)) return wrong;
                 if (!(await LedgerVerbs.AllAsync(c, paper.Refresh, cancel)).TryGet(out var entries, out var problem)) return problem;
                 if (LedgerChain.Check(entries.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)), null) is [var fault, ..])
-                    return new Problem("ledger.fault", $"The ledger itself is broken at entry {fault.Number}: {fault.What}");
+                    return new LedgerBroken(fault.Number, fault.What);
                 var mine = entries.Select(e => (e.Number, Entry: JsonNode.Parse(e.Json)!))
                     .Where(e => (string?)e.Entry["data"]?["swap"] == paper.Swap).ToList();
                 var signed = mine.Find(e =>
                     (string?)e.Entry["kind"] == "swap.signed-off" && (string?)e.Entry["data"]!["sha256"] == paper.Sha256);
                 if (signed.Entry is null)
-                    return new Problem(
-                        "sign-off.changed",
-                        $"This is not what was signed: the ledger of {paper.Refresh} has no sign-off of {paper.Swap} with the digest "
-                            + $"{paper.Sha256}. The file was changed, or comes from elsewhere.");
+                    return new SignOffChangedProblem(paper.Refresh, paper.Swap, paper.Sha256);
                 var opened = mine.Find(e =>
                     (string?)e.Entry["kind"] == "swap.reopened"
                         && e.Entry["data"]!["void"] is JsonArray voided

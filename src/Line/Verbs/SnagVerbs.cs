@@ -35,10 +35,7 @@ internal static class SnagVerbs
                 var found = seen.Snags.Where(n => n.Id.StartsWith(a.GetValue(snag)!, StringComparison.Ordinal)).ToList();
                 return found.Count == 1
                     ? await c.WaiveAsync(found[0].Id, a.GetValue(reason)!, cancel)
-                    : new Problem(
-                        "snag.which",
-                        $"{found.Count} snags of that swap begin with '{a.GetValue(snag)}'. It has "
-                            + $"{string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8]))}.");
+                    : new SnagWhichProblem(found.Count, a.GetValue(snag), string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8])));
             }, n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
             Call.Command<WaiversMade>("waive-all", "Gives up all open files of one kind, with one reason that stays with each.",
                 "yardline snag waive-all --kind socket --reason 'Sockets hold no content'", [mustKind, reason], async (c, r, a, cancel) =>

@@ -42,9 +42,9 @@ internal static class SolveVerb
         command.SetAction((args, cancel) => Task.Run(() =>
         {
             var path = args.GetValue(file)!;
-            if (!File.Exists(path)) return Call.Fail(args, new Problem("plan.file", $"There is no file '{path}'."), ExitCodes.Usage);
+            if (!File.Exists(path)) return Call.Fail(args, new NoPlanFile(path), ExitCodes.Usage);
             if (args.GetValue(seconds) is < 0 or > 86_400 || args.GetValue(steps) < 0)
-                return Call.Fail(args, new Problem("plan.budget", "--seconds is 0 to 86400, --steps 0 or more."), ExitCodes.Usage);
+                return Call.Fail(args, new PlanBudgetProblem(), ExitCodes.Usage);
             var read = PlanFile.ReadInstance(File.ReadAllText(path));
             if (!read.TryGet(out var problem, out _))
             {
@@ -55,7 +55,7 @@ internal static class SolveVerb
             if (args.GetValue(from) is { } before)
             {
                 if (!File.Exists(before))
-                    return Call.Fail(args, new Problem("plan.file", $"There is no file '{before}'."), ExitCodes.Usage);
+                    return Call.Fail(args, new NoPlanFile(before), ExitCodes.Usage);
                 if (!PlanFile.ReadPlan(File.ReadAllText(before)).TryGet(out earlier, out var broken))
                     return Call.Fail(args, broken, ExitCodes.Usage);
             }

@@ -140,10 +140,8 @@ internal static class SwapVerbs
             var busy = swaps.Where(s => s.IsBusy).ToList();
             if (busy.Count == 0) return "No order is waiting or under way.";
             if (TimeProvider.System.GetElapsedTime(started) > most)
-                return new Problem(
-                    "swap.wait",
-                    $"After {most.TotalSeconds:0} s orders are still open at {busy.Count} swaps: "
-                        + $"{string.Join(", ", busy.Take(8).Select(s => $"{s.Name} ({s.Sign.Words})"))}.");
+                return new SwapWaitProblem(
+                    most.TotalSeconds, busy.Count, string.Join(", ", busy.Take(8).Select(s => $"{s.Name} ({s.Sign.Words})")));
             await Task.Delay(300, cancel);
         }
     }

@@ -79,8 +79,7 @@ internal static class WorldVerbs
                 {
                     if (room.LastIndexOf(':') is not (> 0 and var colon)
                         || !int.TryParse(room[(colon + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var many))
-                        return new Problem(
-                            "site.room", $"'{room}' is not a room. Write its name, ':' and its benches, such as 'Ticket hall:2'.");
+                        return new SiteRoomProblem(room);
                     parsed.Add(new(room[..colon].Trim(), many));
                 }
                 return await c.PutSiteAsync(
@@ -138,7 +137,7 @@ internal static class WorldVerbs
                 "yardline technician take technicians.xlsx --dry-run", [file, dry], async (c, r, a, cancel) =>
                 File.Exists(a.GetValue(file))
                     ? await c.TakeTechniciansAsync(r, await File.ReadAllBytesAsync(a.GetValue(file)!, cancel), a.GetValue(dry), cancel)
-                    : new Problem("technician.file", $"There is no file '{a.GetValue(file)}'."), t =>
+                    : new TechnicianFileProblem(a.GetValue(file)), t =>
             {
                 if (t.Technicians.Count > 0)
                     Tables.Show(
@@ -166,9 +165,7 @@ internal static class WorldVerbs
             {
                 if (!(await c.TechniciansAsync(r, cancel)).TryGet(out var all, out var refused)) return refused;
                 if (all.Find(t => t.Key == a.GetValue(key)) is not { } one)
-                    return new Problem(
-                        "technician.not-found",
-                        $"There is no technician '{a.GetValue(key)}'. There are {string.Join(", ", all.Select(t => t.Key))}.");
+                    return new TechnicianNotFoundProblem(a.GetValue(key), string.Join(", ", all.Select(t => t.Key)));
                 return await c.PutTechnicianAsync(
                     r,
                     one.Key,
@@ -230,7 +227,7 @@ internal static class WorldVerbs
                 async (c, r, a, cancel) =>
                     File.Exists(a.GetValue(file))
                         ? await c.TakeCalendarAsync(r, await File.ReadAllBytesAsync(a.GetValue(file)!, cancel), a.GetValue(site), cancel)
-                        : new Problem("calendar.file", $"There is no file '{a.GetValue(file)}'."),
+                        : new CalendarFileProblem(a.GetValue(file)),
                 t =>
             {
                 Tables.Show(["Name", "When"], t.Closures.Select(c => new[] { c.Name, c.At }));

@@ -25,7 +25,7 @@ internal static class YardVerbs
         {
             var path = a.GetValue(file)!;
             if (Path.GetExtension(path).ToLowerInvariant() is not (".csv" or ".pdf") and var other)
-                return new Problem("yard.form", $"'{other}' is no form of it. End the file's name with .csv or .pdf.");
+                return new YardFormProblem(other);
             if (!(await c.ProgressAsync(r, Path.GetExtension(path)[1..].ToLowerInvariant(), cancel)).TryGet(out var bytes, out var problem))
                 return problem;
             await File.WriteAllBytesAsync(path, bytes, cancel);

@@ -25,7 +25,7 @@ internal static class AccountHandlers
         SignIn wanted, YardDb db, TimeProvider time, HttpContext context, CancellationToken cancel)
     {
         if (!(await CheckAsync(db, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
-            return new[] { problem }.ToHttp();
+            return problem.ToHttp();
         var user = new ClaimsPrincipal(new ClaimsIdentity(AccountClaims.Of(account), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
         return TypedResults.Ok(AccountClaims.Of(user));
@@ -41,7 +41,7 @@ internal static class AccountHandlers
         NewToken wanted, YardDb db, TimeProvider time, CancellationToken cancel)
     {
         if (!(await CheckAsync(db, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
-            return new[] { problem }.ToHttp();
+            return problem.ToHttp();
         var token = TokenAuthentication.New();
         var expires = time.GetUtcNow() + TokenLives;
         db.Tokens.Add(new()
@@ -60,7 +60,7 @@ internal static class AccountHandlers
     {
         var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);
         if (account?.LockedUntil > time.GetUtcNow())
-            return new ServiceProblem("account.locked", "Too many wrong passwords. Wait five minutes, then try again.", 429);
+            return new AccountLockedProblem();
         if (account is not null
             && AccountDesk.Hasher.VerifyHashedPassword(account, account.Password, password) != PasswordVerificationResult.Failed)
         {
@@ -74,19 +74,16 @@ internal static class AccountHandlers
             if (++account.Failures >= MostFailures) (account.Failures, account.LockedUntil) = (0, time.GetUtcNow() + LockedFor);
             await db.SaveChangesAsync(cancel);
         }
-        return new ServiceProblem("account.wrong", "Name or password is wrong.", 401);
+        return new AccountWrongProblem();
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> SetAsync(
         string name, AccountWanted wanted, YardDb db, CancellationToken cancel)
     {
         if (!Roles.Policies[Roles.Anyone].Contains(wanted.Role) || wanted.Role == Roles.Hand)
-            return new Problem[]
-            {
-                new("account.role", $"'{wanted.Role}' is not a role for an account. Use coordinator, technician, auditor or person.")
-            }.ToHttp();
+            return new AccountRoleProblem(wanted.Role).ToHttp();
         if (wanted.Password.Length is < 8 or > 200)
-            return new Problem[] { new("account.password", "A password has 8 to 200 characters.") }.ToHttp();
+            return new AccountPasswordProblem().ToHttp();
         await AccountDesk.PutAsync(db, name, wanted, cancel);
         return TypedResults.NoContent();
     }

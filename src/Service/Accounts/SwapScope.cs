@@ -12,9 +12,6 @@ internal static class SwapScope
     private sealed record AtAnotherSite(string Swap, string Site) : ServiceProblem(
         "not-allowed", $"Swap {Swap} is at {Site}, which is not one of your sites. Ask the coordinator to hand it to you.", 403);
 
-    /// <summary>The refresh that a swap's id names: what stands before its number.</summary>
-    public static string RefreshOf(string swap) => swap.LastIndexOf('-') is > 0 and var dash ? swap[..dash] : "";
-
     /// <summary>Why the caller may not work on a swap: it is not there, or at none of their sites; null: they may.</summary>
     public static async Task<Problem?> AgainstAsync(YardDb db, string swap, ClaimsPrincipal user, CancellationToken cancel)
     {
@@ -29,7 +26,7 @@ internal static class SwapScope
         var http = context.HttpContext;
         return http.GetRouteValue("swap") is string swap
             && await AgainstAsync(http.RequestServices.GetRequiredService<YardDb>(), swap, http.User, http.RequestAborted) is { } problem
-            ? new[] { problem }.ToHttp()
+            ? problem.ToHttp()
             : await next(context);
     });
 }

@@ -18,15 +18,15 @@ internal static class CarryListDesk
 
     /// <summary>What is wrong with a change by itself.</summary>
     public static IReadOnlyList<Problem> Faults(CarryChange change) => WorldWrite.Faults(
-            change.Decisions.Count > MostDecisions ? new("carry-list.many", $"At most {MostDecisions} decisions are taken at once.") : null,
+            change.Decisions.Count > MostDecisions ? new CarryListManyProblem(MostDecisions) : null,
             change.Decisions.FirstOrDefault(d => !Choices.Contains(d.Choice)) is { } unknown
-                ? new("carry-list.choice", $"'{unknown.Choice}' is no choice for '{unknown.Path}'. Use {string.Join(", ", Choices)}.")
+                ? new CarryListChoiceProblem(unknown.Choice, unknown.Path, string.Join(", ", Choices))
                 : null,
             change.Decisions.FirstOrDefault(d => d.Choice == "leave-out" && string.IsNullOrWhiteSpace(d.Reason)) is { } bare
-                ? new("carry-list.reason", $"'{bare.Path}' is left out without a reason. Say why; the person and the account will show it.")
+                ? new LeftOutWithoutReason(bare.Path)
                 : null,
             change.Decisions.FirstOrDefault(d => d.Reason is { Length: > 500 }) is { } longer
-                ? new("carry-list.reason", $"The reason for '{longer.Path}' is longer than 500 characters. Shorten it.")
+                ? new ReasonTooLong(longer.Path)
                 : null);
 
     /// <summary>Decides about folders, within a change.</summary>

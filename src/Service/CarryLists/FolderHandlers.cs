@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Contracts;
+using YardRelay.Core.Ids;
 
 namespace YardRelay.Service.CarryLists;
 
@@ -7,7 +8,7 @@ namespace YardRelay.Service.CarryLists;
 internal static class FolderHandlers
 {
     internal static async Task<Results<Ok<FoldersSeen>, NoContent, ProblemHttpResult>> GetAsync(
-        string swap, FolderDesk desk, HttpResponse response, CancellationToken cancel)
+        SwapId swap, FolderDesk desk, HttpResponse response, CancellationToken cancel)
     {
         response.Headers.CacheControl = "no-store";
         return desk.Get(swap) is { } seen ? TypedResults.Ok(seen) : TypedResults.NoContent();

@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -18,19 +19,16 @@ internal static class PlaceRuleHandlers
         new(own, own is null ? 0 : PlaceRules.Read(own).Value.All.Count, PlaceRules.StandardText);
 
     internal static async Task<Results<Ok<PlaceRulesSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, CancellationToken cancel) =>
+        RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is { } row
             ? TypedResults.Ok(Seen(row.PlaceRules))
-            : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            : ServiceProblem.NotFound("refresh", refresh).ToHttp();
 
     internal static async Task<Results<Ok<PlaceRulesSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, PlaceRulesWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, PlaceRulesWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (wanted.Yaml.Length > MostCharacters)
-            return new Problem[]
-            {
-                new("places.size", $"The rules have {wanted.Yaml.Length:#,0} characters. At most {MostCharacters:#,0} are taken.")
-            }.ToHttp();
+            return new PlacesSizeProblem(wanted.Yaml.Length, MostCharacters).ToHttp();
         var own = string.IsNullOrWhiteSpace(wanted.Yaml) ? null : wanted.Yaml;
         if (own is not null && PlaceRules.Read(own) is { IsOk: false } bad) return bad.Problems.ToHttp();
         return (await writer.WriteAsync<PlaceRulesSeen>(refresh, w =>

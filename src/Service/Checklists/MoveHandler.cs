@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -12,9 +13,9 @@ namespace YardRelay.Service.Checklists;
 internal static class MoveHandler
 {
     internal static async Task<Results<Ok<ChecklistMoved>, ProblemHttpResult>> HandleAsync(
-        string swap, ChecklistMove wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, ChecklistMove wanted, Writer writer, CancellationToken cancel)
     {
-        return (await writer.WriteAsync<ChecklistMoved>(SwapScope.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<ChecklistMoved>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             var (name, version) = (wanted.Template ?? row.Template, wanted.Version);
@@ -25,9 +26,7 @@ internal static class MoveHandler
             if (target is null) return ServiceProblem.NotFound("checklist", version is null ? name : $"{name}, version {version}");
             var then = TemplateStore.Read(target.Yaml);
             if (!then.IsFor(row.Kind))
-                return ServiceProblem.Conflict(
-                    "checklist.kind",
-                    $"{name} is not for swaps of kind {row.Kind.ToString().ToLowerInvariant()}. Choose another checklist.");
+                return new ChecklistKindProblem(name, row.Kind.ToString().ToLowerInvariant());
             var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
             var subject = then.AsksForPrograms ? await ChecklistFacts.SubjectAsync(w.Db, row, true, cancel) : facts.Subject;
             var byKey = facts.Steps.ToDictionary(s => s.Step.Key, s => s.State);
@@ -52,8 +51,7 @@ internal static class MoveHandler
                 !wanted.DryRun);
             if (wanted.DryRun || (row.Template, row.TemplateVersion) == (target.Name, target.Version)) return moved;
             if (await w.Db.SignOffs.AnyAsync(s => s.Swap == swap, cancel))
-                return ServiceProblem.Conflict(
-                    "checklist.frozen", $"Parts of swap {swap} are signed off, so its checklist stays as it was signed.");
+                return new ChecklistFrozenProblem(swap);
             await KindMove.MoveAsync(w, row, facts, target, differences, cancel);
             w.Note(
                 "checklist.moved",

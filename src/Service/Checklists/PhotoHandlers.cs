@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Photos;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -18,7 +19,7 @@ namespace YardRelay.Service.Checklists;
 internal static class PhotoHandlers
 {
     internal static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> TakeAsync(
-        string swap, string step, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer,
+        SwapId swap, StepKey step, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer,
         CancellationToken cancel, int? ageSeconds = null)
     {
         // Whoever sends too much is told so in words, and not by a broken connection.
@@ -33,7 +34,7 @@ internal static class PhotoHandlers
             if (sent.Length > Photo.MostBytes) return new[] { Photo.TooLarge(sent.Length) }.ToHttp();
         }
         if (!Photo.Read(sent.GetBuffer().AsSpan(0, (int)sent.Length)).TryGet(out var photo, out var problem))
-            return new[] { problem }.ToHttp();
+            return problem.ToHttp();
         var sha256 = Convert.ToHexStringLower(SHA256.HashData(photo.Content.Span));
         return await StepDesk.WorkAsync(swap, step, new StepClaim.Photographed(sha256), ageSeconds, request, response, user, db, writer,
             async (w, at) =>
@@ -55,12 +56,12 @@ internal static class PhotoHandlers
     }
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> GetAsync(
-        string swap, string sha256, ClaimsPrincipal user, HttpResponse response, YardDb db, CancellationToken cancel)
+        SwapId swap, string sha256, ClaimsPrincipal user, HttpResponse response, YardDb db, CancellationToken cancel)
     {
         if (user.RoleOf() == Roles.Technician && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal)
-            return new[] { refusal }.ToHttp();
+            return refusal.ToHttp();
         if (await db.Photos.AsNoTracking().FirstOrDefaultAsync(p => p.Swap == swap && p.Sha256 == sha256, cancel) is not { } photo)
-            return new Problem[] { ServiceProblem.NotFound("photo", sha256) }.ToHttp();
+            return ServiceProblem.NotFound("photo", sha256).ToHttp();
         // Whatever a browser makes of it, it is a picture and nothing that runs; and it never changes.
         (response.Headers.XContentTypeOptions, response.Headers.ContentSecurityPolicy, response.Headers.CacheControl) =
             ("nosniff", "default-src 'none'; sandbox", "private, max-age=86400, immutable");

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Clocks;
@@ -22,26 +23,17 @@ internal static class StepDesk
     /// <summary>Claims a step.</summary>
     /// <param name="also">What is kept with the claim; not called where the claim says nothing new.</param>
     public static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> WorkAsync(
-        string swap, string step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, ClaimsPrincipal user,
+        SwapId swap, StepKey step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, ClaimsPrincipal user,
         YardDb db, Writer writer, Func<Change, DateTimeOffset, Task>? also, CancellationToken cancel)
     {
         if (ageSeconds is < 0 or > MostAgeSeconds)
-            return new Problem[]
-            {
-                new(
-                    "step.age",
-                    $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {ageSeconds}. Look at the clock of the device.")
-            }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+            return new StepAgeProblem(MostAgeSeconds, ageSeconds).ToHttp();
+        if (await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return refusal.ToHttp();
         var match = request.Headers.IfMatch.ToString().Trim('"');
         if (match.Length == 0)
-            return new Problem[]
-            {
-                new ServiceProblem(
-                    "step.if-match", "Say with If-Match which version of the checklist you saw, so that nobody's work is overwritten.", 428)
-            }.ToHttp();
+            return new StepIfMatchProblem().ToHttp();
         var result = await writer.WriteAsync<ChecklistSeen>(
-            SwapScope.RefreshOf(swap), w => ClaimAsync(w, swap, step, claim, match, ageSeconds, also, cancel), cancel);
+            swap.Refresh, w => ClaimAsync(w, swap, step, claim, match, ageSeconds, also, cancel), cancel);
         if (result.IsOk) response.Headers.ETag = $"\"{result.Value.Version}\"";
         return result.ToHttp();
     }
@@ -51,8 +43,8 @@ internal static class StepDesk
     /// <param name="also">What is kept with the claim; not called where the claim says nothing new.</param>
     public static async Task<Result<ChecklistSeen>> ClaimAsync(
         Change w,
-        string swap,
-        string step,
+        SwapId swap,
+        StepKey step,
         StepClaim claim,
         string? match,
         int? ageSeconds,
@@ -77,7 +69,7 @@ internal static class StepDesk
                 StepView.Of(facts, signed));
         if (!stepped.TryGet(out var next, out var problem)) return problem;
         if (SwapFacts.FrozenPhases(signed).Contains(found.Phase))
-            return ServiceProblem.Conflict("step.frozen", $"'{found.Title}' is signed off and frozen.");
+            return new StepFrozenProblem(found.Title);
         // A claim repeated says nothing new.
         if (next == now.State) return StepView.Of(facts, signed);
         var kept = ChecklistFacts.RowOf(swap, step, next, at);
@@ -102,7 +94,7 @@ internal static class StepDesk
             _ => ("step.reopened", $"{w.By} reopened: {found.Title}"),
         };
         if (ageSeconds >= 60) words += $", at {new RefreshClock(w.Refresh).Local(at):HH:mm}";
-        var data = new JsonObject { ["step"] = step };
+        var data = new JsonObject { ["step"] = step.Text };
         if (next is StepState.Done { Value: { } sha256 } && found.Work is StepWork.Photo) data["photo"] = sha256;
         w.Note(entry, swap, words, data);
         row.ChecklistVersion++;

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -13,7 +14,7 @@ namespace YardRelay.Service.Checklists;
 internal static class StepHandler
 {
     internal static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> HandleAsync(
-        string swap, string step, StepChange change, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db,
+        SwapId swap, StepKey step, StepChange change, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db,
         Writer writer, CancellationToken cancel)
     {
         StepClaim? claim = change.Claim switch
@@ -28,12 +29,7 @@ internal static class StepHandler
             _ => null,
         };
         if (claim is null)
-            return new Problem[]
-            {
-                new(
-                    "step.claim",
-                    $"'{change.Claim}' is not a claim. Use ticked, started, ran, answered, scanned, not-applicable or reopened.")
-            }.ToHttp();
+            return new StepClaimProblem(change.Claim).ToHttp();
         return await StepDesk.WorkAsync(swap, step, claim, change.AgeSeconds, request, response, user, db, writer, null, cancel);
     }
 }

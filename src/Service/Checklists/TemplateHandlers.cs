@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Writing;
@@ -11,7 +12,7 @@ namespace YardRelay.Service.Checklists;
 /// <summary>The work behind <see cref="TemplateEndpoints"/>.</summary>
 internal static class TemplateHandlers
 {
-    internal static Results<Ok<TemplatePreview>, ProblemHttpResult> Preview(string refresh, TemplateDraft draft)
+    internal static Results<Ok<TemplatePreview>, ProblemHttpResult> Preview(RefreshKey refresh, TemplateDraft draft)
     {
         var read = TemplateReader.Read(draft.Yaml);
         if (!read.TryGet(out var template, out _))
@@ -36,7 +37,7 @@ internal static class TemplateHandlers
     /// <summary>A template to add.</summary>
     internal sealed record NewTemplate(string Yaml);
 
-    internal static async Task<Ok<List<TemplateSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<TemplateSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Templates.AsNoTracking()
             .Where(t => t.Refresh == refresh)
             .OrderBy(t => t.Name)
@@ -46,6 +47,6 @@ internal static class TemplateHandlers
             .ConvertAll(TemplateStore.Seen));
 
     internal static async Task<Results<Ok<TemplateSeen>, ProblemHttpResult>> AddAsync(
-        string refresh, NewTemplate wanted, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, NewTemplate wanted, Writer writer, CancellationToken cancel) =>
         Problems.ProblemHttp.ToHttp(await writer.WriteAsync(refresh, w => TemplateStore.AddAsync(w, wanted.Yaml, cancel), cancel));
 }

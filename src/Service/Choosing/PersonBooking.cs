@@ -27,7 +27,7 @@ internal static class PersonBooking
 
     /// <summary>Why, in words for the person.</summary>
     public static Problem? Shut(SwapRow swap, RefreshRow refresh, DateTimeOffset now) =>
-        Refusal(swap, refresh, now) is { } why ? ServiceProblem.Conflict("slot.shut", Words(why)) : null;
+        Refusal(swap, refresh, now) is { } why ? new SlotShutProblem(Words(why)) : null;
 
     public static async Task<BookingSeen> ReadAsync(
         YardDb db, SwapRow swap, RefreshRow refresh, DateTimeOffset now, CancellationToken cancel)
@@ -72,9 +72,9 @@ internal static class PersonBooking
         var clock = new RefreshClock(w.Refresh);
         var (at, earliest) = (clock.MinuteOf(start), clock.MinuteOf(w.Now) + (SlotDesk.LeastNoticeMinutes / 2));
         if (clock.At(at) != start.ToUniversalTime() || at < earliest || at >= w.Refresh.Days * Minutes.PerDay)
-            return ServiceProblem.Conflict("slot.past", "That time is over, or too near. Choose a later one.");
+            return new SlotPastProblem();
         if (!(await held.LaidAsync(w.Db, w.Refresh, cancel)).TryGet(out var laid, out var unlaid)) return unlaid;
-        var taken = ServiceProblem.Conflict("slot.taken", "Somebody was faster: that time is no longer free. You keep the one you have.");
+        var taken = new SlotTakenProblem();
         if (laid.StartingAt(row.Site, at) >= (w.Refresh.MostPerSlot ?? int.MaxValue)) return taken;
         if (!(await held.DeskAsync(w, [row.Id], cancel)).TryGet(out var desk, out var problem)) return problem;
         if (desk.Soonest(row.Id, desk.WhoWorksAt(row.Site), at, at + 1) is null) return taken;

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
@@ -17,20 +18,20 @@ internal static class TodayHandler
     private const int MostVisits = 300;
 
     internal static async Task<Results<Ok<List<NeedSeen>>, ProblemHttpResult>> NeedsAsync(
-        string refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel)
     {
         var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
-        if (row is null) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        if (row is null) return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var needs = new DayNeeds(db, row, time.GetUtcNow());
         var rows = await needs.RowsAsync(cancel);
         return TypedResults.Ok(await needs.ReadAsync(rows, (await reader.ListAsync(rows, cancel)).ToDictionary(s => s.Id), cancel));
     }
 
     internal static async Task<Results<Ok<DaySeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel, DateOnly? day = null)
+        RefreshKey refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel, DateOnly? day = null)
     {
         var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
-        if (row is null) return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+        if (row is null) return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var clock = new RefreshClock(row);
         var now = time.GetUtcNow();
         var on = day ?? clock.DayOf(now);

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Detours;
+using YardRelay.Core.Ids;
 using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Service.Accounts;
@@ -19,28 +20,25 @@ internal static class DetourHandlers
     private const int MostReason = 500;
 
     internal static async Task<Results<Ok<DetourTaken>, ProblemHttpResult>> HandleAsync(
-        string swap, DetourTold told, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+        SwapId swap, DetourTold told, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         var reason = told.Reason?.Trim();
         var needsReason = told.Kind is DetourKind.PersonGone or DetourKind.DeadOnArrival or DetourKind.CalledOff;
         if (reason?.Length > MostReason || (needsReason && reason is null or ""))
-            return new Problem[] { new("detour.reason", $"Say why, in 1 to {MostReason} characters.") }.ToHttp();
+            return new DetourReasonProblem(MostReason).ToHttp();
         if (told.Kind == DetourKind.Late && told.Minutes is not (>= 5 and <= 600))
-            return new Problem[] { new("detour.minutes", "How late at least? Say 5 to 600 minutes.") }.ToHttp();
+            return new DetourMinutesProblem().ToHttp();
         if (told.Kind == DetourKind.WrongComputer && string.IsNullOrWhiteSpace(told.Tag))
-            return new Problem[] { new("detour.tag", "Which computer was delivered? Scan or type its tag.") }.ToHttp();
+            return new WhichComputer().ToHttp();
         if (told.Kind is DetourKind.CalledOff or DetourKind.Resumed or DetourKind.PersonGone && user.RoleOf() == Roles.Technician)
-            return new Problem[]
-            {
-                ServiceProblem.Forbidden("Whether a swap takes place is decided by a coordinator. Tell them with a follow-up.")
-            }.ToHttp();
+            return new CoordinatorDecides().ToHttp();
         DetourTaken? looked = null;
-        var answer = await writer.WriteAsync<DetourTaken>(SwapScope.RefreshOf(swap), async w =>
+        var answer = await writer.WriteAsync<DetourTaken>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             var signed = await w.Db.SignOffs.AnyAsync(s => s.Swap == swap && s.Part == SignOffPart.Technician, cancel);
             if (DetourRule.Refusal(told.Kind, DetourReader.FactsOf(row, signed), w.Now) is { } no)
-                return ServiceProblem.Conflict(no.Code, no.Message);
+                return ServiceProblem.AsConflict(no);
             var name = row.Name;
             var work = new DetourWork(w, row, user.NameOf());
             if (!(await work.RunAsync(told with { Reason = reason, Tag = told.Tag?.Trim() }, cancel))
@@ -64,7 +62,7 @@ internal static class DetourHandlers
             if (told.DryRun != true) return taken;
             // A look goes the whole way, and then nothing of it is kept.
             looked = taken;
-            return new Problem("detour.looked", "Only looked.");
+            return new OnlyLooked();
         }, cancel);
         return looked is not null ? TypedResults.Ok(looked) : answer.ToHttp();
     }

@@ -106,16 +106,12 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
             return words;
         }
         if (swap.OldTag is null)
-            return ServiceProblem.Conflict(
-                "detour.receiver",
-                $"The swap of {swap.Name} has no old computer, so there is nothing to receive. Leave the receiver out: the swap is called "
-                    + $"off.");
+            return new NothingToReceive(swap.Name);
         if (swap.SwappedAt is not null)
-            return ServiceProblem.Conflict(
-                "detour.receiver", $"The new computer of {swap.Name} is in use already. Call the swap off, or finish it.");
+            return new NewComputerInUse(swap.Name);
         if (await w.Db.People.FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == receiver, cancel) is not { } person)
             return ServiceProblem.NotFound("person", receiver);
-        if (person.Key == swap.Person) return new Problem("detour.receiver", $"{swap.Name} is the one who is gone. Name somebody else.");
+        if (person.Key == swap.Person) return new ReceiverIsGone(swap.Name);
         var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
         await WithdrawAsync(o => o.State == OrderStates.Waiting && o.Tag != swap.OldTag, cancel);
         await ToSpareAsync(null, cancel);
@@ -131,30 +127,23 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
     private async Task<Result<string>> WrongComputerAsync(DetourTold told, CancellationToken cancel)
     {
         var tag = told.Tag!;
-        if (Same(tag, swap.NewTag)) return new Problem("detour.tag", $"{swap.NewTag} is the computer that was planned.");
+        if (Same(tag, swap.NewTag)) return new IsThePlannedOne(swap.NewTag);
         var others = await w.Db.Swaps.Where(s => s.Refresh == swap.Refresh && s.Id != swap.Id && (s.OldTag != null || s.NewTag != null))
             .Select(s => new { s.Id, s.Name, s.Site, s.OldTag, s.NewTag })
             .ToListAsync(cancel);
         if (Same(tag, swap.OldTag) || others.Exists(o => Same(tag, o.OldTag)))
-            return new Problem(
-                "detour.tag",
-                $"{tag} is an old computer{(Same(tag, swap.OldTag) ? "" : $", of {others.Find(o => Same(tag, o.OldTag))!.Name}")}. Look "
-                    + $"at the label again.");
+            return new IsAnOldComputer(tag, (Same(tag, swap.OldTag) ? "" : $", of {others.Find(o => Same(tag, o.OldTag))!.Name}"));
         var (planned, words) = (
             swap.NewTag, $"{tag} came for {swap.Name} instead of {swap.NewTag ?? "a computer that was named"}{Because(told.Reason)}");
         if (others.Find(o => Same(tag, o.NewTag)) is { } meant)
         {
             var other = await w.Db.Swaps.FirstAsync(s => s.Id == meant.Id, cancel);
             if (told.Exchange != true)
-                return ServiceProblem.Conflict(
-                    "detour.meant-for",
-                    $"{other.NewTag} is meant for {other.Name} at {other.Site}. Exchange the two, or set it aside and look for "
-                        + $"{planned ?? "another"}.");
+                return new DetourMeantForProblem(other.NewTag, other.Name, other.Site, planned ?? "another");
             if (planned is null)
-                return ServiceProblem.Conflict("detour.exchange", $"{swap.Name} has no computer to give {other.Name} for it.");
+                return new NothingToGiveForIt(swap.Name, other.Name);
             if (other.SwappedAt is not null || await w.Db.SignOffs.AnyAsync(s => s.Swap == other.Id, cancel))
-                return ServiceProblem.Conflict(
-                    "detour.exchange", $"{other.NewTag} is in use at {other.Name} already. Look at the label again.");
+                return new InUseElsewhere(other.NewTag, other.Name);
             var theirs = (Tag: other.NewTag, Model: other.NewModel);
             await ReplaceAsync(other, planned, swap.NewModel, cancel);
             await ReplaceAsync(swap, theirs.Tag!, theirs.Model, cancel);
@@ -168,7 +157,7 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
             return words;
         }
         var spare = await SpareAsync(tag, cancel);
-        if (spare?.Trouble is { } trouble) return ServiceProblem.Conflict("detour.spare", $"{spare.Key} cannot be given out: {trouble}");
+        if (spare?.Trouble is { } trouble) return new DetourSpareProblem(spare.Key, trouble);
         if (planned is not null) await ToSpareAsync($"It was not delivered for {swap.Name}; look for it.", cancel);
         var named = spare?.Key ?? tag;
         if (spare is not null) w.Db.Spares.Remove(spare);
@@ -183,14 +172,10 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
         var all = await SparesAsync(cancel);
         var spare = told.Tag is { Length: > 0 } tag ? all.Find(s => Same(s.Key, tag)) : all.FirstOrDefault();
         if (spare is null)
-            return ServiceProblem.Conflict(
-                "detour.no-spare",
-                told.Tag is { Length: > 0 } asked
-                    ? $"{asked} is no spare computer that can be given out. "
-                        + $"{(all.Count == 0
-                            ? "There is none"
-                            : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}."
-                    : "There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
+            return new DetourNoSpareProblem(told.Tag is { Length: > 0 } asked
+                ? $"{asked} is no spare computer that can be given out. "
+                    + $"{(all.Count == 0 ? "There is none" : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}."
+                : "There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
         await ToSpareAsync($"Dead on arrival at {swap.Name}: {told.Reason}", cancel);
         w.Db.Spares.Remove(spare);
         await ReplaceAsync(swap, spare.Key, spare.Model, cancel);

@@ -56,8 +56,7 @@ internal static class SwapFacts
     public static Core.Problem? Closed(SwapRow s) =>
         s.CalledOffAt is null
             ? null
-            : Problems.ServiceProblem.Conflict(
-                "swap.called-off", $"The swap of {s.Name} is called off: {s.CalledOffBecause} Resume it first.");
+            : new SwapCalledOff(s.Name, s.CalledOffBecause);
 
     /// <summary>Anything was done for it beyond planning.</summary>
     public static bool HasBegun(SwapRow s) => s.SurveyedAt is not null || s.Trips > 0 || s.SwappedAt is not null;

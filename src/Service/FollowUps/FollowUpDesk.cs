@@ -73,13 +73,11 @@ internal static class FollowUpDesk
         if (visitMinutes is not null
             && await w.Db.FollowUps.FirstOrDefaultAsync(
                 f => f.Swap == swap && f.DoneAt == null && f.VisitMinutes != null, cancel) is { } other)
-            return ServiceProblem.Conflict(
-                "follow-up.visit", $"Somebody comes back to {swap} already, for: {other.Words} Do both at once, or end that one first.");
+            return new VisitPlannedAlready(swap, other.Words);
         if (!await w.Db.Accounts.AnyAsync(a => a.Name == owner && a.Role != Roles.Person && a.Role != Roles.Auditor, cancel))
-            return new Problem(
-                "follow-up.owner", $"'{owner}' is no coordinator or technician. Name the account of somebody who can do it.");
+            return new FollowUpOwnerProblem(owner);
         if (await w.Db.FollowUps.CountAsync(f => f.Swap == swap && f.DoneAt == null, cancel) >= MostOpen)
-            return ServiceProblem.Conflict("follow-up.many", $"{swap} has {MostOpen} open follow-ups. End some first.");
+            return new FollowUpManyProblem(swap, MostOpen);
         var clock = new RefreshClock(w.Refresh);
         var row = new FollowUpRow
         {

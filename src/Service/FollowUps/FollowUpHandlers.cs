@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Clocks;
@@ -19,15 +20,12 @@ internal static class FollowUpHandlers
     private const int MostVisitMinutes = 240;
 
     internal static async Task<Results<Ok<List<FollowUpSeen>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, CancellationToken cancel, string? owner = null, string? swap = null, string end = "open")
+        RefreshKey refresh, YardDb db, CancellationToken cancel, string? owner = null, string? swap = null, string end = "open")
     {
         if (end is not ("open" or "done" or "all"))
-            return new Problem[]
-            {
-                new ServiceProblem("list.end", $"'{end}' is no end of a follow-up. Use open, done or all.", 400)
-            }.ToHttp();
+            return new ListEndProblem(end).ToHttp();
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var rows = db.FollowUps.AsNoTracking().Where(f =>
             f.Refresh == refresh && (owner == null || f.Owner == owner) && (swap == null || f.Swap == swap));
         if (end != "all") rows = rows.Where(f => f.DoneAt == null == (end == "open"));
@@ -40,30 +38,29 @@ internal static class FollowUpHandlers
     private static Problem? WordsFault(string? words, string what) =>
         words?.Trim().Length is >= 1 and <= FollowUpDesk.MostWords
             ? null
-            : new("follow-up.words", $"Say {what} in 1 to {FollowUpDesk.MostWords} characters.");
+            : new FollowUpWordsProblem(what, FollowUpDesk.MostWords);
 
     internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> OpenAsync(
-        string swap, FollowUpWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+        SwapId swap, FollowUpWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
-        if (WordsFault(wanted.Words, "what is to be done") is { } fault) return new[] { fault }.ToHttp();
+        if (WordsFault(wanted.Words, "what is to be done") is { } fault) return fault.ToHttp();
         if (wanted.VisitMinutes is < 5 or > MostVisitMinutes)
-            return new Problem[] { new("follow-up.visit", $"A return visit takes 5 to {MostVisitMinutes} minutes.") }.ToHttp();
-        return (await writer.WriteAsync<FollowUpSeen>(SwapScope.RefreshOf(swap), async w =>
+            return new VisitLength(MostVisitMinutes).ToHttp();
+        return (await writer.WriteAsync<FollowUpSeen>(swap.Refresh, async w =>
             await FollowUpDesk.AddAsync(
                 w, swap, wanted.Words.Trim(), wanted.Owner ?? user.NameOf(), wanted.Due, wanted.Holds ?? FollowUpHold.Nothing, "problem",
                 cancel, wanted.VisitMinutes), cancel)).ToHttp();
     }
 
     internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> RefuseAsync(
-        string swap, RefusalWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+        SwapId swap, RefusalWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
-        if (WordsFault(wanted.Words, "what the person misses") is { } fault) return new[] { fault }.ToHttp();
-        return (await writer.WriteAsync<FollowUpSeen>(SwapScope.RefreshOf(swap), async w =>
+        if (WordsFault(wanted.Words, "what the person misses") is { } fault) return fault.ToHttp();
+        return (await writer.WriteAsync<FollowUpSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (await w.Db.SignOffs.AnyAsync(s => s.Swap == swap && s.Part == Core.SignOffs.SignOffPart.Person, cancel))
-                return ServiceProblem.Conflict(
-                    "refusal.signed", $"{row.Name} has signed already. Open that sign-off again with a reason, then note what is missing.");
+                return new RefusalSignedProblem(row.Name);
             var owner = row.Technician is { } technician && await w.Db.Accounts.AnyAsync(a => a.Name == technician, cancel)
                 ? technician
                 : user.NameOf();
@@ -75,19 +72,18 @@ internal static class FollowUpHandlers
     internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> ChangeAsync(
         string followUp, FollowUpChange change, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
-        if (change.Words is not null && WordsFault(change.Words, "what is to be done") is { } fault) return new[] { fault }.ToHttp();
+        if (change.Words is not null && WordsFault(change.Words, "what is to be done") is { } fault) return fault.ToHttp();
         if (await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is not { } found)
-            return new Problem[] { ServiceProblem.NotFound("follow-up", followUp) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+            return ServiceProblem.NotFound("follow-up", followUp).ToHttp();
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<FollowUpSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.FollowUps.FirstAsync(f => f.Id == followUp, cancel);
             if (row.DoneAt is not null)
-                return ServiceProblem.Conflict("follow-up.done", $"{row.DoneBy} ended this follow-up: {row.Outcome} Open a new one.");
+                return new FollowUpDoneProblem(row.DoneBy, row.Outcome);
             if (change.Owner is { } owner
                 && !await w.Db.Accounts.AnyAsync(a => a.Name == owner && a.Role != Roles.Person && a.Role != Roles.Auditor, cancel))
-                return new Problem(
-                    "follow-up.owner", $"'{owner}' is no coordinator or technician. Name the account of somebody who can do it.");
+                return new FollowUpOwnerProblem(owner);
             (row.Words, row.Owner, row.Due, row.Holds) =
                 (change.Words?.Trim() ?? row.Words, change.Owner ?? row.Owner, change.Due ?? row.Due, change.Holds ?? row.Holds);
             await FollowUpDesk.TouchAsync(w, row.Swap, cancel);
@@ -103,10 +99,10 @@ internal static class FollowUpHandlers
     internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> EndAsync(
         string followUp, FollowUpEnd end, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
-        if (WordsFault(end.Outcome, "what came of it") is { } fault) return new[] { fault }.ToHttp();
+        if (WordsFault(end.Outcome, "what came of it") is { } fault) return fault.ToHttp();
         if (await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is not { } found)
-            return new Problem[] { ServiceProblem.NotFound("follow-up", followUp) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+            return ServiceProblem.NotFound("follow-up", followUp).ToHttp();
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<FollowUpSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.FollowUps.FirstAsync(f => f.Id == followUp, cancel);

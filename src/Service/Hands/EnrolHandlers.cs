@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
@@ -18,7 +19,7 @@ internal static class EnrolHandlers
     private static readonly TimeSpan HandLives = TimeSpan.FromDays(180);
 
     internal static async Task<Results<Ok<CodeMade>, ProblemHttpResult>> CodeAsync(
-        string refresh, CodeWanted wanted, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, CodeWanted wanted, Writer writer, CancellationToken cancel) =>
         (await writer.WriteAsync<CodeMade>(refresh, async w =>
         {
             var tag = wanted.Tag.Trim();
@@ -39,13 +40,9 @@ internal static class EnrolHandlers
     {
         var digest = TokenAuthentication.Digest(wanted.Code.Trim().ToUpperInvariant());
         var code = await db.Codes.AsNoTracking().FirstOrDefaultAsync(c => c.Sha256 == digest, cancel);
-        var wrong = new ServiceProblem(
-            "hand.code-wrong",
-            "This code is not known, was used already, has expired, or belongs to another computer. Make a new one with 'yardline hand "
-                + "code TAG'.",
-            403);
+        var wrong = new HandCodeWrongProblem();
         if (code is null || !string.Equals(code.Tag, wanted.Tag.Trim(), StringComparison.OrdinalIgnoreCase))
-            return new Problem[] { wrong }.ToHttp();
+            return wrong.ToHttp();
         return (await writer.WriteAsync<Enrolled>(code.Refresh, async w =>
         {
             var row = await w.Db.Codes.FirstAsync(c => c.Sha256 == digest, cancel);

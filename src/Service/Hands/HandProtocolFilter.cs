@@ -32,8 +32,8 @@ internal sealed class HandProtocolFilter : IEndpointFilter
         var number = int.TryParse(said, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 1;
         return number switch
         {
-            < HandProtocol.Number => new Problem[] { new OlderHand(number) }.ToHttp(),
-            > HandProtocol.Number => new Problem[] { new NewerHand(number) }.ToHttp(),
+            < HandProtocol.Number => new OlderHand(number).ToHttp(),
+            > HandProtocol.Number => new NewerHand(number).ToHttp(),
             _ => await next(context)
         };
     }

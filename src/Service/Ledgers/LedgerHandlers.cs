@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 
@@ -14,14 +15,14 @@ internal static class LedgerHandlers
     private const int MostPerPage = 1000;
 
     internal static async Task<Results<Ok<Page<LedgerEntrySeen>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500)
+        RefreshKey refresh, YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500)
     {
         if (limit is < 1 or > MostPerPage)
-            return new Problem[] { new ServiceProblem("list.limit", $"'limit' is {limit}; use 1 to {MostPerPage}.", 400) }.ToHttp();
+            return new ListLimitProblem(limit, MostPerPage).ToHttp();
         if (!long.TryParse(cursor ?? "0", NumberStyles.None, CultureInfo.InvariantCulture, out var after))
-            return new Problem[] { new ServiceProblem("list.cursor", "The cursor is not one of ours.", 400) }.ToHttp();
+            return new ListCursorProblem().ToHttp();
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var total = await db.Ledger.LongCountAsync(l => l.Refresh == refresh, cancel);
         var rows = await db.Ledger.AsNoTracking()
             .Where(l => l.Refresh == refresh && l.Number > after)

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Live;
@@ -11,7 +12,7 @@ internal static class EventsHandler
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(10);
 
     internal static async Task HandleAsync(
-        string refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
+        RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
         IHostApplicationLifetime life)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);

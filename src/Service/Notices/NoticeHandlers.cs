@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Notices;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
@@ -34,10 +35,10 @@ internal static class NoticeHandlers
         n.Trouble);
 
     internal static async Task<Results<Ok<ToldPage>, ProblemHttpResult>> ToldAsync(
-        string refresh, YardDb db, ServiceOptions options, CancellationToken cancel, string? wave = null)
+        RefreshKey refresh, YardDb db, ServiceOptions options, CancellationToken cancel, string? wave = null)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var swaps = await db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == refresh && s.CalledOffAt == null && s.Kind != SwapKind.Leave && (wave == null || s.Wave == wave))
             .OrderBy(s => s.Name)
@@ -69,10 +70,10 @@ internal static class NoticeHandlers
     }
 
     internal static async Task<Results<Ok<List<NoticeSeen>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, CancellationToken cancel, string? swap = null)
+        RefreshKey refresh, YardDb db, CancellationToken cancel, string? swap = null)
     {
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var rows = await db.Notices.AsNoTracking()
             .Where(n => n.Refresh == refresh && (swap == null || n.Swap == swap))
             .OrderByDescending(n => n.MadeAt)
@@ -89,39 +90,32 @@ internal static class NoticeHandlers
     }
 
     internal static async Task<Results<Ok<ToldPage>, ProblemHttpResult>> SwitchAsync(
-        string refresh, NoticesWanted wanted, YardDb db, Writer writer, ServiceOptions options, CancellationToken cancel)
+        RefreshKey refresh, NoticesWanted wanted, YardDb db, Writer writer, ServiceOptions options, CancellationToken cancel)
     {
         if (wanted.On && options.Mail is null)
-            return new Problem[]
-            {
-                new ServiceProblem(
-                    "notices.no-mail", "The service has no mail server. Start it with --mail smtp://host:587 and --mail-from ADDRESS.", 409)
-            }.ToHttp();
+            return new NoMailServerSet().ToHttp();
         var done = await writer.WriteAsync<string>(refresh, w =>
         {
-            if (wanted.On == w.Refresh.NoticesSince is not null) return Task.FromResult<Result<string>>(refresh);
+            if (wanted.On == w.Refresh.NoticesSince is not null) return Task.FromResult<Result<string>>(refresh.Text);
             w.Refresh.NoticesSince = wanted.On ? w.Now : null;
             w.Note(
                 "notices.switched",
                 null,
                 wanted.On ? $"{w.By}: people are told by mail from now on" : $"{w.By}: people are not told by mail any more");
-            return Task.FromResult<Result<string>>(refresh);
+            return Task.FromResult<Result<string>>(refresh.Text);
         }, cancel);
         return done.IsOk ? await ToldAsync(refresh, db, options, cancel) : done.Problems.ToHttp();
     }
 
     internal static async Task<Results<Ok<NoticesMade>, ProblemHttpResult>> AgainAsync(
-        string refresh, NoticeAgain wanted, Writer writer, ServiceOptions options, CancellationToken cancel)
+        RefreshKey refresh, NoticeAgain wanted, Writer writer, ServiceOptions options, CancellationToken cancel)
     {
         if (NoticeMoments.Of(wanted.Moment) is not { } moment)
-            return new Problem[] { ServiceProblem.NotFound("moment", wanted.Moment) }.ToHttp();
+            return ServiceProblem.NotFound("moment", wanted.Moment).ToHttp();
         if (wanted.Swaps.Count is 0 or > MostListed)
-            return new Problem[] { new("notices.swaps", $"Name 1 to {MostListed} swaps.") }.ToHttp();
+            return new NoticesSwapsProblem(MostListed).ToHttp();
         if (options.Mail is null)
-            return new Problem[]
-            {
-                new ServiceProblem("notices.no-mail", "The service has no mail server, so nothing can be sent.", 409)
-            }.ToHttp();
+            return new NothingCanBeSent().ToHttp();
         return (await writer.WriteAsync<NoticesMade>(refresh, async w =>
         {
             var reader = await NoticeReader.ReadAsync(w.Db, w.Refresh, cancel);
@@ -175,21 +169,21 @@ internal static class NoticeHandlers
     }
 
     internal static async Task<Results<Ok<MailTaken>, ProblemHttpResult>> MailAsync(
-        string refresh, HttpRequest request, ReceivedMail received, CancellationToken cancel)
+        RefreshKey refresh, HttpRequest request, ReceivedMail received, CancellationToken cancel)
     {
         using var body = new MemoryStream();
         await request.Body.CopyToAsync(body, cancel);
         if (body.Length is 0 or > ReceivedMail.MostBytes)
-            return new Problem[] { new("mail.size", $"A mail has 1 to {ReceivedMail.MostBytes:#,0} bytes.") }.ToHttp();
+            return new MailSizeProblem(ReceivedMail.MostBytes).ToHttp();
         body.Position = 0;
         return (await received.TakeAsync(body, refresh, cancel)).ToHttp();
     }
 
     internal static async Task<Results<Ok<List<NoticeTextSeen>>, ProblemHttpResult>> TextsAsync(
-        string refresh, YardDb db, CancellationToken cancel)
+        RefreshKey refresh, YardDb db, CancellationToken cancel)
     {
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var own = await NoticeTexts.OwnAsync(db, refresh, cancel);
         return TypedResults.Ok(Enum.GetValues<NoticeMoment>()
             .SelectMany(m => PersonDesk.Languages.Select(l => new NoticeTextSeen(
@@ -201,10 +195,10 @@ internal static class NoticeHandlers
     }
 
     internal static async Task<Results<Ok<NoticeTextSeen>, ProblemHttpResult>> SetTextAsync(
-        string refresh, string moment, string language, NoticeTextWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string moment, string language, NoticeTextWanted wanted, Writer writer, CancellationToken cancel)
     {
-        if (NoticeMoments.Of(moment) is not { } at) return new Problem[] { ServiceProblem.NotFound("moment", moment) }.ToHttp();
-        if (!PersonDesk.Languages.Contains(language)) return new Problem[] { ServiceProblem.NotFound("language", language) }.ToHttp();
+        if (NoticeMoments.Of(moment) is not { } at) return ServiceProblem.NotFound("moment", moment).ToHttp();
+        if (!PersonDesk.Languages.Contains(language)) return ServiceProblem.NotFound("language", language).ToHttp();
         var isOwn = wanted.Text.Trim().Length > 0;
         if (isOwn && NoticeText.Read(at, wanted.Text) is { IsOk: false } wrong) return wrong.Problems.ToHttp();
         return (await writer.WriteAsync<NoticeTextSeen>(refresh, async w =>
@@ -226,14 +220,14 @@ internal static class NoticeHandlers
     }
 
     internal static async Task<Results<Ok<NoticePreview>, ProblemHttpResult>> PreviewAsync(
-        string refresh, NoticePreviewWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, NoticePreviewWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
     {
         if (NoticeMoments.Of(wanted.Moment) is not { } moment)
-            return new Problem[] { ServiceProblem.NotFound("moment", wanted.Moment) }.ToHttp();
+            return ServiceProblem.NotFound("moment", wanted.Moment).ToHttp();
         if (!PersonDesk.Languages.Contains(wanted.Language))
-            return new Problem[] { ServiceProblem.NotFound("language", wanted.Language) }.ToHttp();
+            return ServiceProblem.NotFound("language", wanted.Language).ToHttp();
         if (await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == wanted.Swap && s.Refresh == refresh, cancel) is not { } swap)
-            return new Problem[] { ServiceProblem.NotFound("swap", wanted.Swap) }.ToHttp();
+            return ServiceProblem.NotFound("swap", wanted.Swap).ToHttp();
         var draft = wanted.Text is { } text ? NoticeText.Read(moment, text) : default;
         if (wanted.Text is not null && !draft.IsOk)
             return TypedResults.Ok(new NoticePreview([.. draft.Problems.Select(p => p.Message)], "", "", ""));

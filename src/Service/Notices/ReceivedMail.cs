@@ -23,8 +23,7 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
     public const int MostBytes = 1 << 20;
 
     private const int MostAnswers = 10;
-    private static readonly ServiceProblem Whose = new(
-        "mail.whose", "That is neither a delivery report (RFC 3464) about one of the notices, nor an answer to one.", 422);
+    private static readonly ServiceProblem Whose = new MailWhoseProblem();
 
     /// <param name="refresh">Whose notice it must be about; null: any.</param>
     public async Task<Result<MailTaken>> TakeAsync(Stream mail, string? refresh, CancellationToken cancel)
@@ -36,7 +35,7 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
         }
         catch (FormatException)
         {
-            return new Problem("mail.form", "That is no mail.");
+            return new MailFormProblem();
         }
         await using var db = await records.CreateDbContextAsync(cancel);
         var status = message.BodyParts.OfType<MessageDeliveryStatus>()
@@ -80,18 +79,17 @@ internal sealed partial class ReceivedMail(IDbContextFactory<YardDb> records, Wr
         if (!(message.Headers["Auto-Submitted"] ?? "no").Trim().StartsWith("no", StringComparison.OrdinalIgnoreCase)
             || message.Headers["Precedence"]?.Trim().ToLowerInvariant() is "bulk" or "junk" or "auto_reply"
             || message.Headers.Contains("X-Autoreply"))
-            return new ServiceProblem("mail.program", "A program wrote that, such as a note of absence; nothing was opened.", 422);
+            return new MailProgramProblem();
         if (!message.From.Mailboxes.Any(m => string.Equals(m.Address, notice.To, StringComparison.OrdinalIgnoreCase)))
-            return new ServiceProblem(
-                "mail.from", "It does not come from the address that the notice went to, so it is not taken for the person's words.", 422);
+            return new MailFromProblem();
         var words = WordsOf(message);
-        if (words.Length == 0) return new ServiceProblem("mail.empty", "Nothing new stands in it.", 422);
+        if (words.Length == 0) return new MailEmptyProblem();
         var swap = await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == notice.Swap, cancel);
         return await writer.WriteAsync<MailTaken>(notice.Refresh, async w =>
         {
             // Whoever can answer in the person's name by mail can open so many questions and no more.
             if (await w.Db.FollowUps.CountAsync(f => f.Swap == swap.Id && f.Cause == "question" && f.DoneAt == null, cancel) >= MostAnswers)
-                return ServiceProblem.Conflict("mail.many", $"{MostAnswers} questions of {swap.Id} wait already.");
+                return new MailManyProblem(MostAnswers, swap.Id);
             return await PersonDesk.AskAsync(w, swap, "question", words, cancel) is { } refused
                 ? refused
                 : new MailTaken("answer", swap.Id, swap.Name, words);

@@ -22,7 +22,7 @@ internal static class OldComputerDesk
             .ToListAsync(cancel);
         // A late report is judged by what was then, not by what came after it.
         if (CustodyState.Of(moves.Where(m => m.At <= move.At)).Refuses(tag, move.Act, move.Where, row.WipeResult == "done") is { } refused)
-            return ServiceProblem.Conflict(refused.Code, refused.Message);
+            return ServiceProblem.AsConflict(refused);
         var now = CustodyState.Of([.. moves, move]);
         (row.Holder, row.Place, row.Pallet, row.End, row.EndedTo, row.MovedAt) =
             (now.Holder, now.Place, now.Pallet, now.End, now.EndedTo, now.Since);

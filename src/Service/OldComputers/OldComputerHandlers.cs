@@ -5,6 +5,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
@@ -24,13 +25,13 @@ internal static class OldComputerHandlers
     private static readonly TimeSpan ClocksDiffer = TimeSpan.FromMinutes(5);
 
     internal static async Task<Results<Ok<Page<OldComputerSeen>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, OldComputerReader reader, CancellationToken cancel, string? q = null, string? site = null,
+        RefreshKey refresh, YardDb db, OldComputerReader reader, CancellationToken cancel, string? q = null, string? site = null,
         string? pallet = null, string? end = null, string? cursor = null, int limit = 100)
     {
         if (limit is < 1 or > MostPerPage)
-            return new Problem[] { new ServiceProblem("list.limit", $"'limit' is {limit}; use 1 to {MostPerPage}.", 400) }.ToHttp();
+            return new ListLimitProblem(limit, MostPerPage).ToHttp();
         if (end is not (null or "" or "there" or "gone"))
-            return new Problem[] { new ServiceProblem("list.end", $"'{end}' is not known. Use there or gone.", 400) }.ToHttp();
+            return new ListEndProblem(end).ToHttp();
         var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.OldTag != null);
         if (q?.Trim() is { Length: > 0 } find)
         {
@@ -59,35 +60,29 @@ internal static class OldComputerHandlers
     }
 
     internal static async Task<Results<Ok<OldComputerHistory>, ProblemHttpResult>> GetAsync(
-        string refresh, string tag, OldComputerReader reader, CancellationToken cancel) =>
-        await reader.GetAsync(refresh, tag, cancel) is { } seen ? TypedResults.Ok(seen) : new Problem[] { NotOurs(refresh, tag) }.ToHttp();
+        RefreshKey refresh, Tag tag, OldComputerReader reader, CancellationToken cancel) =>
+        await reader.GetAsync(refresh, tag, cancel) is { } seen ? TypedResults.Ok(seen) : NotOurs(refresh, tag).ToHttp();
 
     private static ServiceProblem NotOurs(string refresh, string tag) =>
-        new("computer.unknown", $"{tag} is no old computer of {refresh}. Look at the tag again; a new computer is not handed in.", 404);
+        new ComputerUnknownProblem(tag, refresh);
 
     internal static async Task<Results<Ok<OldComputerSeen>, ProblemHttpResult>> MoveAsync(
-        string refresh, string tag, CustodyWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time,
+        RefreshKey refresh, Tag tag, CustodyWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time,
         CancellationToken cancel)
     {
         var where = wanted.Where?.Trim() is { Length: > 0 } told ? told : wanted.Act == CustodyAct.Taken ? user.ShownOf() : "";
         if (where.Length is 0 or > MostWhere)
-            return new Problem[]
-            {
-                new("custody.where", $"Say where in 1 to {MostWhere} characters: a place, a pallet, or to whom it goes.")
-            }.ToHttp();
+            return new CustodyWhereProblem(MostWhere).ToHttp();
         if (wanted.Id is not { Length: >= 8 and <= 64 })
-            return new Problem[] { new("custody.id", "Give the report an id of 8 to 64 characters, so that it may be repeated.") }.ToHttp();
+            return new CustodyIdProblem().ToHttp();
         if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
-            return new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+            return NotOurs(refresh, tag).ToHttp();
+        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
         {
             var at = wanted.At ?? w.Now;
             if (at > w.Now + ClocksDiffer)
-                return new Problem(
-                    "custody.future",
-                    $"It is {w.Now:yyyy-MM-dd HH:mm} UTC here, and the report says {at.UtcDateTime:yyyy-MM-dd HH:mm}. Look at the clock "
-                        + $"of the device.");
+                return new CustodyFutureProblem(w.Now, at.UtcDateTime);
             if (!await w.Db.Custody.AnyAsync(c => c.Id == wanted.Id, cancel))
             {
                 if (await OldComputerDesk.AddAsync(
@@ -100,24 +95,19 @@ internal static class OldComputerHandlers
     }
 
     internal static async Task<Results<Ok<OldComputerSeen>, ProblemHttpResult>> WipeAsync(
-        string refresh, string tag, WipeWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time,
+        RefreshKey refresh, Tag tag, WipeWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time,
         CancellationToken cancel)
     {
         var (method, evidence) = (wanted.Method?.Trim() ?? "", wanted.Evidence?.Trim() ?? "");
         if (method.Length is 0 or > MostWhere)
-            return new Problem[] { new("wipe.method", $"Say how it was wiped, in 1 to {MostWhere} characters.") }.ToHttp();
+            return new WipeMethodProblem(MostWhere).ToHttp();
         if (evidence.Length is 0 or > 500)
-            return new Problem[]
-            {
-                new(
-                    "wipe.evidence",
-                    "Say what proves it, in 1 to 500 characters: the number of a certificate, the name of a report, or what was seen.")
-            }.ToHttp();
+            return new WipeEvidenceProblem().ToHttp();
         if (wanted.Result is not ("done" or "failed"))
-            return new Problem[] { new("wipe.result", $"'{wanted.Result}' is no result. Use done or failed.") }.ToHttp();
+            return new WipeResultProblem(wanted.Result).ToHttp();
         if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
-            return new Problem[] { NotOurs(refresh, tag) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+            return NotOurs(refresh, tag).ToHttp();
+        if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
         {
             var reader = new OldComputerReader(w.Db, time);
@@ -125,7 +115,7 @@ internal static class OldComputerHandlers
             if (seen.Wipe is { Result: "done" } done)
                 return done.Method == method && done.Evidence == evidence
                     ? seen
-                    : ServiceProblem.Conflict("wipe.done", $"{seen.Tag} was wiped by {done.By} already: {done.Method}, {done.Evidence}.");
+                    : new WipeDoneProblem(seen.Tag, done.By, done.Method, done.Evidence);
             if (seen.Missing.Count > 0) return new WipeShut(seen.Tag, seen.Missing);
             var row = await OldComputerDesk.RowAsync(w, swap, cancel);
             (row.WipeMethod, row.WipeResult, row.WipeEvidence, row.WipedBy, row.WipedAt) = (method, wanted.Result, evidence, w.By, w.Now);

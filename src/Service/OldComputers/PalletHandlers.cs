@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Custody;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Paper;
@@ -16,7 +17,7 @@ internal static class PalletHandlers
 {
     private const int MostOnPallet = 500;
 
-    internal static async Task<Ok<List<PalletSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<PalletSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.OldComputers.AsNoTracking().Where(c => c.Refresh == refresh && c.Pallet != null).GroupBy(c => c.Pallet!)
             .Select(g => new
             {
@@ -32,17 +33,17 @@ internal static class PalletHandlers
             .ConvertAll(g => new PalletSeen(g.Key, g.Count, g.Wiped, g.Gone, g.Since)));
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> CsvAsync(
-        string refresh, string pallet, YardDb db, OldComputerReader reader, CancellationToken cancel)
+        RefreshKey refresh, string pallet, YardDb db, OldComputerReader reader, CancellationToken cancel)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var clock = new RefreshClock(row);
         var swaps = await db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == refresh && db.OldComputers.Any(c => c.Refresh == refresh && c.Tag == s.OldTag && c.Pallet == pallet))
             .OrderBy(s => s.OldTag)
             .Take(MostOnPallet)
             .ToListAsync(cancel);
-        if (swaps.Count == 0) return new Problem[] { ServiceProblem.NotFound("pallet", pallet) }.ToHttp();
+        if (swaps.Count == 0) return ServiceProblem.NotFound("pallet", pallet).ToHttp();
         var lines = (await reader.ReadAsync(swaps, cancel)).ConvertAll(c =>
             (IReadOnlyList<string>)[
                 c.Tag,
@@ -65,22 +66,19 @@ internal static class PalletHandlers
     }
 
     internal static async Task<Results<Ok<PalletSeen>, ProblemHttpResult>> LeaveAsync(
-        string refresh, string pallet, PalletDeparture wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string pallet, PalletDeparture wanted, Writer writer, CancellationToken cancel)
     {
-        if (!wanted.As.IsEnd()) return new Problem[] { new("pallet.as", "A pallet is returned, donated or disposed.") }.ToHttp();
+        if (!wanted.As.IsEnd()) return new PalletAsProblem().ToHttp();
         if (wanted.To?.Trim().Length is not (>= 1 and <= 120))
-            return new Problem[] { new("pallet.to", "Say in 1 to 120 characters to whom it goes.") }.ToHttp();
+            return new PalletToProblem().ToHttp();
         return (await writer.WriteAsync<PalletSeen>(refresh, async w =>
         {
             var on = await w.Db.OldComputers.Where(c => c.Refresh == refresh && c.Pallet == pallet).OrderBy(c => c.Tag).ToListAsync(cancel);
             if (on.Count == 0) return ServiceProblem.NotFound("pallet", pallet);
             var there = on.FindAll(c => c.End is null);
             if (there.FindAll(c => c.WipeResult != "done") is { Count: > 0 } dirty)
-                return ServiceProblem.Conflict(
-                    "pallet.not-wiped",
-                    $"{dirty.Count} of {on.Count} computers on pallet {pallet} are not wiped: "
-                        + $"{string.Join(", ", dirty.Take(10).Select(c => c.Tag))}{(dirty.Count > 10 ? ", …" : "")}. Wipe them, or scan "
-                        + $"them out.");
+                return new PalletNotWipedProblem(
+                    dirty.Count, on.Count, pallet, string.Join(", ", dirty.Take(10).Select(c => c.Tag)), (dirty.Count > 10 ? ", …" : ""));
             foreach (var computer in there)
             {
                 var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == computer.Swap, cancel);

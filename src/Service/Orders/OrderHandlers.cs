@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -18,23 +19,23 @@ internal static class OrderHandlers
     private static readonly TimeSpan LongestPoll = TimeSpan.FromSeconds(25);
 
     internal static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> GiveOneAsync(
-        string swap, OrderWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, OrderWanted wanted, Writer writer, CancellationToken cancel)
     {
-        if (Order.Of(wanted.Kind) is null) return new Problem[] { new UnknownOrder(wanted.Kind) }.ToHttp();
-        return (await writer.WriteAsync<OrderSeen>(SwapScope.RefreshOf(swap), async w =>
+        if (Order.Of(wanted.Kind) is null) return new UnknownOrder(wanted.Kind).ToHttp();
+        return (await writer.WriteAsync<OrderSeen>(swap.Refresh, async w =>
             Seen(await OrderGiving.GiveAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel), wanted, cancel)), cancel)).ToHttp();
     }
 
     internal static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(
-        string refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, OrdersWanted wanted, Writer writer, CancellationToken cancel) =>
         (await writer.WriteAsync<OrdersMade>(refresh, async w => await OrderGiving.GiveManyAsync(
             w, await w.Db.Swaps.Where(s => s.Refresh == refresh).OrderBy(s => s.Id).ToListAsync(cancel), wanted, cancel), cancel)).ToHttp();
 
     internal static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> PauseOneAsync(
-        string swap, PauseWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, PauseWanted wanted, Writer writer, CancellationToken cancel)
     {
         return (await writer.WriteAsync<OrderSeen>(
-            SwapScope.RefreshOf(swap), async w => Seen(await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel)), cancel)).ToHttp();
+            swap.Refresh, async w => Seen(await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel)), cancel)).ToHttp();
     }
 
     private static Result<OrderSeen> Seen(Result<OrderRow> given) =>
@@ -56,7 +57,7 @@ internal static class OrderHandlers
             bool due;
             await using (var db = await records.CreateDbContextAsync(cancel))
             {
-                if (!await InForceAsync(db, hand, cancel)) return new Problem[] { Replaced }.ToHttp();
+                if (!await InForceAsync(db, hand, cancel)) return Replaced.ToHttp();
                 due = await db.Orders.Where(o => o.Refresh == refresh).AnyAsync(Leases.Due(tag, hand, now), cancel);
             }
             if (due)
@@ -84,8 +85,7 @@ internal static class OrderHandlers
         }
     }
 
-    private static readonly ServiceProblem Replaced = new(
-        "hand.replaced", "This hand was replaced by another at its computer. Enrol again with a new code.", 401);
+    private static readonly ServiceProblem Replaced = new HandReplacedProblem();
 
     // A hand may be replaced while it waits: who it was when it asked is not who it is now.
     private static Task<bool> InForceAsync(YardDb db, string hand, CancellationToken cancel) =>

@@ -43,3 +43,7 @@ internal sealed record NoOrder() : Problem("order.none", "There is no order.");
 /// <summary>A hand told the end of another kind of order.</summary>
 internal sealed record OtherOutcome(string Kind) : Problem(
     "order.outcome", $"What came is no outcome of this order: {Order.WordsOf(Kind).ToLowerInvariant()}. Report what was ordered.");
+
+internal sealed record HandReplacedProblem() : ServiceProblem(
+    "hand.replaced",
+    "This hand was replaced by another at its computer. Enrol again with a new code.", 401);

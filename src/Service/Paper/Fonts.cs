@@ -19,11 +19,7 @@ internal sealed class Fonts : IFontResolver
     }
 
     /// <summary>What is said where they are not.</summary>
-    public static readonly ServiceProblem Missing = new(
-        "report.fonts",
-        "The computer of the service lacks the fonts for paper. Install the package fonts-dejavu-core there; page and table have all of "
-            + "it already.",
-        503);
+    public static readonly ServiceProblem Missing = new ReportFontsProblem();
 
     public byte[] GetFont(string faceName) => File.ReadAllBytes(Path.Combine(Folder, faceName));
 

@@ -28,7 +28,7 @@ internal sealed record KeptLanding(LandingWanted Plan, string? By, DateTimeOffse
         var wrong = plan.Clashes.Select(c => c.Rule)
             .Append(plan.Clash)
             .Where(r => !Enum.TryParse<ClashRule>(r, true, out _) || int.TryParse(r, out _))
-            .Select(r => new Problem("landing.clash", $"'{r}' is no clash rule. Use beside, stay, newer or ours.")).ToList();
+            .Select(r => new LandingClashProblem(r)).ToList();
         return wrong.Count > 0 ? Result<LandingPlan>.Failed(wrong) : LandingPlan.Create(
             [.. plan.Accounts.Select(m => new Landing(m.From, m.To, true)), .. plan.Folders.Select(m => new Landing(m.From, m.To))],
             only,

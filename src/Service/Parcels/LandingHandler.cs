@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
@@ -13,9 +14,9 @@ namespace YardRelay.Service.Parcels;
 /// <summary>The work behind <see cref="LandingEndpoint"/>.</summary>
 internal static class LandingHandler
 {
-    internal static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> GetAsync(string swap, YardDb db, CancellationToken cancel)
+    internal static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> GetAsync(SwapId swap, YardDb db, CancellationToken cancel)
     {
-        if (!await db.Swaps.AnyAsync(s => s.Id == swap, cancel)) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        if (!await db.Swaps.AnyAsync(s => s.Id == swap, cancel)) return ServiceProblem.NotFound("swap", swap).ToHttp();
         return TypedResults.Ok(KeptLanding.Of(await db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel)).Seen());
     }
 
@@ -29,7 +30,7 @@ internal static class LandingHandler
     }
 
     internal static async Task<Results<Ok<LandingSeen>, ProblemHttpResult>> PutAsync(
-        string swap, LandingWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, LandingWanted wanted, Writer writer, CancellationToken cancel)
     {
         static LandingMove Trimmed(LandingMove m) => new(m.From.Trim().Trim('/'), m.To.Trim().Trim('/'));
         var plan = new LandingWanted(
@@ -39,9 +40,9 @@ internal static class LandingHandler
             wanted.Clash.ToLowerInvariant(),
             [.. wanted.Clashes.Select(c => new LandingClash(c.Folder.Trim().Trim('/'), c.Rule.ToLowerInvariant()))]);
         if (plan.Accounts.Count + plan.Folders.Count + plan.First.Count + plan.Clashes.Count > 500)
-            return new Problem[] { new("landing.many", "A landing plan has at most 500 lines.") }.ToHttp();
+            return new LandingManyProblem().ToHttp();
         if (KeptLanding.Read(plan, []) is { IsOk: false } bad) return bad.Problems.ToHttp();
-        return (await writer.WriteAsync<LandingSeen>(SwapScope.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<LandingSeen>(swap.Refresh, async w =>
         {
             var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap, cancel);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap });

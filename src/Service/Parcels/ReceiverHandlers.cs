@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -17,25 +18,20 @@ internal static class ReceiverHandlers
     private static ServiceProblem? NoLeave(SwapRow row) =>
         row.Kind == SwapKind.Leave
             ? null
-            : new(
-                "receiver.kind",
-                $"{row.Id} is a {row.Kind.ToString().ToLowerInvariant()}; only the parcel of a leave is handed to somebody else.",
-                409);
+            : new ReceiverKindProblem(row.Id, row.Kind.ToString().ToLowerInvariant());
 
     internal static async Task<Results<Ok<ReceiverSeen>, ProblemHttpResult>> PutAsync(
-        string swap, ReceiverWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, ReceiverWanted wanted, Writer writer, CancellationToken cancel)
     {
-        return (await writer.WriteAsync<ReceiverSeen>(SwapScope.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<ReceiverSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (NoLeave(row) is { } wrong) return wrong;
             var (person, tag) = (wanted.Person.Trim(), wanted.Tag?.Trim() is { Length: > 0 } given ? given : null);
-            if (tag?.Length > 60) return new Problem("receiver.tag", "An asset tag has at most 60 characters.");
+            if (tag?.Length > 60) return new ReceiverTagProblem();
             if (await w.Db.People.FirstOrDefaultAsync(p => p.Refresh == row.Refresh && p.Key == person, cancel) is not { } receiver)
-                return new Problem(
-                    "receiver.person",
-                    $"Nobody with the key '{person}' is in the roster of {row.Refresh}. Add that person, or correct the key.");
-            if (person == row.Person) return new Problem("receiver.person", $"{receiver.Name} is the one who leaves.");
+                return new ReceiverUnknown(person, row.Refresh);
+            if (person == row.Person) return new ReceiverLeaves(receiver.Name);
             if (row.Receiver == person && row.ReceiverTag == tag) return (await Receivers.ReadAsync(w.Db, row, cancel))!;
             if (row.Receiver != person) (row.ReceiverAcceptedAt, row.ReceiverAcceptedBy) = (null, null);
             (row.Receiver, row.ReceiverTag) = (person, tag);
@@ -48,26 +44,22 @@ internal static class ReceiverHandlers
     }
 
     internal static async Task<Results<Ok<ReceiverSeen>, ProblemHttpResult>> AcceptAsync(
-        string swap, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        SwapId swap, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
         var receiver = await db.Swaps.AsNoTracking().Where(s => s.Id == swap).Select(s => new { s.Receiver }).FirstOrDefaultAsync(cancel);
-        if (receiver is null) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        if (receiver is null) return ServiceProblem.NotFound("swap", swap).ToHttp();
         var isThemselves = receiver.Receiver is { } key && user.FindFirstValue("person") == key;
         if (!isThemselves && user.RoleOf() is not (Roles.Coordinator or Roles.Technician))
-            return new Problem[]
-            {
-                ServiceProblem.Forbidden(
-                    "Only the person who receives the parcel accepts it, or a technician or coordinator who heard them say so.")
-            }.ToHttp();
-        if (!isThemselves && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
-        return (await writer.WriteAsync<ReceiverSeen>(SwapScope.RefreshOf(swap), async w =>
+            return new NotYoursToAccept().ToHttp();
+        if (!isThemselves && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return refusal.ToHttp();
+        return (await writer.WriteAsync<ReceiverSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (NoLeave(row) is { } wrong) return wrong;
             if (row.Receiver is null)
-                return new ServiceProblem("receiver.none", $"Nobody is named to receive the parcel of {swap}. Name somebody first.", 409);
+                return new ReceiverNoneProblem(swap);
             if (row.Trips == 0)
-                return new ServiceProblem("receiver.early", $"Nothing of {swap} is staged yet, so there is nothing to accept.", 409);
+                return new ReceiverEarlyProblem(swap);
             if (row.ReceiverAcceptedAt is not null) return (await Receivers.ReadAsync(w.Db, row, cancel))!;
             (row.ReceiverAcceptedAt, row.ReceiverAcceptedBy) = (w.Now, w.By);
             var seen = (await Receivers.ReadAsync(w.Db, row, cancel))!;

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -17,31 +18,25 @@ internal static class RescueHandlers
     internal static async Task<Results<Ok<List<LostComputer>>, ProblemHttpResult>> FindAsync(
         YardDb db, CancellationToken cancel, string? q = null) =>
         q is not { Length: >= 2 and <= 100 }
-            ? new Problem[] { new("lost.find", "Say what to look for: 2 to 100 characters of a tag, a name or a swap.") }.ToHttp()
+            ? new LostFindProblem().ToHttp()
             : TypedResults.Ok(await Rescues.FindAsync(db, q, cancel));
 
     internal static async Task<Results<Ok<RescueSeen>, ProblemHttpResult>> PutAsync(
-        string swap, RescueWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, RescueWanted wanted, Writer writer, CancellationToken cancel)
     {
-        return (await writer.WriteAsync<RescueSeen>(SwapScope.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<RescueSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (row.Kind != SwapKind.Rescue)
-                return new ServiceProblem(
-                    "rescue.kind",
-                    $"{swap} is a {row.Kind.ToString().ToLowerInvariant()}, no rescue. Correct its kind in the roster first.",
-                    409);
+                return new RescueKindProblem(swap, row.Kind.ToString().ToLowerInvariant());
             var from = wanted.From == swap ? row : await w.Db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == wanted.From, cancel);
             if (from is null) return ServiceProblem.NotFound("swap", wanted.From);
             if (!string.Equals(from.OldTag, wanted.Tag.Trim(), StringComparison.OrdinalIgnoreCase))
-                return new Problem(
-                    "rescue.tag",
-                    $"The old computer of {from.Id} {from.Name} is {from.OldTag ?? "not named"}, not {wanted.Tag}. Look again whether it "
-                        + $"is the right one.");
-            if (Rescues.Refusal(from) is { } why) return new ServiceProblem("rescue.parcel", $"{from.Id} cannot serve: {why}.", 409);
+                return new RescueTagProblem(from.Id, from.Name, from.OldTag ?? "not named", wanted.Tag);
+            if (Rescues.Refusal(from) is { } why) return new RescueParcelProblem(from.Id, why);
             if (row.RescuedFrom == from.Id) return (await Rescues.ReadAsync(w.Db, row, cancel))!;
             if (row.RestoreAt is not null)
-                return new ServiceProblem("rescue.restored", $"{swap} was restored from another parcel already.", 409);
+                return new RescueRestoredProblem(swap);
             row.RescuedFrom = from.Id;
             if (from != row) await TakeOverAsync(w, row, from, cancel);
             w.WorldChanged();

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
@@ -14,24 +15,20 @@ namespace YardRelay.Service.Parcels;
 internal static class RestoreSkipHandlers
 {
     internal static async Task<Results<Ok<RestoreSkipSeen>, ProblemHttpResult>> PutAsync(
-        string swap, RestoreSkipWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, RestoreSkipWanted wanted, Writer writer, CancellationToken cancel)
     {
         var reason = wanted.Reason.Trim();
         if (reason.Length is 0 or > 500)
-            return new Problem[] { new("restore-skip.reason", "Say why nothing is restored, in at most 500 characters.") }.ToHttp();
-        return (await writer.WriteAsync<RestoreSkipSeen>(SwapScope.RefreshOf(swap), async w =>
+            return new RestoreSkipReasonProblem().ToHttp();
+        return (await writer.WriteAsync<RestoreSkipSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (!row.Kind.Restores())
-                return new ServiceProblem("restore-skip.kind", $"A {row.Kind.ToString().ToLowerInvariant()} has nothing to restore.", 409);
-            if (row.RestoreAt is not null) return new ServiceProblem("restore-skip.restored", $"{swap} was restored already.", 409);
+                return new RestoreSkipKindProblem(row.Kind.ToString().ToLowerInvariant());
+            if (row.RestoreAt is not null) return new RestoreSkipRestoredProblem(swap);
             var foreseen = KeptLanding.Of(await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel)).Foreseen;
             if (row.Trips > 0 && (foreseen is null || foreseen.At < row.TripAt))
-                return new ServiceProblem(
-                    "restore-skip.unseen",
-                    $"Nobody has looked yet what of the parcel stands on the new computer. Order a look first: 'yardline swap order look "
-                        + $"{swap}'.",
-                    409);
+                return new RestoreSkipUnseenProblem(swap);
             if (row.RestoreSkippedAt is not null && row.RestoreSkipReason == reason)
                 return new RestoreSkipSeen(row.RestoreSkippedBy!, row.RestoreSkippedAt.Value, reason);
             (row.RestoreSkippedBy, row.RestoreSkippedAt, row.RestoreSkipReason) = (w.By, w.Now, reason);
@@ -51,14 +48,14 @@ internal static class RestoreSkipHandlers
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string swap, Writer writer, CancellationToken cancel)
+        SwapId swap, Writer writer, CancellationToken cancel)
     {
-        var dropped = await writer.WriteAsync<bool>(SwapScope.RefreshOf(swap), async w =>
+        var dropped = await writer.WriteAsync<bool>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (row.RestoreSkippedAt is null) return false;
             if (await w.Db.SignOffs.AnyAsync(s => s.Swap == swap, cancel))
-                return new ServiceProblem("restore-skip.signed", $"{swap} is signed off with this decision.", 409);
+                return new RestoreSkipSignedProblem(swap);
             (row.RestoreSkippedBy, row.RestoreSkippedAt, row.RestoreSkipReason) = (null, null, null);
             w.Note("restore.skip-taken-back", swap, $"{w.By} took back that nothing is restored");
             await SwapSettling.SettleAsync(w, row, cancel);

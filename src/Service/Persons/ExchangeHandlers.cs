@@ -24,7 +24,7 @@ internal static class ExchangeHandlers
             if (wanted.Offered == swap.Offer is not null) return null;
             if (wanted.Offered && PersonBooking.Shut(swap, w.Refresh, w.Now) is { } shut) return shut;
             if (wanted.Offered && swap.Start is null)
-                return ServiceProblem.Conflict("offer.none", "You have no time yet that you could offer. You will be told.");
+                return new NoTimeToOffer();
             swap.Offer = wanted.Offered ? Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(12)) : null;
             if (!wanted.Offered)
                 foreach (var asked in await w.Db.Exchanges.Where(x => x.Asked == swap.Id && x.End == null).ToListAsync(cancel))
@@ -42,8 +42,8 @@ internal static class ExchangeHandlers
         {
             if (PersonBooking.Shut(swap, w.Refresh, w.Now) is { } shut) return shut;
             if (swap.Start is not { } mine)
-                return ServiceProblem.Conflict("offer.none", "You have no time yet that you could give. You will be told.");
-            var gone = ServiceProblem.Conflict("offer.gone", "That time is not offered any more. Look at what is free now.");
+                return new NoTimeToGive();
+            var gone = new OfferGoneProblem();
             if (await w.Db.Swaps.FirstOrDefaultAsync(
                 s => s.Refresh == swap.Refresh && s.Offer == wanted.Offer && s.Id != swap.Id, cancel) is not { Start: { } theirs } other
                 || PersonBooking.Refusal(other, w.Refresh, w.Now) is not null)
@@ -52,10 +52,9 @@ internal static class ExchangeHandlers
             // Asked twice is asked once.
             if (open.Exists(x => x.Asks == swap.Id && x.Asked == other.Id && x.AsksStart == mine && x.AskedStart == theirs)) return null;
             if (open.Count(x => x.Asks == swap.Id) >= MostAsked)
-                return ServiceProblem.Conflict(
-                    "exchange.many", $"You have asked {MostAsked} people already. Take one question back, or wait for an answer.");
+                return new AskedTooMany(MostAsked);
             if (open.Count(x => x.Asked == other.Id) >= PersonBooking.Most)
-                return ServiceProblem.Conflict("exchange.many", "So many have asked for that time that no more can. Choose another.");
+                return new AskedByTooMany();
             w.Db.Exchanges.Add(new()
             {
                 Id = Guid.CreateVersion7(w.Now).ToString("N"),
@@ -74,7 +73,7 @@ internal static class ExchangeHandlers
         string exchange, ExchangeAnswer answer, ClaimsPrincipal user, YardDb db, Writer writer, PersonReader reader, SlotDesk slots,
         CancellationToken cancel)
     {
-        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return new Problem[] { PersonScope.NoSwap }.ToHttp();
+        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return PersonScope.NoSwap.ToHttp();
         using (var held = await slots.HoldAsync(swap.Refresh, cancel))
         {
             var done = await writer.WriteAsync<long>(swap.Refresh, async w =>
@@ -86,8 +85,8 @@ internal static class ExchangeHandlers
                 if (row.End is not null)
                     return row.End == (answer.Agrees ? "agreed" : isOwn ? "withdrawn" : "declined")
                         ? w.Refresh.WorldVersion
-                        : ServiceProblem.Conflict("exchange.over", "That question is answered already.");
-                if (answer.Agrees && isOwn) return ServiceProblem.Conflict("exchange.own", "You asked; the other has to agree.");
+                        : new ExchangeOverProblem();
+                if (answer.Agrees && isOwn) return new ExchangeOwnProblem();
                 (row.End, row.EndedAt) = (answer.Agrees ? "agreed" : isOwn ? "withdrawn" : "declined", w.Now);
                 if (answer.Agrees && await ExchangeAsync(w, held, row, cancel) is { } refused) return refused;
                 return w.Refresh.WorldVersion;
@@ -102,8 +101,7 @@ internal static class ExchangeHandlers
     {
         var (asks, asked) = (
             await w.Db.Swaps.FirstAsync(s => s.Id == row.Asks, cancel), await w.Db.Swaps.FirstAsync(s => s.Id == row.Asked, cancel));
-        var gone = ServiceProblem.Conflict(
-            "exchange.gone", "One of the two times does not hold any more, so there is nothing to exchange. You keep yours.");
+        var gone = new ExchangeGoneProblem();
         if (asks.Start != row.AsksStart
             || asked.Start != row.AskedStart
             || PersonBooking.Refusal(asks, w.Refresh, w.Now) is not null
@@ -114,8 +112,7 @@ internal static class ExchangeHandlers
         if (!(await held.DeskAsync(w, [asks.Id, asked.Id], cancel)).TryGet(out var desk, out var problem)) return problem;
         if (desk.Soonest(asks.Id, desk.WhoWorksAt(asks.Site), first, first + 1) is null
             || desk.Soonest(asked.Id, desk.WhoWorksAt(asked.Site), second, second + 1) is null)
-            return ServiceProblem.Conflict(
-                "exchange.misfit", "The plan has changed, and the two times do not fit both any more. You keep yours.");
+            return new ExchangeMisfitProblem();
         w.Note("exchange.agreed", asked.Id, $"{asked.Name} and {asks.Name} exchange their times", new() { ["with"] = asks.Id });
         await desk.BookAsync("The times were exchanged.", cancel);
         await PersonBooking.SettleAsync(w, asks, cancel);

@@ -34,7 +34,7 @@ internal static class PersonDesk
         Func<Change, SwapRow, Task<Problem?>> change,
         CancellationToken cancel)
     {
-        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return new Problem[] { PersonScope.NoSwap }.ToHttp();
+        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return PersonScope.NoSwap.ToHttp();
         var done = await writer.WriteAsync<string>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap.Id, cancel);
@@ -61,7 +61,7 @@ internal static class PersonDesk
             _ => ($"{swap.Name} asks: ", FollowUpHold.Nothing)
         };
         if (await OwnerAsync(w.Db, swap, cause == "erasure", cancel) is not { } owner)
-            return ServiceProblem.Conflict("person.nobody", "Nobody is there yet who could answer. Try again later.");
+            return new PersonNobodyProblem();
         return ProblemOf(await FollowUpDesk.AddAsync(w, swap.Id, lead + words, owner, null, holds, cause, cancel));
     }
 

@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Orders;
 using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
@@ -28,16 +29,14 @@ internal static class PersonHandlers
         ClaimsPrincipal user, YardDb db, PersonReader reader, CancellationToken cancel) =>
         await PersonScope.SwapAsync(db, user, cancel) is { } swap
             ? TypedResults.Ok(await reader.ReadAsync(swap, cancel))
-            : new Problem[] { PersonScope.NoSwap }.ToHttp();
+            : PersonScope.NoSwap.ToHttp();
 
     internal static Task<Results<Ok<PersonPage>, ProblemHttpResult>> LanguageAsync(
         LanguageWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, PersonReader reader, CancellationToken cancel) =>
         PersonDesk.ChangeAsync(user, db, writer, reader, async (w, swap) =>
         {
             if (!PersonDesk.Languages.Contains(wanted.Language))
-                return new Problem(
-                    "person.language",
-                    $"'{wanted.Language}' is no language of this page. It has {string.Join(" and ", PersonDesk.Languages)}.");
+                return new PersonLanguageProblem(wanted.Language, string.Join(" and ", PersonDesk.Languages));
             if (await w.Db.People.FirstOrDefaultAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel) is { } person)
                 person.Language = wanted.Language;
             return null;
@@ -80,7 +79,7 @@ internal static class PersonHandlers
         }, cancel);
 
     internal static Task<Results<Ok<PersonPage>, ProblemHttpResult>> StepAsync(
-        string step, PersonStep said, ClaimsPrincipal user, YardDb db, Writer writer, PersonReader reader, CancellationToken cancel) =>
+        StepKey step, PersonStep said, ClaimsPrincipal user, YardDb db, Writer writer, PersonReader reader, CancellationToken cancel) =>
         PersonDesk.ChangeAsync(user, db, writer, reader, async (w, swap) =>
         {
             var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
@@ -89,7 +88,7 @@ internal static class PersonHandlers
             // Said twice is said once; what a technician wrote down already stands.
             if (found.State.IsOpen != said.Done) return null;
             return PersonDesk.ProblemOf(await StepDesk.ClaimAsync(
-                w, swap.Id, step, said.Done ? new StepClaim.Ticked() : new StepClaim.Reopened(), null, null, null, cancel));
+                w, SwapId.Parse(swap.Id), step, said.Done ? new StepClaim.Ticked() : new StepClaim.Reopened(), null, null, null, cancel));
         }, cancel);
 
     internal static Task<Results<Ok<PersonPage>, ProblemHttpResult>> CarryAsync(
@@ -98,9 +97,7 @@ internal static class PersonHandlers
         {
             if (CarryListDesk.Faults(change) is { Count: > 0 } faults) return faults[0];
             if (swap.SwappedAt is not null)
-                return ServiceProblem.Conflict(
-                    "carry-list.over",
-                    "Your files have moved to the new computer already. Say what is missing, and somebody looks after it.");
+                return new CarryListOverProblem();
             return PersonDesk.ProblemOf(await CarryListDesk.DecideAsync(w, swap.Id, change, cancel));
         }, cancel);
 
@@ -110,12 +107,11 @@ internal static class PersonHandlers
         {
             var words = says.Words?.Trim() ?? "";
             if (words.Length is 0 or > PersonDesk.MostWords)
-                return new Problem("person.words", $"Say it in 1 to {PersonDesk.MostWords} characters.");
+                return new PersonWordsProblem(PersonDesk.MostWords);
             if (PersonReader.Says.FirstOrDefault(s => s.Value == says.Kind) is not { Key: { } cause })
-                return new Problem("person.kind", $"'{says.Kind}' cannot be said here. Use question, time, missing, folder or erasure.");
+                return new PersonKindProblem(says.Kind);
             if (cause == "refusal" && await w.Db.SignOffs.AnyAsync(s => s.Swap == swap.Id && s.Part == SignOffPart.Person, cancel))
-                return ServiceProblem.Conflict(
-                    "refusal.signed", "You have accepted already. Ask a question instead; somebody opens it again.");
+                return new RefusalSignedProblem();
             return await PersonDesk.AskAsync(w, swap, cause, words, cancel);
         }, cancel);
 
@@ -132,15 +128,11 @@ internal static class PersonHandlers
         PersonDesk.ChangeAsync(user, db, writer, reader, async (w, swap) =>
         {
             if (wanted.Passphrase.Length is < LeastPassphrase or > MostPassphrase)
-                return new Problem(
-                    "person.passphrase",
-                    $"A passphrase has {LeastPassphrase} to {MostPassphrase} characters; four or five words that only you would put "
-                        + $"together are good.");
+                return new PersonPassphraseProblem(LeastPassphrase, MostPassphrase);
             if (!await ChecklistFacts.IsSealedAsync(w.Db, swap, cancel))
-                return ServiceProblem.Conflict("person.open", "Your files are not sealed, so there is nothing to open with a passphrase.");
+                return new PersonOpenProblem();
             if (swap.PurgedAt is not null || swap.SwappedAt is not null)
-                return ServiceProblem.Conflict(
-                    "person.passphrase-late", "Your files are on the new computer already; the passphrase cannot be changed any more.");
+                return new PersonPassphraseLateProblem();
             var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
             if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
             cargo.Passphrase = keys.Seal(wanted.Passphrase);
@@ -158,8 +150,7 @@ internal static class PersonHandlers
             async (w, swap) =>
                 PersonDesk.OwnOrders.Contains(wanted.Kind)
                     ? PersonDesk.ProblemOf(await OrderGiving.GiveAsync(w, swap, new(wanted.Kind, Beside: true), cancel))
-                    : new Problem(
-                        "order.kind", $"'{wanted.Kind}' is nothing that you can start. Use {string.Join(" or ", PersonDesk.OwnOrders)}."),
+                    : new OrderKindProblem(wanted.Kind, string.Join(" or ", PersonDesk.OwnOrders)),
             cancel);
 
     internal static Task<Results<Ok<PersonPage>, ProblemHttpResult>> PauseAsync(

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Notices;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -18,15 +19,12 @@ internal static class PersonLinkHandlers
     private const int MostListed = 50;
     private const int MostAsked = 5;
 
-    private static readonly ServiceProblem Nothing = new(
-        "link.nothing",
-        "This link opens nothing. It may have been opened on another device, withdrawn, or cut off on the way. Ask for a new one.",
-        404);
+    private static readonly ServiceProblem Nothing = new LinkNothingProblem();
 
     internal static async Task<Results<Ok<PersonLinkMade>, ProblemHttpResult>> MakeAsync(
-        string swap, HttpRequest request, Writer writer, ServiceOptions options, CancellationToken cancel)
+        SwapId swap, HttpRequest request, Writer writer, ServiceOptions options, CancellationToken cancel)
     {
-        return (await writer.WriteAsync<PersonLinkMade>(SwapScope.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<PersonLinkMade>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap, cancel);
             var (secret, link) = PersonLinks.Make(row, w.By, w.Now);
@@ -38,9 +36,9 @@ internal static class PersonLinkHandlers
     }
 
     internal static async Task<Results<Ok<List<PersonLinkSeen>>, ProblemHttpResult>> ListAsync(
-        string swap, YardDb db, TimeProvider time, CancellationToken cancel)
+        SwapId swap, YardDb db, TimeProvider time, CancellationToken cancel)
     {
-        if (!await db.Swaps.AnyAsync(s => s.Id == swap, cancel)) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        if (!await db.Swaps.AnyAsync(s => s.Id == swap, cancel)) return ServiceProblem.NotFound("swap", swap).ToHttp();
         var now = time.GetUtcNow();
         return TypedResults.Ok((await db.Links.AsNoTracking()
             .Where(l => l.Swap == swap)
@@ -57,9 +55,9 @@ internal static class PersonLinkHandlers
     }
 
     internal static async Task<Results<Ok<PersonLinksWithdrawn>, ProblemHttpResult>> WithdrawAsync(
-        string swap, Writer writer, CancellationToken cancel)
+        SwapId swap, Writer writer, CancellationToken cancel)
     {
-        return (await writer.WriteAsync<PersonLinksWithdrawn>(SwapScope.RefreshOf(swap), async w =>
+        return (await writer.WriteAsync<PersonLinksWithdrawn>(swap.Refresh, async w =>
         {
             var open = await w.Db.Links.Where(l => l.Swap == swap && l.WithdrawnAt == null && l.Expires > w.Now).ToListAsync(cancel);
             foreach (var link in open) link.WithdrawnAt = w.Now;
@@ -111,7 +109,7 @@ internal static class PersonLinkHandlers
             cause = "elsewhere";
         }
         await PersonLinks.CountAsync(db, cause, now, cancel);
-        return new Problem[] { Nothing }.ToHttp();
+        return Nothing.ToHttp();
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> AskAsync(
@@ -119,12 +117,9 @@ internal static class PersonLinkHandlers
     {
         var mail = wanted.Mail?.Trim() ?? "";
         if (mail.Length is < 3 or > 254 || !mail.Contains('@'))
-            return new Problem[] { new("link.mail", "Write the address that your mails from us went to.") }.ToHttp();
+            return new LinkMailProblem().ToHttp();
         if (options.Mail is null)
-            return new Problem[]
-            {
-                new ServiceProblem("link.no-mail", "No mail is sent from here. Ask whoever sent you the link for a new one.", 409)
-            }.ToHttp();
+            return new LinkNoMailProblem().ToHttp();
         var lower = mail.ToLowerInvariant();
 #pragma warning disable CA1862 // The database compares; it knows no other way to leave case aside.
         var swaps = await db.Swaps.AsNoTracking()

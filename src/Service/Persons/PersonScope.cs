@@ -8,7 +8,7 @@ namespace YardRelay.Service.Persons;
 /// <summary>Whose page it is.</summary>
 internal static class PersonScope
 {
-    public static readonly ServiceProblem NoSwap = new("person.no-swap", "No change of a computer is planned for you.", 404);
+    public static readonly ServiceProblem NoSwap = new PersonNoSwapProblem();
 
     /// <summary>
     /// The swap of the link that was opened; of somebody who signed in with an account, the newest that is not called off.

@@ -19,13 +19,13 @@ internal static class SlotHandlers
     internal static async Task<Results<Ok<SlotsSeen>, ProblemHttpResult>> ListAsync(
         ClaimsPrincipal user, YardDb db, SlotDesk desk, TimeProvider time, CancellationToken cancel)
     {
-        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return new Problem[] { PersonScope.NoSwap }.ToHttp();
+        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return PersonScope.NoSwap.ToHttp();
         var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh, cancel);
         var names = await db.Technicians.AsNoTracking()
             .Where(t => t.Refresh == swap.Refresh)
             .ToDictionaryAsync(t => t.Key, t => t.Name, cancel);
         var (clock, now) = (new RefreshClock(refresh), time.GetUtcNow());
-        if (PersonBooking.Shut(swap, refresh, now) is { } shut) return new Problem[] { shut }.ToHttp();
+        if (PersonBooking.Shut(swap, refresh, now) is { } shut) return shut.ToHttp();
         var offered = await db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == refresh.Key && s.Offer != null && s.Id != swap.Id && s.Start != null)
             .OrderBy(s => s.Start)
@@ -36,7 +36,7 @@ internal static class SlotHandlers
             .Select(x => x.Asked)
             .ToListAsync(cancel)).ToHashSet();
         using var held = await desk.HoldAsync(refresh.Key, cancel);
-        if (!(await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)) return new Problem[] { problem }.ToHttp();
+        if (!(await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)) return problem.ToHttp();
         return TypedResults.Ok(new SlotsSeen(
             [.. SlotDesk.Free(laid, refresh, swap, desk.Earliest(refresh), refresh.Days * Core.Planning.Minutes.PerDay, SlotDesk.Most)
                 .Select(s => new SlotSeen(
@@ -52,7 +52,7 @@ internal static class SlotHandlers
     internal static async Task<Results<Ok<PersonPage>, ProblemHttpResult>> ChooseAsync(
         SlotWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, PersonReader reader, SlotDesk slots, CancellationToken cancel)
     {
-        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return new Problem[] { PersonScope.NoSwap }.ToHttp();
+        if (await PersonScope.SwapAsync(db, user, cancel) is not { } swap) return PersonScope.NoSwap.ToHttp();
         using (var held = await slots.HoldAsync(swap.Refresh, cancel))
         {
             var done = await writer.WriteAsync<long>(swap.Refresh, async w =>
@@ -62,8 +62,7 @@ internal static class SlotHandlers
                 if (row.Start == wanted.Start) return w.Refresh.WorldVersion;
                 if (PersonBooking.Shut(row, w.Refresh, w.Now) is { } shut) return shut;
                 if (row.Start is null)
-                    return ServiceProblem.Conflict(
-                        "slot.none", "Your time is not fixed yet, so there is nothing to change. You will be told.");
+                    return new SlotNoneProblem();
                 if (await PersonBooking.TakeAsync(
                     w,
                     held,
@@ -86,10 +85,10 @@ internal static class SlotHandlers
         {
             if (PersonBooking.Shut(swap, w.Refresh, w.Now) is { } shut) return shut;
             if (wanted.Until <= wanted.From || wanted.Until - wanted.From > TimeSpan.FromDays(MostWaitDays))
-                return new Problem("wait.span", $"Wait for a time within at most {MostWaitDays} days, from earlier to later.");
-            if (wanted.Until <= w.Now) return new Problem("wait.past", "That is over. Wait for a later time.");
+                return new WaitSpanProblem(MostWaitDays);
+            if (wanted.Until <= w.Now) return new WaitPastProblem();
             if (swap.Start >= wanted.From && swap.End <= wanted.Until)
-                return ServiceProblem.Conflict("wait.has", "Your time lies there already, so there is nothing to wait for.");
+                return new WaitHasProblem();
             var row = await w.Db.Waits.FirstOrDefaultAsync(v => v.Swap == swap.Id, cancel);
             // The same again keeps its place in the line.
             if (row is not null && row.From == wanted.From && row.Until == wanted.Until) return null;

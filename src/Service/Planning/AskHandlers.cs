@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Outlooks;
 using YardRelay.Core.Planning.Worlds;
@@ -28,7 +29,7 @@ internal static class AskHandlers
             return ServiceProblem.NotFound("refresh", refresh);
         if ((await PlanReader.RowAsync(db, refresh, "draft", cancel)
             ?? await PlanReader.RowAsync(db, refresh, "published", cancel)) is not { } plan)
-            return ServiceProblem.Conflict("plan.none", "There is no plan yet. Make a draft with 'yardline plan make'.");
+            return new PlanNoneProblem();
         var now = Math.Max(0, new RefreshClock(row).MinuteOf(time.GetUtcNow()));
         var world = await WorldReader.ReadAsync(db, row, cancel);
         var posed = WorldProblem.Pose(world, now);
@@ -38,11 +39,11 @@ internal static class AskHandlers
     }
 
     internal static async Task<Results<Ok<WhyNotSeen>, ProblemHttpResult>> WhyAsync(
-        string refresh, string swap, YardDb db, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, SwapId swap, YardDb db, TimeProvider time, CancellationToken cancel)
     {
         var opened = await OpenAsync(refresh, db, time, cancel);
         if (!opened.TryGet(out var asked, out _)) return opened.Problems.ToHttp();
-        if (!asked.Posed.Problem.VisitOf.ContainsKey(swap)) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        if (!asked.Posed.Problem.VisitOf.ContainsKey(swap)) return ServiceProblem.NotFound("swap", swap).ToHttp();
         var bench = swap + WorldProblem.PreparationSuffix;
         // Where its bench preparation has no place, that is what stands in the way.
         var about = asked.Posed.Problem.VisitOf.ContainsKey(bench) && asked.Board.At(bench) is null ? bench : swap;
@@ -54,15 +55,15 @@ internal static class AskHandlers
     }
 
     internal static async Task<Results<Ok<WhatIfSeen>, ProblemHttpResult>> WhatIfAsync(
-        string refresh, WhatIfWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, WhatIfWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
     {
         var parsed = wanted.Changes.Select(WorldChange.Parse).ToList();
         List<Problem> faults = [.. WorldWrite.Faults(
             wanted.Changes.Count is 0 or > MostChanges
-                ? new("what-if.changes", $"Ask about 1 to {MostChanges} changes: {WorldChange.Forms}.")
+                ? new WhatIfChangesProblem(MostChanges, WorldChange.Forms)
                 : null,
             wanted.Seconds is not (>= 0 and <= 30)
-                ? new("what-if.seconds", $"Seconds are 0 to 30, not {wanted.Seconds}.")
+                ? new WhatIfSecondsProblem(wanted.Seconds)
                 : null), .. parsed.SelectMany(p => p.Problems)];
         if (faults.Count > 0) return faults.ToHttp();
         var opened = await OpenAsync(refresh, db, time, cancel);
@@ -107,7 +108,7 @@ internal static class AskHandlers
     }
 
     internal static async Task<Results<Ok<OutlookSeen>, ProblemHttpResult>> OutlookAsync(
-        string refresh, OutlookWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, OutlookWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
     {
         var (doubts, faults) = Read(wanted);
         if (faults.Count > 0) return faults.ToHttp();
@@ -131,16 +132,16 @@ internal static class AskHandlers
         return (doubts, [
             .. doubts.Check(),
             .. WorldWrite.Faults(wanted.Runs is < 1 or > MostRuns
-                ? new Problem("outlook.runs", $"Runs are 1 to {MostRuns:#,0}, not {wanted.Runs}.")
+                ? new OutlookRunsProblem(MostRuns, wanted.Runs)
                 : null)
         ]);
     }
 
     internal static async Task<Results<Ok<SlackSeen>, ProblemHttpResult>> SlackAsync(
-        string refresh, SlackWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, SlackWanted wanted, YardDb db, TimeProvider time, CancellationToken cancel)
     {
         var (doubts, faults) = Read(wanted.Doubts);
-        if (wanted.Seconds is not (>= 0 and <= 10)) faults.Add(new("slack.seconds", $"Seconds are 0 to 10, not {wanted.Seconds}."));
+        if (wanted.Seconds is not (>= 0 and <= 10)) faults.Add(new SlackSecondsProblem(wanted.Seconds));
         if (faults.Count > 0) return faults.ToHttp();
         var opened = await OpenAsync(refresh, db, time, cancel);
         if (!opened.TryGet(out var asked, out _)) return opened.Problems.ToHttp();

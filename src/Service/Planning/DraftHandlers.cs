@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
@@ -22,22 +23,21 @@ internal static class DraftHandlers
     private sealed record Before(string Id, Placed? At);
 
     private static ServiceProblem NoDraft =>
-        ServiceProblem.Conflict(
-            "plan.no-draft", "There is no draft to change. Make one with 'yardline plan make'; it goes on from what is published.");
+        new NoDraftToChange();
 
     internal static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> TryAsync(
-        string refresh, MoveWanted wanted, YardDb db, DraftDesk desk, CancellationToken cancel)
+        RefreshKey refresh, MoveWanted wanted, YardDb db, DraftDesk desk, CancellationToken cancel)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         if (await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.State == "draft", cancel) is not { } draft)
-            return new Problem[] { NoDraft }.ToHttp();
+            return NoDraft.ToHttp();
         return (await desk.AtAsync(db, row, draft, laid => Task.FromResult(Tried(laid)), cancel)).ToHttp();
 
         Result<MoveSeen> Tried(LaidDraft laid)
         {
             if (Check(laid, wanted) is { } wrong) return wrong;
-            if (wanted.Start is not { } start) return new Problem("move.start", "Say when the visit should start.");
+            if (wanted.Start is not { } start) return new MoveStartProblem();
             return Seen(laid, laid.Board.Try(IdOf(wanted), Technician(laid, wanted), laid.Reader.Clock.MinuteOf(start)), draft.Version);
         }
     }
@@ -51,7 +51,7 @@ internal static class DraftHandlers
     {
         if (!laid.Posed.Problem.VisitOf.ContainsKey(IdOf(wanted))) return ServiceProblem.NotFound("visit", IdOf(wanted));
         if (laid.Posed.World.Swaps.FirstOrDefault(s => s.Id == wanted.Swap) is { IsUnderWay: true } under)
-            return ServiceProblem.Conflict("move.under-way", $"The swap of {under.Name} is under way and stays where it is.");
+            return new MoveUnderWayProblem(under.Name);
         return wanted.Technician is { } who && !laid.Posed.Problem.TechnicianOf.ContainsKey(who)
             ? ServiceProblem.NotFound("technician", who)
             : null;
@@ -67,7 +67,7 @@ internal static class DraftHandlers
             version);
 
     internal static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> MoveAsync(
-        string refresh, MoveWanted wanted, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
+        RefreshKey refresh, MoveWanted wanted, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
         await ChangeAsync(refresh, request, writer, desk, (w, draft, laid) =>
         {
             if (Check(laid, wanted) is { } wrong) return (wrong, false);
@@ -95,11 +95,11 @@ internal static class DraftHandlers
         }, cancel);
 
     internal static async Task<Results<Ok<MoveSeen>, ProblemHttpResult>> UndoAsync(
-        string refresh, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
+        RefreshKey refresh, HttpRequest request, Writer writer, DraftDesk desk, CancellationToken cancel) =>
         await ChangeAsync(refresh, request, writer, desk, (w, draft, laid) =>
         {
             var moves = JsonSerializer.Deserialize<List<Done>>(draft.Moves)!;
-            if (moves.Count == 0) return (ServiceProblem.Conflict("draft.nothing-to-undo", "No move by hand is left to take back."), false);
+            if (moves.Count == 0) return (new DraftNothingToUndoProblem(), false);
             var was = laid.Board.Cost;
             AppointmentSeen? at = null;
             foreach (var (id, before) in moves[^1].Before.Select(b => (b.Id, b.At)))
@@ -129,7 +129,7 @@ internal static class DraftHandlers
         Func<Change, PlanRow, LaidDraft, (Result<MoveSeen> Done, bool Changed)> change,
         CancellationToken cancel)
     {
-        if (DraftVersions.VersionOf(request) is not { } version) return new Problem[] { DraftVersions.NoVersion }.ToHttp();
+        if (DraftVersions.VersionOf(request) is not { } version) return DraftVersions.NoVersion.ToHttp();
         return (await writer.WriteAsync<MoveSeen>(refresh, async w =>
         {
             if (await PlanReader.RowAsync(w.Db, refresh, "draft", cancel) is not { } draft) return NoDraft;

@@ -6,8 +6,7 @@ namespace YardRelay.Service.Planning;
 /// <summary>Which version of a draft a request goes on from.</summary>
 internal static class DraftVersions
 {
-    public static readonly ServiceProblem NoVersion = new(
-        "draft.version", "Say which version of the draft you mean with If-Match: \"version\".", 428);
+    public static readonly ServiceProblem NoVersion = new DraftVersionProblem();
 
     /// <summary>The version that an If-Match names; null: none, or not a number.</summary>
     public static int? VersionOf(HttpRequest request) =>

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
@@ -20,14 +21,14 @@ internal static class FeedHandlers
     private static IDataProtector Protector(IDataProtectionProvider protection) => protection.CreateProtector("calendar feed");
 
     internal static async Task<Results<Ok<FeedMade>, ProblemHttpResult>> MakeAsync(
-        string refresh, FeedWanted wanted, HttpRequest request, YardDb db, IDataProtectionProvider protection, CancellationToken cancel)
+        RefreshKey refresh, FeedWanted wanted, HttpRequest request, YardDb db, IDataProtectionProvider protection, CancellationToken cancel)
     {
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         if (wanted.Site is { } site && !await db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == site, cancel))
-            return new Problem[] { ServiceProblem.NotFound("site", site) }.ToHttp();
+            return ServiceProblem.NotFound("site", site).ToHttp();
         if (wanted.Technician is { } who && !await db.Technicians.AnyAsync(t => t.Refresh == refresh && t.Key == who, cancel))
-            return new Problem[] { ServiceProblem.NotFound("technician", who) }.ToHttp();
+            return ServiceProblem.NotFound("technician", who).ToHttp();
         var key = Protector(protection).Protect(JsonSerializer.Serialize(new Feed(refresh, wanted.Site, wanted.Technician)));
         return TypedResults.Ok(new FeedMade($"{request.Scheme}://{request.Host}/api/feeds/{key}"));
     }
@@ -42,20 +43,20 @@ internal static class FeedHandlers
         }
         catch (System.Security.Cryptography.CryptographicException)
         {
-            return new Problem[] { ServiceProblem.NotFound("feed", key.Length > 12 ? key[..12] + "…" : key) }.ToHttp();
+            return ServiceProblem.NotFound("feed", key.Length > 12 ? key[..12] + "…" : key).ToHttp();
         }
         return await FileAsync(db, feed, "ics", cancel);
     }
 
     internal static Task<Results<FileContentHttpResult, ProblemHttpResult>> ExportAsync(
-        string refresh, YardDb db, CancellationToken cancel, string form = "ics", string? site = null, string? technician = null) =>
+        RefreshKey refresh, YardDb db, CancellationToken cancel, string form = "ics", string? site = null, string? technician = null) =>
         FileAsync(db, new(refresh, site, technician), form, cancel);
 
     private static async Task<Results<FileContentHttpResult, ProblemHttpResult>> FileAsync(
         YardDb db, Feed feed, string form, CancellationToken cancel)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == feed.Refresh, cancel) is not { } refresh)
-            return new Problem[] { ServiceProblem.NotFound("refresh", feed.Refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", feed.Refresh).ToHttp();
         var swaps = await db.Swaps.AsNoTracking().Where(s => s.Refresh == feed.Refresh).ToListAsync(cancel);
         var names = await db.Technicians.AsNoTracking()
             .Where(t => t.Refresh == feed.Refresh)
@@ -91,7 +92,7 @@ internal static class FeedHandlers
                     PlanOut.Workbook(stand.Select(e => e.At), refresh.Zone),
                     "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet",
                     file + ".xlsx"),
-            _ => new Problem[] { new("plan.form", $"'{form}' is no form of a plan. Use ics, csv or xlsx.") }.ToHttp(),
+            _ => new PlanFormProblem(form).ToHttp(),
         };
     }
 

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
@@ -20,16 +21,17 @@ internal static class PlanHandlers
             await WorldReader.ReadAsync(db, refresh, cancel), Math.Max(0, new RefreshClock(refresh).MinuteOf(time.GetUtcNow())));
 
     internal static async Task<Results<Ok<PlanSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, TimeProvider time, DraftDesk desk, HttpResponse response, CancellationToken cancel, int? number = null)
+        RefreshKey refresh, YardDb db, TimeProvider time, DraftDesk desk, HttpResponse response, CancellationToken cancel,
+        int? number = null)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var plan = number is { } wanted
             ? await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.Number == wanted, cancel)
             : await PlanReader.RowAsync(db, refresh, "draft", cancel) ?? await PlanReader.RowAsync(db, refresh, "published", cancel);
         if (plan is null)
             return number is { } missing
-                ? new Problem[] { ServiceProblem.NotFound("plan", $"{missing}") }.ToHttp()
+                ? ServiceProblem.NotFound("plan", $"{missing}").ToHttp()
                 : TypedResults.Ok(new PlanSeen(
                     0, "none", 0, 0, null, null, null, null, [], [], [], PlanReader.NoFigures, false, new([], [])));
         response.Headers.ETag = $"\"{plan.Version}\"";
@@ -52,31 +54,25 @@ internal static class PlanHandlers
             [.. plan.Placed.Where(p => problem.VisitOf.ContainsKey(p.Id) && problem.TechnicianOf.ContainsKey(p.Technician))],
             [.. plan.Unplaced.Where(u => problem.VisitOf.ContainsKey(u.Id))]);
 
-    internal static async Task<Ok<List<PlanListed>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<PlanListed>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok(await db.Plans.AsNoTracking().Where(p => p.Refresh == refresh).OrderByDescending(p => p.Number).Take(200)
             .Select(p => new PlanListed(
                 p.Number, p.State, p.BasedOn, p.MadeBy, p.MadeAt, p.PublishedBy, p.PublishedAt, p.Placed, p.LeftOut, p.Cost))
                 .ToListAsync(cancel));
 
     internal static async Task<Results<Ok<PlansCompared>, ProblemHttpResult>> CompareAsync(
-        string refresh, YardDb db, TimeProvider time, CancellationToken cancel, int? from = null, int? to = null)
+        RefreshKey refresh, YardDb db, TimeProvider time, CancellationToken cancel, int? from = null, int? to = null)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         async Task<PlanRow?> FindAsync(int? number, string state) =>
             number is { } n
                 ? await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.Number == n, cancel)
                 : await PlanReader.RowAsync(db, refresh, state, cancel);
         var (before, after) = (await FindAsync(from, "published"), await FindAsync(to, "draft"));
-        if (from is not null && before is null) return new Problem[] { ServiceProblem.NotFound("plan", $"{from}") }.ToHttp();
+        if (from is not null && before is null) return ServiceProblem.NotFound("plan", $"{from}").ToHttp();
         if (after is null)
-            return new Problem[]
-            {
-                to is null
-                    ? ServiceProblem.Conflict(
-                        "plan.no-draft", "There is no draft to compare. Make one with 'yardline plan make', or name two plans.")
-                    : ServiceProblem.NotFound("plan", $"{to}")
-            }.ToHttp();
+            return (to is null ? new NoDraftToCompare() : ServiceProblem.NotFound("plan", $"{to}")).ToHttp();
         var posed = await PoseAsync(db, row, time, cancel);
         if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
         var reader = await PlanReader.OfAsync(db, problem, row, cancel);
@@ -87,14 +83,14 @@ internal static class PlanHandlers
     }
 
     internal static async Task<Results<Ok<PlanSeen>, ProblemHttpResult>> MakeAsync(
-        string refresh, PlanWanted wanted, Writer writer, TimeProvider time, YardDb db, CancellationToken cancel)
+        RefreshKey refresh, PlanWanted wanted, Writer writer, TimeProvider time, YardDb db, CancellationToken cancel)
     {
         var faults = WorldWrite.Faults(
-            wanted.Steps is < 0 or > 1_000_000 ? new("plan.steps", $"Steps are 0 to 1,000,000, not {wanted.Steps}.") : null,
-            wanted.Seconds is { } s && s is not (>= 0 and <= 60) ? new("plan.seconds", $"Seconds are 0 to 60, not {s}.") : null);
+            wanted.Steps is < 0 or > 1_000_000 ? new PlanStepsProblem(wanted.Steps) : null,
+            wanted.Seconds is { } s && s is not (>= 0 and <= 60) ? new PlanSecondsProblem(s) : null);
         if (faults.Count > 0) return faults.ToHttp();
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var posed = await PoseAsync(db, row, time, cancel);
         if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
         var draft = await PlanReader.RowAsync(db, refresh, "draft", cancel);
@@ -118,9 +114,7 @@ internal static class PlanHandlers
             var there = await PlanReader.RowAsync(w.Db, refresh, "draft", cancel);
             // Somebody else moved something while this was being planned: their work is not thrown away unasked.
             if (there is not null && (there.Number != draftNumber || there.Version != draftVersion))
-                return ServiceProblem.Conflict(
-                    "plan.changed",
-                    $"{there.MadeBy}'s draft {there.Number} was changed while this one was being planned. Look at it, then plan again.");
+                return new PlanChangedProblem(there.MadeBy, there.Number);
             if (there is null)
                 w.Db.Plans.Add(there = new()
                 {
@@ -146,34 +140,27 @@ internal static class PlanHandlers
     }
 
     internal static async Task<Results<Ok<PlanSeen>, ProblemHttpResult>> PublishAsync(
-        string refresh, HttpRequest request, Writer writer, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, HttpRequest request, Writer writer, TimeProvider time, CancellationToken cancel)
     {
-        if (DraftVersions.VersionOf(request) is not { } version) return new Problem[] { DraftVersions.NoVersion }.ToHttp();
+        if (DraftVersions.VersionOf(request) is not { } version) return DraftVersions.NoVersion.ToHttp();
         return (await writer.WriteAsync<PlanSeen>(refresh, async w =>
         {
             if (await PlanReader.RowAsync(w.Db, refresh, "draft", cancel) is not { } draft)
-                return ServiceProblem.Conflict(
-                    "plan.no-draft", "There is no draft to publish: it was published or thrown away. Make one with 'yardline plan make'.");
+                return new NoDraftToPublish();
             if (draft.Version != version)
                 return new StaleProblem(
                     $"The draft is at version {draft.Version} now, not {version}: somebody changed it. Look at it, then publish.",
                     new { draft.Number, draft.Version, draft.MadeBy });
             var before = await PlanReader.RowAsync(w.Db, refresh, "published", cancel);
             if ((before?.Number ?? 0) != draft.BasedOn)
-                return ServiceProblem.Conflict(
-                    "plan.overtaken",
-                    $"{before?.PublishedBy} published plan {before?.Number} while this draft was being made from plan {draft.BasedOn}. "
-                        + $"Make the draft anew; it goes on from both.");
+                return new PlanOvertakenProblem(before?.PublishedBy, before?.Number, draft.BasedOn);
             var posed = await PoseAsync(w.Db, w.Refresh, time, cancel);
             if (!posed.TryGet(out var problem, out _)) return Result<PlanSeen>.Failed(posed.Problems);
             var plan = PlanReader.BodyOf(draft);
             var board = PlanBoard.Lay(problem.Problem, plan, out var lost);
             var reader = await PlanReader.OfAsync(w.Db, problem, w.Refresh, cancel);
             if (lost.Count > 0)
-                return ServiceProblem.Conflict(
-                    "plan.no-longer-fits",
-                    $"{lost.Count} appointments of the draft no longer fit, the first is {reader.Name(lost[0].Id)} at "
-                        + $"{reader.Clock.Local(reader.Clock.At(lost[0].Start)):ddd d MMM HH:mm}. Plan again: the rest stays where it is.");
+                return new PlanNoLongerFitsProblem(lost.Count, reader.Name(lost[0].Id), reader.Clock.Local(reader.Clock.At(lost[0].Start)));
             var laid = board.ToPlan();
             var affected = await Booking.BookAsync(w, reader, problem.Problem, laid, cancel);
             if (before is not null) before.State = "past";
@@ -196,6 +183,7 @@ internal static class PlanHandlers
         }, cancel)).ToHttp();
     }
 
-    internal static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(string refresh, Writer writer, CancellationToken cancel) =>
+    internal static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(
+        RefreshKey refresh, Writer writer, CancellationToken cancel) =>
         await writer.DropAsync(refresh, "draft", w => PlanReader.RowAsync(w.Db, refresh, "draft", cancel), p => $"{p.Number}", cancel);
 }

@@ -28,7 +28,7 @@ internal static class Erasure
         // Erased twice is erased once.
         if (records.Person.ErasedAt is not null) return records.Person.Key;
         if ((await records.OpenAsync(w.Db, cancel)).Missing is { Count: > 0 } missing)
-            return ServiceProblem.Conflict("erasure.open", $"It cannot be erased yet. {string.Join(" ", missing)}");
+            return new ErasureOpenProblem(string.Join(" ", missing));
         var (db, ids, person) = (w.Db, records.Ids, records.Person);
         // On SQLite what is deleted is also written over in the file.
         if (!db.IsPostgres) await db.Database.ExecuteSqlRawAsync("PRAGMA secure_delete = ON", cancel);

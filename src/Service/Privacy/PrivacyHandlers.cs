@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Persons;
@@ -17,19 +18,16 @@ internal static class PrivacyHandlers
     private const int MostReason = 300;
 
     internal static async Task<Results<Ok<KeepingRules>, ProblemHttpResult>> KeepingAsync(
-        string refresh, YardDb db, CancellationToken cancel) =>
+        RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is { } row
             ? TypedResults.Ok(new KeepingRules(row.KeepDays, row.AsksForNames))
-            : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            : ServiceProblem.NotFound("refresh", refresh).ToHttp();
 
     internal static async Task<Results<Ok<KeepingRules>, ProblemHttpResult>> SetKeepingAsync(
-        string refresh, KeepingRules wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, KeepingRules wanted, Writer writer, CancellationToken cancel)
     {
         if (wanted.Days is < 1 or > 3660)
-            return new Problem[]
-            {
-                new("keeping.days", $"What is kept stays 1 to 3660 days, not {wanted.Days}. Leave it out to keep it until somebody asks.")
-            }.ToHttp();
+            return new KeepingDaysProblem(wanted.Days).ToHttp();
         return (await writer.WriteAsync<KeepingRules>(refresh, w =>
         {
             if (w.Refresh.KeepDays != wanted.Days)
@@ -56,31 +54,28 @@ internal static class PrivacyHandlers
         }, cancel)).ToHttp();
     }
 
-    internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> KeptAsync(string swap, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> KeptAsync(SwapId swap, YardDb db, CancellationToken cancel) =>
         await PersonRecords.OfSwapAsync(db, swap, cancel) is { } records
             ? TypedResults.Ok(await records.SeenAsync(db, cancel))
-            : new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+            : ServiceProblem.NotFound("swap", swap).ToHttp();
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ExportAsync(
-        string swap, YardDb db, TimeProvider time, CancellationToken cancel) =>
+        SwapId swap, YardDb db, TimeProvider time, CancellationToken cancel) =>
         await PersonRecords.OfSwapAsync(db, swap, cancel) is { } records
             ? await FileAsync(db, records, swap, time, cancel)
-            : new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+            : ServiceProblem.NotFound("swap", swap).ToHttp();
 
     private static async Task<FileContentHttpResult> FileAsync(
         YardDb db, PersonRecords records, string swap, TimeProvider time, CancellationToken cancel) =>
         TypedResults.File(await PersonExport.WriteAsync(db, records, time.GetUtcNow(), cancel), "application/zip", $"{swap}-person.zip");
 
     internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> EraseAsync(
-        string swap, ErasureWanted wanted, YardDb db, Writer writer, CancellationToken cancel)
+        SwapId swap, ErasureWanted wanted, YardDb db, Writer writer, CancellationToken cancel)
     {
         var reason = wanted.Reason?.Trim() ?? "";
         if (reason.Length is 0 or > MostReason)
-            return new Problem[]
-            {
-                new("erasure.reason", $"Say why it is erased, in 1 to {MostReason} characters and without a name.")
-            }.ToHttp();
-        var done = await writer.WriteAsync<string>(SwapScope.RefreshOf(swap), w => Erasure.EraseAsync(w, swap, reason, cancel), cancel);
+            return new ErasureReasonProblem(MostReason).ToHttp();
+        var done = await writer.WriteAsync<string>(swap.Refresh, w => Erasure.EraseAsync(w, swap, reason, cancel), cancel);
         if (!done.IsOk) return done.Problems.ToHttp();
         await Erasure.SettleAsync(db, cancel);
         return await KeptAsync(swap, db, cancel);
@@ -89,12 +84,12 @@ internal static class PrivacyHandlers
     internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> OwnKeptAsync(
         ClaimsPrincipal user, YardDb db, CancellationToken cancel) =>
         await PersonScope.SwapAsync(db, user, cancel) is { } swap
-            ? await KeptAsync(swap.Id, db, cancel)
-            : new Problem[] { PersonScope.NoSwap }.ToHttp();
+            ? await KeptAsync(SwapId.Parse(swap.Id), db, cancel)
+            : PersonScope.NoSwap.ToHttp();
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> OwnExportAsync(
         ClaimsPrincipal user, YardDb db, TimeProvider time, CancellationToken cancel) =>
         await PersonScope.SwapAsync(db, user, cancel) is { } swap
-            ? await ExportAsync(swap.Id, db, time, cancel)
-            : new Problem[] { PersonScope.NoSwap }.ToHttp();
+            ? await ExportAsync(SwapId.Parse(swap.Id), db, time, cancel)
+            : PersonScope.NoSwap.ToHttp();
 }

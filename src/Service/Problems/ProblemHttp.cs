@@ -35,6 +35,8 @@ internal static class ProblemHttp
             extensions: extensions);
     }
 
+    public static ProblemHttpResult ToHttp(this Problem problem) => ToHttp([problem]);
+
     public static Results<Ok<T>, ProblemHttpResult> ToHttp<T>(this Result<T> result) =>
         result.IsOk ? TypedResults.Ok(result.Value) : result.Problems.ToHttp();
 

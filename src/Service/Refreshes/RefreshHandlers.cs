@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Ledger;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
@@ -27,21 +28,22 @@ internal static class RefreshHandlers
             r.LedgerNumber + ":" + r.LedgerSha256,
             r.OldHoldDays));
 
-    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(
+        RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         await Seen(db, db.Refreshes.Where(r => r.Key == refresh)).FirstOrDefaultAsync(cancel) is { } seen
             ? TypedResults.Ok(seen)
-            : new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            : ServiceProblem.NotFound("refresh", refresh).ToHttp();
 
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(
         NewRefresh wanted, Writer writer, CancellationToken cancel)
     {
         var faults = new List<Problem>();
         if (!IsKey(wanted.Key))
-            faults.Add(new("refresh.key", $"The key '{wanted.Key}' must have 1 to 40 lower-case letters, digits and '-'."));
+            faults.Add(new RefreshKeyProblem(wanted.Key));
         if (!TimeZoneInfo.TryFindSystemTimeZoneById(wanted.Zone, out _))
-            faults.Add(new("refresh.zone", $"'{wanted.Zone}' is not a time zone. Use an IANA name such as Europe/Berlin."));
-        if (wanted.Days is < 1 or > 366) faults.Add(new("refresh.days", $"A refresh has 1 to 366 days, not {wanted.Days}."));
-        if (string.IsNullOrWhiteSpace(wanted.Name)) faults.Add(new("refresh.name", "A refresh needs a name."));
+            faults.Add(new RefreshZoneProblem(wanted.Zone));
+        if (wanted.Days is < 1 or > 366) faults.Add(new RefreshDaysProblem(wanted.Days));
+        if (string.IsNullOrWhiteSpace(wanted.Name)) faults.Add(new RefreshNameProblem());
         if (faults.Count > 0) return faults.ToHttp();
         RefreshRow Row() =>
             new()
@@ -61,7 +63,7 @@ internal static class RefreshHandlers
                 var there = await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == wanted.Key)).FirstAsync(cancel);
                 return there.Name == wanted.Name && there.Zone == wanted.Zone && there.Starts == wanted.Starts && there.Days == wanted.Days
                     ? there
-                    : ServiceProblem.Conflict("refresh.taken", $"There is another refresh '{wanted.Key}' already. Choose another key.");
+                    : new RefreshTakenProblem(wanted.Key);
             }
             w.Note("refresh.made", null, $"Refresh {wanted.Name} made");
             foreach (var yaml in BuiltInTemplates.Yaml) await TemplateStore.AddAsync(w, yaml, cancel);
@@ -79,10 +81,10 @@ internal static class RefreshHandlers
     }
 
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> HoldAsync(
-        string refresh, OldHoldWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, OldHoldWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (wanted.Days is < 0 or > 366)
-            return new Problem[] { new("refresh.hold", $"Old computers are held 0 to 366 days, not {wanted.Days}.") }.ToHttp();
+            return new RefreshHoldProblem(wanted.Days).ToHttp();
         return (await writer.WriteAsync<RefreshSeen>(refresh, async w =>
         {
             if (w.Refresh.OldHoldDays != wanted.Days)

@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Reports;
@@ -8,25 +9,25 @@ namespace YardRelay.Service.Reports;
 /// <summary>The work behind <see cref="ReportEndpoints"/>.</summary>
 internal static class ReportHandlers
 {
-    private static ProblemHttpResult None(string swap) => new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+    private static ProblemHttpResult None(string swap) => ServiceProblem.NotFound("swap", swap).ToHttp();
 
     internal static async Task<Results<Ok<ParcelReport>, ProblemHttpResult>> GetAsync(
-        string swap, ReportReader reader, CancellationToken cancel) =>
+        SwapId swap, ReportReader reader, CancellationToken cancel) =>
         await reader.ReadAsync(swap, cancel) is { } report ? TypedResults.Ok(report) : None(swap);
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> CsvAsync(
-        string swap, ReportReader reader, CancellationToken cancel) =>
+        SwapId swap, ReportReader reader, CancellationToken cancel) =>
         await reader.ReadAsync(swap, cancel) is { } report
             ? TypedResults.File(ReportTable.Write(report), "text/csv; charset=utf-8", $"{swap}-report.csv")
             : None(swap);
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(
-        string swap, HttpRequest request, ReportReader reader, CancellationToken cancel)
+        SwapId swap, HttpRequest request, ReportReader reader, CancellationToken cancel)
     {
         if (await reader.ReadAsync(swap, cancel) is not { } report) return None(swap);
         var page = $"{request.Scheme}://{request.Host}{request.PathBase}/swaps/{Uri.EscapeDataString(swap)}";
         return ReportPaper.TryWrite(report, page).TryGet(out var pdf, out var problem)
             ? TypedResults.File(pdf, "application/pdf", $"{swap}-report.pdf")
-            : new[] { problem }.ToHttp();
+            : problem.ToHttp();
     }
 }

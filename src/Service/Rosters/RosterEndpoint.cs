@@ -51,7 +51,7 @@ internal static class RosterEndpoint
     private static Results<FileContentHttpResult, ProblemHttpResult> Template(string? form, bool sample)
     {
         if (form is not (null or "csv" or "xlsx"))
-            return new Problem[] { new("roster.form", $"'{form}' is no form of a roster. Use csv or xlsx.") }.ToHttp();
+            return new RosterFormProblem(form).ToHttp();
         var (name, rows) = (sample ? "roster-sample" : "roster", sample ? RosterHandler.Sample : []);
         if (form != "xlsx")
             return TypedResults.File(

@@ -30,7 +30,7 @@ internal static class RosterFile
     /// <summary>Reads the body of a request; refused when it is too large.</summary>
     public static async Task<Result<byte[]>> ReadAsync(HttpRequest request, CancellationToken cancel)
     {
-        var tooLarge = new Problem("roster.size", "A roster has at most 16 MB.");
+        var tooLarge = new RosterSizeProblem();
         if (request.ContentLength > MostBytes) return tooLarge;
         using var file = new MemoryStream();
         var buffer = new byte[64 * 1024];
@@ -75,9 +75,7 @@ internal static class RosterFile
             when (broken is InvalidDataException or System.Xml.XmlException or FormatException or KeyNotFoundException
                 or NullReferenceException or ArgumentException or InvalidOperationException or IOException)
         {
-            return new Problem(
-                "roster.workbook",
-                "This workbook cannot be read. Save it as XLSX or CSV again; a workbook with a password has to be saved without one.");
+            return new RosterWorkbookProblem();
         }
         return heads is null ? RosterTable.Empty : new RosterTable(heads, rows, faults);
     }

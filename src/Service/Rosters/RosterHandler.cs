@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
@@ -30,16 +31,13 @@ internal static class RosterHandler
     ];
 
     internal static async Task<Results<Ok<RosterTaken>, ProblemHttpResult>> TakeAsync(
-        string refresh, HttpRequest request, Writer writer, YardDb db, RosterDesk desk, bool dryRun = false, bool skipFaulty = false,
+        RefreshKey refresh, HttpRequest request, Writer writer, YardDb db, RosterDesk desk, bool dryRun = false, bool skipFaulty = false,
         bool dropGone = false, string? name = null, CancellationToken cancel = default)
     {
         if (name is { Length: > 64 or 0 })
-            return new Problem[]
-            {
-                new("roster.name", "The name under which a roster's progress is asked for has 1 to 64 characters.")
-            }.ToHttp();
-        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return new[] { tooLarge }.ToHttp();
-        if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return new[] { broken }.ToHttp();
+            return new RosterNameProblem().ToHttp();
+        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return tooLarge.ToHttp();
+        if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return broken.ToHttp();
         var kept = await db.Columns.AsNoTracking().Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, c => c.Column, cancel);
         using var seen = desk.Begin(refresh, name, table.Rows.Count);
         var reading = RosterReader.Read(table, kept, rows => seen.At("reading", rows));
@@ -53,18 +51,12 @@ internal static class RosterHandler
     }
 
     internal static async Task<Results<Ok<Dictionary<string, string>>, ProblemHttpResult>> MatchAsync(
-        string refresh, Dictionary<string, string> wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, Dictionary<string, string> wanted, Writer writer, CancellationToken cancel)
     {
         if (wanted.Count > 200 || wanted.Any(m => m.Key.Length > 200))
-            return new Problem[] { new("roster.columns", "A match names at most 200 columns.") }.ToHttp();
+            return new TooManyColumns().ToHttp();
         if (wanted.Values.FirstOrDefault(v => v.Length > 0 && !RosterColumns.All.Contains(v)) is { } unknown)
-            return new Problem[]
-            {
-                new(
-                    "roster.columns",
-                    $"A roster has no column '{unknown}'. It has {string.Join(", ", RosterColumns.All)}; leave it empty to pass a column "
-                        + $"over.")
-            }.ToHttp();
+            return new ColumnUnknown(unknown, string.Join(", ", RosterColumns.All)).ToHttp();
         return (await writer.WriteAsync<Dictionary<string, string>>(refresh, async w =>
         {
             var rows = await w.Db.Columns.Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Head, cancel);
@@ -83,7 +75,7 @@ internal static class RosterHandler
         }, cancel)).ToHttp();
     }
 
-    internal static async Task<Ok<List<TakingSeen>>> TakingsAsync(string refresh, YardDb db, CancellationToken cancel)
+    internal static async Task<Ok<List<TakingSeen>>> TakingsAsync(RefreshKey refresh, YardDb db, CancellationToken cancel)
     {
         var seen = new List<TakingSeen>();
         foreach (var taking in await db.Takings.AsNoTracking()
@@ -96,6 +88,6 @@ internal static class RosterHandler
     }
 
     internal static async Task<Results<Ok<TakingSeen>, ProblemHttpResult>> UndoAsync(
-        string refresh, int number, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, int number, Writer writer, CancellationToken cancel) =>
         (await writer.WriteAsync<TakingSeen>(refresh, w => RosterTaker.UndoAsync(w, number, cancel), cancel)).ToHttp();
 }

@@ -239,7 +239,7 @@ internal static class RosterTaker
         if (await w.Db.Takings.FirstOrDefaultAsync(t => t.Refresh == refresh && t.Number == number, cancel) is not { } taking)
             return ServiceProblem.NotFound("taking", $"{number}");
         if (taking.UndoneAt is null && await WhyNotUndoneAsync(w.Db, taking, cancel) is { } why)
-            return ServiceProblem.Conflict("roster.built-on", $"Taking {number} cannot be undone: {why}.");
+            return new RosterBuiltOnProblem(number, why);
         if (taking.UndoneAt is not null) return Seen(taking, null);
         var before = JsonSerializer.Deserialize<BeforeTaking>(taking.Before)!;
         var swaps = await w.Db.Swaps.Where(s => s.Refresh == refresh).ToDictionaryAsync(s => s.Id, cancel);

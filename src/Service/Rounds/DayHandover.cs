@@ -31,7 +31,7 @@ internal sealed class DayHandover(
             .OrderBy(s => s.Start)
             .ToListAsync(cancel))
             .FindAll(s => s.AcceptedAt is null);
-        if (open.Count == 0) return ServiceProblem.Conflict("handover.nothing", $"{mine.Name} has nothing left today.");
+        if (open.Count == 0) return new HandoverNothingProblem(mine.Name);
         bool HasBegun(SwapRow s) => SwapFacts.IsUnderWay(s) || s.Start <= w.Now;
         await PassUnderWayAsync(open.FindAll(HasBegun), cancel);
         var left = $"{day:yyyy-MM-dd} {clock.Local(w.Now):HH:mm}..{day:yyyy-MM-dd} 23:59";

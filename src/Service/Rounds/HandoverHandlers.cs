@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Clocks;
@@ -19,38 +20,37 @@ internal static class HandoverHandlers
     private static Problem? NoteFault(string? note) =>
         note?.Trim().Length is >= 1 and <= MostNote
             ? null
-            : new("handover.note", $"Say in 1 to {MostNote} characters what the next one must know.");
+            : new HandoverNoteProblem(MostNote);
 
     internal static async Task<Results<Ok<HandoverSeen>, ProblemHttpResult>> OneAsync(
-        string swap, HandoverWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, HandoverWanted wanted, Writer writer, CancellationToken cancel)
     {
-        if (NoteFault(wanted.Note) is { } fault) return new[] { fault }.ToHttp();
-        return (await writer.WriteAsync<HandoverSeen>(SwapScope.RefreshOf(swap), async w =>
+        if (NoteFault(wanted.Note) is { } fault) return fault.ToHttp();
+        return (await writer.WriteAsync<HandoverSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             if (row.Technician is not { } from || row.Start is null)
-                return ServiceProblem.Conflict("handover.none", $"{row.Name} has no appointment, so nobody has it in hand. Plan it first.");
+                return new HandoverNoneProblem(row.Name);
             if (await w.Db.Technicians.FirstOrDefaultAsync(t => t.Refresh == row.Refresh && t.Key == wanted.To, cancel) is not { } to)
                 return ServiceProblem.NotFound("technician", wanted.To);
-            if (to.Key == from) return ServiceProblem.Conflict("handover.same", $"{to.Name} has it already.");
+            if (to.Key == from) return new HandoverSameProblem(to.Name);
             if (!to.Sites.Contains(row.Site))
-                return ServiceProblem.Conflict(
-                    "handover.site", $"{to.Name} does not work at {row.Site}. Choose somebody who does, or add the site to them.");
+                return new HandoverSiteProblem(to.Name, row.Site);
             if (row.Skills.Except(to.Skills).ToList() is { Count: > 0 } lacks)
-                return ServiceProblem.Conflict("handover.skill", $"{to.Name} lacks {string.Join(", ", lacks)}, which this swap asks for.");
+                return new HandoverSkillProblem(to.Name, string.Join(", ", lacks));
             return await HandoverDesk.PassAsync(w, row, from, to, wanted.Note.Trim(), cancel);
         }, cancel)).ToHttp();
     }
 
     internal static async Task<Results<Ok<DayHandoverSeen>, ProblemHttpResult>> DayAsync(
-        string refresh, string technician, DayHandoverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer,
+        RefreshKey refresh, string technician, DayHandoverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer,
         CancellationToken cancel)
     {
-        if (NoteFault(wanted.Note) is { } fault) return new[] { fault }.ToHttp();
+        if (NoteFault(wanted.Note) is { } fault) return fault.ToHttp();
         if (user.RoleOf() == Roles.Technician && user.NameOf() != technician)
-            return new Problem[] { ServiceProblem.Forbidden("A technician hands over their own day; a coordinator anybody's.") }.ToHttp();
+            return new NotYourDay().ToHttp();
         if (wanted.To is not { Count: > 0 and <= 20 })
-            return new Problem[] { new("handover.to", "Name 1 to 20 technicians who take it over.") }.ToHttp();
+            return new HandoverToProblem().ToHttp();
         DayHandoverSeen? looked = null;
         var answer = await writer.WriteAsync<DayHandoverSeen>(refresh, async w =>
         {
@@ -69,7 +69,7 @@ internal static class HandoverHandlers
                     : Result<DayHandoverSeen>.Failed(done.Problems);
             // A look goes the whole way, and then nothing of it is kept.
             looked = new(technician, mine.Name, false, lines);
-            return new Problem("handover.looked", "Only looked.");
+            return new OnlyLooked();
         }, cancel);
         return looked is not null ? TypedResults.Ok(looked) : answer.ToHttp();
     }

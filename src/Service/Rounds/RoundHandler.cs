@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
@@ -13,23 +14,14 @@ namespace YardRelay.Service.Rounds;
 internal static class RoundHandler
 {
     internal static async Task<Results<Ok<RoundSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, ClaimsPrincipal user, YardDb db, RoundReader reader, TimeProvider time, CancellationToken cancel,
+        RefreshKey refresh, ClaimsPrincipal user, YardDb db, RoundReader reader, TimeProvider time, CancellationToken cancel,
         string? technician = null)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var key = technician ?? user.NameOf();
         if (await db.Technicians.AsNoTracking().FirstOrDefaultAsync(t => t.Refresh == refresh && t.Key == key, cancel) is not { } found)
-            return new Problem[]
-            {
-                technician is null
-                    ? new ServiceProblem(
-                        "round.technician",
-                        $"'{key}' is no technician of this refresh. Name one with technician=KEY; a technician's own account has the same "
-                            + $"name as their key.",
-                        404)
-                    : ServiceProblem.NotFound("technician", key)
-            }.ToHttp();
+            return (technician is null ? (Problem)new RoundTechnicianProblem(key) : ServiceProblem.NotFound("technician", key)).ToHttp();
         return TypedResults.Ok(await reader.ReadAsync(row, found, time.GetUtcNow(), cancel));
     }
 }

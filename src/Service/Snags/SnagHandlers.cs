@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -21,7 +22,7 @@ internal static class SnagHandlers
     private const int MostPerPage = 500;
 
     internal static async Task<Results<Ok<Page<SnagListed>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null,
+        RefreshKey refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null,
         string? side = null, string? q = null, string? cursor = null, int limit = 100)
     {
         if (limit is < 1 or > MostPerPage) return Wrong("limit", $"'limit' is {limit}; use 1 to {MostPerPage}.");
@@ -90,21 +91,21 @@ internal static class SnagHandlers
         return TypedResults.Ok(new Page<SnagListed>(items, next, total));
 
         static ProblemHttpResult Wrong(string what, string message) =>
-            new Problem[] { new ServiceProblem("list." + what, message, 400) }.ToHttp();
+            new ListProblem(what, message).ToHttp();
     }
 
     private static Problem? ReasonFault(string? reason) =>
         string.IsNullOrWhiteSpace(reason) || reason.Length > 500
-            ? new Problem("snag.reason", "A waiver needs a reason of 1 to 500 characters: why is the file not needed?")
+            ? new SnagReasonProblem()
             : null;
 
     internal static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(
         string snag, WaiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
     {
-        if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
+        if (ReasonFault(wanted.Reason) is { } fault) return fault.ToHttp();
         var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
-        if (found is null) return new Problem[] { ServiceProblem.NotFound("snag", snag) }.ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return new[] { refusal }.ToHttp();
+        if (found is null) return ServiceProblem.NotFound("snag", snag).ToHttp();
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
@@ -116,11 +117,11 @@ internal static class SnagHandlers
     }
 
     internal static async Task<Results<Ok<WaiversMade>, ProblemHttpResult>> WaiveManyAsync(
-        string refresh, WaiversWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, WaiversWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
-        if (ReasonFault(wanted.Reason) is { } fault) return new[] { fault }.ToHttp();
+        if (ReasonFault(wanted.Reason) is { } fault) return fault.ToHttp();
         if (wanted.Snags.Count is < 1 or > MostPerPage)
-            return new Problem[] { new("snag.many", $"1 to {MostPerPage} snags are waived at once, not {wanted.Snags.Count}.") }.ToHttp();
+            return new SnagManyProblem(MostPerPage, wanted.Snags.Count).ToHttp();
         return (await writer.WriteAsync<WaiversMade>(refresh, async w =>
         {
             var rows = await w.Db.Snags.Where(n => n.Refresh == refresh && wanted.Snags.Contains(n.Id))
@@ -151,7 +152,7 @@ internal static class SnagHandlers
     {
         if (row.End == "waived") return null;
         if (row.End == "retried")
-            return ServiceProblem.Conflict("snag.ended", "This snag was retried and is carried now; there is nothing to waive.");
+            return new SnagEndedProblem();
         (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, reason.Trim(), w.Now);
         w.Note(
             "snag.waived",

@@ -37,8 +37,7 @@ internal static class SignOffDesk
     /// <summary>What is wrong with a drawn signature; null: nothing.</summary>
     public static Problem? DrawnFault(string? drawn) =>
         drawn is not null && !IsDrawing(drawn)
-            ? new(
-                "sign-off.drawn", $"A drawn signature is the data of an SVG path of M, L and numbers, at most {MostDrawn:#,0} characters.")
+            ? new SignOffDrawnProblem(MostDrawn)
             : null;
 
     /// <summary>Signs a part off, within a change.</summary>
@@ -52,7 +51,7 @@ internal static class SignOffDesk
         if (SwapFacts.Closed(row) is { } closed) return closed;
         var isPerson = wanted.Part == SignOffPart.Person;
         if (isPerson && !string.Equals(wanted.Name?.Trim(), row.Name, StringComparison.OrdinalIgnoreCase))
-            return new Problem("sign-off.name", $"This is the swap of {row.Name}. Whoever signs writes that name.");
+            return new SignerIsThePerson(row.Name);
         var snags = await w.Db.Snags.AsNoTracking().Where(n => n.Swap == swap).ToListAsync(cancel);
         // Each signs what they could see.
         if (!isOwn) snags = (await SnagNames.ReadAsync(w.Db, [swap], cancel)).Of(snags);

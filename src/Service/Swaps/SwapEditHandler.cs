@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Worlds;
@@ -15,20 +16,20 @@ internal static class SwapEditHandler
     private const int Most = 2000;
 
     internal static async Task<Results<Ok<SwapsEdited>, ProblemHttpResult>> HandleAsync(
-        string refresh, SwapEdit edit, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, SwapEdit edit, Writer writer, CancellationToken cancel)
     {
         var times = (edit.Free ?? []).Select(t => ("edit.free", t))
             .Concat((edit.Preferred ?? []).Select(t => ("edit.preferred", t)))
             .Where(t => WorldReader.TryFree(t.t) is null).ToList();
         List<Problem> faults = [.. WorldWrite.Faults(
             edit.Swaps.Count is 0 or > Most
-                ? new("edit.swaps", $"An edit is for 1 to {Most:#,0} swaps, not {edit.Swaps.Count:#,0}.")
+                ? new EditSwapsProblem(Most, edit.Swaps.Count)
                 : null,
-            edit.Weight is < 1 or > 9 ? new("edit.weight", $"A weight is 1 to 9, not {edit.Weight}.") : null,
+            edit.Weight is < 1 or > 9 ? new EditWeightProblem(edit.Weight) : null,
             edit.Unpin && (edit.PinnedStart is not null || edit.PinnedTechnician is not null)
-                ? new("edit.pin", "A pin is set or taken out, not both.")
+                ? new EditPinProblem()
                 : null),
-            .. times.Select(t => new Problem(t.Item1, $"'{t.t}' is not a time. Write 2026-11-25 08:00-12:00."))];
+            .. times.Select(t => new EditTimeProblem(t.Item1, t.t))];
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<SwapsEdited>(refresh, async w =>
         {
@@ -44,8 +45,7 @@ internal static class SwapEditHandler
                 if (!await w.Db.Depots.AnyAsync(d => d.Refresh == refresh && d.Key == depot, cancel))
                     return ServiceProblem.NotFound("depot", depot);
                 if (rows.Find(r => r.Trips > 0 && r.Depot != depot) is { } staged)
-                    return new ServiceProblem(
-                        "edit.depot", $"Files of {staged.Id} {staged.Name} lie in another depot already; nothing was changed.", 409);
+                    return new EditDepotProblem(staged.Id, staged.Name);
             }
             var changed = 0;
             foreach (var row in rows)

@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Facts;
@@ -18,7 +19,7 @@ internal static class SwapHandlers
     private const int MostPerPage = 500;
 
     internal static async Task<Results<Ok<Page<SwapListed>>, ProblemHttpResult>> ListAsync(
-        string refresh, YardDb db, SwapReader reader, CancellationToken cancel,
+        RefreshKey refresh, YardDb db, SwapReader reader, CancellationToken cancel,
         string? q = null, string? site = null, string? technician = null, string? kind = null, string? next = null, string? sort = null,
         string? cursor = null, int limit = 100)
     {
@@ -113,7 +114,7 @@ internal static class SwapHandlers
         return TypedResults.Ok(new Page<SwapListed>(await reader.ListAsync(items, cancel), more, total));
 
         static ProblemHttpResult Wrong(string what, string message) =>
-            new Problem[] { new ServiceProblem("list." + what, message, 400) }.ToHttp();
+            new ListProblem(what, message).ToHttp();
     }
 
     private static string Encode(string[] parts) =>
@@ -133,9 +134,9 @@ internal static class SwapHandlers
     }
 
     internal static async Task<Results<Ok<SwapSeen>, ProblemHttpResult>> GetAsync(
-        string swap, SwapReader reader, HttpResponse response, CancellationToken cancel)
+        SwapId swap, SwapReader reader, HttpResponse response, CancellationToken cancel)
     {
-        if (await reader.GetAsync(swap, cancel) is not { } seen) return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+        if (await reader.GetAsync(swap, cancel) is not { } seen) return ServiceProblem.NotFound("swap", swap).ToHttp();
         response.Headers.ETag = $"\"{seen.Checklist.Version}\"";
         return TypedResults.Ok(seen);
     }

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Rosters;
@@ -16,10 +17,10 @@ internal static class CalendarHandler
     private const int MostEvents = 500;
 
     internal static async Task<Results<Ok<CalendarTaken>, ProblemHttpResult>> HandleAsync(
-        string refresh, HttpRequest request, Writer writer, CancellationToken cancel, string? site = null)
+        RefreshKey refresh, HttpRequest request, Writer writer, CancellationToken cancel, string? site = null)
     {
         if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out _))
-            return new Problem[] { new("calendar.size", "A calendar has at most 16 MB.") }.ToHttp();
+            return new CalendarSizeProblem().ToHttp();
         Ical.Net.Calendar? calendar;
         try
         {
@@ -32,10 +33,7 @@ internal static class CalendarHandler
             calendar = null;
         }
         if (calendar is null || calendar.Events.Count == 0)
-            return new Problem[]
-            {
-                new("calendar.form", "This is no iCalendar file with events. It must begin with BEGIN:VCALENDAR.")
-            }.ToHttp();
+            return new CalendarFormProblem().ToHttp();
         return (await writer.WriteAsync<CalendarTaken>(refresh, async w =>
         {
             if (site is not null && !await w.Db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == site, cancel))
@@ -61,10 +59,7 @@ internal static class CalendarHandler
                             new(start, end)));
                 }
             if (found.Count > MostEvents)
-                return new Problem(
-                    "calendar.many",
-                    $"The calendar has {found.Count} events within the refresh; at most {MostEvents} are taken. Is it a calendar of "
-                        + $"holidays?");
+                return new CalendarManyProblem(found.Count, MostEvents);
             var rows = await w.Db.Closures.Where(c => c.Refresh == refresh).ToDictionaryAsync(c => c.Key, cancel);
             var changed = false;
             foreach (var (key, name, at) in found)

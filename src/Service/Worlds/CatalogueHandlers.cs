@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -11,7 +12,7 @@ namespace YardRelay.Service.Worlds;
 /// <summary>The work behind <see cref="CatalogueEndpoints"/>.</summary>
 internal static class CatalogueHandlers
 {
-    internal static async Task<Ok<List<CatalogueSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<CatalogueSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Catalogue.AsNoTracking()
             .Where(c => c.Refresh == refresh)
             .OrderBy(c => c.Program)
@@ -20,15 +21,15 @@ internal static class CatalogueHandlers
             .ConvertAll(CatalogueReader.Seen));
 
     internal static async Task<Results<Ok<CatalogueSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, string key, CatalogueWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, CatalogueWanted wanted, Writer writer, CancellationToken cancel)
     {
         var faults = WorldWrite.Faults(
             WorldWrite.KeyFault("catalogue line", key),
             WorldWrite.NameFault("program", wanted.Program),
             WorldWrite.NameFault("program to install", wanted.Offer),
-            wanted.Where is { Length: > 300 } ? new Problem("catalogue.where", "Where to get it has at most 300 characters.") : null,
+            wanted.Where is { Length: > 300 } ? new CatalogueWhereProblem() : null,
             wanted.Program is { } name && name.Trim('*', ' ').Length == 0
-                ? new Problem("catalogue.program", $"'{name}' fits every program. Name at least a part of one.")
+                ? new CatalogueProgramProblem(name)
                 : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<CatalogueSeen>(refresh,
@@ -43,7 +44,7 @@ internal static class CatalogueHandlers
     }
 
     internal static Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, string key, Writer writer, CancellationToken cancel) =>
         writer.DropAsync(
             refresh,
             "catalogue",

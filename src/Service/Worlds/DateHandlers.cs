@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
@@ -18,7 +19,7 @@ internal static class DateHandlers
         || (DateTime.TryParseExact(text, "yyyy-MM-dd", CultureInfo.InvariantCulture, DateTimeStyles.None, out at)
             && (at = at.AddHours(12)) > default(DateTime));
 
-    internal static async Task<Ok<List<ClosureSeen>>> ClosuresAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<ClosureSeen>>> ClosuresAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Closures.AsNoTracking()
             .Where(c => c.Refresh == refresh)
             .OrderBy(c => c.At)
@@ -27,7 +28,7 @@ internal static class DateHandlers
             .ConvertAll(WorldView.Seen));
 
     internal static async Task<Results<Ok<ClosureSeen>, ProblemHttpResult>> PutClosureAsync(
-        string refresh, string key, ClosureWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, ClosureWanted wanted, Writer writer, CancellationToken cancel)
     {
         var at = LocalSpan.Parse(wanted.At);
         var faults = WorldWrite.Faults(
@@ -39,10 +40,7 @@ internal static class DateHandlers
         {
             var sites = await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel);
             if (wanted.Site is { } site && !sites.Contains(site))
-                return new Problem(
-                    "closure.site",
-                    $"Site '{site}' is not in refresh '{refresh}'. It has "
-                        + $"{(sites.Count == 0 ? "none yet" : string.Join(", ", sites.Order()))}.");
+                return new ClosureSiteProblem(site, refresh, (sites.Count == 0 ? "none yet" : string.Join(", ", sites.Order())));
             return await w.SetAsync("closure", w.Db.Closures.FirstOrDefaultAsync(
                 c => c.Refresh == refresh && c.Key == key,
                 cancel), () => new ClosureRow { Refresh = refresh, Key = key, Name = wanted.Name, At = "" },
@@ -53,7 +51,7 @@ internal static class DateHandlers
     }
 
     internal static Task<Results<NoContent, ProblemHttpResult>> DropClosureAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, string key, Writer writer, CancellationToken cancel) =>
         writer.DropAsync(
             refresh,
             "closure",
@@ -61,7 +59,7 @@ internal static class DateHandlers
             c => c.Name,
             cancel);
 
-    internal static async Task<Ok<List<DeliverySeen>>> DeliveriesAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<DeliverySeen>>> DeliveriesAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Deliveries.AsNoTracking()
             .Where(d => d.Refresh == refresh)
             .OrderBy(d => d.Arrives)
@@ -70,7 +68,7 @@ internal static class DateHandlers
             .ConvertAll(WorldView.Seen));
 
     internal static async Task<Results<Ok<DeliverySeen>, ProblemHttpResult>> PutDeliveryAsync(
-        string refresh, string key, DeliveryWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, DeliveryWanted wanted, Writer writer, CancellationToken cancel)
     {
         var read = TryArrives(wanted.Arrives, out var arrives);
         var tags = wanted.Tags.Select(t => t.Trim()).Where(t => t.Length > 0).Distinct(StringComparer.OrdinalIgnoreCase).ToList();
@@ -78,9 +76,9 @@ internal static class DateHandlers
             WorldWrite.KeyFault("delivery", key), WorldWrite.NameFault("delivery", wanted.Name),
             read
                 ? null
-                : new("delivery.arrives", $"'{wanted.Arrives}' is no time. Write 2026-11-30 12:00, or 2026-11-30 for noon of that day."),
+                : new DeliveryArrivesProblem(wanted.Arrives),
             tags.Count == 0
-                ? new("delivery.empty", $"Delivery '{wanted.Name}' has no computers. Name the tags of its new computers.")
+                ? new DeliveryEmptyProblem(wanted.Name)
                 : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<DeliverySeen>(refresh, async w =>
@@ -89,15 +87,12 @@ internal static class DateHandlers
                 .ToHashSet(StringComparer.OrdinalIgnoreCase);
             var unknown = tags.Where(t => !known.Contains(t)).ToList();
             if (unknown.Count > 0)
-                return new Problem(
-                    "delivery.tag",
-                    $"{unknown.Count} of its tags belong to no new computer of the roster: {string.Join(", ", unknown.Take(10))}"
-                        + $"{(unknown.Count > 10 ? ", …" : "")}. Correct them, or take the roster first.");
+                return new DeliveryTagsUnknown(unknown.Count, string.Join(", ", unknown.Take(10)), (unknown.Count > 10 ? ", …" : ""));
             var others = await w.Db.Deliveries.Where(d => d.Refresh == refresh && d.Key != key).ToListAsync(cancel);
             if (others.SelectMany(d =>
                 d.Tags.Where(t => tags.Contains(t, StringComparer.OrdinalIgnoreCase))
                     .Select(t => (d, t))).FirstOrDefault() is { d: { } other } twice)
-                return new Problem("delivery.tag", $"{twice.t} comes with delivery '{other.Name}' already. A computer comes once.");
+                return new DeliveredTwice(twice.t, other.Name);
             return await w.SetAsync("delivery", w.Db.Deliveries.FirstOrDefaultAsync(
                 d => d.Refresh == refresh && d.Key == key,
                 cancel), () => new DeliveryRow { Refresh = refresh, Key = key, Name = wanted.Name, Arrives = "", Tags = [] },
@@ -109,7 +104,7 @@ internal static class DateHandlers
     }
 
     internal static Task<Results<NoContent, ProblemHttpResult>> DropDeliveryAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, string key, Writer writer, CancellationToken cancel) =>
         writer.DropAsync(
             refresh,
             "delivery",
@@ -117,28 +112,24 @@ internal static class DateHandlers
             d => d.Name,
             cancel);
 
-    internal static async Task<Ok<List<WaveSeen>>> WavesAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<WaveSeen>>> WavesAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok(await WorldView.ReadWavesAsync(db, refresh, cancel));
 
     internal static async Task<Results<Ok<WaveSeen>, ProblemHttpResult>> PutWaveAsync(
-        string refresh, string key, WaveWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, WaveWanted wanted, Writer writer, CancellationToken cancel)
     {
         var faults = WorldWrite.Faults(
             WorldWrite.KeyFault("wave", key),
             WorldWrite.NameFault("wave", wanted.Name),
             wanted.Until < wanted.From
-                ? new(
-                    "wave.dates", $"Wave '{wanted.Name}' ends on {wanted.Until:yyyy-MM-dd}, before it begins on {wanted.From:yyyy-MM-dd}.")
+                ? new WaveEndsBeforeItBegins(wanted.Name, wanted.Until, wanted.From)
                 : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<WaveSeen>(refresh, async w =>
         {
             var swaps = await w.Db.Swaps.CountAsync(s => s.Refresh == refresh && s.Wave == key, cancel);
             if (wanted.Until < w.Refresh.Starts || wanted.From > w.Refresh.Starts.AddDays(w.Refresh.Days - 1))
-                return new Problem(
-                    "wave.dates",
-                    $"Wave '{wanted.Name}' lies outside the refresh, which goes from {w.Refresh.Starts:yyyy-MM-dd} to "
-                        + $"{w.Refresh.Starts.AddDays(w.Refresh.Days - 1):yyyy-MM-dd}.");
+                return new WaveOutsideRefresh(wanted.Name, w.Refresh.Starts, w.Refresh.Starts.AddDays(w.Refresh.Days - 1));
             return await w.SetAsync("wave", w.Db.Waves.FirstOrDefaultAsync(
                 v => v.Refresh == refresh && v.Key == key, cancel), () => new WaveRow { Refresh = refresh, Key = key, Name = wanted.Name },
                 row => (row.Name, row.From, row.Until) = (wanted.Name, wanted.From, wanted.Until),
@@ -148,7 +139,7 @@ internal static class DateHandlers
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DropWaveAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, string key, Writer writer, CancellationToken cancel) =>
         await writer.DropAsync(refresh, "wave", async w =>
         {
             foreach (var swap in await w.Db.Swaps.Where(s => s.Refresh == refresh && s.Wave == key).ToListAsync(cancel)) swap.Wave = null;

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
@@ -14,7 +15,7 @@ namespace YardRelay.Service.Worlds;
 /// <summary>The work behind <see cref="EstimateEndpoints"/>.</summary>
 internal static class EstimateHandlers
 {
-    internal static async Task<Ok<List<EstimateRuleSeen>>> RulesAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<EstimateRuleSeen>>> RulesAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Estimates.AsNoTracking()
             .Where(e => e.Refresh == refresh)
             .OrderBy(e => e.Scope)
@@ -23,35 +24,30 @@ internal static class EstimateHandlers
             .ConvertAll(WorldView.Seen));
 
     internal static async Task<Results<Ok<EstimateRuleSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, string scope, string of, EstimateWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string scope, string of, EstimateWanted wanted, Writer writer, CancellationToken cancel)
     {
         var known = Enum.TryParse<EstimateScope>(scope, true, out var about) && Enum.IsDefined(about);
         bool Odd(int? minutes, int least) => minutes < least || minutes > 1440;
         var faults = WorldWrite.Faults(
-            known ? null : new("estimate.scope", $"'{scope}' is no scope of an estimate. Use swap, model or kind."),
+            known ? null : new EstimateScopeProblem(scope),
             known && about == EstimateScope.Kind && !Enum.TryParse<SwapKind>(of, true, out _)
-                ? new(
-                    "estimate.kind",
-                    $"'{of}' is not a kind of swap. Use {string.Join(", ", Enum.GetNames<SwapKind>()).ToLowerInvariant()}.")
+                ? new EstimateKindProblem(of, string.Join(", ", Enum.GetNames<SwapKind>()).ToLowerInvariant())
                 : null,
             Odd(wanted.BeforeMinutes, 1) || Odd(wanted.UnattendedMinutes, 0) || Odd(wanted.AfterMinutes, 0)
-                ? new("estimate.minutes", "The first part takes 1 to 1440 minutes, the others 0 to 1440.")
+                ? new EstimateMinutesProblem()
                 : null,
             wanted.Bench is { } b && (Odd(b.HandsOnMinutes, 1) || Odd(b.UnattendedMinutes, 0) || b.GapMinutes is < 0 or > 20_160)
-                ? new(
-                    "estimate.bench",
-                    "A bench preparation has 1 to 1440 hands-on minutes, 0 to 1440 unattended, and a gap of 0 to 20160 minutes (two "
-                        + "weeks).")
+                ? new EstimateBenchProblem()
                 : null,
             wanted is { BeforeMinutes: null, UnattendedMinutes: null, AfterMinutes: null, Bench: null }
-                ? new("estimate.empty", "Nothing is set. Give a length or a bench preparation, or take the override out.")
+                ? new EstimateEmptyProblem()
                 : null);
         if (faults.Count > 0) return faults.ToHttp();
         if (about == EstimateScope.Kind) of = of.ToLowerInvariant();
         return (await writer.WriteAsync<EstimateRuleSeen>(refresh, async w =>
         {
             if (wanted.Bench?.Site is { } site && !await w.Db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == site, cancel))
-                return new Problem("estimate.site", $"Site '{site}' is not in refresh '{refresh}'.");
+                return new EstimateSiteProblem(site, refresh);
             if (about == EstimateScope.Swap && !await w.Db.Swaps.AnyAsync(s => s.Refresh == refresh && s.Id == of, cancel))
                 return ServiceProblem.NotFound("swap", of);
             return await w.SetAsync("estimate", w.Db.Estimates.FirstOrDefaultAsync(
@@ -68,10 +64,10 @@ internal static class EstimateHandlers
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string refresh, string scope, string of, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string scope, string of, Writer writer, CancellationToken cancel)
     {
         if (!Enum.TryParse<EstimateScope>(scope, true, out var about))
-            return new Problem[] { new("estimate.scope", $"'{scope}' is no scope of an estimate. Use swap, model or kind.") }.ToHttp();
+            return new EstimateScopeProblem(scope).ToHttp();
         return await writer.DropAsync(
             refresh,
             "estimate",
@@ -81,10 +77,10 @@ internal static class EstimateHandlers
     }
 
     internal static async Task<Results<Ok<EstimateSeen>, ProblemHttpResult>> OfSwapAsync(
-        string swap, YardDb db, Depots.DepotReader read, CancellationToken cancel)
+        SwapId swap, YardDb db, Depots.DepotReader read, CancellationToken cancel)
     {
         if (await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == swap, cancel) is not { } row)
-            return new Problem[] { ServiceProblem.NotFound("swap", swap) }.ToHttp();
+            return ServiceProblem.NotFound("swap", swap).ToHttp();
         var depots = await db.Depots.AsNoTracking().Where(d => d.Refresh == row.Refresh).OrderBy(d => d.Key).ToListAsync(cancel);
         var rules = (await db.Estimates.AsNoTracking().Where(e => e.Refresh == row.Refresh).ToListAsync(cancel))
             .ConvertAll(WorldReader.RuleOf);
@@ -97,13 +93,13 @@ internal static class EstimateHandlers
     }
 
     internal static async Task<Results<Ok<WaysSeen>, ProblemHttpResult>> WaysAsync(
-        string refresh, YardDb db, Depots.DepotReader read, CancellationToken cancel, string? wave = null)
+        RefreshKey refresh, YardDb db, Depots.DepotReader read, CancellationToken cancel, string? wave = null)
     {
         var swaps = await db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == refresh && (wave == null || s.Wave == wave))
             .Select(s => new { s.Id, s.Kind })
             .ToListAsync(cancel);
-        if (swaps.Count == 0) return new Problem[] { ServiceProblem.NotFound(wave is null ? "refresh" : "wave", wave ?? refresh) }.ToHttp();
+        if (swaps.Count == 0) return ServiceProblem.NotFound(wave is null ? "refresh" : "wave", wave ?? refresh).ToHttp();
         var found = await WorldReader.CargoAsync(db, refresh, cancel);
         var staged = swaps.Where(s => s.Kind.Stages()).ToList();
         var compare = await ComparerAsync(read, refresh, cancel);

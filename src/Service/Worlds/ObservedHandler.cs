@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
@@ -17,10 +18,10 @@ internal static class ObservedHandler
     private const int MostSwaps = 1000;
 
     internal static async Task<Results<Ok<List<RealLength>>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, CancellationToken cancel)
+        RefreshKey refresh, YardDb db, CancellationToken cancel)
     {
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var rules = await db.Estimates.AsNoTracking().Where(e => e.Refresh == refresh).ToListAsync(cancel);
         return TypedResults.Ok(ObservedLengths.Of(await TimesAsync(db, refresh, cancel))
             .Select(o => new RealLength(

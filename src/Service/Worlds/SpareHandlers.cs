@@ -1,6 +1,7 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -10,16 +11,16 @@ namespace YardRelay.Service.Worlds;
 /// <summary>The work behind <see cref="SpareEndpoints"/>.</summary>
 internal static class SpareHandlers
 {
-    internal static async Task<Ok<List<SpareSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<SpareSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok(await SpareReader.ReadAsync(db, refresh, cancel));
 
     internal static async Task<Results<Ok<SpareSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, string key, SpareWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, SpareWanted wanted, Writer writer, CancellationToken cancel)
     {
         var faults = WorldWrite.Faults(
             WorldWrite.KeyFault("spare", key),
-            wanted.Model?.Length > 100 ? new("spare.model", "A model has at most 100 characters.") : null,
-            wanted.Trouble?.Length > 500 ? new("spare.trouble", "What is wrong with it is said in at most 500 characters.") : null);
+            wanted.Model?.Length > 100 ? new SpareModelProblem() : null,
+            wanted.Trouble?.Length > 500 ? new SpareTroubleProblem() : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<SpareSeen>(refresh, async w =>
         {
@@ -30,7 +31,7 @@ internal static class SpareHandlers
                 .ToListAsync(cancel))
                 .Find(s => string.Equals(s.NewTag, key, StringComparison.OrdinalIgnoreCase)
                     || string.Equals(s.OldTag, key, StringComparison.OrdinalIgnoreCase)) is { } taken)
-                return ServiceProblem.Conflict("spare.taken", $"{key} belongs to the swap {taken.Id} of {taken.Name}, so it is no spare.");
+                return new SpareTakenProblem(key, taken.Id, taken.Name);
             return await w.SetAsync("spare", w.Db.Spares.FirstOrDefaultAsync(
                 s => s.Refresh == refresh && s.Key == key, cancel), () => new SpareRow { Refresh = refresh, Key = key, Site = "" },
                 row => (row.Site, row.Model, row.Trouble) = (wanted.Site, Trimmed(wanted.Model), Trimmed(wanted.Trouble)),
@@ -42,7 +43,7 @@ internal static class SpareHandlers
     private static string? Trimmed(string? text) => text?.Trim() is { Length: > 0 } some ? some : null;
 
     internal static Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, string key, Writer writer, CancellationToken cancel) =>
         writer.DropAsync(
             refresh, "spare", w => w.Db.Spares.FirstOrDefaultAsync(s => s.Refresh == refresh && s.Key == key, cancel), s => s.Key, cancel);
 }

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Core.Planning.Worlds;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
@@ -14,12 +15,12 @@ namespace YardRelay.Service.Worlds;
 /// <summary>The work behind <see cref="TechnicianEndpoints"/>.</summary>
 internal static class TechnicianHandlers
 {
-    internal static async Task<Ok<List<TechnicianSeen>>> ListAsync(string refresh, YardDb db, CancellationToken cancel) =>
+    internal static async Task<Ok<List<TechnicianSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh).OrderBy(t => t.Name).ToListAsync(cancel))
             .ConvertAll(WorldView.Seen));
 
     internal static async Task<Results<Ok<TechnicianSeen>, ProblemHttpResult>> PutAsync(
-        string refresh, string key, TechnicianWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, TechnicianWanted wanted, Writer writer, CancellationToken cancel)
     {
         var shifts = ShiftRule.ParseAll(wanted.Name, wanted.Shifts);
         var absences = (wanted.Absences ?? []).Select(LocalSpan.Parse).ToList();
@@ -33,11 +34,7 @@ internal static class TechnicianHandlers
         {
             var sites = await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel);
             if (wanted.Sites.Except(sites).FirstOrDefault() is { } unknown)
-                return new Problem(
-                    "technician.site",
-                    $"Site '{unknown}' is not in refresh '{refresh}'. It has {(sites.Count == 0
-                        ? "none yet"
-                        : string.Join(", ", sites))}.");
+                return new TechnicianSiteProblem(unknown, refresh, (sites.Count == 0 ? "none yet" : string.Join(", ", sites)));
             return await w.SetAsync(
                 "technician",
                 w.Db.Technicians.FirstOrDefaultAsync(t => t.Refresh == refresh && t.Key == key, cancel),
@@ -57,12 +54,12 @@ internal static class TechnicianHandlers
     }
 
     internal static async Task<Results<Ok<TechniciansTaken>, ProblemHttpResult>> TakeAsync(
-        string refresh, HttpRequest request, YardDb db, Writer writer, CancellationToken cancel, bool dryRun = false)
+        RefreshKey refresh, HttpRequest request, YardDb db, Writer writer, CancellationToken cancel, bool dryRun = false)
     {
-        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return new[] { tooLarge }.ToHttp();
-        if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return new[] { broken }.ToHttp();
+        if (!(await RosterFile.ReadAsync(request, cancel)).TryGet(out var file, out var tooLarge)) return tooLarge.ToHttp();
+        if (!RosterFile.TableOf(file).TryGet(out var table, out var broken)) return broken.ToHttp();
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var (lines, wrong) = TechnicianTable.Read(table);
         var sites = await db.Sites.AsNoTracking()
             .Where(s => s.Refresh == refresh)
@@ -127,7 +124,7 @@ internal static class TechnicianHandlers
     }
 
     internal static Task<Results<NoContent, ProblemHttpResult>> DropAsync(
-        string refresh, string key, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, string key, Writer writer, CancellationToken cancel) =>
         writer.DropAsync(
             refresh,
             "technician",

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 
@@ -11,10 +12,10 @@ namespace YardRelay.Service.Worlds;
 internal static class WorldHandler
 {
     internal static async Task<Results<Ok<WorldSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, Depots.DepotReader depots, CancellationToken cancel)
+        RefreshKey refresh, YardDb db, Depots.DepotReader depots, CancellationToken cancel)
     {
         if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel))
-            return new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         return TypedResults.Ok(new WorldSeen(
             (await db.Sites.AsNoTracking().Where(s => s.Refresh == refresh).OrderBy(s => s.Key).ToListAsync(cancel))
                 .ConvertAll(WorldView.Seen),

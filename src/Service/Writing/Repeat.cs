@@ -51,7 +51,7 @@ internal sealed class RepeatFilter(IDbContextFactory<YardDb> records, KeptAnswer
         var http = context.HttpContext;
         var key = http.Request.Headers["Idempotency-Key"].ToString();
         if (key.Length == 0 || !HttpMethods.IsPost(http.Request.Method)) return await next(context);
-        if (key.Length > 200) return new Problem[] { new("idempotency.key", "An Idempotency-Key has at most 200 characters.") }.ToHttp();
+        if (key.Length > 200) return new IdempotencyKeyProblem().ToHttp();
         http.Request.Body.Position = 0;
         using var hash = IncrementalHash.CreateHash(HashAlgorithmName.SHA256);
         hash.AppendData(System.Text.Encoding.UTF8.GetBytes(http.Request.Method + " " + http.Request.Path + http.Request.QueryString
@@ -87,11 +87,7 @@ internal sealed class RepeatFilter(IDbContextFactory<YardDb> records, KeptAnswer
     private object Again(HttpContext http, AnswerRow kept, Repeat repeat)
     {
         if (kept.Request != repeat.Request)
-            return new Problem[]
-            {
-                new ServiceProblem(
-                    "idempotency.other-body", "This Idempotency-Key was used for another request. Use a new key for a new request.", 422)
-            }.ToHttp();
+            return new IdempotencyOtherBodyProblem().ToHttp();
         http.Response.Headers["Idempotency-Replayed"] = "true";
         return Results.Content(answers.Open(kept.Body, repeat.IsSecret), "application/json; charset=utf-8", statusCode: kept.Status);
     }

@@ -49,13 +49,13 @@ internal static class WorldWrite
     /// <summary>A name that people read: 1 to 100 characters.</summary>
     public static Problem? NameFault(string what, string? name) =>
         string.IsNullOrWhiteSpace(name) || name.Length > 100 || name.Any(char.IsControl)
-            ? new Problem($"{what}.name", $"A {what} needs a name of 1 to 100 characters.")
+            ? new ThingName(what)
             : null;
 
     /// <summary>A key: 1 to 60 characters, no '/' and nothing that cannot be seen.</summary>
     public static Problem? KeyFault(string what, string key) =>
         key.Length is 0 or > 60 || key != key.Trim() || key.Any(c => char.IsControl(c) || c is '/' or '"')
-            ? new Problem($"{what}.key", $"The key '{key}' of a {what} has 1 to 60 characters, without '/' and quotes.")
+            ? new ThingKey(what, key)
             : null;
 
     /// <summary>The faults among some checks.</summary>

@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Paper;
@@ -19,14 +20,14 @@ internal static class YardHandlers
             ? (row, await reader.ReadAsync(row, time.GetUtcNow(), cancel))
             : null;
 
-    private static ProblemHttpResult None(string refresh) => new Problem[] { ServiceProblem.NotFound("refresh", refresh) }.ToHttp();
+    private static ProblemHttpResult None(string refresh) => ServiceProblem.NotFound("refresh", refresh).ToHttp();
 
     internal static async Task<Results<Ok<YardSeen>, ProblemHttpResult>> GetAsync(
-        string refresh, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel) =>
+        RefreshKey refresh, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel) =>
         await ReadAsync(refresh, db, reader, time, cancel) is var (_, seen) ? TypedResults.Ok(seen) : None(refresh);
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> CsvAsync(
-        string refresh, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel) =>
+        RefreshKey refresh, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel) =>
         await ReadAsync(refresh, db, reader, time, cancel) is var (_, seen)
             ? TypedResults.File(CsvTable.Write(Rows(seen)), "text/csv; charset=utf-8", $"{refresh}-progress.csv")
             : None(refresh);
@@ -44,10 +45,10 @@ internal static class YardHandlers
     }
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(
-        string refresh, HttpRequest request, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, HttpRequest request, YardDb db, YardReader reader, TimeProvider time, CancellationToken cancel)
     {
         if (await ReadAsync(refresh, db, reader, time, cancel) is not var (row, seen)) return None(refresh);
-        if (!Fonts.AreThere()) return new Problem[] { Fonts.Missing }.ToHttp();
+        if (!Fonts.AreThere()) return Fonts.Missing.ToHttp();
         return TypedResults.File(
             YardPaper.Write(row, seen, new RefreshClock(row), $"{request.Scheme}://{request.Host}{request.PathBase}/yard"),
             "application/pdf",

@@ -31,21 +31,19 @@ public sealed class FolderDepot : IDepot
     public static Problem? Label(string folder, string label)
     {
         if (label.Length is 0 or > 60 || label.Any(char.IsControl) || label != label.Trim())
-            return new Problem("disk.label", "A label has 1 to 60 characters.");
+            return new DiskLabelProblem();
         try
         {
             if (LabelOf(folder) is { } stands)
                 return stands == label
                     ? null
-                    : new Problem(
-                        "disk.labelled",
-                        $"The disk bears the label '{stands}' already and keeps it. Use that one, or remove {LabelFile} from it.");
+                    : new DiskLabelledProblem(stands, LabelFile);
             File.WriteAllText(Path.Combine(folder, LabelFile), label + "\n");
             return null;
         }
         catch (Exception broke) when (broke is IOException or UnauthorizedAccessException)
         {
-            return new Problem("disk.write", $"The label could not be written: {broke.Message}");
+            return new DiskWriteProblem(broke.Message);
         }
     }
 

@@ -78,9 +78,9 @@ public sealed class CarryList
         IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
     {
         var wrong = new List<Problem>();
-        void Bad(string path, string what) => wrong.Add(new("carry-list.rule", $"Carry list, '{path}': {what}"));
+        void Bad(string path, string what) => wrong.Add(new CarryListRuleProblem(path, what));
         if (rules.Count + names.Count + whole.Count + first.Count > MostRules)
-            return new Problem("carry-list.many", $"A carry list has at most {MostRules:#,0} lines.");
+            return new CarryListManyProblem(MostRules);
         foreach (var path in rules.Select(r => r.Path).Concat(whole).Concat(first).Distinct())
             if (path.Length is 0 or > 4096 || path.Split('/').Any(p => p is "" or "." or "..") || path.Any(char.IsControl))
                 Bad(
@@ -189,7 +189,7 @@ public sealed class CarryList
         try
         {
             var file = new DeserializerBuilder().WithNamingConvention(CamelCaseNamingConvention.Instance).Build().Deserialize<File?>(yaml);
-            if (file is null || file.Version != 1) return new Problem("carry-list.version", "A carry list begins with 'version: 1'.");
+            if (file is null || file.Version != 1) return new CarryListVersionProblem();
             return Create(
                 [
                     .. file.LeaveOut.Select(l => new CarryRule(l.Path ?? "", false, l.Reason ?? "", l.By ?? "")),
@@ -199,9 +199,7 @@ public sealed class CarryList
         }
         catch (YamlException broken)
         {
-            return new Problem(
-                "carry-list.form",
-                $"The carry list cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
+            return new CarryListFormProblem(broken.Start.Line, broken.InnerException?.Message ?? broken.Message);
         }
     }
 

@@ -22,10 +22,7 @@ public sealed class PlacePattern
         var anywhere = text.StartsWith("**/", StringComparison.Ordinal);
         var parts = (anywhere ? text[3..] : text).Split('/');
         return parts.Any(p => p is "" or "." or ".." or "**") || parts.Length > 12
-            ? new Problem(
-                "places.pattern",
-                $"'{text}' is no pattern for a place. Write a path below the home such as Library/Mail, with * inside its parts, or "
-                    + $"**/NAME for any depth.")
+            ? new PlacesPatternProblem(text)
                 : new PlacePattern(text, anywhere, parts);
     }
 

@@ -43,7 +43,7 @@ public sealed class PlaceRules
             if (stream.Documents.Count == 0
                 || Entries(stream.Documents[0].RootNode) is not { } file
                 || file.GetValueOrDefault("version") is not YamlScalarNode { Value: "1" })
-                return new Problem("places.version", "Rules for places begin with 'version: 1'.");
+                return new PlacesVersionProblem();
             foreach (var (key, node) in file)
                 if (key is not ("version" or "places"))
                     throw new YamlException(node.Start, node.End, $"'{key}' is not known here. Use version and places.");
@@ -51,15 +51,14 @@ public sealed class PlaceRules
         }
         catch (YamlException broken)
         {
-            return new Problem(
-                "places.form", $"The rules cannot be read: line {broken.Start.Line}: {broken.InnerException?.Message ?? broken.Message}");
+            return new PlacesFormProblem(broken.Start.Line, broken.InnerException?.Message ?? broken.Message);
         }
-        if (places.Count > MostRules) return new Problem("places.many", $"There are more than {MostRules} rules. Take some away.");
+        if (places.Count > MostRules) return new PlacesManyProblem(MostRules);
         var (rules, wrong) = (new List<PlaceRule>(), new List<Problem>());
         foreach (var (i, place) in places.Index())
         {
             void Bad(string what) =>
-                wrong.Add(new("places.rule", $"Rule {i + 1}{(place.Key is { Length: > 0 } key ? $" '{key}'" : "")}: {what}"));
+                wrong.Add(new PlacesRuleProblem(i + 1, place.Key is { Length: > 0 } key ? $" '{key}'" : "", what));
             if (place.Key is not { Length: > 0 and <= 60 }) Bad("it has no 'key', or one longer than 60 characters.");
             else if (rules.Any(r => r.Key == place.Key)) Bad("another rule has this key. Give each its own.");
             if (place.Name is not { Length: > 0 and <= 120 }) Bad("it has no 'name', or one longer than 120 characters.");

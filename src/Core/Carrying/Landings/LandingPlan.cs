@@ -68,7 +68,7 @@ public sealed class LandingPlan
         IReadOnlyList<FolderClash> clashes)
     {
         var wrong = new List<Problem>();
-        void Bad(string what) => wrong.Add(new("landing.plan", what));
+        void Bad(string what) => wrong.Add(new LandingPlanProblem(what));
         foreach (var path in moves.SelectMany(m => new[] { m.From, m.To })
             .Concat(only)
             .Concat(first)

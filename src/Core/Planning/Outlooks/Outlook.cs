@@ -12,11 +12,11 @@ public sealed record Doubts(double LengthSpread = 0.25, double NoShow = 0.04, do
     public IReadOnlyList<Problem> Check()
     {
         var wrong = new List<Problem>();
-        if (LengthSpread is not (>= 0 and <= 2)) wrong.Add(new("outlook.spread", $"The spread of lengths is 0 to 2, not {LengthSpread}."));
+        if (LengthSpread is not (>= 0 and <= 2)) wrong.Add(new OutlookSpreadProblem(LengthSpread));
         foreach (var (what, chance) in new[] { ("a no-show", NoShow), ("a failed trip", FailedTrip) })
-            if (chance is not (>= 0 and <= 1)) wrong.Add(new("outlook.chance", $"The chance of {what} is 0 to 1, not {chance}."));
+            if (chance is not (>= 0 and <= 1)) wrong.Add(new OutlookChanceProblem(what, chance));
         if (OvertimeMinutes is < 0 or > 600)
-            wrong.Add(new("outlook.overtime", $"The overtime is 0 to 600 minutes, not {OvertimeMinutes}."));
+            wrong.Add(new OutlookOvertimeProblem(OvertimeMinutes));
         return wrong;
     }
 }

@@ -11,7 +11,7 @@ public readonly record struct LocalSpan(DateTime From, DateTime Until)
     /// <summary>A whole day, several days, or from a time to a time, as <see cref="Form"/> shows.</summary>
     public static Result<LocalSpan> Parse(string text)
     {
-        Problem Wrong(string why) => new("span", $"'{text}' is no stretch of time: {why} Write {Form}.");
+        Problem Wrong(string why) => new SpanProblem(text, why, Form);
         var parts = text.Split("..", StringSplitOptions.TrimEntries);
         if (parts.Length > 2 || !TryTime(parts[0], out var from, out _)) return Wrong("its start cannot be read.");
         if (!TryTime(parts[^1], out var until, out var isDay)) return Wrong("its end cannot be read.");

@@ -31,10 +31,7 @@ public sealed record ShiftRule
     public static Result<ShiftRule> Parse(string text)
     {
         Problem Wrong(string why) =>
-            new(
-                "technician.shift",
-                $"'{text}' is not a shift: {why} Write 08:00-12:00 for Monday to Friday, 'daily 08:00-12:00', or 'mon,wed 08:00-12:00'; "
-                    + $"22:00-06:00 goes past midnight.");
+            new NoShift(text, why);
         var parts = text.Trim().Split(' ', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries);
         if (parts.Length is 0 or > 2) return Wrong("it has days and hours, or hours alone.");
         var on = Workdays;
@@ -72,10 +69,8 @@ public sealed record ShiftRule
             .OrderBy(s => s.at.Start).ToList();
         for (var i = 1; i < all.Count && faults.Count == 0; i++)
             if (all[i].at.Start < all[i - 1].at.End)
-                faults.Add(new(
-                    "technician.shift",
-                    $"The shifts '{all[i - 1].r.Text}' and '{all[i].r.Text}' of {whose} overlap on a "
-                        + $"{monday.AddDays(Minutes.DayOf(all[i].at.Start)).DayOfWeek}. Change one of them."));
+                faults.Add(new ShiftsOverlap(
+                    all[i - 1].r.Text, all[i].r.Text, whose, monday.AddDays(Minutes.DayOf(all[i].at.Start)).DayOfWeek));
         return faults.Count > 0 ? Result<IReadOnlyList<ShiftRule>>.Failed(faults) : rules;
     }
 

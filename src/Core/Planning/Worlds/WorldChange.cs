@@ -36,7 +36,7 @@ public abstract partial record WorldChange
     /// <summary>Reads one of <see cref="Forms"/>. A key with spaces stands in double quotes.</summary>
     public static Result<WorldChange> Parse(string text)
     {
-        Problem Wrong(string why) => new("what-if", $"'{text}' is no change to ask about: {why} Write {Forms}.");
+        Problem Wrong(string why) => new NoChangeToAskAbout(text, why, Forms);
         var words = Words().Matches(text).Select(m => m.Groups[1].Success ? m.Groups[1].Value : m.Groups[2].Value).ToList();
         if (words.Count < 2) return Wrong("it says too little.");
         var rest = string.Join(' ', words.Skip(2));
@@ -70,10 +70,7 @@ public abstract partial record WorldChange
             string what, string key, IReadOnlyList<T> all, Func<T, string> keyOf, Func<T, IEnumerable<T>> to,
             Func<IReadOnlyList<T>, World> with) =>
             all.Any(one => keyOf(one) == key) ? with([.. all.SelectMany(one => keyOf(one) == key ? to(one) : [one])])
-            : new Problem(
-                "what-if",
-                $"There is no {what} '{key}' in the refresh. It has "
-                    + $"{(all.Count == 0 ? "none" : string.Join(", ", all.Select(keyOf).Order()))}.");
+            : new ThingUnknown(what, key, all.Count == 0 ? "none" : string.Join(", ", all.Select(keyOf).Order()));
         return this switch
         {
             Away away =>

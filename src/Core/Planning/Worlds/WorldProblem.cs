@@ -47,34 +47,28 @@ public sealed partial class WorldProblem
     {
         var faults = new List<Problem>();
         if (world.Sites.Count == 0)
-            faults.Add(new("plan.no-site", "There is no site to plan for. Take a roster, or add one with 'yardline site set'."));
+            faults.Add(new PlanNoSiteProblem());
         if (world.Technicians.Count == 0)
-            faults.Add(new("plan.no-technician", "There is no technician to plan with. Add one with 'yardline technician set'."));
+            faults.Add(new PlanNoTechnicianProblem());
         foreach (var site in world.Sites.Where(s => s.AllBenches == 0 && world.Swaps.Any(w => w.Site == s.Key)))
-            faults.Add(new("plan.no-bench", $"{site.Name} has swaps but no bench. Give it at least one with 'yardline site set'."));
+            faults.Add(new PlanNoBenchProblem(site.Name));
         foreach (var delivery in world.Deliveries.Where(d => d.Tags.Count == 0))
-            faults.Add(new(
-                "plan.empty-delivery", $"Delivery '{delivery.Name}' has no computers. Name their tags, or take the delivery out."));
+            faults.Add(new PlanEmptyDeliveryProblem(delivery.Name));
         var sites = world.Sites.Select(s => s.Key).ToHashSet();
         foreach (var way in world.Ways)
             foreach (var end in new[] { way.From, way.To }.Where(e => !sites.Contains(e)))
-                faults.Add(new(
-                    "plan.way",
-                    $"The way from {way.From} to {way.To} names the site '{end}', which the refresh lacks. It has "
-                        + $"{string.Join(", ", sites.Order())}."));
+                faults.Add(new PlanWayProblem(way.From, way.To, end, string.Join(", ", sites.Order())));
         foreach (var rule in world.Rules)
             if (rule.Preparation?.Site is { } at && !sites.Contains(at))
-                faults.Add(new(
-                    "plan.bench-site",
-                    $"The bench preparation for {rule.Scope.ToString().ToLowerInvariant()} {rule.Of} is at '{at}', which is no site of "
-                        + $"the refresh. It has {string.Join(", ", sites.Order())}."));
+                faults.Add(new PlanBenchSiteProblem(
+                    rule.Scope.ToString().ToLowerInvariant(), rule.Of, at, string.Join(", ", sites.Order())));
         if (faults.Count > 0) return Result<WorldProblem>.Failed(faults);
 
         var maker = new Maker(world, now);
         var made = maker.Make();
         return made.IsOk
             ? new WorldProblem(world, made.Value, maker.Estimates)
-            : Result<WorldProblem>.Failed([.. made.Problems.Select(p => new Problem("plan.world", Dated(p.Message, world)))]);
+            : Result<WorldProblem>.Failed([.. made.Problems.Select(p => new PlanWorldProblem(Dated(p.Message, world)))]);
     }
 
     /// <summary>A sentence of the engine with dates for day numbers, gigabytes for megabytes, and names for keys.</summary>

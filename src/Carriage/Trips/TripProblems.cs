@@ -1,0 +1,21 @@
+using YardRelay.Carriage.Depots;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Trips;
+
+internal sealed record AdoptFolderProblem(DepotPath Folder, DepotPath Parcel) : Problem(
+    "adopt.folder",
+    $"'{Folder}' and the parcel '{Parcel}' lie in each other. Name a folder beside the parcel that is to be made.");
+
+internal sealed record AdoptStandsProblem(DepotPath Parcel) : Problem(
+    "adopt.stands",
+    $"There is a parcel '{Parcel}' already. Choose another name, or run a trip to it.");
+
+internal sealed record AdoptNothingProblem(DepotPath Folder) : Problem(
+    "adopt.nothing",
+    $"'{Folder}' is not in the depot, or is empty. Nothing was taken in.");
+
+internal sealed record AdoptMoveProblem(DepotPath Folder) : Problem(
+    "adopt.move",
+    $"The depot would not move '{Folder}' to the parcel. It stands where it stood; run the same command again, or "
+        + $"carry it from where it is mounted.");

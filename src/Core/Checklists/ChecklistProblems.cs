@@ -1,0 +1,72 @@
+namespace YardRelay.Core.Checklists;
+
+internal sealed record StepAutomaticProblem(string Title) : Problem(
+    "step.automatic",
+    $"'{Title}' is checked by the system and cannot be set by a person. It is done as soon as the fact is there.");
+
+internal sealed record NotApplicableWithoutReason(string Title) : Problem(
+    "step.reason",
+    $"'{Title}' can only be not applicable with a reason. Say why.");
+
+internal sealed record StepReasonTooLong() : Problem(
+    "step.reason",
+    "The reason is longer than 500 characters. Shorten it.");
+
+internal sealed record StepNotStartedProblem(string Title) : Problem(
+    "step.not-started",
+    $"'{Title}' was not started. Start it first, so that its time is measured.");
+
+internal sealed record StepWrongComputerProblem(string Words, string Words2, string Words3) : Problem(
+    "step.wrong-computer",
+    $"Wrong computer: {Words} was read, and the {Words2} "
+        + $"computer of this swap is {Words3}. Look at the label again; do not go on with this one.");
+
+internal sealed record StepKindProblem(string Title, string Asks) : Problem(
+    "step.kind",
+    $"'{Title}' cannot be claimed like that: {Asks}");
+
+internal sealed record StepNumberProblem(string Title, string Value) : Problem(
+    "step.number",
+    $"'{Title}': '{Value}' is no number. Write digits, with a point before decimals.");
+
+internal sealed record StepBoundsProblem(string Words, string Bounds) : Problem(
+    "step.bounds",
+    Words
+        + $" is outside {Bounds}. Look again; what is really so far off does not apply, with the reason, or "
+        + $"is a follow-up.");
+
+internal sealed record StepChoiceProblem(string Title, string Value, string Options) : Problem(
+    "step.choice",
+    $"'{Title}': '{Value}' is none of {Options}.");
+
+internal sealed record StepTextProblem(string Title, int MostText) : Problem(
+    "step.text",
+    $"'{Title}' takes 1 to {MostText} characters.");
+
+internal sealed record ChecklistTooLong(int MostCharacters, int YamlCount) : Problem(
+    "checklist.size",
+    $"A checklist has at most {MostCharacters:#,0} characters; this one has {YamlCount:#,0}.");
+
+internal sealed record ChecklistNoYaml(long Line, string MessageSaid) : Problem(
+    "checklist.yaml",
+    $"Checklist line {Line}: this is not YAML: {MessageSaid}");
+
+internal sealed record ChecklistNoDocument() : Problem(
+    "checklist.yaml",
+    "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
+
+internal sealed record ChecklistAliasProblem(string Words) : Problem(
+    "checklist.alias",
+    Words);
+
+internal sealed record ChecklistDepthProblem(long Line, int MostDepth) : Problem(
+    "checklist.depth",
+    $"Checklist line {Line}: this nests more than {MostDepth} levels deep.");
+
+internal sealed record ChecklistTooMuch(string Words) : Problem(
+    "checklist.size",
+    Words);
+
+internal sealed record ChecklistFormProblem(long Line, string Message) : Problem(
+    "checklist.form",
+    $"Checklist line {Line}: {Message}");

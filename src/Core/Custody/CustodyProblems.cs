@@ -1,0 +1,17 @@
+namespace YardRelay.Core.Custody;
+
+internal sealed record CustodyGoneProblem(string Tag, string Words, string? EndedTo, DateTimeOffset? Since) : Problem(
+    "custody.gone",
+    $"{Tag} has left: {Words} to {EndedTo} at {Since:yyyy-MM-dd HH:mm}. Look at the tag again.");
+
+internal sealed record CustodyPalletProblem(string Tag, string Pallet) : Problem(
+    "custody.pallet",
+    $"{Tag} is on pallet {Pallet}. Scan it out there first.");
+
+internal sealed record CustodyNoPalletProblem(string Tag) : Problem(
+    "custody.no-pallet",
+    $"{Tag} is on no pallet.");
+
+internal sealed record CustodyNotWipedProblem(string Tag) : Problem(
+    "custody.not-wiped",
+    $"{Tag} is not wiped. No computer leaves with somebody's data on it.");

@@ -1,0 +1,154 @@
+using YardRelay.Core;
+
+namespace YardRelay.Line.Verbs;
+
+internal sealed record NotSignedInProblem() : Problem(
+    "not-signed-in",
+    "You are not signed in. Run 'yardline sign-in http://HOST --name NAME' first.");
+
+internal sealed record RefreshWhichProblem(string Words) : Problem(
+    "refresh.which",
+    Words);
+
+internal sealed record ServiceUnreachableProblem(string MessageSaid) : Problem(
+    "service.unreachable",
+    MessageSaid);
+
+internal sealed record ChecklistNoneProblem(string? GetValue, string Words) : Problem(
+    "checklist.none",
+    $"There is no checklist '{GetValue}'{Words}. 'yardline "
+        + $"checklist list' shows all.");
+
+internal sealed record ChecklistFormProblem(string P) : Problem(
+    "checklist.form",
+    P);
+
+internal sealed record PhotoFileProblem(string? GetValue) : Problem(
+    "photo.file",
+    $"There is no file '{GetValue}'.");
+
+internal sealed record ChecklistFileProblem(string File) : Problem(
+    "checklist.file",
+    $"There is no file '{File}'.");
+
+internal sealed record EditPinProblem(string At) : Problem(
+    "edit.pin",
+    $"'{At}' is not a time. Write '2026-11-26 09:15'.");
+
+internal sealed record LedgerHeadProblem(string Text) : Problem(
+    "ledger.head",
+    $"'{Text}' is not a head. It looks like 812:9f3c… with 64 hexadecimal digits; 'yardline ledger check' prints it.");
+
+internal sealed record LedgerFault(long Number, string What) : Problem(
+    "ledger.fault",
+    $"Entry {Number}: {What}");
+
+internal sealed record MoveStartProblem(string? GetValue) : Problem(
+    "move.start",
+    $"'{GetValue}' is not a time. Write '2026-11-26 09:15'.");
+
+internal sealed record MoveBreaksProblem(string Breaks) : Problem(
+    "move.breaks",
+    $"It cannot go there: {Breaks}");
+
+internal sealed record ReportFormProblem(string Path) : Problem(
+    "report.form",
+    $"'{Path}' ends in neither .csv nor .pdf.");
+
+internal sealed record LandingFormProblem() : Problem(
+    "landing.form",
+    "Write --account OLD=NEW and --folder FROM=TO.");
+
+internal sealed record FoldersLateProblem(string Tag, double TotalSeconds) : Problem(
+    "folders.late",
+    $"The hand at {Tag} has not answered in {TotalSeconds:0} s. Is it running? The order stays; ask "
+        + $"again later.");
+
+internal sealed record PlacesFileProblem(string? GetValue) : Problem(
+    "places.file",
+    $"There is no file '{GetValue}'.");
+
+internal sealed record FileWriteProblem(string Path, string MessageSaid) : Problem(
+    "file.write",
+    $"'{Path}' cannot be written: {MessageSaid}");
+
+internal sealed record ReportNothingProblem() : Problem(
+    "report.nothing",
+    "No swap has staged anything yet.");
+
+internal sealed record ReportOpenProblem(int OpenCount, int AllCount, string Open) : Problem(
+    "report.open",
+    $"{OpenCount} of {AllCount} swaps are not accounted for: {Open}.");
+
+internal sealed record RosterFileProblem(string Path) : Problem(
+    "roster.file",
+    $"There is no file '{Path}'.");
+
+internal sealed record RosterMatchProblem(string Wrong) : Problem(
+    "roster.match",
+    $"'{Wrong}' is no match. Write HEAD=COLUMN.");
+
+internal sealed record ServiceAddressProblem(string? GetValue) : Problem(
+    "service.address",
+    $"'{GetValue}' is not an address. Use http://host:port.");
+
+internal sealed record SignOffFileProblem(string Path) : Problem(
+    "sign-off.file",
+    $"There is no file '{Path}'.");
+
+internal sealed record LedgerBroken(long Number, string What) : Problem(
+    "ledger.fault",
+    $"The ledger itself is broken at entry {Number}: {What}");
+
+internal sealed record SignOffChangedProblem(string Refresh, string Swap, string Sha256) : Problem(
+    "sign-off.changed",
+    $"This is not what was signed: the ledger of {Refresh} has no sign-off of {Swap} with the digest "
+        + $"{Sha256}. The file was changed, or comes from elsewhere.");
+
+internal sealed record SnagWhichProblem(int FoundCount, string? GetValue, string Snags) : Problem(
+    "snag.which",
+    $"{FoundCount} snags of that swap begin with '{GetValue}'. It has "
+        + $"{Snags}.");
+
+internal sealed record NoPlanFile(string Path) : Problem(
+    "plan.file",
+    $"There is no file '{Path}'.");
+
+internal sealed record PlanBudgetProblem() : Problem(
+    "plan.budget",
+    "--seconds is 0 to 86400, --steps 0 or more.");
+
+internal sealed record SwapWaitProblem(double TotalSeconds, int BusyCount, string Busy) : Problem(
+    "swap.wait",
+    $"After {TotalSeconds:0} s orders are still open at {BusyCount} swaps: "
+        + $"{Busy}.");
+
+internal sealed record SiteRoomProblem(string Room) : Problem(
+    "site.room",
+    $"'{Room}' is not a room. Write its name, ':' and its benches, such as 'Ticket hall:2'.");
+
+internal sealed record TechnicianFileProblem(string? GetValue) : Problem(
+    "technician.file",
+    $"There is no file '{GetValue}'.");
+
+internal sealed record TechnicianNotFoundProblem(string? GetValue, string All) : Problem(
+    "technician.not-found",
+    $"There is no technician '{GetValue}'. There are {All}.");
+
+internal sealed record CalendarFileProblem(string? GetValue) : Problem(
+    "calendar.file",
+    $"There is no file '{GetValue}'.");
+
+internal sealed record YardFormProblem(string Other) : Problem(
+    "yard.form",
+    $"'{Other}' is no form of it. End the file's name with .csv or .pdf.");
+
+internal sealed record NothingToDrop(string Verb, string What, string Wanted, IReadOnlyList<string> Known) : Problem(
+    $"{Verb}.unknown",
+    Known.Count == 0
+        ? $"There is no {What} '{Wanted}', nor any other."
+        : $"There is no {What} '{Wanted}'; nothing was taken out. There is {string.Join(", ", Known.Take(MostNamed))}"
+            + $"{(Known.Count > MostNamed ? $" and {Known.Count - MostNamed} more" : "")}.")
+{
+    private const int MostNamed = 20;
+}

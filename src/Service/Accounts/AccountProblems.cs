@@ -1,0 +1,20 @@
+using YardRelay.Core;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Accounts;
+
+internal sealed record AccountLockedProblem() : ServiceProblem(
+    "account.locked",
+    "Too many wrong passwords. Wait five minutes, then try again.", 429);
+
+internal sealed record AccountWrongProblem() : ServiceProblem(
+    "account.wrong",
+    "Name or password is wrong.", 401);
+
+internal sealed record AccountRoleProblem(string Role) : Problem(
+    "account.role",
+    $"'{Role}' is not a role for an account. Use coordinator, technician, auditor or person.");
+
+internal sealed record AccountPasswordProblem() : Problem(
+    "account.password",
+    "A password has 8 to 200 characters.");

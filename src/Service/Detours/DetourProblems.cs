@@ -1,0 +1,67 @@
+using YardRelay.Core;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Detours;
+
+internal sealed record DetourReasonProblem(int MostReason) : Problem(
+    "detour.reason",
+    $"Say why, in 1 to {MostReason} characters.");
+
+internal sealed record DetourMinutesProblem() : Problem(
+    "detour.minutes",
+    "How late at least? Say 5 to 600 minutes.");
+
+internal sealed record WhichComputer() : Problem(
+    "detour.tag",
+    "Which computer was delivered? Scan or type its tag.");
+
+internal sealed record CoordinatorDecides() : ServiceProblem(
+    "not-allowed",
+    "Whether a swap takes place is decided by a coordinator. Tell them with a follow-up.", 403);
+
+internal sealed record OnlyLooked() : Problem(
+    "detour.looked",
+    "Only looked.");
+
+internal sealed record NothingToReceive(string Swap) : ServiceProblem(
+    "detour.receiver",
+    $"The swap of {Swap} has no old computer, so there is nothing to receive. Leave the receiver out: the swap is called "
+        + $"off.", 409);
+
+internal sealed record NewComputerInUse(string Swap) : ServiceProblem(
+    "detour.receiver",
+    $"The new computer of {Swap} is in use already. Call the swap off, or finish it.", 409);
+
+internal sealed record ReceiverIsGone(string Swap) : Problem(
+    "detour.receiver",
+    $"{Swap} is the one who is gone. Name somebody else.");
+
+internal sealed record IsThePlannedOne(string? NewTag) : Problem(
+    "detour.tag",
+    $"{NewTag} is the computer that was planned.");
+
+internal sealed record IsAnOldComputer(string Tag, string Words) : Problem(
+    "detour.tag",
+    $"{Tag} is an old computer{Words}. Look "
+        + $"at the label again.");
+
+internal sealed record DetourMeantForProblem(string? NewTag, string Other, string Site, string Words) : ServiceProblem(
+    "detour.meant-for",
+    $"{NewTag} is meant for {Other} at {Site}. Exchange the two, or set it aside and look for "
+        + $"{Words}.", 409);
+
+internal sealed record NothingToGiveForIt(string Swap, string Other) : ServiceProblem(
+    "detour.exchange",
+    $"{Swap} has no computer to give {Other} for it.", 409);
+
+internal sealed record InUseElsewhere(string? NewTag, string Other) : ServiceProblem(
+    "detour.exchange",
+    $"{NewTag} is in use at {Other} already. Look at the label again.", 409);
+
+internal sealed record DetourSpareProblem(string Spare, string Trouble) : ServiceProblem(
+    "detour.spare",
+    $"{Spare} cannot be given out: {Trouble}", 409);
+
+internal sealed record DetourNoSpareProblem(string Words) : ServiceProblem(
+    "detour.no-spare",
+    Words, 409);

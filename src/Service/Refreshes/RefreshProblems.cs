@@ -1,0 +1,28 @@
+using YardRelay.Core;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Refreshes;
+
+internal sealed record RefreshKeyProblem(string Key) : Problem(
+    "refresh.key",
+    $"The key '{Key}' must have 1 to 40 lower-case letters, digits and '-'.");
+
+internal sealed record RefreshZoneProblem(string Zone) : Problem(
+    "refresh.zone",
+    $"'{Zone}' is not a time zone. Use an IANA name such as Europe/Berlin.");
+
+internal sealed record RefreshDaysProblem(int Days) : Problem(
+    "refresh.days",
+    $"A refresh has 1 to 366 days, not {Days}.");
+
+internal sealed record RefreshNameProblem() : Problem(
+    "refresh.name",
+    "A refresh needs a name.");
+
+internal sealed record RefreshTakenProblem(string Key) : ServiceProblem(
+    "refresh.taken",
+    $"There is another refresh '{Key}' already. Choose another key.", 409);
+
+internal sealed record RefreshHoldProblem(int Days) : Problem(
+    "refresh.hold",
+    $"Old computers are held 0 to 366 days, not {Days}.");
