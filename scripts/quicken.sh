@@ -1,6 +1,6 @@
 #!/usr/bin/env bash
 # Compiles what the tests start ahead for this kind of machine: programs that start hundreds of times, and suites that bring a whole
-# service with them, spend most of their time in compiling themselves otherwise; generics of the framework for our types too. Leaves out/quick/PART beside out/artifacts/bin/PART/release.
+# service with them, spend most of their time in compiling themselves otherwise. Leaves out/quick/PART beside out/artifacts/bin/PART/release.
 # Usage: scripts/quicken.sh PART... ; a library that did not change is not compiled again. Where it cannot be done, nothing is left.
 source "$(dirname "$0")/lib.sh"
 compiler=$(ls -d "${NUGET_PACKAGES:-$HOME/.nuget/packages}"/microsoft.netcore.app.crossgen2.linux-x64/*/tools 2>/dev/null | tail -1)
@@ -21,7 +21,7 @@ done | xargs -0 -r -n 2 -P "$(nproc)" sh -c '
   n=$(($# - 2)); i=0; set -- "$@"; references=""
   while [ $i -lt $n ]; do references="$references \"$1\""; shift; i=$((i + 1)); done
   # What cannot be compiled ahead, or is already, stays as it is.
-  eval "\"$compiler\" \"$in\" -o \"$out.new\" $references --targetos linux --targetarch x64 -O --non-local-generics-module \"*\" --opt-cross-module \"*\"" >/dev/null 2>&1 && mv "$out.new" "$out" || cp "$in" "$out"
+  eval "\"$compiler\" \"$in\" -o \"$out.new\" $references --targetos linux --targetarch x64 -O" >/dev/null 2>&1 && mv "$out.new" "$out" || cp "$in" "$out"
 ' quicken "$compiler/crossgen2" "${references[@]}"
 
 for part in "$@"; do

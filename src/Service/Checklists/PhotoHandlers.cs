@@ -19,24 +19,24 @@ namespace YardRelay.Service.Checklists;
 internal static class PhotoHandlers
 {
     internal static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> TakeAsync(
-        SwapId swap, StepKey step, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db, Writer writer,
-        CancellationToken cancel, int? ageSeconds = null)
+        SwapId swap, StepKey step, HttpRequest request, HttpResponse response, Writer writer, CancellationToken cancel,
+        int? ageSeconds = null)
     {
         // Whoever sends too much is told so in words, and not by a broken connection.
         if (request.HttpContext.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } limit)
             limit.MaxRequestBodySize = null;
-        if (request.ContentLength > Photo.MostBytes) return new[] { Photo.TooLarge(request.ContentLength.Value) }.ToHttp();
+        if (request.ContentLength > Photo.MostBytes) return Photo.TooLarge(request.ContentLength.Value).ToHttp();
         using var sent = new MemoryStream();
         var buffer = new byte[64 * 1024];
         for (int got; (got = await request.Body.ReadAsync(buffer, cancel)) > 0;)
         {
             sent.Write(buffer, 0, got);
-            if (sent.Length > Photo.MostBytes) return new[] { Photo.TooLarge(sent.Length) }.ToHttp();
+            if (sent.Length > Photo.MostBytes) return Photo.TooLarge(sent.Length).ToHttp();
         }
         if (!Photo.Read(sent.GetBuffer().AsSpan(0, (int)sent.Length)).TryGet(out var photo, out var problem))
             return problem.ToHttp();
         var sha256 = Convert.ToHexStringLower(SHA256.HashData(photo.Content.Span));
-        return await StepDesk.WorkAsync(swap, step, new StepClaim.Photographed(sha256), ageSeconds, request, response, user, db, writer,
+        return await StepDesk.WorkAsync(swap, step, new StepClaim.Photographed(sha256), ageSeconds, request, response, writer,
             async (w, at) =>
         {
             await w.Db.Photos.Where(p => p.Swap == swap && p.Step == step).ExecuteDeleteAsync(cancel);

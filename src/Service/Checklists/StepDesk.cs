@@ -1,4 +1,3 @@
-using System.Security.Claims;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
@@ -7,7 +6,6 @@ using YardRelay.Core;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
-using YardRelay.Service.Accounts;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
@@ -23,12 +21,11 @@ internal static class StepDesk
     /// <summary>Claims a step.</summary>
     /// <param name="also">What is kept with the claim; not called where the claim says nothing new.</param>
     public static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> WorkAsync(
-        SwapId swap, StepKey step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, ClaimsPrincipal user,
-        YardDb db, Writer writer, Func<Change, DateTimeOffset, Task>? also, CancellationToken cancel)
+        SwapId swap, StepKey step, StepClaim claim, int? ageSeconds, HttpRequest request, HttpResponse response, Writer writer,
+        Func<Change, DateTimeOffset, Task>? also, CancellationToken cancel)
     {
         if (ageSeconds is < 0 or > MostAgeSeconds)
             return new StepAgeProblem(MostAgeSeconds, ageSeconds).ToHttp();
-        if (await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return refusal.ToHttp();
         var match = request.Headers.IfMatch.ToString().Trim('"');
         if (match.Length == 0)
             return new StepIfMatchProblem().ToHttp();

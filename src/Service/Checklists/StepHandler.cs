@@ -1,10 +1,8 @@
-using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Ids;
-using YardRelay.Records;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -14,8 +12,8 @@ namespace YardRelay.Service.Checklists;
 internal static class StepHandler
 {
     internal static async Task<Results<Ok<ChecklistSeen>, ProblemHttpResult>> HandleAsync(
-        SwapId swap, StepKey step, StepChange change, HttpRequest request, HttpResponse response, ClaimsPrincipal user, YardDb db,
-        Writer writer, CancellationToken cancel)
+        SwapId swap, StepKey step, StepChange change, HttpRequest request, HttpResponse response, Writer writer,
+        CancellationToken cancel)
     {
         StepClaim? claim = change.Claim switch
         {
@@ -30,6 +28,6 @@ internal static class StepHandler
         };
         if (claim is null)
             return new StepClaimProblem(change.Claim).ToHttp();
-        return await StepDesk.WorkAsync(swap, step, claim, change.AgeSeconds, request, response, user, db, writer, null, cancel);
+        return await StepDesk.WorkAsync(swap, step, claim, change.AgeSeconds, request, response, writer, null, cancel);
     }
 }

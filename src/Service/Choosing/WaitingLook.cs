@@ -32,7 +32,7 @@ internal sealed class WaitingLook(
     }
 
     /// <summary>One look at every refresh in which something has changed, or somebody waits anew.</summary>
-    private async Task RoundAsync(CancellationToken cancel)
+    public async Task RoundAsync(CancellationToken cancel)
     {
         await using var db = await records.CreateDbContextAsync(cancel);
         foreach (var waits in await db.Waits.AsNoTracking()

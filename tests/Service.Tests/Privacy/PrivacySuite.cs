@@ -3,6 +3,8 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Hosting;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Ledger;
@@ -130,7 +132,8 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         await using (var early = Service.StartAnother())
         {
             early.CreateClient().Dispose();
-            await Task.Delay(TimeSpan.FromSeconds(2), TestContext.Current.CancellationToken);
+            await early.Services.GetServices<IHostedService>().OfType<Privacy.ErasureLook>().Single()
+                .RoundAsync(TestContext.Current.CancellationToken);
             (await Service.SwapAsync(swap)).Swap.Name.ShouldBe("Bo Lindqvïst");
         }
         await KeepAsync(30);

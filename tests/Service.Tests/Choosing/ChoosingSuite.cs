@@ -1,6 +1,8 @@
 using System.Net;
 using System.Net.Http.Json;
 using Microsoft.EntityFrameworkCore;
+using Microsoft.Extensions.DependencyInjection;
+using Microsoft.Extensions.Hosting;
 using YardRelay.Contracts;
 using YardRelay.Core.Planning.Worlds;
 
@@ -72,7 +74,8 @@ public abstract class ChoosingSuite(RunningService service) : OwnPages(service)
             .ShouldBe(["Una Berg", "Sol Okafor"]);
         (await RefusedAsync(PutAsync(ida, "wait", wait), 409)).ShouldContain("nothing to wait for");
         (await RefusedAsync(PutAsync(ida, "wait", new WaitWanted(wait.Until, wait.From)), 422)).ShouldContain("31 days");
-        await Task.Delay(TimeSpan.FromSeconds(6), TestContext.Current.CancellationToken);
+        await Service.Services.GetServices<IHostedService>().OfType<Choosing.WaitingLook>().Single()
+            .RoundAsync(TestContext.Current.CancellationToken);
         (await StartAsync(una)).ShouldNotBe(last.Start, "nothing is free yet");
         var bench = (await Service.WithRecordsAsync(async db =>
             await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == $"{refresh}-0004"))).BenchStart;

@@ -1,0 +1,212 @@
+using System.Net;
+using System.Net.Http.Headers;
+using System.Net.Http.Json;
+using System.Security.Cryptography;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Service.Tests;
+
+public sealed class SqliteSeenStepTests(OnSqlite service) : SeenStepSuite(service), IClassFixture<OnSqlite>;
+
+public sealed class PostgresSeenStepTests(OnPostgres service) : SeenStepSuite(service), IClassFixture<OnPostgres>;
+
+/// <summary>Steps that computers and pictures do, and what their times tell; on every database.</summary>
+public abstract class SeenStepSuite(RunningService service) : Morning(service)
+{
+    private const string Facts = """
+        name: Facts and photos
+        kinds: [renew]
+        steps:
+          - { key: desk, phase: swap, title: The desk as it was, kind: photo }
+          - { key: programs, phase: after, title: Programs are there, kind: automatic, fact: programs-found, programs: ["Tide*", Mail] }
+          - { key: room, phase: after, title: Room enough, kind: automatic, fact: free-disk, least: 20 }
+          - { key: account, phase: after, title: The account is closed, kind: automatic, fact: account-closed }
+          - { key: swapped, phase: swap, title: Swapped, kind: tick, marks: swapped, on: new }
+          - { key: out, phase: hand-in, title: Signed out, kind: automatic, fact: signed-out }
+          - { key: mac, phase: after, title: Only at a Mac, kind: tick, when: { new-platform: mac } }
+          - { key: deck, phase: after, title: Only for deck hands, kind: tick, when: { role: "Deck*" } }
+        """;
+
+    private async Task<string> WithFactsAsync()
+    {
+        var refresh = await MorningAsync();
+        (await PostAsync($"refreshes/{refresh}/templates", new { yaml = Facts })).EnsureSuccessStatusCode();
+        await OkAsync<ChecklistMoved>(PostAsync($"swaps/{refresh}-0001/checklist/version", new ChecklistMove("Facts and photos")));
+        return refresh;
+    }
+
+    private async Task<HttpResponseMessage> PhotoAsync(string swap, byte[] content, HttpClient? who = null)
+    {
+        var version = (await Service.SwapAsync(swap)).Checklist.Version;
+        using var request = new HttpRequestMessage(
+            HttpMethod.Put, $"api/swaps/{swap}/checklist/steps/desk/photo")
+        { Content = new ByteArrayContent(content) };
+        request.Headers.IfMatch.Add(new EntityTagHeaderValue($"\"{version}\""));
+        return await (who ?? Kit).SendAsync(request);
+    }
+
+    [Fact]
+    public async Task Automatic_steps_see_programs_room_the_account_and_that_the_cloud_is_left()
+    {
+        var refresh = await WithFactsAsync();
+        var ida = $"{refresh}-0001";
+        async Task<string> StateAsync(string key) => (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == key).State;
+        HandReport Survey(string program, long free, bool cloud) =>
+            new(
+                [],
+                [],
+                Survey: new(
+                    new(
+                        [.. cloud
+                            ? new[]
+                            {
+                                new Core.Carrying.Inventories.PlaceFound(
+                                    "ida", "", Core.Carrying.Inventories.PlaceKind.Cloud, "c", "Cloud", "Cloud", new(1, 1), default, null)
+                            }
+                            : []],
+                        [new("Mail", "3", "dpkg"), new(program, "1", "dpkg")],
+                        [],
+                        Core.Carrying.Inventories.HomePlatform.Linux),
+                    0,
+                    100_000_000_000,
+                    free));
+        var (oldHand, newHand) = (await Service.HandAsync(refresh, "KB-1"), await Service.HandAsync(refresh, "KB-2"));
+        await Service.DoAsync(ida, "survey-new", newHand, Survey("Ledger", 5_000_000_000, false));
+        (await StateAsync("programs"), await StateAsync("room")).ShouldBe(("open", "open"));
+        await Service.DoAsync(ida, "survey-new", newHand, Survey("Tide tables", 25_000_000_000, false));
+        (
+            await StateAsync("programs"),
+            await StateAsync("room"),
+            await StateAsync("account"),
+            await StateAsync("out")).ShouldBe(("done", "done", "open", "open"));
+        await Service.DoAsync(
+            ida,
+            "survey",
+            oldHand,
+            Survey("Mail", 1, false) with { Folders = [new("Documents", new(10, 20_000_000_000), default, default)] });
+        async Task<CarryReview> ReviewAsync() =>
+            (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{ida}/carry-list", RunningService.Json))!.Review;
+        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeTrue(), r =>
+            r.Words.ShouldEndWith("The new computer KB-2 has 25 GB free."));
+        await Service.WithRecordsAsync(db =>
+            db.Folders.Where(f => f.Swap == ida).ExecuteUpdateAsync(u => u.SetProperty(f => f.OldBytes, 30_000_000_000L)));
+        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeFalse(), r =>
+            r.Words.ShouldContain("has only 25 GB free. Leave something out"));
+        (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "programs").Expects.ShouldBe("Tide*, Mail");
+
+        await Service.DoAsync(ida, "first-trip", oldHand, RunningService.Result(10, 10));
+        await Service.DoAsync(ida, "verify", oldHand, HandReport.Fine);
+        await Service.DoAsync(ida, "restore", newHand, RunningService.Result(10, 10));
+        (await StateAsync("account")).ShouldBe("done");
+        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, false));
+        (await StateAsync("out")).ShouldBe("open", "before the change it says nothing");
+        (await Service.ClaimAsync(ida, "swapped", new("ticked"))).EnsureSuccessStatusCode();
+        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, cloud: true));
+        (await StateAsync("out")).ShouldBe("open");
+        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, cloud: false));
+        (await StateAsync("out")).ShouldBe("done");
+        (await Service.SwapAsync(ida)).Checklist.Steps.ShouldNotContain(s => s.Key == "mac" || s.Key == "deck");
+        (await Service.RosterAsync(
+            refresh,
+            "person,name,site,kind,old_tag,new_tag,role,New OS\n"
+                + "k1,Ida Moreau,North,renew,KB-1,KB-2,Deck officer,macOS 26\n")).EnsureSuccessStatusCode();
+        (await Service.SwapAsync(ida)).Checklist.Steps.Count(s => s.Key is "mac" or "deck").ShouldBe(2);
+    }
+
+    [Fact]
+    public async Task A_photo_is_kept_by_its_digest_and_a_bad_one_is_refused_in_words()
+    {
+        var refresh = await WithFactsAsync();
+        var ida = $"{refresh}-0001";
+        async Task<string> BadAsync(byte[] content) =>
+            (await RunningService.ProblemAsync(await PhotoAsync(ida, content), 422))["detail"]!.GetValue<string>();
+        (await BadAsync([])).ShouldContain("0 bytes");
+        (await BadAsync("<svg onload=alert(1)>"u8.ToArray())).ShouldContain("JPEG, PNG or WebP");
+        (await BadAsync(new byte[40_000_000])).ShouldContain("40 MB; at most 12 MB");
+        (await BadAsync([0xFF, 0xD8, 0xFF, 0xE0, 0x00])).ShouldContain("whole");
+        (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "desk").State.ShouldBe("open");
+
+        var picture = Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        (await PhotoAsync(ida, picture)).EnsureSuccessStatusCode();
+        var step = (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "desk");
+        (step.State, step.Value).ShouldBe(("done", Convert.ToHexStringLower(SHA256.HashData(picture))));
+        var version = (await Service.SwapAsync(ida)).Checklist.Version;
+        (await PhotoAsync(ida, picture)).EnsureSuccessStatusCode();
+        (await Service.SwapAsync(ida)).Checklist.Version.ShouldBe(version + 1, "claimed once more by somebody, at another time");
+        var back = await Kit.GetAsync($"api/swaps/{ida}/photos/{step.Value}");
+        (
+            back.Content.Headers.ContentType!.MediaType,
+            back.Headers.GetValues("X-Content-Type-Options").Single()).ShouldBe(("image/png", "nosniff"));
+        (await back.Content.ReadAsByteArrayAsync()).ShouldBe(picture);
+        (await Service.ClaimAsync(ida, "desk", new("ticked"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await Kit.GetAsync($"api/swaps/{refresh}-0002/photos/{step.Value}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await (await Service.AsAsync("theo")).GetAsync($"api/swaps/{ida}/photos/{step.Value}")).StatusCode
+            .ShouldBe(HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
+    public async Task What_is_needed_first_is_said_to_be_there_while_the_rest_still_comes()
+    {
+        var refresh = await MorningAsync();
+        var ida = $"{refresh}-0001";
+        await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
+        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), HandReport.Fine);
+        (await Kit.PutAsJsonAsync(
+            $"api/swaps/{ida}/landing",
+            new LandingWanted([], [], ["Documents"], "beside", []),
+            RunningService.Json)).EnsureSuccessStatusCode();
+        (await PostAsync($"swaps/{ida}/orders", new OrderWanted("restore"))).EnsureSuccessStatusCode();
+        var hand = await Service.HandAsync(refresh, "KB-2");
+        var order = await RunningService.TakeAsync(hand);
+        async Task<string> WordsAsync(int number, bool? first)
+        {
+            (await hand.PostAsJsonAsync(
+                $"api/hand/orders/{order.Id}/reports/{number}",
+                new OrderReport(order.Attempt, Service.Now, new(number, 10, number, 10, 1, first), null),
+                RunningService.Json)).EnsureSuccessStatusCode();
+            return (await Service.SwapAsync(ida)).Swap.Sign.Words;
+        }
+        (await WordsAsync(1, null), await WordsAsync(2, true), await WordsAsync(3, true)).ShouldBe((
+            "Restore", "Restore: what is needed first is there", "Restore: what is needed first is there"));
+        (await Service.SwapAsync(ida)).History.Count(h => h.Kind == "swap.first-ready").ShouldBe(1);
+    }
+
+    [Fact]
+    public async Task Real_lengths_come_from_the_times_of_steps_and_stand_beside_what_is_set()
+    {
+        var refresh = await MorningAsync();
+        var at = Service.Now.AddHours(-5);
+        var lengths = new[] { (12, 70, 20), (18, 90, 25), (30, 60, 40) };
+        await Service.WithRecordsAsync(async db =>
+        {
+            foreach (var ((before, alone, after), n) in lengths.Select((l, i) => (l, i)))
+            {
+                var id = $"{refresh}-000{new[] { 1, 2, 4 }[n]}";
+                var swap = await db.Swaps.FirstAsync(s => s.Id == id);
+                (swap.NewModel, swap.SwappedAt, swap.RestoredAt) = ("Gannet 14", at.AddMinutes(before), at.AddMinutes(before + alone));
+                swap.AcceptedAt = at.AddMinutes(before + alone + 7 + after);
+                db.Steps.Add(new() { Swap = id, Key = "updates", State = "done", By = "noor", At = at.AddHours(-20) });
+                db.Steps.Add(new() { Swap = id, Key = "old-tag", State = "done", By = "noor", At = at });
+                db.Steps.Add(new()
+                {
+                    Swap = id,
+                    Key = "restarted",
+                    State = "done",
+                    By = "noor",
+                    StartedAt = at.AddMinutes(before + alone + 7),
+                    At = at.AddMinutes(before + alone + 12)
+                });
+            }
+            return await db.SaveChangesAsync();
+        });
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/estimates/kind/renew", new EstimateWanted(10, 60, 15, null))).EnsureSuccessStatusCode();
+        var real = (await Kit.GetFromJsonAsync<List<RealLength>>($"api/refreshes/{refresh}/lengths", RunningService.Json))!;
+        real.Select(l => (l.Of, l.Swaps, l.BeforeMinutes, l.UnattendedMinutes, l.AfterMinutes))
+            .ShouldBe([("Gannet 14", 3, 18, 70, 25), ("renew", 3, 18, 70, 25)]);
+        (real[0].Rule, real[1].Rule!.BeforeMinutes).ShouldBe((null, 10));
+    }
+}

@@ -1,0 +1,145 @@
+using System.Net;
+using System.Net.Http.Json;
+using YardRelay.Contracts;
+
+namespace YardRelay.Service.Tests;
+
+public sealed class SqlitePlanningTests(OnSqlite service) : PlanningSuite(service), IClassFixture<OnSqlite>;
+
+public sealed class PostgresPlanningTests(OnPostgres service) : PlanningSuite(service), IClassFixture<OnPostgres>;
+
+/// <summary>From a roster to a published plan and its repair, on every database.</summary>
+public abstract class PlanningSuite(RunningService service) : Planned(service)
+{
+    [Fact]
+    public async Task A_draft_books_nothing_until_it_is_published_and_what_was_published_is_kept_when_it_is_repaired()
+    {
+        var refresh = await Service.RefreshAsync();
+        (await PlanAsync(refresh)).State.ShouldBe("none");
+        var draft = await DraftAsync(refresh);
+        (draft.State, draft.Number, draft.Appointments.Count, draft.LeftOut.Count).ShouldBe(("draft", 1, 3, 0));
+        (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment.ShouldBeNull();
+        var compared = (await Kit.GetFromJsonAsync<PlansCompared>($"api/refreshes/{refresh}/plans/compared", RunningService.Json))!;
+        compared.Changes.ShouldAllBe(c => c.Before == null && c.Words.Contains("comes in"));
+        await RefusedAsync(await Kit.PostAsync($"api/refreshes/{refresh}/plan/publication", null), 428, "draft.version");
+        await RefusedAsync(await SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version + 1), 412, "changed-meanwhile");
+        var published = await ReadAsync<PlanSeen>(await SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version));
+        (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment!.TechnicianName.ShouldBe("Noor");
+        await RefusedAsync(await SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version), 409, "plan.no-draft");
+
+        // Noor falls ill for the morning of her first visit: only what must move moves.
+        var first = published.Appointments[0];
+        var day = first.Start.UtcDateTime.ToString("yyyy-MM-dd");
+        await PutAsync<TechnicianSeen>(
+                $"api/refreshes/{refresh}/technicians/noor",
+                new TechnicianWanted(
+                    "Noor",
+                    ["North", "South"],
+                    ["daily 08:00-12:00", "daily 13:00-17:00"],
+                    null,
+                    [$"{day} {first.Start:HH:mm}..{day} {first.Start.AddMinutes(15):HH:mm}"]));
+        var repaired = await DraftAsync(refresh);
+        (repaired.Number, repaired.BasedOn).ShouldBe((2, 1));
+        var changes = (await Kit.GetFromJsonAsync<PlansCompared>($"api/refreshes/{refresh}/plans/compared", RunningService.Json))!.Changes;
+        changes.Where(c => c.Before!.Start != c.After!.Start).ShouldHaveSingleItem().Swap.ShouldBe(first.Swap);
+        await SendAsync($"api/refreshes/{refresh}/plan/publication", null, repaired.Version);
+        (await Kit.GetFromJsonAsync<List<PlanListed>>($"api/refreshes/{refresh}/plans", RunningService.Json))!
+            .Select(p => (p.Number, p.State))
+            .ShouldBe([(2, "published"), (1, "past")]);
+        (await PlanAsync(refresh, 1)).Appointments.ShouldContain(a => a.Swap == first.Swap && a.Start == first.Start);
+    }
+
+    [Fact]
+    public async Task A_visit_is_moved_by_hand_where_it_breaks_nothing_and_every_move_can_be_taken_back()
+    {
+        var refresh = await Service.RefreshAsync();
+        var draft = await DraftAsync(refresh);
+        var (moves, trials) = ($"api/refreshes/{refresh}/plan/draft/moves", $"api/refreshes/{refresh}/plan/draft/trials");
+        var one = draft.Appointments.Single(a => a.Swap == $"{refresh}-0001");
+        async Task<MoveSeen> TryAsync(MoveWanted wanted) => await ReadAsync<MoveSeen>(await Kit.PostAsJsonAsync(trials, wanted));
+        (await TryAsync(new(one.Swap, "noor", At(3, "06:00")))).Breaks.ShouldContain(b => b.Contains("not free"));
+        (await TryAsync(new(one.Swap, "noor", At(3, "12:00")))).Breaks.ShouldHaveSingleItem().ShouldContain("Noor has no shift from");
+        var other = draft.Appointments.First(a => a.Swap != one.Swap);
+        (await TryAsync(new(one.Swap, "noor", other.Start))).Breaks.ShouldContain(b => b.StartsWith($"Noor is with {other.Person} from"));
+        var better = await TryAsync(new(one.Swap, "noor", At(3, "09:00")));
+        better.IsAllowed.ShouldBeTrue();
+        (await PlanAsync(refresh)).Appointments.ShouldBe(draft.Appointments, "to try changes nothing");
+
+        var refused = await ReadAsync<MoveSeen>(await SendAsync(moves, new MoveWanted(one.Swap, "noor", At(3, "12:00")), draft.Version));
+        (refused.IsAllowed, refused.Version).ShouldBe((false, draft.Version));
+        var moved = await ReadAsync<MoveSeen>(await SendAsync(moves, new MoveWanted(one.Swap, "noor", At(3, "09:00")), draft.Version));
+        (moved.IsAllowed, moved.CostAfter, moved.Version).ShouldBe((true, better.CostAfter, draft.Version + 1));
+        // A colleague who still looks at the old version is told, and overwrites nothing.
+        await RefusedAsync(
+            await SendAsync(moves, new MoveWanted(one.Swap, "noor", At(4, "09:00")), draft.Version), 412, "changed-meanwhile");
+        var outside = await ReadAsync<MoveSeen>(await SendAsync(moves, new MoveWanted(one.Swap, null, null), moved.Version));
+        (await PlanAsync(refresh)).LeftOut.ShouldHaveSingleItem().Because.ShouldContain("No rule stands in its way: Noor can do it on");
+        var back = await ReadAsync<MoveSeen>(await SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, outside.Version));
+        (await PlanAsync(refresh)).Appointments.Single(a => a.Swap == one.Swap).Start.ShouldBe(At(3, "09:00"));
+        back = await ReadAsync<MoveSeen>(await SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, back.Version));
+        (await PlanAsync(refresh)).Appointments.ShouldBe(draft.Appointments);
+        await RefusedAsync(await SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, back.Version), 409, "draft.nothing-to-undo");
+        await RefusedAsync(await Kit.PostAsJsonAsync(trials, new MoveWanted("nobody", "noor", At(3, "09:00"))), 404, "visit.not-found");
+        await RefusedAsync(
+            await Kit.PostAsJsonAsync(trials, new MoveWanted(one.Swap, "theo", At(3, "09:00"))), 404, "technician.not-found");
+    }
+
+    [Fact]
+    public async Task Of_two_coordinators_who_publish_at_once_one_is_told_and_nothing_is_overwritten()
+    {
+        var refresh = await Service.RefreshAsync();
+        var draft = await DraftAsync(refresh);
+        var both = await Task.WhenAll(Enumerable.Range(0, 2).Select(_ =>
+            SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version)));
+        both.Select(b => b.StatusCode).ShouldBe([HttpStatusCode.OK, HttpStatusCode.Conflict], ignoreOrder: true);
+        (await Kit.GetFromJsonAsync<List<PlanListed>>($"api/refreshes/{refresh}/plans", RunningService.Json))!.ShouldHaveSingleItem().State
+            .ShouldBe("published");
+    }
+
+    [Fact]
+    public async Task Why_not_what_if_and_the_outlook_answer_and_change_nothing()
+    {
+        var refresh = await Service.RefreshAsync();
+        var path = $"api/refreshes/{refresh}";
+        // Sol is free for half an hour only.
+        await Kit.PostAsJsonAsync($"{path}/swaps/edits", new SwapEdit([$"{refresh}-0002"], Free: [$"{Day(1):yyyy-MM-dd} 08:00-08:30"]));
+        var draft = await DraftAsync(refresh);
+        draft.LeftOut.ShouldHaveSingleItem().Because.ShouldContain("Widen one window");
+        var why = (await Kit.GetFromJsonAsync<WhyNotSeen>($"{path}/plan/why/{refresh}-0002", RunningService.Json))!;
+        why.Ways.Count.ShouldBeGreaterThan(1);
+        var window = why.Ways.Single(w => w.Words.Contains("another time"));
+        // The way in is tried: with that time it is let in.
+        await Kit.PostAsJsonAsync(
+            $"{path}/swaps/edits",
+            new SwapEdit([$"{refresh}-0002"], Free: [
+                $"{window.Start:yyyy-MM-dd} {window.Start:HH:mm}-{window.Start!.Value.AddHours(3):HH:mm}"
+            ]));
+        (await DraftAsync(refresh)).LeftOut.ShouldBeEmpty();
+
+        async Task<WhatIfSeen> IfAsync(params string[] changes) =>
+            await ReadAsync<WhatIfSeen>(await Kit.PostAsJsonAsync($"{path}/plan/what-if", new WhatIfWanted(changes, 0.3)));
+        var away = await IfAsync($"away noor {Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}");
+        (away.Before.LeftOut, away.After.LeftOut, away.LeftOut.Count).ShouldBe((0, 3, 3));
+        (await IfAsync($"away noor {Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}", "like noor")).After.LeftOut
+            .ShouldBe(3, "the second one is as ill as the first");
+        (await IfAsync("like noor", $"away noor {Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}")).After.LeftOut.ShouldBe(0);
+        (await RefusedAsync(
+            await Kit.PostAsJsonAsync($"{path}/plan/what-if", new WhatIfWanted(["away nobody 2026-11-25"])), 422, "what-if"))
+            .ShouldContain("It has noor.");
+        (await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/what-if", new WhatIfWanted(["rain"])), 422, "what-if"))
+            .ShouldContain("Write 'away TECHNICIAN WHEN'");
+        var outlook = await ReadAsync<OutlookSeen>(await Kit.PostAsJsonAsync($"{path}/plan/outlook", new OutlookWanted(500)));
+        (outlook.Days.Count, outlook.Days.Sum(d => d.Visits)).ShouldBe((17, 3));
+        outlook.InTime.ShouldBeInRange(0.5, 1);
+        await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/outlook", new OutlookWanted(NoShow: 2)), 422, "outlook.chance");
+        var slack = await ReadAsync<SlackSeen>(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 0.1)));
+        slack.Steps.Select(s => s.Minutes).ShouldBe([0, 15, 30, 45, 60]);
+        (slack.Steps[0].InTime, slack.Steps[0].Moved).ShouldBe(
+            (outlook.InTime, 0), "the first step is the plan as it is, played as before");
+        slack.Steps.ShouldAllBe(s => s.LeftOut == 0 && s.LastDay != null);
+        await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 11)), 422, "slack.seconds");
+        var version = (await PlanAsync(refresh)).Version;
+        (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment.ShouldBeNull();
+        version.ShouldBe(2, "two drafts were made and nothing else");
+    }
+}
