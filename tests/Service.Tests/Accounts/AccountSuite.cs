@@ -81,6 +81,21 @@ public abstract class AccountSuite(RunningService service)
     }
 
     [Fact]
+    public async Task What_is_sent_for_a_swap_elsewhere_is_refused_before_it_is_read()
+    {
+        var refresh = await service.RefreshAsync();
+        var technician = await service.AccountAsync("t-far", "technician", "North");
+        var path = $"api/swaps/{refresh}-0002/checklist/steps/swapped";
+        // Larger than any photo, and of no version: neither is looked at for somebody who may not work there.
+        using var photo = new ByteArrayContent(new byte[13 << 20]);
+        (await RunningService.ProblemAsync(await technician.PutAsync(path + "/photo", photo), 403))["detail"]!.GetValue<string>()
+            .ShouldContain("South");
+        (await RunningService.ProblemAsync(await technician.PutAsJsonAsync(path, new StepChange("nonsense")), 403))["detail"]!
+            .GetValue<string>()
+            .ShouldContain("South");
+    }
+
+    [Fact]
     public async Task A_wrong_password_tells_nothing_and_too_many_lock_the_account_for_a_while()
     {
         await service.AccountAsync("lockme", "auditor");
