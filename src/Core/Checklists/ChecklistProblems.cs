@@ -16,10 +16,10 @@ internal sealed record StepNotStartedProblem(string Title) : Problem(
     "step.not-started",
     $"'{Title}' was not started. Start it first, so that its time is measured.");
 
-internal sealed record StepWrongComputerProblem(string Words, string Words2, string Words3) : Problem(
+internal sealed record StepWrongComputerProblem(string Read, string Which, string Expected) : Problem(
     "step.wrong-computer",
-    $"Wrong computer: {Words} was read, and the {Words2} "
-        + $"computer of this swap is {Words3}. Look at the label again; do not go on with this one.");
+    $"Wrong computer: {Read} was read, and the {Which} "
+        + $"computer of this swap is {Expected}. Look at the label again; do not go on with this one.");
 
 internal sealed record StepKindProblem(string Title, string Asks) : Problem(
     "step.kind",
@@ -47,9 +47,9 @@ internal sealed record ChecklistTooLong(int MostCharacters, int YamlCount) : Pro
     "checklist.size",
     $"A checklist has at most {MostCharacters:#,0} characters; this one has {YamlCount:#,0}.");
 
-internal sealed record ChecklistNoYaml(long Line, string MessageSaid) : Problem(
+internal sealed record ChecklistNoYaml(long Line, string Why) : Problem(
     "checklist.yaml",
-    $"Checklist line {Line}: this is not YAML: {MessageSaid}");
+    $"Checklist line {Line}: this is not YAML: {Why}");
 
 internal sealed record ChecklistNoDocument() : Problem(
     "checklist.yaml",

@@ -4,7 +4,7 @@ namespace YardRelay.Core.Ids;
 public readonly record struct StepKey : IParsable<StepKey>
 {
     /// <summary>Most characters of one.</summary>
-    public const int MostCharacters = 200;
+    public const int MostCharacters = IdForm.MostCharacters;
 
     private readonly string? _text;
 
@@ -20,15 +20,13 @@ public readonly record struct StepKey : IParsable<StepKey>
     public static bool TryParse(
         [System.Diagnostics.CodeAnalysis.NotNullWhen(true)] string? s, IFormatProvider? provider, out StepKey result)
     {
-        var fits = s is { Length: > 0 and <= MostCharacters } && !s.Any(char.IsControl);
-        result = fits ? new(s!) : default;
-        return fits;
+        result = IdForm.Fits(s) ? new(s) : default;
+        return result._text is not null;
     }
 
     /// <summary>The same for a text that is known to be one.</summary>
     /// <exception cref="FormatException">It cannot be one.</exception>
-    public static StepKey Parse(string s, IFormatProvider? provider = null) =>
-        TryParse(s, provider, out var parsed) ? parsed : throw new FormatException($"'{s}' cannot be one.");
+    public static StepKey Parse(string s, IFormatProvider? provider = null) => IdForm.Parse<StepKey>(s, provider);
 
     /// <summary>Every one is a text; not every text is one.</summary>
     public static implicit operator string(StepKey id) => id.Text;

@@ -12,6 +12,6 @@ internal sealed record PhotoSizeProblem(int Width, int Height, int MostPixels) :
     "photo.size",
     $"The photo says that it has {Width} by {Height} pixels. At most {MostPixels:#,0} pixels are taken.");
 
-internal sealed record PhotoLargeProblem(double Words, int Words2) : Problem(
+internal sealed record PhotoLargeProblem(double Megabytes, int MostMegabytes) : Problem(
     "photo.large",
-    $"The photo has {Words:0.#} MB; at most {Words2} MB are taken. Take it with fewer pixels.");
+    $"The photo has {Megabytes:0.#} MB; at most {MostMegabytes} MB are taken. Take it with fewer pixels.");

@@ -4,9 +4,9 @@ internal sealed record PlanInstanceProblem(string Message) : Problem(
     "plan.instance",
     Message);
 
-internal sealed record InstanceForm(string Words, long? Words2, string MessageSaid) : Problem(
+internal sealed record InstanceForm(string Path, long? Line, string Why) : Problem(
     "plan.json",
-    $"The instance is not in the expected form at {Words}, line {Words2}: {MessageSaid} "
+    $"The instance is not in the expected form at {Path}, line {Line}: {Why} "
         + $"See docs/formats.md.");
 
 internal sealed record InstanceNull() : Problem(
@@ -25,6 +25,6 @@ internal sealed record PlanNull() : Problem(
     "plan.json",
     "The plan is 'null'.");
 
-internal sealed record PlanForm(string Words, string MessageSaid) : Problem(
+internal sealed record PlanForm(string Path, string Why) : Problem(
     "plan.json",
-    $"The plan is not in the expected form at {Words}: {MessageSaid}");
+    $"The plan is not in the expected form at {Path}: {Why}");

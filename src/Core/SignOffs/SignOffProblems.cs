@@ -1,8 +1,8 @@
 namespace YardRelay.Core.SignOffs;
 
-internal sealed record PaperUnreadable(string MessageSaid) : Problem(
+internal sealed record PaperUnreadable(string Why) : Problem(
     "sign-off.paper",
-    $"This is no sign-off of ours: {MessageSaid}");
+    $"This is no sign-off of ours: {Why}");
 
 internal sealed record PaperOfAnotherForm(string Format) : Problem(
     "sign-off.paper",

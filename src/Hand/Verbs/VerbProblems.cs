@@ -2,9 +2,9 @@ using YardRelay.Core;
 
 namespace YardRelay.Hand.Verbs;
 
-internal sealed record AdoptFolderProblem(string? GetValue) : Problem(
+internal sealed record AdoptFolderProblem(string? Given) : Problem(
     "adopt.folder",
-    $"'{GetValue}' is no folder of a depot. Write it without '.', '..' or empty parts.");
+    $"'{Given}' is no folder of a depot. Write it without '.', '..' or empty parts.");
 
 internal sealed record RecipientFormProblem(string Mistyped) : Problem(
     "recipient.form",
@@ -18,9 +18,9 @@ internal sealed record KeyWhichProblem(string Words) : Problem(
     "key.which",
     Words);
 
-internal sealed record LandingFormProblem(string Text, string Option, string Words) : Problem(
+internal sealed record LandingFormProblem(string Text, string Option, string Form) : Problem(
     "landing.form",
-    $"'{Text}' says not where it lands. Write {Option} {Words}.");
+    $"'{Text}' says not where it lands. Write {Option} {Form}.");
 
 internal sealed record LandingClashProblem(string Text) : Problem(
     "landing.clash",

@@ -10,22 +10,22 @@ internal sealed record RefreshWhichProblem(string Words) : Problem(
     "refresh.which",
     Words);
 
-internal sealed record ServiceUnreachableProblem(string MessageSaid) : Problem(
+internal sealed record ServiceUnreachableProblem(string Why) : Problem(
     "service.unreachable",
-    MessageSaid);
+    Why);
 
-internal sealed record ChecklistNoneProblem(string? GetValue, string Words) : Problem(
+internal sealed record ChecklistNoneProblem(string? Name, string AtVersion) : Problem(
     "checklist.none",
-    $"There is no checklist '{GetValue}'{Words}. 'yardline "
+    $"There is no checklist '{Name}'{AtVersion}. 'yardline "
         + $"checklist list' shows all.");
 
 internal sealed record ChecklistFormProblem(string P) : Problem(
     "checklist.form",
     P);
 
-internal sealed record PhotoFileProblem(string? GetValue) : Problem(
+internal sealed record PhotoFileProblem(string? Given) : Problem(
     "photo.file",
-    $"There is no file '{GetValue}'.");
+    $"There is no file '{Given}'.");
 
 internal sealed record ChecklistFileProblem(string File) : Problem(
     "checklist.file",
@@ -43,9 +43,9 @@ internal sealed record LedgerFault(long Number, string What) : Problem(
     "ledger.fault",
     $"Entry {Number}: {What}");
 
-internal sealed record MoveStartProblem(string? GetValue) : Problem(
+internal sealed record MoveStartProblem(string? Given) : Problem(
     "move.start",
-    $"'{GetValue}' is not a time. Write '2026-11-26 09:15'.");
+    $"'{Given}' is not a time. Write '2026-11-26 09:15'.");
 
 internal sealed record MoveBreaksProblem(string Breaks) : Problem(
     "move.breaks",
@@ -64,13 +64,13 @@ internal sealed record FoldersLateProblem(string Tag, double TotalSeconds) : Pro
     $"The hand at {Tag} has not answered in {TotalSeconds:0} s. Is it running? The order stays; ask "
         + $"again later.");
 
-internal sealed record PlacesFileProblem(string? GetValue) : Problem(
+internal sealed record PlacesFileProblem(string? Given) : Problem(
     "places.file",
-    $"There is no file '{GetValue}'.");
+    $"There is no file '{Given}'.");
 
-internal sealed record FileWriteProblem(string Path, string MessageSaid) : Problem(
+internal sealed record FileWriteProblem(string Path, string Why) : Problem(
     "file.write",
-    $"'{Path}' cannot be written: {MessageSaid}");
+    $"'{Path}' cannot be written: {Why}");
 
 internal sealed record ReportNothingProblem() : Problem(
     "report.nothing",
@@ -88,9 +88,9 @@ internal sealed record RosterMatchProblem(string Wrong) : Problem(
     "roster.match",
     $"'{Wrong}' is no match. Write HEAD=COLUMN.");
 
-internal sealed record ServiceAddressProblem(string? GetValue) : Problem(
+internal sealed record ServiceAddressProblem(string? Given) : Problem(
     "service.address",
-    $"'{GetValue}' is not an address. Use http://host:port.");
+    $"'{Given}' is not an address. Use http://host:port.");
 
 internal sealed record SignOffFileProblem(string Path) : Problem(
     "sign-off.file",
@@ -105,9 +105,9 @@ internal sealed record SignOffChangedProblem(string Refresh, string Swap, string
     $"This is not what was signed: the ledger of {Refresh} has no sign-off of {Swap} with the digest "
         + $"{Sha256}. The file was changed, or comes from elsewhere.");
 
-internal sealed record SnagWhichProblem(int FoundCount, string? GetValue, string Snags) : Problem(
+internal sealed record SnagWhichProblem(int FoundCount, string? Given, string Snags) : Problem(
     "snag.which",
-    $"{FoundCount} snags of that swap begin with '{GetValue}'. It has "
+    $"{FoundCount} snags of that swap begin with '{Given}'. It has "
         + $"{Snags}.");
 
 internal sealed record NoPlanFile(string Path) : Problem(
@@ -127,17 +127,17 @@ internal sealed record SiteRoomProblem(string Room) : Problem(
     "site.room",
     $"'{Room}' is not a room. Write its name, ':' and its benches, such as 'Ticket hall:2'.");
 
-internal sealed record TechnicianFileProblem(string? GetValue) : Problem(
+internal sealed record TechnicianFileProblem(string? Given) : Problem(
     "technician.file",
-    $"There is no file '{GetValue}'.");
+    $"There is no file '{Given}'.");
 
-internal sealed record TechnicianNotFoundProblem(string? GetValue, string All) : Problem(
+internal sealed record TechnicianNotFoundProblem(string? Given, string All) : Problem(
     "technician.not-found",
-    $"There is no technician '{GetValue}'. There are {All}.");
+    $"There is no technician '{Given}'. There are {All}.");
 
-internal sealed record CalendarFileProblem(string? GetValue) : Problem(
+internal sealed record CalendarFileProblem(string? Given) : Problem(
     "calendar.file",
-    $"There is no file '{GetValue}'.");
+    $"There is no file '{Given}'.");
 
 internal sealed record YardFormProblem(string Other) : Problem(
     "yard.form",

@@ -3,9 +3,9 @@ using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Checklists;
 
-internal sealed record ChecklistKindProblem(string Name, string Words) : ServiceProblem(
+internal sealed record ChecklistKindProblem(string Name, string Kind) : ServiceProblem(
     "checklist.kind",
-    $"{Name} is not for swaps of kind {Words}. Choose another checklist.", 409);
+    $"{Name} is not for swaps of kind {Kind}. Choose another checklist.", 409);
 
 internal sealed record ChecklistFrozenProblem(string Swap) : ServiceProblem(
     "checklist.frozen",

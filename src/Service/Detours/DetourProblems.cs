@@ -40,15 +40,15 @@ internal sealed record IsThePlannedOne(string? NewTag) : Problem(
     "detour.tag",
     $"{NewTag} is the computer that was planned.");
 
-internal sealed record IsAnOldComputer(string Tag, string Words) : Problem(
+internal sealed record IsAnOldComputer(string Tag, string OfWhom) : Problem(
     "detour.tag",
-    $"{Tag} is an old computer{Words}. Look "
+    $"{Tag} is an old computer{OfWhom}. Look "
         + $"at the label again.");
 
-internal sealed record DetourMeantForProblem(string? NewTag, string Other, string Site, string Words) : ServiceProblem(
+internal sealed record DetourMeantForProblem(string? NewTag, string Other, string Site, string Wanted) : ServiceProblem(
     "detour.meant-for",
     $"{NewTag} is meant for {Other} at {Site}. Exchange the two, or set it aside and look for "
-        + $"{Words}.", 409);
+        + $"{Wanted}.", 409);
 
 internal sealed record NothingToGiveForIt(string Swap, string Other) : ServiceProblem(
     "detour.exchange",

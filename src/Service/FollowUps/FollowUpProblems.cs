@@ -3,9 +3,9 @@ using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.FollowUps;
 
-internal sealed record VisitPlannedAlready(string Swap, string Words) : ServiceProblem(
+internal sealed record VisitPlannedAlready(string Swap, string Reason) : ServiceProblem(
     "follow-up.visit",
-    $"Somebody comes back to {Swap} already, for: {Words} Do both at once, or end that one first.", 409);
+    $"Somebody comes back to {Swap} already, for: {Reason} Do both at once, or end that one first.", 409);
 
 internal sealed record FollowUpOwnerProblem(string Owner) : Problem(
     "follow-up.owner",

@@ -52,8 +52,8 @@ internal sealed record PalletToProblem() : Problem(
     "pallet.to",
     "Say in 1 to 120 characters to whom it goes.");
 
-internal sealed record PalletNotWipedProblem(int DirtyCount, int Count, string Pallet, string Dirty, string Words) : ServiceProblem(
+internal sealed record PalletNotWipedProblem(int NotWiped, int All, string Pallet, string Tags, string AndMore) : ServiceProblem(
     "pallet.not-wiped",
-    $"{DirtyCount} of {Count} computers on pallet {Pallet} are not wiped: "
-        + $"{Dirty}{Words}. Wipe them, or scan "
+    $"{NotWiped} of {All} computers on pallet {Pallet} are not wiped: "
+        + $"{Tags}{AndMore}. Wipe them, or scan "
         + $"them out.", 409);

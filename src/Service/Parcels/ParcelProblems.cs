@@ -3,17 +3,17 @@ using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Parcels;
 
-internal sealed record LandingClashProblem(string R) : Problem(
+internal sealed record LandingClashProblem(string Rule) : Problem(
     "landing.clash",
-    $"'{R}' is no clash rule. Use beside, stay, newer or ours.");
+    $"'{Rule}' is no clash rule. Use beside, stay, newer or ours.");
 
 internal sealed record LandingManyProblem() : Problem(
     "landing.many",
     "A landing plan has at most 500 lines.");
 
-internal sealed record ReceiverKindProblem(string Id, string Words) : ServiceProblem(
+internal sealed record ReceiverKindProblem(string Swap, string Kind) : ServiceProblem(
     "receiver.kind",
-    $"{Id} is a {Words}; only the parcel of a leave is handed to somebody else.", 409);
+    $"{Swap} is a {Kind}; only the parcel of a leave is handed to somebody else.", 409);
 
 internal sealed record ReceiverTagProblem() : Problem(
     "receiver.tag",
@@ -43,13 +43,13 @@ internal sealed record LostFindProblem() : Problem(
     "lost.find",
     "Say what to look for: 2 to 100 characters of a tag, a name or a swap.");
 
-internal sealed record RescueKindProblem(string Swap, string Words) : ServiceProblem(
+internal sealed record RescueKindProblem(string Swap, string Kind) : ServiceProblem(
     "rescue.kind",
-    $"{Swap} is a {Words}, no rescue. Correct its kind in the roster first.", 409);
+    $"{Swap} is a {Kind}, no rescue. Correct its kind in the roster first.", 409);
 
-internal sealed record RescueTagProblem(string From, string From2, string Words, string Tag) : Problem(
+internal sealed record RescueTagProblem(string Swap, string Name, string Named, string Tag) : Problem(
     "rescue.tag",
-    $"The old computer of {From} {From2} is {Words}, not {Tag}. Look again whether it "
+    $"The old computer of {Swap} {Name} is {Named}, not {Tag}. Look again whether it "
         + $"is the right one.");
 
 internal sealed record RescueParcelProblem(string From, string Why) : ServiceProblem(
@@ -64,9 +64,9 @@ internal sealed record RestoreSkipReasonProblem() : Problem(
     "restore-skip.reason",
     "Say why nothing is restored, in at most 500 characters.");
 
-internal sealed record RestoreSkipKindProblem(string Words) : ServiceProblem(
+internal sealed record RestoreSkipKindProblem(string Kind) : ServiceProblem(
     "restore-skip.kind",
-    $"A {Words} has nothing to restore.", 409);
+    $"A {Kind} has nothing to restore.", 409);
 
 internal sealed record RestoreSkipRestoredProblem(string Swap) : ServiceProblem(
     "restore-skip.restored",

@@ -55,9 +55,9 @@ internal sealed record PlanStepsProblem(long Steps) : Problem(
     "plan.steps",
     $"Steps are 0 to 1,000,000, not {Steps}.");
 
-internal sealed record PlanSecondsProblem(double S) : Problem(
+internal sealed record PlanSecondsProblem(double Seconds) : Problem(
     "plan.seconds",
-    $"Seconds are 0 to 60, not {S}.");
+    $"Seconds are 0 to 60, not {Seconds}.");
 
 internal sealed record PlanChangedProblem(string MadeBy, int Number) : ServiceProblem(
     "plan.changed",
@@ -67,12 +67,12 @@ internal sealed record NoDraftToPublish() : ServiceProblem(
     "plan.no-draft",
     "There is no draft to publish: it was published or thrown away. Make one with 'yardline plan make'.", 409);
 
-internal sealed record PlanOvertakenProblem(string? Words, int? Words2, int BasedOn) : ServiceProblem(
+internal sealed record PlanOvertakenProblem(string? By, int? Number, int BasedOn) : ServiceProblem(
     "plan.overtaken",
-    $"{Words} published plan {Words2} while this draft was being made from plan {BasedOn}. "
+    $"{By} published plan {Number} while this draft was being made from plan {BasedOn}. "
         + $"Make the draft anew; it goes on from both.", 409);
 
-internal sealed record PlanNoLongerFitsProblem(int LostCount, string Name, DateTimeOffset Words) : ServiceProblem(
+internal sealed record PlanNoLongerFitsProblem(int Lost, string Name, DateTimeOffset Start) : ServiceProblem(
     "plan.no-longer-fits",
-    $"{LostCount} appointments of the draft no longer fit, the first is {Name} at "
-        + $"{Words:ddd d MMM HH:mm}. Plan again: the rest stays where it is.", 409);
+    $"{Lost} appointments of the draft no longer fit, the first is {Name} at "
+        + $"{Start:ddd d MMM HH:mm}. Plan again: the rest stays where it is.", 409);

@@ -47,9 +47,9 @@ internal sealed record EditPinProblem() : Problem(
     "edit.pin",
     "A pin is set or taken out, not both.");
 
-internal sealed record EditDepotProblem(string Staged, string Staged2) : ServiceProblem(
+internal sealed record EditDepotProblem(string Swap, string Name) : ServiceProblem(
     "edit.depot",
-    $"Files of {Staged} {Staged2} lie in another depot already; nothing was changed.", 409);
+    $"Files of {Swap} {Name} lie in another depot already; nothing was changed.", 409);
 
 internal sealed record EditTimeProblem(string Field, string Text) : Problem(
     Field,

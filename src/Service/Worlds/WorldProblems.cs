@@ -24,10 +24,10 @@ internal sealed record CatalogueProgramProblem(string Name) : Problem(
     "catalogue.program",
     $"'{Name}' fits every program. Name at least a part of one.");
 
-internal sealed record ClosureSiteProblem(string Site, string Refresh, string Words) : Problem(
+internal sealed record ClosureSiteProblem(string Site, string Refresh, string Sites) : Problem(
     "closure.site",
     $"Site '{Site}' is not in refresh '{Refresh}'. It has "
-        + $"{Words}.");
+        + $"{Sites}.");
 
 internal sealed record DeliveryArrivesProblem(string Arrives) : Problem(
     "delivery.arrives",
@@ -37,23 +37,23 @@ internal sealed record DeliveryEmptyProblem(string Name) : Problem(
     "delivery.empty",
     $"Delivery '{Name}' has no computers. Name the tags of its new computers.");
 
-internal sealed record DeliveryTagsUnknown(int UnknownCount, string Unknown, string Words) : Problem(
+internal sealed record DeliveryTagsUnknown(int Count, string Tags, string AndMore) : Problem(
     "delivery.tag",
-    $"{UnknownCount} of its tags belong to no new computer of the roster: {Unknown}"
-        + $"{Words}. Correct them, or take the roster first.");
+    $"{Count} of its tags belong to no new computer of the roster: {Tags}"
+        + $"{AndMore}. Correct them, or take the roster first.");
 
-internal sealed record DeliveredTwice(string T, string Other) : Problem(
+internal sealed record DeliveredTwice(string Tag, string Delivery) : Problem(
     "delivery.tag",
-    $"{T} comes with delivery '{Other}' already. A computer comes once.");
+    $"{Tag} comes with delivery '{Delivery}' already. A computer comes once.");
 
 internal sealed record WaveEndsBeforeItBegins(string Name, DateOnly Until, DateOnly From) : Problem(
     "wave.dates",
     $"Wave '{Name}' ends on {Until:yyyy-MM-dd}, before it begins on {From:yyyy-MM-dd}.");
 
-internal sealed record WaveOutsideRefresh(string Name, DateOnly Starts, DateOnly AddDays) : Problem(
+internal sealed record WaveOutsideRefresh(string Name, DateOnly Starts, DateOnly Ends) : Problem(
     "wave.dates",
     $"Wave '{Name}' lies outside the refresh, which goes from {Starts:yyyy-MM-dd} to "
-        + $"{AddDays:yyyy-MM-dd}.");
+        + $"{Ends:yyyy-MM-dd}.");
 
 internal sealed record DepotAddressFaulty(string Address) : Problem(
     "depot.address",
@@ -89,9 +89,9 @@ internal sealed record EstimateScopeProblem(string Scope) : Problem(
     "estimate.scope",
     $"'{Scope}' is no scope of an estimate. Use swap, model or kind.");
 
-internal sealed record EstimateKindProblem(string Of, string Words) : Problem(
+internal sealed record EstimateKindProblem(string Of, string Kinds) : Problem(
     "estimate.kind",
-    $"'{Of}' is not a kind of swap. Use {Words}.");
+    $"'{Of}' is not a kind of swap. Use {Kinds}.");
 
 internal sealed record EstimateMinutesProblem() : Problem(
     "estimate.minutes",
@@ -114,17 +114,17 @@ internal sealed record SiteBenchesProblem(int Benches) : Problem(
     "site.benches",
     $"A site has 0 to 1000 benches, not {Benches}.");
 
-internal sealed record RoomFaulty(string Odd) : Problem(
+internal sealed record RoomFaulty(string Name) : Problem(
     "site.room",
-    $"Room '{Odd}' needs a name and 0 to 1000 benches.");
+    $"Room '{Name}' needs a name and 0 to 1000 benches.");
 
-internal sealed record RoomTwice(string Twice) : Problem(
+internal sealed record RoomTwice(string Name) : Problem(
     "site.room",
-    $"Room '{Twice}' stands twice. Keep one.");
+    $"Room '{Name}' stands twice. Keep one.");
 
-internal sealed record SiteOpensProblem(string MessageSaid) : Problem(
+internal sealed record SiteOpensProblem(string Why) : Problem(
     "site.opens",
-    MessageSaid);
+    Why);
 
 internal sealed record SiteHasSwaps(string Site, int Swaps) : ServiceProblem(
     "site.in-use",
@@ -142,10 +142,10 @@ internal sealed record WayToItself() : Problem(
     "way.sites",
     "A way goes from one site to another.");
 
-internal sealed record WaySiteUnknown(string End, string Refresh, string Words) : Problem(
+internal sealed record WaySiteUnknown(string Site, string Refresh, string Sites) : Problem(
     "way.sites",
-    $"Site '{End}' is not in refresh '{Refresh}'. It has "
-        + $"{Words}.");
+    $"Site '{Site}' is not in refresh '{Refresh}'. It has "
+        + $"{Sites}.");
 
 internal sealed record SpareModelProblem() : Problem(
     "spare.model",
@@ -155,10 +155,10 @@ internal sealed record SpareTroubleProblem() : Problem(
     "spare.trouble",
     "What is wrong with it is said in at most 500 characters.");
 
-internal sealed record SpareTakenProblem(string Key, string Taken, string Taken2) : ServiceProblem(
+internal sealed record SpareTakenProblem(string Tag, string Swap, string Name) : ServiceProblem(
     "spare.taken",
-    $"{Key} belongs to the swap {Taken} of {Taken2}, so it is no spare.", 409);
+    $"{Tag} belongs to the swap {Swap} of {Name}, so it is no spare.", 409);
 
-internal sealed record TechnicianSiteProblem(string Unknown, string Refresh, string Words) : Problem(
+internal sealed record TechnicianSiteProblem(string Site, string Refresh, string Sites) : Problem(
     "technician.site",
-    $"Site '{Unknown}' is not in refresh '{Refresh}'. It has {Words}.");
+    $"Site '{Site}' is not in refresh '{Refresh}'. It has {Sites}.");

@@ -10,6 +10,6 @@ internal sealed record DiskLabelledProblem(string Stands, string LabelFile) : Pr
     "disk.labelled",
     $"The disk bears the label '{Stands}' already and keeps it. Use that one, or remove {LabelFile} from it.");
 
-internal sealed record DiskWriteProblem(string MessageSaid) : Problem(
+internal sealed record DiskWriteProblem(string Why) : Problem(
     "disk.write",
-    $"The label could not be written: {MessageSaid}");
+    $"The label could not be written: {Why}");

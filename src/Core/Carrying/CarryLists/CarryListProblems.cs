@@ -12,6 +12,6 @@ internal sealed record CarryListVersionProblem() : Problem(
     "carry-list.version",
     "A carry list begins with 'version: 1'.");
 
-internal sealed record CarryListFormProblem(long Line, string Words) : Problem(
+internal sealed record CarryListFormProblem(long Line, string Why) : Problem(
     "carry-list.form",
-    $"The carry list cannot be read: line {Line}: {Words}");
+    $"The carry list cannot be read: line {Line}: {Why}");

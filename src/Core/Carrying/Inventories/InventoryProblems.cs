@@ -9,14 +9,14 @@ internal sealed record PlacesVersionProblem() : Problem(
     "places.version",
     "Rules for places begin with 'version: 1'.");
 
-internal sealed record PlacesFormProblem(long Line, string Words) : Problem(
+internal sealed record PlacesFormProblem(long Line, string Why) : Problem(
     "places.form",
-    $"The rules cannot be read: line {Line}: {Words}");
+    $"The rules cannot be read: line {Line}: {Why}");
 
 internal sealed record PlacesManyProblem(int MostRules) : Problem(
     "places.many",
     $"There are more than {MostRules} rules. Take some away.");
 
-internal sealed record PlacesRuleProblem(int Words, string Words2, string What) : Problem(
+internal sealed record PlacesRuleProblem(int Number, string Place, string Why) : Problem(
     "places.rule",
-    $"Rule {Words}{Words2}: {What}");
+    $"Rule {Number}{Place}: {Why}");

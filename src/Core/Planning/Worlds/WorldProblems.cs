@@ -18,10 +18,10 @@ internal sealed record NoChangeToAskAbout(string Text, string Why, string Forms)
     "what-if",
     $"'{Text}' is no change to ask about: {Why} Write {Forms}.");
 
-internal sealed record ThingUnknown(string What, string Key, string Words) : Problem(
+internal sealed record ThingUnknown(string What, string Key, string Known) : Problem(
     "what-if",
     $"There is no {What} '{Key}' in the refresh. It has "
-        + $"{Words}.");
+        + $"{Known}.");
 
 internal sealed record PlanNoSiteProblem() : Problem(
     "plan.no-site",
@@ -44,9 +44,9 @@ internal sealed record PlanWayProblem(string From, string To, string End, string
     $"The way from {From} to {To} names the site '{End}', which the refresh lacks. It has "
         + $"{Sites}.");
 
-internal sealed record PlanBenchSiteProblem(string Words, string Of, string At, string Sites) : Problem(
+internal sealed record PlanBenchSiteProblem(string Scope, string Of, string At, string Sites) : Problem(
     "plan.bench-site",
-    $"The bench preparation for {Words} {Of} is at '{At}', which is no site of "
+    $"The bench preparation for {Scope} {Of} is at '{At}', which is no site of "
         + $"the refresh. It has {Sites}.");
 
 internal sealed record PlanWorldProblem(string Dated) : Problem(
