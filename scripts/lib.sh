@@ -31,4 +31,9 @@ starters() { # folder, what comes behind the part
   done
 }
 
-free_port() { python3 -c 'import socket; s=socket.socket(); s.bind(("127.0.0.1",0)); print(s.getsockname()[1])' 2>/dev/null || echo $((20000 + RANDOM % 20000)); }
+# A port that nothing listens on, below those that the system gives to connections by itself: nobody takes it in between.
+free_port() {
+  local port
+  while port=$((14000 + RANDOM % 6000)); (: </dev/tcp/127.0.0.1/$port) 2>/dev/null; do :; done
+  echo $port
+}

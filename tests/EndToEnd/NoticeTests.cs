@@ -30,7 +30,7 @@ public sealed class NoticeTests : IDisposable
 
     private async Task StartAsync(string scheme, params string[] sink)
     {
-        (_port, _inbox) = (Run.FreePort(), Run.FreePort());
+        (_port, _inbox) = (Ports.Free(), Ports.Free());
         _yard.Start("yardstand", ["mail", "--folder", Folder.Make("mail"), "--port", $"{_port}", .. sink]);
         // The service trusts the stand-in's certificate as it would one of the organisation's own.
         if (sink.Contains("--starttls"))

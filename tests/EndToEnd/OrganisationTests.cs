@@ -14,7 +14,7 @@ public sealed class OrganisationTests : IDisposable
     [Fact]
     public async Task Whoever_the_organisation_vouches_for_reaches_their_own_page_and_nobody_else_does()
     {
-        var port = Run.FreePort();
+        var port = Ports.Free();
         _yard.More["YARD_IDENTITY_SECRET"] = "between-the-two";
         _yard.Start(
             "yardstand", "identity", "--port", $"{port}", "--person", "Ida@kestrelbay.example", "eve@kestrelbay.example", "--unverified",

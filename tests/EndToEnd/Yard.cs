@@ -11,11 +11,11 @@ public sealed class Yard : IDisposable
 {
     private readonly TempFolder _folder = new();
     private readonly List<Process> _running = [];
-    private readonly int _cloudPort = Run.FreePort();
+    private readonly int _cloudPort = Ports.Free();
     private TimeSpan _ahead;
     private readonly ConcurrentQueue<string> _said = new();
 
-    public string Address { get; } = $"http://127.0.0.1:{Run.FreePort()}";
+    public string Address { get; } = $"http://127.0.0.1:{Ports.Free()}";
 
     public string CloudAddress => $"http://127.0.0.1:{_cloudPort}/";
 

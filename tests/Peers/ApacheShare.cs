@@ -8,7 +8,7 @@ public sealed class ApacheShare : IDisposable
 
     public ApacheShare()
     {
-        var port = Run.FreePort();
+        var port = Ports.Free();
         var content = _folder.Make("content");
         const string modules = "/usr/lib/apache2/modules";
         File.WriteAllText(_folder["httpd.conf"], $"""

@@ -9,17 +9,14 @@ public sealed class CutWire : IDisposable
 {
     private readonly int _to;
     private readonly ConcurrentDictionary<TcpClient, byte> _ends = new();
-    private readonly int _port;
+    private readonly int _port = Ports.Free();
     private TcpListener? _listener;
 
     /// <param name="to">Port of the server.</param>
     public CutWire(int to)
     {
         _to = to;
-        _listener = new(IPAddress.Loopback, 0);
-        _listener.Start();
-        _port = ((IPEndPoint)_listener.LocalEndpoint).Port;
-        _ = ServeAsync(_listener);
+        Mend();
     }
 
     /// <summary>Where the wire begins.</summary>

@@ -66,11 +66,4 @@ public static class Run
             ? ran.Out
             : throw new InvalidOperationException($"{program} {string.Join(' ', args)} ended with {ran.Exit}: {ran.All}");
     }
-
-    public static int FreePort()
-    {
-        using var listener = new System.Net.Sockets.TcpListener(System.Net.IPAddress.Loopback, 0);
-        listener.Start();
-        return ((System.Net.IPEndPoint)listener.LocalEndpoint).Port;
-    }
 }

@@ -4,7 +4,7 @@ namespace YardRelay.Peers;
 public sealed class SshShare : IDisposable
 {
     private readonly TempFolder _folder = new();
-    private readonly int _port = Run.FreePort();
+    private readonly int _port = Ports.Free();
     private System.Diagnostics.Process _process;
 
     public SshShare()
