@@ -26,9 +26,8 @@ const queries = new QueryClient({
   },
 })
 const router = createAppRouter(queries)
-const root = document.getElementById('root')
-if (!root) throw new Error('The page has no root.')
-// All that listens stands before the wait below, which the load of the page does not share.
+const place = document.getElementById('root')
+if (!place) throw new Error('The page has no root.')
 
 // A page of an older build that the service has no more: the newer one is loaded instead.
 window.addEventListener('vite:preloadError', () => window.location.reload())
@@ -39,18 +38,20 @@ window.addEventListener('load', () => setTimeout(fetchAhead, 3_000))
 if (import.meta.env.PROD && 'serviceWorker' in navigator)
   window.addEventListener('load', () => void navigator.serviceWorker.register('/sw.js').catch(() => undefined))
 
+const root = createRoot(place)
+const draw = () =>
+  root.render(
+    <StrictMode>
+      <MantineProvider theme={theme} defaultColorScheme="auto">
+        <QueryClientProvider client={queries}>
+          <Notifications position="bottom-right" autoClose={6000} />
+          <RouterProvider router={router} />
+        </QueryClientProvider>
+      </MantineProvider>
+    </StrictMode>,
+  )
+
 // Drawn once, with what it shows: each drawing costs a slow phone a third of a second. Whatever takes longer is not waited for.
-await Promise.race([
-  Promise.all([readFirst(queries, window.location.pathname), router.load()]).catch(() => undefined),
-  new Promise((enough) => setTimeout(enough, 1_500)),
-])
-createRoot(root).render(
-  <StrictMode>
-    <MantineProvider theme={theme} defaultColorScheme="auto">
-      <QueryClientProvider client={queries}>
-        <Notifications position="bottom-right" autoClose={6000} />
-        <RouterProvider router={router} />
-      </QueryClientProvider>
-    </MantineProvider>
-  </StrictMode>,
-)
+// This is no await of this file: the files of most pages need this one, and would wait for it while it waits for them.
+const first = Promise.all([readFirst(queries, window.location.pathname), router.load()]).catch(() => undefined)
+void Promise.race([first, new Promise((late) => setTimeout(late, 1_500))]).then(draw)

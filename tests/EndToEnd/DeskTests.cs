@@ -9,7 +9,7 @@ namespace YardRelay.EndToEnd;
 /// <summary>
 /// A technician at a desk with a phone: labels read by its camera, photos also without a network, and what goes otherwise.
 /// </summary>
-public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
+public sealed class DeskTests(RunningYard yard, Chromium chromium) : IClassFixture<RunningYard>
 {
     private const string WithPhoto = """
         name: Desk with a photo
@@ -53,9 +53,8 @@ public sealed class DeskTests(RunningYard yard) : IClassFixture<RunningYard>
         yard.Line("spare", "set", "KB-90", "--site", "Lantern Point");
         Film(yard.Folder["label.y4m"], "KB-2");
         using var wire = new CutWire(new Uri(yard.Address).Port);
-        using var playwright = await Playwright.CreateAsync();
         await using var browser = await Browsers.LaunchAsync(
-            playwright,
+            chromium.Playwright,
             "--use-fake-device-for-media-stream",
             "--use-fake-ui-for-media-stream",
             $"--use-file-for-fake-video-capture={yard.Folder["label.y4m"]}");

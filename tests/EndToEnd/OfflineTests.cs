@@ -6,16 +6,15 @@ using static Microsoft.Playwright.Assertions;
 namespace YardRelay.EndToEnd;
 
 /// <summary>A technician at a desk where the network is down, in headless Chromium with the wire cut.</summary>
-public sealed class OfflineTests(RunningYard yard) : IClassFixture<RunningYard>
+public sealed class OfflineTests(RunningYard yard, Chromium chromium) : IClassFixture<RunningYard>
 {
     [Fact]
     public async Task Without_a_network_the_round_and_its_checklists_are_there_steps_wait_and_what_conflicts_is_decided()
     {
         yard.Line("account", "set", "noor", "--name", "Noor Haddad", "--role", "technician", "--site", "North Quay", "Lantern Point");
         using var wire = new CutWire(new Uri(yard.Address).Port);
-        using var playwright = await Playwright.CreateAsync();
-        await using var browser = await Browsers.LaunchAsync(playwright);
-        var context = await browser.NewContextAsync(new()
+        await using var contexts = new Contexts(chromium);
+        var context = await contexts.OpenAsync(new()
         {
             BaseURL = wire.Address,
             ViewportSize = new() { Width = 390, Height = 844 },

@@ -7,7 +7,7 @@ namespace YardRelay.EndToEnd;
 /// <summary>
 /// People reach their own page through their organisation's identity provider, in headless Chromium with the one that ships.
 /// </summary>
-public sealed class OrganisationTests : IDisposable
+public sealed class OrganisationTests(Chromium chromium) : IDisposable
 {
     private readonly Yard _yard = new();
 
@@ -33,11 +33,10 @@ public sealed class OrganisationTests : IDisposable
         _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2026-12-07", "--days", "5", "--zone", "Europe/London");
         _yard.Line("roster", "take", _yard.Folder["roster.csv"]);
 
-        using var playwright = await Playwright.CreateAsync();
-        await using var browser = await Browsers.LaunchAsync(playwright);
+        await using var contexts = new Contexts(chromium);
         async Task<IPage> SignInAsync(string mail)
         {
-            var context = await browser.NewContextAsync(new() { ViewportSize = new() { Width = 390, Height = 844 }, Locale = "en-GB" });
+            var context = await contexts.OpenAsync(new() { ViewportSize = new() { Width = 390, Height = 844 }, Locale = "en-GB" });
             context.SetDefaultTimeout(15_000);
             var page = await context.NewPageAsync();
             await page.GotoAsync(_yard.Address + "/my");

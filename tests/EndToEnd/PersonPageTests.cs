@@ -8,22 +8,15 @@ using static Microsoft.Playwright.Assertions;
 namespace YardRelay.EndToEnd;
 
 /// <summary>A person's own page in headless Chromium, reached by the link that a coordinator made.</summary>
-public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYard>, IAsyncLifetime
+public sealed class PersonPageTests(RunningYard yard, Chromium chromium) : IClassFixture<RunningYard>, IAsyncDisposable
 {
-    private IPlaywright _playwright = null!;
-    private IBrowser _browser = null!;
-
-    public async ValueTask InitializeAsync()
-    {
-        _playwright = await Playwright.CreateAsync();
-        _browser = await Browsers.LaunchAsync(_playwright);
-    }
+    private readonly Contexts _contexts = new(chromium);
 
     private string Link(string swap) => yard.Line("person", "link", swap).Split('\n')[0].Trim();
 
     private async Task<IPage> OpenAsync(string link, int width = 390, ColorScheme scheme = ColorScheme.Light)
     {
-        var context = await _browser.NewContextAsync(new()
+        var context = await _contexts.OpenAsync(new()
         {
             ViewportSize = new() { Width = width, Height = 844 },
             ColorScheme = scheme,
@@ -167,9 +160,5 @@ public sealed class PersonPageTests(RunningYard yard) : IClassFixture<RunningYar
         yard.Line("person", "kept", (string)latest["id"]!).ShouldContain("It cannot be erased yet");
     }
 
-    public async ValueTask DisposeAsync()
-    {
-        await _browser.CloseAsync();
-        _playwright.Dispose();
-    }
+    public ValueTask DisposeAsync() => _contexts.DisposeAsync();
 }
