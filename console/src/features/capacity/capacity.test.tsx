@@ -1,8 +1,7 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { showPage } from '../../test-page'
+import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { CapacityPage } from './CapacityPage'
 import { things } from './things'
@@ -177,7 +176,7 @@ describe('the page', () => {
       422,
       "The shifts '08:00-12:00' and '11:00-13:00' of Noor Haddad overlap on a Monday.",
     )
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     await user.click(screen.getByRole('button', { name: 'Change Noor Haddad' }))
     const dialog = await screen.findByRole('dialog')
@@ -212,7 +211,7 @@ describe('the page', () => {
     await open()
     const card = await screen.findByRole('region', { name: 'How long it really took' })
     expect(within(card).getAllByText('taken over')).toHaveLength(1)
-    await userEvent.setup().click(within(card).getByRole('button', { name: 'Take over for model Gannet 14' }))
+    await userOfTest().click(within(card).getByRole('button', { name: 'Take over for model Gannet 14' }))
     await waitFor(() =>
       expect(service.changes()).toMatchObject([
         { body: { beforeMinutes: 25, unattendedMinutes: 60, afterMinutes: 18, bench: world.estimates[0]?.bench } },
@@ -223,7 +222,7 @@ describe('the page', () => {
   it('finds the people of a group by name, and names their swaps to the service', async () => {
     service.answers['GET /api/refreshes/spring/swaps'] = { items: [{ id: 'spring-0012', name: 'Bea Lindo' }], total: 1, next: null }
     service.answers['PUT /api/refreshes/spring/groups/pay'] = {}
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     await user.click(screen.getByRole('button', { name: 'Change Pay office' }))
     const dialog = within(await screen.findByRole('dialog'))
@@ -250,7 +249,7 @@ describe('the page', () => {
       },
     ]
     service.answers['PUT /api/refreshes/spring/choosing'] = new Refusal(422, 'Choosing ends 2 to 720 hours before the appointment, not 1.')
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     const card = within(await screen.findByRole('region', { name: 'Choosing times' }))
     expect(await card.findByRole('row', { name: /Per Lunde North Quay no time/ })).toHaveTextContent('Tue 8 Dec 8:00 to Tue 8 Dec 12:00')
@@ -271,7 +270,7 @@ describe('the page', () => {
   })
 
   it('saves nothing while something needed is missing', async () => {
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     await user.click(screen.getByRole('button', { name: 'Add a wave' }))
     const save = within(await screen.findByRole('dialog')).getByRole('button', { name: 'Save' })
@@ -282,7 +281,7 @@ describe('the page', () => {
 
   it('takes a thing out by its key', async () => {
     service.answers['DELETE /api/refreshes/spring/estimates/model/Gannet 14'] = {}
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     await user.click(screen.getByRole('button', { name: 'Change model Gannet 14' }))
     await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Take out' }))
@@ -305,7 +304,7 @@ describe('the page', () => {
     service.answers[path] = list({
       rejected: [{ line: 3, column: 'sites', value: 'Nort', reason: 'this site is not in the refresh.', remedy: 'It has North Quay.' }],
     })
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     const choose = () =>
       user.upload(screen.getByLabelText('Take a list'), new File(['name\nVera'], 'technicians.csv', { type: 'text/csv' }))

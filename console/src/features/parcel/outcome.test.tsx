@@ -1,10 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render, screen, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas, SwapSeen } from '../../api/client'
-import { ZoneProvider } from '../../shared/zone'
+import { Around, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { OutcomeCard } from './OutcomeCard'
 import { ParcelCard } from './ParcelCard'
@@ -17,14 +14,7 @@ const swap = (kind: string, over: object = {}) =>
     ...over,
   }) as unknown as SwapSeen
 
-const show = (card: React.ReactNode) =>
-  render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <ZoneProvider value="UTC">{card}</ZoneProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
-  )
+const show = (card: React.ReactNode) => render(<Around>{card}</Around>)
 
 const lost = (id: string, over: Partial<Schemas['LostComputer']> = {}): Schemas['LostComputer'] => ({
   swap: id,
@@ -49,7 +39,7 @@ describe('a rescue', () => {
   it('finds the lost computer by the name, and asks for its tag before the parcel serves', async () => {
     service.answers['GET /api/lost-computers'] = [lost('a-1'), lost('a-2', { refusal: 'its parcel is purged' })]
     service.answers['PUT /api/swaps/s-4/rescue'] = new Refusal(422, 'The old computer of a-1 is KB-a-1, not KB-9.')
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(<OutcomeCard seen={swap('rescue')} works leads />)
     expect((screen.getByLabelText(/Find it/) as HTMLInputElement).value).toBe('Moreau')
     const [serves, cannot] = await screen.findAllByRole('listitem')
@@ -89,7 +79,7 @@ describe('a leave', () => {
 
   it('is accepted only once something is staged', async () => {
     service.answers['POST /api/swaps/s-4/receiver/acceptance'] = { ...to, acceptedAt: '2026-11-26T10:00:00Z' }
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(<OutcomeCard seen={swap('leave', { handingOver: to })} works leads={false} />)
     expect(screen.getByRole('button', { name: 'Per Lunde accepts it' }).hasAttribute('disabled')).toBe(true)
     cleanup()
@@ -100,7 +90,7 @@ describe('a leave', () => {
 
   it('names another person without losing what was typed when that is refused', async () => {
     service.answers['PUT /api/swaps/s-4/receiver'] = new Refusal(422, "Nobody with the key 'k99' is in the roster.")
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(<OutcomeCard seen={swap('leave', { handingOver: null })} works leads />)
     await user.click(screen.getByRole('button', { name: 'Name somebody…' }))
     const dialog = await screen.findByRole('dialog')
@@ -114,7 +104,7 @@ describe('a leave', () => {
 describe('a swap with nothing staged', () => {
   it('offers to adopt a folder', async () => {
     service.answers['POST /api/swaps/s-4/orders'] = {}
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(<ParcelCard seen={swap('renew')} works />)
     await user.click(screen.getByRole('button', { name: 'Adopt a folder…' }))
     const dialog = await screen.findByRole('dialog')

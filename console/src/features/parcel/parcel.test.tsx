@@ -1,10 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render, screen, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas, SwapSeen } from '../../api/client'
-import { ZoneProvider } from '../../shared/zone'
+import { Around, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { ParcelCard } from './ParcelCard'
 
@@ -25,13 +22,9 @@ const seen = (h: Schemas['HoldSeen']) =>
 
 const show = (h: Schemas['HoldSeen']) =>
   render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <ZoneProvider value="UTC">
-          <ParcelCard seen={seen(h)} works />
-        </ZoneProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
+    <Around>
+      <ParcelCard seen={seen(h)} works />
+    </Around>,
   )
 
 const landing: Schemas['LandingSeen'] = {
@@ -58,7 +51,7 @@ describe('the parcel', () => {
 
   it('is purged only by its own name', async () => {
     service.answers['POST /api/swaps/s-1/orders'] = {}
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(hold())
     await user.click(screen.getByRole('button', { name: 'Purge…' }))
     const dialog = await screen.findByRole('dialog')
@@ -72,7 +65,7 @@ describe('the parcel', () => {
 
   it('lands where the plan says: opened and saved without a change it is the same, and a refusal keeps what was typed', async () => {
     service.answers['PUT /api/swaps/s-1/landing'] = landing
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(hold())
     await screen.findByText(/account ida/)
     await user.click(screen.getByRole('button', { name: 'Where it lands…' }))
@@ -89,7 +82,7 @@ describe('the parcel', () => {
 
   it('brings a part once more', async () => {
     service.answers['POST /api/swaps/s-1/orders'] = {}
-    const user = userEvent.setup()
+    const user = userOfTest()
     show(hold({ missing: ['x'] }))
     await user.click(screen.getByRole('button', { name: 'Restore a part…' }))
     const dialog = await screen.findByRole('dialog')

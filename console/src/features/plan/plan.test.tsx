@@ -1,9 +1,8 @@
 import type { QueryClient } from '@tanstack/react-query'
 import { useSearch } from '@tanstack/react-router'
 import { cleanup, screen, waitFor, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { queriesOfTest, showPage } from '../../test-page'
+import { queriesOfTest, showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { stack } from './PlanBoard'
 import { PlanPage } from './PlanPage'
@@ -68,7 +67,7 @@ const plan = (over: Partial<Plan> = {}): Plan => ({
 
 const base = '/api/refreshes/spring'
 let queries: QueryClient
-let user: ReturnType<typeof userEvent.setup>
+let user: ReturnType<typeof userOfTest>
 
 async function open(role = 'coordinator', seen: Plan = plan()) {
   Object.assign(service.answers, {
@@ -95,7 +94,7 @@ async function open(role = 'coordinator', seen: Plan = plan()) {
     },
   })
   queries = queriesOfTest()
-  user = userEvent.setup()
+  user = userOfTest()
   const router = showPage(
     '/plan?day=2026-12-07',
     () => <PlanPage {...useSearch({ strict: false })} />,

@@ -1,8 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { showPage } from '../../test-page'
+import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { BulkEdit } from '../swaps/BulkEdit'
 import { HistoryPage } from './HistoryPage'
@@ -13,10 +12,10 @@ import { SheetsPage } from './SheetsPage'
 vi.mock('./OutlookPlot', () => ({ default: () => null }))
 
 const base = '/api/refreshes/spring'
-let user: ReturnType<typeof userEvent.setup>
+let user: ReturnType<typeof userOfTest>
 
 function show(Page: () => React.ReactNode) {
-  user = userEvent.setup()
+  user = userOfTest()
   showPage('/page', Page, ['/plan', '/swaps/$swap'])
 }
 

@@ -1,7 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it } from 'vitest'
-import { showPage } from '../../test-page'
+import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import type { Taken } from './queries'
 import { RosterPage } from './RosterPage'
@@ -58,7 +57,7 @@ globalThis.XMLHttpRequest = Sending as unknown as typeof XMLHttpRequest
 
 const base = '/api/refreshes/spring/roster'
 const file = new File(['Staff no;Shelf\nk1;KB-1'], 'people.csv', { type: 'text/csv' })
-let user: ReturnType<typeof userEvent.setup>
+let user: ReturnType<typeof userOfTest>
 
 async function open(role = 'coordinator') {
   service.answers['GET /api/me'] = { name: 'kit', shown: 'Kit', role, sites: [] }
@@ -66,7 +65,7 @@ async function open(role = 'coordinator') {
     { number: 2, by: 'Kit', at: '2026-12-07T09:00:00Z', added: 3, changed: 0, whyNotUndone: null },
     { number: 1, by: 'Kit', at: '2026-12-06T09:00:00Z', added: 20, changed: 0, whyNotUndone: 'the swap of Ida Moreau has begun' },
   ]
-  user = userEvent.setup()
+  user = userOfTest()
   showPage('/roster', RosterPage, ['/plan', '/capacity'])
   await screen.findByText('Taken so far')
 }

@@ -1,9 +1,8 @@
 import { cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas, SwapSeen } from '../../api/client'
-import { showPage } from '../../test-page'
+import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { ScanCard } from '../old-computers/ScanCard'
 import { PersonSigns } from '../swap/PersonSigns'
@@ -95,7 +94,7 @@ describe('a round', () => {
         { swap: 'spring-1', name: 'Ida Moreau', to: 'Vera Lindqvist', was: now, start: now, words: 'Stays at 09:00, with Vera Lindqvist.' },
       ],
     })
-    const user = userEvent.setup()
+    const user = userOfTest()
     await show(<RoundPage />)
     await user.click(await screen.findByRole('button', { name: 'Hand over the day…' }))
     await user.click(await screen.findByRole('combobox', { name: /Who takes over/ }))
@@ -120,7 +119,7 @@ describe('scanning old computers', () => {
   it('goes on from tag to tag, and says of each what came of it', async () => {
     service.answers['POST /api/refreshes/spring/old-computers/KB-1/moves'] = { tag: 'KB-1', name: 'Ida Moreau', words: 'Shelf 3' }
     service.answers['POST /api/refreshes/spring/old-computers/KB-9/moves'] = new Refusal(404, 'KB-9 is no old computer of spring.')
-    const user = userEvent.setup()
+    const user = userOfTest()
     await show(<ScanCard />)
     await user.type(await screen.findByLabelText('Place: room, shelf'), 'Shelf 3')
     // A code reader types the tag and Enter.
@@ -152,7 +151,7 @@ describe('the person', () => {
   it('signs with name and strokes what was read, and a refusal loses neither', async () => {
     let answer: unknown = new Refusal(422, 'This is the swap of Ida Moreau. Whoever signs writes that name.')
     service.answers['POST /api/swaps/spring-1/sign-offs'] = () => answer
-    const user = userEvent.setup()
+    const user = userOfTest()
     await show(<PersonSigns seen={seen} part={part} />)
     await user.click(await screen.findByRole('button', { name: 'Ida Moreau signs…' }))
     expect(await screen.findByText(/1 file given up, each with a reason/)).toBeTruthy()

@@ -1,8 +1,7 @@
 import { cleanup, screen, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { showPage } from '../../test-page'
+import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { SnagsPage } from './SnagsPage'
 
@@ -57,7 +56,7 @@ afterEach(() => cleanup())
 describe('snags of all swaps', () => {
   it('retries only where that can help and nothing is under way', async () => {
     service.answers['POST /api/swaps/spring-2/orders'] = {}
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     const retry = screen.getByRole('button', { name: 'Retry' })
     expect(retry.hasAttribute('disabled')).toBe(true)
@@ -71,7 +70,7 @@ describe('snags of all swaps', () => {
 
   it('waives those that are chosen with one reason, which is kept where the service refuses it', async () => {
     service.answers['POST /api/refreshes/spring/waivers'] = new Refusal(422, 'A waiver needs a better reason.')
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     await user.click(screen.getByRole('checkbox', { name: /a\/pipe/ }))
     await user.click(screen.getByRole('checkbox', { name: /a\/locked/ }))

@@ -1,10 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { render, screen, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas, SwapSeen } from '../../api/client'
-import { ZoneProvider } from '../../shared/zone'
+import { Around, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { CargoCard } from './CargoCard'
 
@@ -69,17 +66,13 @@ const seen = (restored = false) =>
     },
   }) as unknown as SwapSeen
 
-let user: ReturnType<typeof userEvent.setup>
+let user: ReturnType<typeof userOfTest>
 async function show(works = true, restored = false) {
-  user = userEvent.setup()
+  user = userOfTest()
   render(
-    <MantineProvider env="test">
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <ZoneProvider value="UTC">
-          <CargoCard seen={seen(restored)} works={works} />
-        </ZoneProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
+    <Around>
+      <CargoCard seen={seen(restored)} works={works} />
+    </Around>,
   )
   await screen.findByText('What comes along')
 }

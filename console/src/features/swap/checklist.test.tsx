@@ -1,11 +1,10 @@
-import { MantineProvider } from '@mantine/core'
-import { Notifications, notifications } from '@mantine/notifications'
-import { QueryClient, QueryClientProvider, useQuery } from '@tanstack/react-query'
+import { notifications } from '@mantine/notifications'
+import { QueryClient, useQuery } from '@tanstack/react-query'
 import { render, screen, waitFor, within } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Refresh, Step, SwapSeen } from '../../api/client'
 import { RefreshProvider } from '../../shell/refresh'
+import { Around, userOfTest } from '../../test-page'
 import { ChecklistCard } from './ChecklistCard'
 import { swapQuery } from './queries'
 import { Snags } from './Snags'
@@ -127,17 +126,14 @@ function Page({ works }: { works: boolean }) {
 async function open(works = true) {
   const queries = new QueryClient({ defaultOptions: { queries: { retry: false } } })
   render(
-    <MantineProvider env="test">
-      <Notifications />
-      <QueryClientProvider client={queries}>
-        <RefreshProvider value={{ key: 'spring' } as Refresh}>
-          <Page works={works} />
-        </RefreshProvider>
-      </QueryClientProvider>
-    </MantineProvider>,
+    <Around queries={queries}>
+      <RefreshProvider value={{ key: 'spring' } as Refresh}>
+        <Page works={works} />
+      </RefreshProvider>
+    </Around>,
   )
   await screen.findByText('Step told')
-  return userEvent.setup()
+  return userOfTest()
 }
 
 const row = (name: string) => screen.getByRole('button', { name: new RegExp(`(open|under way|done|apply):\\s*Step ${name}`) })

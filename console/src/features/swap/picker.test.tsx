@@ -1,9 +1,7 @@
-import { MantineProvider } from '@mantine/core'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render, screen } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
+import { Around, userOfTest } from '../../test-page'
 import { service } from '../../test-service'
 import { FolderPicker, treeOf } from './FolderPicker'
 
@@ -41,14 +39,12 @@ describe('folders to pick from', () => {
     service.answers['POST /api/swaps/s-1/orders'] = { id: 'o', madeAt: '2026-11-26T10:00:00Z' }
     service.answers['GET /api/swaps/s-1/folders'] = { at: '2026-11-26T10:00:02Z', folders: nodes, deeper: 0 }
     service.answers['PUT /api/swaps/s-1/carry-list'] = list
-    const user = userEvent.setup()
+    const user = userOfTest()
     let closed = false
     render(
-      <MantineProvider env="test">
-        <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-          <FolderPicker swap="s-1" list={list} close={() => (closed = true)} />
-        </QueryClientProvider>
-      </MantineProvider>,
+      <Around>
+        <FolderPicker swap="s-1" list={list} close={() => (closed = true)} />
+      </Around>,
     )
     await user.click(screen.getByRole('button', { name: 'Look at the folders' }))
     const tides = await screen.findByRole('checkbox', { name: 'ida/Tides stays' })

@@ -1,7 +1,6 @@
 import { cleanup, screen } from '@testing-library/react'
-import userEvent from '@testing-library/user-event'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
-import { showPage } from '../../test-page'
+import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { ToldPage } from './ToldPage'
 
@@ -63,7 +62,7 @@ describe('who was told what', () => {
   it('shows who has not looked, and tells each of them once more what they heard last', async () => {
     service.answers['POST /api/refreshes/spring/notices/again'] = (asked: { body: unknown }) =>
       (asked.body as { moment: string }).moment === 'booked' ? { made: 1, skipped: [] } : new Refusal(409, 'The mail server is away.')
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     expect(screen.getByText(/1 of 4 have looked/)).toBeTruthy()
     await user.selectOptions(screen.getByLabelText('Whom to show'), 'Who has not looked')
@@ -83,7 +82,7 @@ describe('who was told what', () => {
 
   it('makes one link for a person, and shows it', async () => {
     service.answers['POST /api/swaps/spring-4/person-links'] = { address: 'http://y.example/my#abc', expires: '2027-02-01T00:00:00Z' }
-    const user = userEvent.setup()
+    const user = userOfTest()
     await open()
     await user.click(screen.getByRole('button', { name: 'Make a link for Per Lunde' }))
     expect(((await screen.findByLabelText('Personal link')) as HTMLInputElement).value).toBe('http://y.example/my#abc')
