@@ -2,7 +2,7 @@
 # Installs what is missing, builds, and runs the tests. Ends with the line "N passed, N failed".
 # Usage: scripts/test.sh [--only PART,…] [--all]
 #   --only   parts by name, with commas: Core, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
-#   --all    also what takes longer than a change should wait for (YARD_SEEDS, scripts/soak.sh)
+#   --all    also what takes longer than a change should wait for: rosters and trees at their largest (YARD_WHOLE), many seeds (YARD_SEEDS)
 # Parts run in two lanes beside each other; what each said is in out/test-results. From a fresh clone about 20 minutes on two cores:
 # 2 to build, 1 to compile ahead what starts often, 15 to run.
 source "$(dirname "$0")/lib.sh"
@@ -27,6 +27,7 @@ if wanted EndToEnd || wanted Service || wanted Carriage; then
 fi
 # Most programs live for seconds here: what is called often is worth compiling anew much later than in a service that runs for months.
 export DOTNET_TC_CallCountThreshold=200
+! $all || export YARD_WHOLE=1
 
 results=out/test-results
 rm -rf $results; mkdir -p $results

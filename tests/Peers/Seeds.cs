@@ -15,6 +15,9 @@ public static class Seeds
             : Enumerable.Range(1, Math.Max(1, int.Parse(asked) / share));
     }
 
+    /// <summary>How large what is large is made: as it is met at its largest where all is asked for, <c>YARD_WHOLE=1</c>.</summary>
+    public static int Large(int usual, int whole) => Environment.GetEnvironmentVariable("YARD_WHOLE") is { Length: > 0 } ? whole : usual;
+
     /// <summary>Whether a kind of case is wanted; <c>YARD_KINDS=samba,ssh</c> for these only.</summary>
     public static bool Wants(string kind) =>
         Environment.GetEnvironmentVariable("YARD_KINDS") is not { Length: > 0 } asked || asked.Split(',').Contains(kind);
