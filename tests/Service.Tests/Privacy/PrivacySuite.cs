@@ -40,15 +40,20 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         return found;
     });
 
-    [Fact]
-    public async Task What_is_kept_about_a_person_is_given_out_whole_and_erased_stands_nowhere_while_the_chain_stays_whole()
+    /// <summary>Bo's swap under way with all that can be kept about a person, and Lind's, whose name begins alike.</summary>
+    private sealed record Kept(string Refresh, string Swap, HttpClient Bo, HttpClient Lind);
+
+    /// <summary>Unlike in any other test of the same database.</summary>
+    private static string NameIn(string refresh) => $"Bo Lindqv{refresh}ïst";
+
+    private async Task<Kept> KeptAsync()
     {
         var refresh = await Service.RefreshAsync(withRoster: false);
         // A name that JSON writes otherwise, and one that is the beginning of another's.
         (await Service.RosterAsync(
             refresh,
-            "person,name,mail,site,kind,old_tag,new_tag\nbo-77,Bo Lindqvïst,bo@kestrelbay.example,North,renew,KB-1,KB-2\nbo-7,Bo "
-                + "Lind,lind@kestrelbay.example,North,renew,KB-3,KB-4\n")).EnsureSuccessStatusCode();
+            $"person,name,mail,site,kind,old_tag,new_tag\nbo-77{refresh}.,{NameIn(refresh)},bo{refresh}@kestrelbay.example,North,renew,KB-1,"
+                + "KB-2\nbo-7,Bo Lind,lind@kestrelbay.example,North,renew,KB-3,KB-4\n")).EnsureSuccessStatusCode();
         await Service.PublishAsync(refresh, new(Steps: 0));
         var (swap, other) = ($"{refresh}-0001", $"{refresh}-0002");
         (await Kit.PutAsJsonAsync(
@@ -56,8 +61,8 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
         var (bo, lind) = (await DeviceAsync(swap), await DeviceAsync(other));
         await Service.DoAsync(swap, "survey", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 0));
         (await PutAsync(
-            bo, "carry-list", new CarryChange([new("Documents/Diary of Bo", "leave-out", "mine alone")]))).EnsureSuccessStatusCode();
-        (await PostAsync(bo, "words", new PersonSays("question", "Does my diary come along?"))).EnsureSuccessStatusCode();
+            bo, "carry-list", new CarryChange([new($"Documents/Diary{refresh}, Bo's", "leave-out", "mine alone")]))).EnsureSuccessStatusCode();
+        (await PostAsync(bo, "words", new PersonSays("question", $"Does my diary{refresh}, which is long, come along?"))).EnsureSuccessStatusCode();
         (await PutAsync(lind, "offer", new OfferWanted(true))).EnsureSuccessStatusCode();
         (await PostAsync(
             bo,
@@ -70,32 +75,13 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
             Headers = { { "Idempotency-Key", Guid.NewGuid().ToString() } }
         })
             (await bo.SendAsync(request)).EnsureSuccessStatusCode();
+        return new(refresh, swap, bo, lind);
+    }
 
-        var kept = await OkAsync<KeptSeen>(bo.GetAsync("api/person/kept"));
-        kept.ShouldBe(await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept")), new SameKept());
-        kept.Parts.Select(p => p.Kind).ShouldBe(
-            ["person", "appointments", "computers", "inventory", "folders", "steps", "words", "links", "history"], ignoreOrder: true);
-        using (var zip = new ZipArchive(await bo.GetStreamAsync("api/person/export")))
-        {
-            await using var document = await zip.GetEntry("person.json")!.OpenAsync();
-            var all = (await JsonNode.ParseAsync(document))!;
-            all["person"]!["mail"]!.GetValue<string>().ShouldBe("bo@kestrelbay.example");
-            var mine = all["swaps"]!.AsArray().ShouldHaveSingleItem()!;
-            mine["carryList"]!.ToJsonString().ShouldContain("mine alone");
-            mine["followUps"]!.ToJsonString().ShouldContain("Does my diary");
-            mine["history"]!.AsArray().Count.ShouldBe((int)kept.Parts.Single(p => p.Kind == "history").Count);
-            all.ToJsonString().ShouldNotContain("lind@");
-        }
-
-        Task<HttpResponseMessage> EraseAsync(string reason) =>
-            Kit.PostAsJsonAsync($"api/swaps/{swap}/person/erasure", new ErasureWanted(reason), RunningService.Json);
-        (await RefusedAsync(EraseAsync(" "), 422)).ShouldContain("why");
-        (await RefusedAsync(EraseAsync("asked for"), 409)).ShouldContain("under way");
-        (await bo.PostAsJsonAsync($"api/swaps/{swap}/person/erasure", new ErasureWanted("x"), RunningService.Json)).StatusCode
-            .ShouldBe(HttpStatusCode.Unauthorized);
-        (await PostAsync(bo, "words", new PersonSays("erasure", "Please erase it."))).EnsureSuccessStatusCode();
-
-        // The swap comes to its end.
+    private async Task<Kept> EndedAsync()
+    {
+        var kept = await KeptAsync();
+        var (refresh, swap) = (kept.Refresh, kept.Swap);
         await Service.WithRecordsAsync(async db =>
         {
             await db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(s => s.SetProperty(x => x.AcceptedAt, Service.Now.AddDays(-40))
@@ -111,68 +97,133 @@ public abstract class PrivacySuite(RunningService service) : OwnPages(service)
                 Refresh = refresh,
                 Tag = "KB-1",
                 Swap = swap,
-                Holder = "Bo Lindqvïst",
+                Holder = NameIn(refresh),
                 WipedAt = Service.Now.AddDays(-35),
                 WipeMethod = "m",
                 WipeResult = "r",
-                WipeEvidence = "Bo Lindqvïst looked on",
+                WipeEvidence = $"{NameIn(refresh)} looked on",
                 WipedBy = "Noor"
             });
             return await db.SaveChangesAsync();
         });
-        (await AllTextAsync()).ShouldContain(t => t.Text.Contains("Lindqv"));
-        var before = await Service.LedgerAsync(refresh);
-        // Kept for ninety days it stays; for thirty it goes by itself.
-        await KeepAsync(90);
-        (await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept")))
-            .ShouldSatisfyAllConditions(
-                k => k.Missing.ShouldBeEmpty(),
-                k => k.ErasesOn.ShouldBe(DrivenClock.Today.AddDays(-35).AddDays(90)),
-                k => k.ErasedAt.ShouldBeNull());
-        await using (var early = Service.StartAnother())
-        {
-            early.CreateClient().Dispose();
-            await early.Services.GetServices<IHostedService>().OfType<Privacy.ErasureLook>().Single()
-                .RoundAsync(TestContext.Current.CancellationToken);
-            (await Service.SwapAsync(swap)).Swap.Name.ShouldBe("Bo Lindqvïst");
-        }
-        await KeepAsync(30);
-        await using (var late = Service.StartAnother())
-        {
-            late.CreateClient().Dispose();
-            for (var until = DateTime.UtcNow.AddSeconds(30); (await Service.SwapAsync(swap)).Swap.Name == "Bo Lindqvïst";)
-            {
-                DateTime.UtcNow.ShouldBeLessThan(until, "a service that starts looks after what is over");
-                await Task.Delay(100, TestContext.Current.CancellationToken);
-            }
-            await Task.Delay(TimeSpan.FromSeconds(1), TestContext.Current.CancellationToken);
-        }
+        return kept;
+    }
 
-        var erased = await OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{swap}/person/kept"));
-        erased.ShouldSatisfyAllConditions(k => k.ErasedAt.ShouldNotBeNull(), k => k.Parts.ShouldBeEmpty());
-        (await OkAsync<KeptSeen>(EraseAsync("once more"))).ErasedAt.ShouldBe(erased.ErasedAt);
+    private Task<KeptSeen> SeenAsync(Kept kept) => OkAsync<KeptSeen>(Kit.GetAsync($"api/swaps/{kept.Swap}/person/kept"));
+
+    private Task<HttpResponseMessage> EraseAsync(Kept kept, string reason) =>
+        Kit.PostAsJsonAsync($"api/swaps/{kept.Swap}/person/erasure", new ErasureWanted(reason), RunningService.Json);
+
+    private Task<KeptSeen> ErasedAsync(Kept kept) => OkAsync<KeptSeen>(EraseAsync(kept, "asked for"));
+
+    private async Task KeepAsync(Kept kept, int days) => (await OkAsync<KeepingRules>(Kit.PutAsJsonAsync(
+        $"api/refreshes/{kept.Refresh}/keeping", new KeepingRules(days), RunningService.Json))).Days.ShouldBe(days);
+
+    /// <summary>What a service does about it that starts now.</summary>
+    private async Task LookAsync()
+    {
+        await using var other = Service.StartAnother();
+        other.CreateClient().Dispose();
+        await other.Services.GetServices<IHostedService>().OfType<Privacy.ErasureLook>().Single()
+            .RoundAsync(TestContext.Current.CancellationToken);
+    }
+
+    [Fact]
+    public async Task A_person_and_the_coordinator_are_told_alike_what_is_kept()
+    {
+        var kept = await KeptAsync();
+        var seen = await OkAsync<KeptSeen>(kept.Bo.GetAsync("api/person/kept"));
+        seen.ShouldBe(await SeenAsync(kept), new SameKept());
+        seen.Parts.Select(p => p.Kind).ShouldBe(
+            ["person", "appointments", "computers", "inventory", "folders", "steps", "words", "links", "history"], ignoreOrder: true);
+    }
+
+    [Fact]
+    public async Task What_is_given_out_is_all_of_one_person_and_nothing_of_another()
+    {
+        var kept = await KeptAsync();
+        using var zip = new ZipArchive(await kept.Bo.GetStreamAsync("api/person/export"));
+        await using var document = await zip.GetEntry("person.json")!.OpenAsync();
+        var all = (await JsonNode.ParseAsync(document))!;
+        all["person"]!["mail"]!.GetValue<string>().ShouldBe($"bo{kept.Refresh}@kestrelbay.example");
+        var mine = all["swaps"]!.AsArray().ShouldHaveSingleItem()!;
+        mine["carryList"]!.ToJsonString().ShouldContain("mine alone");
+        mine["followUps"]!.ToJsonString().ShouldContain("Does my diary");
+        mine["history"]!.AsArray().Count.ShouldBe((int)(await SeenAsync(kept)).Parts.Single(p => p.Kind == "history").Count);
+        all.ToJsonString().ShouldNotContain("lind@");
+    }
+
+    [Fact]
+    public async Task Nothing_is_erased_without_a_reason_while_a_swap_is_under_way_or_by_the_person_themselves()
+    {
+        var kept = await KeptAsync();
+        (await RefusedAsync(EraseAsync(kept, " "), 422)).ShouldContain("why");
+        (await RefusedAsync(EraseAsync(kept, "asked for"), 409)).ShouldContain("under way");
+        (await kept.Bo.PostAsJsonAsync($"api/swaps/{kept.Swap}/person/erasure", new ErasureWanted("x"), RunningService.Json)).StatusCode
+            .ShouldBe(HttpStatusCode.Unauthorized);
+        (await SeenAsync(kept)).ErasedAt.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task What_is_over_stays_for_as_many_days_as_are_set_and_then_goes_by_itself()
+    {
+        var kept = await EndedAsync();
+        await KeepAsync(kept, 90);
+        (await SeenAsync(kept)).ErasesOn.ShouldBe(DrivenClock.Today.AddDays(-35).AddDays(90), "the wipe was the last of it");
+        await LookAsync();
+        (await Service.SwapAsync(kept.Swap)).Swap.Name.ShouldBe(NameIn(kept.Refresh));
+        await KeepAsync(kept, 30);
+        await LookAsync();
+        (await SeenAsync(kept)).ErasedAt.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task What_was_erased_stands_nowhere()
+    {
+        var kept = await EndedAsync();
+        var words = new[] { "Lindqv{0}ï", "bo{0}@kestrelbay", "bo-77{0}.", "diary{0},", "Diary{0}," }.Select(w => string.Format(w, kept.Refresh));
+        var before = await AllTextAsync();
+        foreach (var word in words) before.ShouldContain(t => t.Text.Contains(word), word);
+        (await PostAsync(kept.Bo, "words", new PersonSays("erasure", "Please erase it."))).EnsureSuccessStatusCode();
+        (await ErasedAsync(kept)).Parts.ShouldBeEmpty();
         var left = await AllTextAsync();
-        foreach (var word in new[] { "Lindqv", "bo@kestrelbay", "bo-77", "diary", "Diary" })
+        foreach (var word in words)
             left.Where(t => t.Text.Contains(word)).Select(t => t.Where).ShouldBeEmpty(word);
-        Service.RawRecords().Contains("Lindqv", StringComparison.Ordinal).ShouldBeFalse("deleted rows are written over in the file");
-        (await bo.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        Service.RawRecords().Contains($"Lindqv{kept.Refresh}", StringComparison.Ordinal).ShouldBeFalse("deleted rows are written over in the file");
+    }
 
-        // The other person, whose name begins alike, is untouched; so is the chain, and what it said before.
-        (await PageAsync(lind)).Name.ShouldBe("Bo Lind");
-        left.ShouldContain(t => t.Text.Contains("lind@kestrelbay.example"));
-        var after = await Service.LedgerAsync(refresh);
-        LedgerChain.Check(after, before[^1] is var last ? new(last.Number, last.Sha256) : null).ShouldBeEmpty();
+    [Fact]
+    public async Task Who_was_erased_is_erased_once_and_their_page_is_shut()
+    {
+        var kept = await EndedAsync();
+        var erased = await ErasedAsync(kept);
+        Service.Clock.Jump(TimeSpan.FromMinutes(1));
+        (await OkAsync<KeptSeen>(EraseAsync(kept, "once more"))).ErasedAt.ShouldBe(erased.ErasedAt);
+        (await kept.Bo.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+    }
+
+    [Fact]
+    public async Task Whoever_else_there_is_stays_as_they_are_when_somebody_is_erased()
+    {
+        var kept = await EndedAsync();
+        var start = (await Service.SwapAsync(kept.Swap)).Swap.Appointment!.Start;
+        await ErasedAsync(kept);
+        (await PageAsync(kept.Lind)).Name.ShouldBe("Bo Lind");
+        (await AllTextAsync()).ShouldContain(t => t.Text.Contains("lind@kestrelbay.example"));
+        var seen = await Service.SwapAsync(kept.Swap);
+        (seen.Swap.Name, seen.Swap.Appointment!.Start).ShouldBe(("Erased person", start));
+    }
+
+    [Fact]
+    public async Task An_erasure_leaves_the_chain_whole_with_all_that_it_said_before()
+    {
+        var kept = await EndedAsync();
+        var before = await Service.LedgerAsync(kept.Refresh);
+        await ErasedAsync(kept);
+        var after = await Service.LedgerAsync(kept.Refresh);
+        LedgerChain.Check(after, new(before[^1].Number, before[^1].Sha256)).ShouldBeEmpty();
         after.Take(before.Count).Select(e => e.Json).ShouldBe(before.Select(e => e.Json));
         after[^1].Json.ShouldContain("person.erased");
-        var seen = await Service.SwapAsync(swap);
-        (seen.Swap.Name, seen.Swap.Appointment!.Start).ShouldBe((
-            "Erased person",
-            (await Service.WithRecordsAsync(async db => await db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap))).Start!.Value));
-
-        async Task KeepAsync(int days) =>
-            (await OkAsync<KeepingRules>(Kit.PutAsJsonAsync(
-                $"api/refreshes/{refresh}/keeping", new KeepingRules(days), RunningService.Json))).Days
-                .ShouldBe(days);
     }
 
     [Fact]

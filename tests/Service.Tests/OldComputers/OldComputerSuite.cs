@@ -1,0 +1,183 @@
+using System.Net.Http.Json;
+using YardRelay.Contracts;
+using YardRelay.Core.Custody;
+using YardRelay.Core.FollowUps;
+using YardRelay.Core.Ledger;
+using YardRelay.Core.SignOffs;
+
+namespace YardRelay.Service.Tests;
+
+public sealed class SqliteOldComputerTests(OnSqlite service) : OldComputerSuite(service), IClassFixture<OnSqlite>;
+
+public sealed class PostgresOldComputerTests(OnPostgres service) : OldComputerSuite(service), IClassFixture<OnPostgres>;
+
+/// <summary>Old computers go from hand to hand, and none is wiped or sent off before its time. On every database.</summary>
+public abstract class OldComputerSuite(RunningService service) : Morning(service)
+{
+    private Task<HttpResponseMessage> MoveAsync(
+        string refresh, string tag, CustodyAct act, string? where, string? id = null, DateTimeOffset? at = null) =>
+        PostAsync(
+            $"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/moves",
+            new CustodyWanted(id ?? Guid.NewGuid().ToString(), act, where, at));
+
+    private Task<HttpResponseMessage> WipeAsync(string refresh, string tag, string result = "done") =>
+        PostAsync($"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/wipe", new WipeWanted("three passes", result, "=W-0117"));
+
+    private Task<HttpResponseMessage> DepartAsync(string refresh) =>
+        PostAsync($"refreshes/{refresh}/pallets/P-07/departure", new PalletDeparture(CustodyAct.Returned, "the leasing company"));
+
+    private async Task<IReadOnlyList<OldComputerSeen>> ListAsync(string refresh, string asked) =>
+        (await Kit.GetFromJsonAsync<Page<OldComputerSeen>>(
+            $"api/refreshes/{refresh}/old-computers?{asked}", RunningService.Json))!.Items;
+
+    private Task<HttpResponseMessage> HoldAsync(string refresh, int days) =>
+        Kit.PutAsJsonAsync($"api/refreshes/{refresh}/old-hold", new OldHoldWanted(days));
+
+    /// <summary>Ida's swap is signed off by the technician; her old computer is KB-1.</summary>
+    private async Task<string> SignedOffAsync()
+    {
+        var refresh = await MorningAsync();
+        await FinishAsync(refresh, $"{refresh}-0001", "KB-1", "KB-2");
+        (await PostAsync($"swaps/{refresh}-0001/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
+        return refresh;
+    }
+
+    /// <summary>And nothing stands in the way of its wipe.</summary>
+    private async Task<string> FreeToWipeAsync()
+    {
+        var refresh = await SignedOffAsync();
+        (await HoldAsync(refresh, 0)).EnsureSuccessStatusCode();
+        await Service.WorkAsync($"{refresh}-0001", s => s.Phase == "hand-in");
+        return refresh;
+    }
+
+    /// <summary>KB-1, wiped, and KB-7, whose swap has not begun, on one pallet.</summary>
+    private async Task<string> LoadedAsync()
+    {
+        var refresh = await FreeToWipeAsync();
+        (await WipeAsync(refresh, "KB-1")).EnsureSuccessStatusCode();
+        foreach (var tag in new[] { "KB-1", "KB-7" }) (await MoveAsync(refresh, tag, CustodyAct.Loaded, "P-07")).EnsureSuccessStatusCode();
+        return refresh;
+    }
+
+    [Fact]
+    public async Task What_is_no_old_computer_or_stays_in_use_is_neither_moved_nor_wiped()
+    {
+        var refresh = await MorningAsync();
+        (await RefusedAsync(MoveAsync(refresh, "KB-2", CustodyAct.Taken, null), 404)).ShouldContain("no old computer");
+        (await RefusedAsync(WipeAsync(refresh, "KB-5"), 409)).ShouldContain("stays in use");
+    }
+
+    [Fact]
+    public async Task A_move_that_is_reported_twice_happened_once()
+    {
+        var refresh = await MorningAsync();
+        var id = Guid.NewGuid().ToString();
+        for (var again = 0; again < 2; again++)
+            (await OkAsync<OldComputerSeen>(MoveAsync(refresh, "kb-1", CustodyAct.Placed, "Workshop, shelf 3", id))).Place
+                .ShouldBe("Workshop, shelf 3");
+        (await HistoryAsync(refresh)).ShouldBe([CustodyAct.Placed]);
+    }
+
+    [Fact]
+    public async Task A_move_that_is_reported_late_does_not_undo_what_happened_after_it()
+    {
+        var refresh = await MorningAsync();
+        (await MoveAsync(refresh, "KB-1", CustodyAct.Placed, "Workshop, shelf 3")).EnsureSuccessStatusCode();
+        (await OkAsync<OldComputerSeen>(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Vera", at: Service.Now.AddHours(-1)))).Words
+            .ShouldBe("Workshop, shelf 3");
+        (await HistoryAsync(refresh)).ShouldBe([CustodyAct.Placed, CustodyAct.Taken]);
+    }
+
+    [Fact]
+    public async Task A_move_by_a_clock_that_is_ahead_is_refused()
+    {
+        var refresh = await MorningAsync();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Vera", at: Service.Now.AddHours(1)), 422)).ShouldContain("clock");
+    }
+
+    [Fact]
+    public async Task Nothing_is_wiped_while_it_is_held_or_not_handed_in()
+    {
+        var refresh = await SignedOffAsync();
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldSatisfyAllConditions(
+            t => t.ShouldContain("held until"), t => t.ShouldContain("hand-in"));
+    }
+
+    [Fact]
+    public async Task Nothing_is_wiped_while_a_follow_up_holds_it()
+    {
+        var refresh = await FreeToWipeAsync();
+        var held = await OkAsync<FollowUpSeen>(PostAsync(
+                $"swaps/{refresh}-0001/follow-ups", new FollowUpWanted("look for the tide tables", "noor", Holds: FollowUpHold.Wipe)));
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("tide tables");
+        (await PostAsync($"follow-ups/{held.Id}/end", new FollowUpEnd("found"))).EnsureSuccessStatusCode();
+        for (var again = 0; again < 2; again++) (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1"))).State.ShouldBe("wiped");
+    }
+
+    [Fact]
+    public async Task A_wipe_that_failed_is_somebodys_to_look_after()
+    {
+        var refresh = await FreeToWipeAsync();
+        (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1", "failed"))).State.ShouldBe("wipe-failed");
+        (await Service.SwapAsync($"{refresh}-0001")).FollowUps!.ShouldContain(f => f.Cause == "wipe" && f.DoneAt == null);
+    }
+
+    [Fact]
+    public async Task Nothing_leaves_the_house_unwiped()
+    {
+        var refresh = await FreeToWipeAsync();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
+        await WipeAsync(refresh, "KB-1", "failed");
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
+    }
+
+    [Fact]
+    public async Task A_computer_is_on_one_pallet_only()
+    {
+        var refresh = await LoadedAsync();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Loaded, "P-08"), 409)).ShouldContain("P-07");
+    }
+
+    [Fact]
+    public async Task A_pallet_leaves_whole_or_not_at_all()
+    {
+        var refresh = await LoadedAsync();
+        (await RefusedAsync(DepartAsync(refresh), 409)).ShouldContain("KB-7");
+        (await MoveAsync(refresh, "KB-7", CustodyAct.Unloaded, "Workshop, bench")).EnsureSuccessStatusCode();
+        (await OkAsync<PalletSeen>(DepartAsync(refresh))).Gone.ShouldBe(1);
+        (await Service.SwapAsync($"{refresh}-0004")).OldComputer!.Place.ShouldBe("Workshop, bench");
+        LedgerChain.Check(await Service.LedgerAsync(refresh), null).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_pallets_list_names_all_that_is_on_it_and_is_no_program_for_a_spreadsheet()
+    {
+        var csv = await (await Kit.GetAsync($"api/refreshes/{await LoadedAsync()}/pallets/P-07/list.csv")).Content.ReadAsStringAsync();
+        csv.ShouldSatisfyAllConditions(t => t.ShouldContain("KB-1"), t => t.ShouldContain("KB-7"), t => t.ShouldContain("=W-0117"));
+        csv.ShouldNotMatch("(^|[,\n])=", "a cell that begins so is reckoned");
+    }
+
+    [Fact]
+    public async Task What_has_left_is_moved_no_more_and_is_found_among_what_is_gone()
+    {
+        var refresh = await LoadedAsync();
+        (await MoveAsync(refresh, "KB-7", CustodyAct.Unloaded, "Workshop, bench")).EnsureSuccessStatusCode();
+        (await DepartAsync(refresh)).EnsureSuccessStatusCode();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Taken, "Noor"), 409)).ShouldContain("has left");
+        (await ListAsync(refresh, "end=gone")).Single().Words.ShouldBe("Returned to the leasing company with pallet P-07");
+    }
+
+    [Fact]
+    public async Task Old_computers_are_found_by_where_they_stand_and_come_in_pages()
+    {
+        var refresh = await MorningAsync();
+        (await MoveAsync(refresh, "KB-1", CustodyAct.Placed, "Workshop, shelf 3")).EnsureSuccessStatusCode();
+        (await ListAsync(refresh, "q=shelf")).Select(c => c.Tag).ShouldBe(["KB-1"]);
+        (await ListAsync(refresh, "limit=2")).Count.ShouldBe(2);
+    }
+
+    private async Task<IEnumerable<CustodyAct>> HistoryAsync(string refresh) =>
+        (await Kit.GetFromJsonAsync<OldComputerHistory>($"api/refreshes/{refresh}/old-computers/KB-1", RunningService.Json))!.Moves
+            .Select(m => m.Act);
+}
