@@ -140,20 +140,23 @@ public abstract class RunningService : IAsyncLifetime
             new StringContent(csv, System.Text.Encoding.UTF8, "text/csv"));
 
     /// <summary>Claims a step as it stands now.</summary>
-    public async Task<HttpResponseMessage> ClaimAsync(string id, string step, StepChange change)
+    public async Task<HttpResponseMessage> ClaimAsync(string id, string step, StepChange change) =>
+        await ClaimAsync(id, step, change, (await SwapAsync(id)).Checklist.Version);
+
+    private Task<HttpResponseMessage> ClaimAsync(string id, string step, StepChange change, int version)
     {
         var request = new HttpRequestMessage(
             HttpMethod.Put, $"api/swaps/{id}/checklist/steps/{step}")
         { Content = JsonContent.Create(change) };
-        request.Headers.TryAddWithoutValidation("If-Match", $"\"{(await SwapAsync(id)).Checklist.Version}\"");
-        return await Kit.SendAsync(request);
+        request.Headers.TryAddWithoutValidation("If-Match", $"\"{version}\"");
+        return Kit.SendAsync(request);
     }
 
     /// <summary>Works all open steps, each as its kind wants it, until none is left: an answer may bring more.</summary>
     public async Task WorkAsync(string id, Func<StepSeen, bool> which)
     {
-        while ((await SwapAsync(id)).Checklist.Steps.FirstOrDefault(s =>
-            s.State is "open" or "under-way" && s.Kind != "automatic" && which(s)) is { } step)
+        var list = (await SwapAsync(id)).Checklist;
+        while (list.Steps.FirstOrDefault(s => s.State is "open" or "under-way" && s.Kind != "automatic" && which(s)) is { } step)
         {
             StepChange change = (step.Kind, step.State) switch
             {
@@ -165,7 +168,9 @@ public abstract class RunningService : IAsyncLifetime
                 ("again", "open") => new("ran"),
                 _ => new("ticked"),
             };
-            (await ClaimAsync(id, step.Key, change)).StatusCode.ShouldBe(HttpStatusCode.OK, step.Key);
+            var answer = await ClaimAsync(id, step.Key, change, list.Version);
+            answer.StatusCode.ShouldBe(HttpStatusCode.OK, step.Key);
+            list = (await answer.Content.ReadFromJsonAsync<ChecklistSeen>(Json))!;
         }
     }
 

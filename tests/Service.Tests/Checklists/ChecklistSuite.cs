@@ -52,70 +52,125 @@ public abstract class ChecklistSuite(RunningService service)
             .ShouldBe("changed-meanwhile");
     }
 
-    [Fact]
-    public async Task A_swap_goes_from_survey_to_sign_off_only_by_facts_and_the_ledger_tells_it_whole()
+    /// <summary>A swap that is staged but for one snag, with its old computer's hand and the new one's.</summary>
+    private async Task<(string Refresh, string Id, HttpClient Fresh)> SnaggedAsync()
     {
         var refresh = await service.RefreshAsync();
         var id = $"{refresh}-0001";
         (HttpClient old, HttpClient fresh) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-2"));
         await service.DoAsync(id, "survey", old, RunningService.Result(10, 0));
-        ((int)(await Kit.PostAsJsonAsync($"api/swaps/{id}/orders", new OrderWanted("restore"))).StatusCode).ShouldBe(409);
         var snag = new Snag("Documents/pipe", SnagKind.Pipe, 10, "It is a named pipe.");
         await service.DoAsync(id, "first-trip", old, RunningService.Result(10, 9, snag));
         await service.DoAsync(id, "verify", old, RunningService.Result(0, 0));
-        var seen = await service.SwapAsync(id);
-        seen.Total.Unexplained.ShouldBe(1);
-        seen.Swap.Sign.Sign.ShouldBe("wants");
-        seen.Swap.Line.Single(l => l.Station == Station.Staged).At.ShouldBeNull();
-        (await RunningService.ProblemAsync(
-            await Kit.PostAsJsonAsync($"api/snags/{seen.Snags[0].Id}/waiver", new WaiverWanted(" ")), 422))["code"]!.GetValue<string>()
-            .ShouldBe("snag.reason");
-        (await Kit.PostAsJsonAsync(
-            $"api/snags/{seen.Snags[0].Id}/waiver", new WaiverWanted("a pipe has no content"))).EnsureSuccessStatusCode();
-        (await service.SwapAsync(id)).Swap.Line.Single(l => l.Station == Station.Staged).At.ShouldNotBeNull();
+        return (refresh, id, fresh);
+    }
+
+    /// <summary>The snag is waived, the restore done, the steps worked.</summary>
+    private async Task<(string Refresh, string Id)> WorkedAsync()
+    {
+        var (refresh, id, fresh) = await SnaggedAsync();
+        (await WaiveAsync(id, "a pipe has no content")).EnsureSuccessStatusCode();
         await service.DoAsync(id, "restore", fresh, RunningService.Result(9, 9));
-        var refused = await RunningService.ProblemAsync(
-            await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json), 409);
-        refused["missing"]!.AsArray().Single()!.GetValue<string>().ShouldContain("steps are open");
         await service.WorkAsync(id, s => s.Phase != "hand-in");
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician), RunningService.Json)).StatusCode
-            .ShouldBe(HttpStatusCode.OK);
-        // Opened again with a reason, what was signed is void; what was read before that is not signed any more.
+        return (refresh, id);
+    }
+
+    private async Task<(string Refresh, string Id)> SignedAsync()
+    {
+        var (refresh, id) = await WorkedAsync();
+        (await SignAsync(id, SignOffPart.Technician)).EnsureSuccessStatusCode();
+        return (refresh, id);
+    }
+
+    private async Task<HttpResponseMessage> WaiveAsync(string id, string reason) => await Kit.PostAsJsonAsync(
+        $"api/snags/{(await service.SwapAsync(id)).Snags[0].Id}/waiver", new WaiverWanted(reason));
+
+    private Task<HttpResponseMessage> SignAsync(string id, SignOffPart part, string? facts = null) =>
+        Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(part, facts), RunningService.Json);
+
+    private Task<HttpResponseMessage> ReopenAsync(string id, string reason, HttpClient? by = null) =>
+        (by ?? Kit).PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted(reason));
+
+    private static async Task<string> CodeAsync(HttpResponseMessage answer, int status) =>
+        (await RunningService.ProblemAsync(answer, status))["code"]!.GetValue<string>();
+
+    [Fact]
+    public async Task Nothing_is_restored_before_anything_was_carried()
+    {
+        var refresh = await service.RefreshAsync();
+        ((int)(await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("restore"))).StatusCode).ShouldBe(409);
+    }
+
+    [Fact]
+    public async Task A_swap_is_staged_when_its_snag_is_waived_with_a_reason_and_not_before()
+    {
+        var (_, id, _) = await SnaggedAsync();
+        var seen = await service.SwapAsync(id);
+        (seen.Total.Unexplained, seen.Swap.Sign.Sign).ShouldBe((1, "wants"));
+        seen.Swap.Line.Single(l => l.Station == Station.Staged).At.ShouldBeNull();
+        (await CodeAsync(await WaiveAsync(id, " "), 422)).ShouldBe("snag.reason");
+        (await WaiveAsync(id, "a pipe has no content")).EnsureSuccessStatusCode();
+        (await service.SwapAsync(id)).Swap.Line.Single(l => l.Station == Station.Staged).At.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task Nobody_signs_while_steps_are_open()
+    {
+        var (_, id, fresh) = await SnaggedAsync();
+        (await WaiveAsync(id, "a pipe has no content")).EnsureSuccessStatusCode();
+        await service.DoAsync(id, "restore", fresh, RunningService.Result(9, 9));
+        (await RunningService.ProblemAsync(await SignAsync(id, SignOffPart.Technician), 409))["missing"]!.AsArray().Single()!
+            .GetValue<string>().ShouldContain("steps are open");
+    }
+
+    [Fact]
+    public async Task What_was_signed_is_a_paper_whose_digest_the_ledger_has()
+    {
+        var (refresh, id) = await SignedAsync();
         var paper = await Kit.GetStringAsync($"api/swaps/{id}/sign-offs/technician/paper");
-        var first = SignOffPaper.Read(paper).Value;
-        (first.Swap, first.Part, first.Sha256).ShouldBe((id, SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Sha256));
-        (await service.LedgerAsync(refresh)).ShouldContain(e =>
-            e.Json.Contains("swap.signed-off", StringComparison.Ordinal) && e.Json.Contains(first.Sha256, StringComparison.Ordinal));
+        var read = SignOffPaper.Read(paper).Value;
+        (read.Swap, read.Part, read.Sha256).ShouldBe((id, SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Sha256));
         paper.ShouldContain("a pipe has no content");
-        (await RunningService.ProblemAsync(
-            await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted(" ")),
-            422))["code"]!.GetValue<string>()
-            .ShouldBe("sign-off.reason");
-        (await Kit.PostAsJsonAsync(
-            $"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("wrong printer"))).EnsureSuccessStatusCode();
-        var read = (await service.SwapAsync(id)).SignOffs[0];
+        (await service.LedgerAsync(refresh)).ShouldContain(e =>
+            e.Json.Contains("swap.signed-off", StringComparison.Ordinal) && e.Json.Contains(read.Sha256, StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task Opened_again_with_a_reason_what_was_read_before_is_not_signed_any_more()
+    {
+        var (_, id) = await SignedAsync();
+        var before = (await service.SwapAsync(id)).SignOffs[0].Sha256;
+        (await CodeAsync(await ReopenAsync(id, " "), 422)).ShouldBe("sign-off.reason");
+        (await ReopenAsync(id, "wrong printer")).EnsureSuccessStatusCode();
+        var read = (await service.SwapAsync(id)).SignOffs[0].Facts;
         (await service.ClaimAsync(id, "printer", new("answered", Value: "none needed"))).EnsureSuccessStatusCode();
-        (await Kit.PostAsJsonAsync(
-            $"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Technician, read.Facts), RunningService.Json)).StatusCode
-            .ShouldBe(HttpStatusCode.PreconditionFailed);
-        (await Kit.PostAsJsonAsync(
-            $"api/swaps/{id}/sign-offs",
-            new SignOffWanted(SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Facts),
-            RunningService.Json)).EnsureSuccessStatusCode();
-        (await service.SwapAsync(id)).SignOffs[0].Sha256.ShouldNotBe(first.Sha256);
-        var frozen = new HttpRequestMessage(HttpMethod.Put, $"api/swaps/{id}/checklist/steps/told")
-        {
-            Content = JsonContent.Create(new StepChange("reopened"))
-        };
-        frozen.Headers.TryAddWithoutValidation("If-Match", $"\"{(await service.SwapAsync(id)).Checklist.Version}\"");
-        (await RunningService.ProblemAsync(await Kit.SendAsync(frozen), 409))["code"]!.GetValue<string>().ShouldBe("step.frozen");
+        (await SignAsync(id, SignOffPart.Technician, read)).StatusCode.ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await SignAsync(id, SignOffPart.Technician, (await service.SwapAsync(id)).SignOffs[0].Facts)).EnsureSuccessStatusCode();
+        (await service.SwapAsync(id)).SignOffs[0].Sha256.ShouldNotBe(before);
+    }
+
+    [Fact]
+    public async Task What_was_signed_is_not_changed()
+    {
+        var (_, id) = await SignedAsync();
+        (await CodeAsync(await service.ClaimAsync(id, "told", new("reopened")), 409)).ShouldBe("step.frozen");
+    }
+
+    [Fact]
+    public async Task With_the_coordinators_signature_every_station_is_reached_and_no_technician_opens_it_again()
+    {
+        var (_, id) = await SignedAsync();
         await service.WorkAsync(id, _ => true);
-        (await Kit.PostAsJsonAsync($"api/swaps/{id}/sign-offs", new SignOffWanted(SignOffPart.Coordinator), RunningService.Json)).StatusCode
-            .ShouldBe(HttpStatusCode.OK);
+        (await SignAsync(id, SignOffPart.Coordinator)).StatusCode.ShouldBe(HttpStatusCode.OK);
         (await service.SwapAsync(id)).Swap.Line.Where(l => l.Station != Station.Booked).ShouldAllBe(l => l.At != null);
-        (await (await service.AccountAsync("reopener", "technician", "North"))
-            .PostAsJsonAsync($"api/swaps/{id}/sign-offs/technician/reopening", new ReopeningWanted("no"))).StatusCode
-            .ShouldBe(HttpStatusCode.Forbidden, "the coordinator has signed on top of it");
+        (await ReopenAsync(id, "no", await service.AccountAsync("reopener", "technician", "North"))).StatusCode
+            .ShouldBe(HttpStatusCode.Forbidden);
+    }
+
+    [Fact]
+    public async Task The_ledger_tells_a_swap_whole_and_names_nobody_and_no_file()
+    {
+        var (refresh, _) = await SignedAsync();
         var ledger = await service.LedgerAsync(refresh);
         LedgerChain.Check(ledger, null).ShouldBeEmpty();
         foreach (var name in new[] { "Ida", "Moreau", "pipe", "no content" })

@@ -4,6 +4,7 @@ using System.Net.Http.Json;
 using System.Security.Cryptography;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Service.Tests;
@@ -47,66 +48,85 @@ public abstract class SeenStepSuite(RunningService service) : Morning(service)
         return await (who ?? Kit).SendAsync(request);
     }
 
-    [Fact]
-    public async Task Automatic_steps_see_programs_room_the_account_and_that_the_cloud_is_left()
+    private static HandReport Survey(string program, long free, bool cloud = false) => new(
+        [],
+        [],
+        Survey: new(
+            new(
+                cloud ? [new("ida", "", PlaceKind.Cloud, "c", "Cloud", "Cloud", new(1, 1), default, null)] : [],
+                [new("Mail", "3", "dpkg"), new(program, "1", "dpkg")],
+                [],
+                HomePlatform.Linux),
+            0,
+            100_000_000_000,
+            free));
+
+    /// <summary>Ida's swap with steps that see for themselves, and the hands of her two computers.</summary>
+    private async Task<(string Refresh, string Ida, HttpClient Old, HttpClient New)> SeeingAsync()
     {
         var refresh = await WithFactsAsync();
-        var ida = $"{refresh}-0001";
-        async Task<string> StateAsync(string key) => (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == key).State;
-        HandReport Survey(string program, long free, bool cloud) =>
-            new(
-                [],
-                [],
-                Survey: new(
-                    new(
-                        [.. cloud
-                            ? new[]
-                            {
-                                new Core.Carrying.Inventories.PlaceFound(
-                                    "ida", "", Core.Carrying.Inventories.PlaceKind.Cloud, "c", "Cloud", "Cloud", new(1, 1), default, null)
-                            }
-                            : []],
-                        [new("Mail", "3", "dpkg"), new(program, "1", "dpkg")],
-                        [],
-                        Core.Carrying.Inventories.HomePlatform.Linux),
-                    0,
-                    100_000_000_000,
-                    free));
-        var (oldHand, newHand) = (await Service.HandAsync(refresh, "KB-1"), await Service.HandAsync(refresh, "KB-2"));
-        await Service.DoAsync(ida, "survey-new", newHand, Survey("Ledger", 5_000_000_000, false));
-        (await StateAsync("programs"), await StateAsync("room")).ShouldBe(("open", "open"));
-        await Service.DoAsync(ida, "survey-new", newHand, Survey("Tide tables", 25_000_000_000, false));
-        (
-            await StateAsync("programs"),
-            await StateAsync("room"),
-            await StateAsync("account"),
-            await StateAsync("out")).ShouldBe(("done", "done", "open", "open"));
-        await Service.DoAsync(
-            ida,
-            "survey",
-            oldHand,
-            Survey("Mail", 1, false) with { Folders = [new("Documents", new(10, 20_000_000_000), default, default)] });
-        async Task<CarryReview> ReviewAsync() =>
-            (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{ida}/carry-list", RunningService.Json))!.Review;
-        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeTrue(), r =>
-            r.Words.ShouldEndWith("The new computer KB-2 has 25 GB free."));
-        await Service.WithRecordsAsync(db =>
-            db.Folders.Where(f => f.Swap == ida).ExecuteUpdateAsync(u => u.SetProperty(f => f.OldBytes, 30_000_000_000L)));
-        (await ReviewAsync()).ShouldSatisfyAllConditions(r => r.Fits.ShouldBeFalse(), r =>
-            r.Words.ShouldContain("has only 25 GB free. Leave something out"));
-        (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "programs").Expects.ShouldBe("Tide*, Mail");
+        return (refresh, $"{refresh}-0001", await Service.HandAsync(refresh, "KB-1"), await Service.HandAsync(refresh, "KB-2"));
+    }
 
-        await Service.DoAsync(ida, "first-trip", oldHand, RunningService.Result(10, 10));
-        await Service.DoAsync(ida, "verify", oldHand, HandReport.Fine);
-        await Service.DoAsync(ida, "restore", newHand, RunningService.Result(10, 10));
-        (await StateAsync("account")).ShouldBe("done");
-        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, false));
-        (await StateAsync("out")).ShouldBe("open", "before the change it says nothing");
+    private async Task<string[]> StatesAsync(string swap, params string[] keys)
+    {
+        var steps = (await Service.SwapAsync(swap)).Checklist.Steps;
+        return [.. keys.Select(k => steps.Single(s => s.Key == k).State)];
+    }
+
+    private async Task<CarryReview> ReviewAsync(string swap) =>
+        (await Kit.GetFromJsonAsync<CarryListSeen>($"api/swaps/{swap}/carry-list", RunningService.Json))!.Review;
+
+    [Fact]
+    public async Task Programs_and_room_are_there_when_a_look_at_the_new_computer_says_so()
+    {
+        var (_, ida, _, fresh) = await SeeingAsync();
+        (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "programs").Expects.ShouldBe("Tide*, Mail");
+        await Service.DoAsync(ida, "survey-new", fresh, Survey("Ledger", 5_000_000_000));
+        (await StatesAsync(ida, "programs", "room")).ShouldBe(["open", "open"]);
+        await Service.DoAsync(ida, "survey-new", fresh, Survey("Tide tables", 25_000_000_000));
+        (await StatesAsync(ida, "programs", "room", "account", "out")).ShouldBe(["done", "done", "open", "open"]);
+    }
+
+    [Theory]
+    [InlineData(20_000_000_000, true, "The new computer KB-2 has 25 GB free.")]
+    [InlineData(30_000_000_000, false, "has only 25 GB free. Leave something out")]
+    public async Task What_comes_along_is_set_against_the_room_that_the_new_computer_has(long bytes, bool fits, string words)
+    {
+        var (_, ida, old, fresh) = await SeeingAsync();
+        await Service.DoAsync(ida, "survey-new", fresh, Survey("Tide tables", 25_000_000_000));
+        await Service.DoAsync(ida, "survey", old, Survey("Mail", 1) with { Folders = [new("Documents", new(10, bytes), default, default)] });
+        (await ReviewAsync(ida)).ShouldSatisfyAllConditions(r => r.Fits.ShouldBe(fits), r => r.Words.ShouldContain(words));
+    }
+
+    [Fact]
+    public async Task The_account_is_closed_when_all_that_was_carried_is_restored()
+    {
+        var (_, ida, old, fresh) = await SeeingAsync();
+        await Service.DoAsync(ida, "first-trip", old, RunningService.Result(10, 10));
+        await Service.DoAsync(ida, "verify", old, HandReport.Fine);
+        (await StatesAsync(ida, "account")).ShouldBe(["open"]);
+        await Service.DoAsync(ida, "restore", fresh, RunningService.Result(10, 10));
+        (await StatesAsync(ida, "account")).ShouldBe(["done"]);
+    }
+
+    [Fact]
+    public async Task The_cloud_is_left_when_a_look_after_the_change_finds_none()
+    {
+        var (_, ida, old, _) = await SeeingAsync();
+        await Service.DoAsync(ida, "survey", old, Survey("Mail", 1));
+        (await StatesAsync(ida, "out")).ShouldBe(["open"], "before the change it says nothing");
         (await Service.ClaimAsync(ida, "swapped", new("ticked"))).EnsureSuccessStatusCode();
-        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, cloud: true));
-        (await StateAsync("out")).ShouldBe("open");
-        await Service.DoAsync(ida, "survey", oldHand, Survey("Mail", 1, cloud: false));
-        (await StateAsync("out")).ShouldBe("done");
+        await Service.DoAsync(ida, "survey", old, Survey("Mail", 1, cloud: true));
+        (await StatesAsync(ida, "out")).ShouldBe(["open"]);
+        await Service.DoAsync(ida, "survey", old, Survey("Mail", 1));
+        (await StatesAsync(ida, "out")).ShouldBe(["done"]);
+    }
+
+    [Fact]
+    public async Task Steps_for_a_role_or_a_system_are_there_when_the_roster_says_so()
+    {
+        var (refresh, ida, _, _) = await SeeingAsync();
         (await Service.SwapAsync(ida)).Checklist.Steps.ShouldNotContain(s => s.Key == "mac" || s.Key == "deck");
         (await Service.RosterAsync(
             refresh,

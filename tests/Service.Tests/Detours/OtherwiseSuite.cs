@@ -31,47 +31,79 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
     private Task ModelAsync(string swap, string model) =>
         Service.WithRecordsAsync(db => db.Swaps.Where(s => s.Id == swap).ExecuteUpdateAsync(u => u.SetProperty(s => s.NewModel, model)));
 
-    [Fact]
-    public async Task Who_is_not_there_or_late_gets_another_time_and_nobody_else_is_moved()
+    /// <summary>Ida's visit is under way, Sol's is the next that Noor has.</summary>
+    private async Task<(string Refresh, string Ida)> DueAsync()
     {
         var refresh = await MorningAsync();
-        var (ida, sol) = ($"{refresh}-0001", $"{refresh}-0002");
-        await BookAsync(ida, "noor", 60);
-        (await NoAsync(ida, new(DetourKind.NoShow))).ShouldContain("has not begun");
-        await BookAsync(ida, "noor", -15);
-        await BookAsync(sol, "noor", 90);
-        async Task<List<(string Swap, string? Technician, DateTimeOffset? Start)>> OthersAsync() =>
-            [.. (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Items
-                .Where(s => s.Id != ida)
-                .OrderBy(s => s.Id, StringComparer.Ordinal)
-                .Select(s => (s.Id, s.Appointment?.Technician, s.Appointment?.Start))];
-        var others = await OthersAsync();
+        await BookAsync($"{refresh}-0001", "noor", -15);
+        await BookAsync($"{refresh}-0002", "noor", 90);
+        return (refresh, $"{refresh}-0001");
+    }
 
-        // Late: the same day, with whoever has it, where there is room between what others were told.
+    private async Task<List<(string Swap, string? Technician, DateTimeOffset? Start)>> OthersAsync(string refresh, string but) =>
+        [.. (await Kit.GetFromJsonAsync<Page<SwapListed>>($"api/refreshes/{refresh}/swaps", RunningService.Json))!.Items
+            .Where(s => s.Id != but)
+            .OrderBy(s => s.Id, StringComparer.Ordinal)
+            .Select(s => (s.Id, s.Appointment?.Technician, s.Appointment?.Start))];
+
+    [Fact]
+    public async Task Nobody_is_missing_before_their_visit_has_begun()
+    {
+        var refresh = await MorningAsync();
+        await BookAsync($"{refresh}-0001", "noor", 60);
+        (await NoAsync($"{refresh}-0001", new(DetourKind.NoShow))).ShouldContain("has not begun");
+    }
+
+    [Fact]
+    public async Task A_look_at_what_goes_otherwise_changes_nothing()
+    {
+        var (_, ida) = await DueAsync();
         var was = (await Service.SwapAsync(ida)).Swap.Appointment!.Start;
         var looked = await TakeAsync(ida, new(DetourKind.Late, Minutes: 40, DryRun: true));
         (looked.Done, (await Service.SwapAsync(ida)).Swap.Appointment!.Start).ShouldBe((false, was));
+    }
+
+    [Fact]
+    public async Task Who_is_late_comes_later_the_same_day_with_the_same_technician_and_nobody_else_is_moved()
+    {
+        var (refresh, ida) = await DueAsync();
+        var (others, was) = (await OthersAsync(refresh, ida), (await Service.SwapAsync(ida)).Swap.Appointment!.Start);
         var late = await TakeAsync(ida, new(DetourKind.Late, "the ferry was late", Minutes: 40));
         late.Lines.ShouldContain(l => l.Contains("Nobody else is moved"));
         var moved = (await Service.SwapAsync(ida)).Swap.Appointment!;
-        (moved.Technician, moved.Start >= was.AddMinutes(40)).ShouldBe(("noor", true));
-        (await OthersAsync()).ShouldBe(others);
+        (moved.Technician, moved.Start >= was.AddMinutes(40), moved.Start.Date).ShouldBe(("noor", true, was.Date));
+        (await OthersAsync(refresh, ida)).ShouldBe(others);
+    }
 
-        // Not there: the time is free, the count stays, and who is to find another one is named.
-        await BookAsync(ida, "noor", -15);
-        var gone = await TakeAsync(ida, new(DetourKind.NoShow));
-        gone.Words.ShouldStartWith("Ida Moreau was not there on");
+    [Fact]
+    public async Task Who_was_not_there_has_no_time_and_somebody_is_to_find_another()
+    {
+        var (refresh, ida) = await DueAsync();
+        var others = await OthersAsync(refresh, ida);
+        (await TakeAsync(ida, new(DetourKind.NoShow))).Words.ShouldStartWith("Ida Moreau was not there on");
         var seen = await Service.SwapAsync(ida);
         (seen.Swap.Appointment, seen.Swap.Sign.Sign).ShouldBe((null, "wants"));
         seen.Swap.Sign.Words.ShouldContain("was not there");
         seen.FollowUps!.Single().Words.ShouldContain("Find another time with Ida Moreau");
-        seen.Detours!.Select(d => d.Kind).ShouldBe([DetourKind.NoShow, DetourKind.Late]);
+        (await OthersAsync(refresh, ida)).ShouldBe(others);
+    }
+
+    [Fact]
+    public async Task Who_was_not_there_again_is_counted_and_gets_the_soonest_time_that_is_not_today()
+    {
+        var (_, ida) = await DueAsync();
+        await TakeAsync(ida, new(DetourKind.NoShow));
         await BookAsync(ida, "noor", -15);
-        var again = await TakeAsync(ida, new(DetourKind.NoShow, Soonest: true));
-        again.Words.ShouldContain("for the second time");
-        (await Service.SwapAsync(ida)).Swap.Appointment!.Start.ShouldBeGreaterThan(Service.Now.AddHours(4), "not today any more");
-        (await OthersAsync()).ShouldBe(others);
-        (await Service.AsAsync("theo")).ShouldNotBeNull();
+        (await TakeAsync(ida, new(DetourKind.NoShow, Soonest: true))).Words.ShouldContain("for the second time");
+        var seen = await Service.SwapAsync(ida);
+        seen.Swap.Appointment!.Start.ShouldBeGreaterThan(Service.Now.AddHours(4));
+        seen.Detours!.Select(d => d.Kind).ShouldBe([DetourKind.NoShow, DetourKind.NoShow]);
+    }
+
+    [Fact]
+    public async Task A_technician_of_another_site_tells_nothing_of_it()
+    {
+        var (_, ida) = await DueAsync();
         (await RefusedAsync(
             (await Service.AsAsync("theo")).PostAsJsonAsync(
                 $"api/swaps/{ida}/detours", new DetourTold(DetourKind.NoShow), RunningService.Json),

@@ -116,33 +116,20 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
     }
 
     [Fact]
-    public async Task A_wipe_that_failed_is_somebodys_to_look_after()
+    public async Task A_wipe_that_failed_is_somebodys_to_look_after_and_nothing_leaves_the_house_unwiped()
     {
         var refresh = await FreeToWipeAsync();
+        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
         (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1", "failed"))).State.ShouldBe("wipe-failed");
         (await Service.SwapAsync($"{refresh}-0001")).FollowUps!.ShouldContain(f => f.Cause == "wipe" && f.DoneAt == null);
-    }
-
-    [Fact]
-    public async Task Nothing_leaves_the_house_unwiped()
-    {
-        var refresh = await FreeToWipeAsync();
-        (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
-        await WipeAsync(refresh, "KB-1", "failed");
         (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Donated, "the school"), 409)).ShouldContain("not wiped");
     }
 
     [Fact]
-    public async Task A_computer_is_on_one_pallet_only()
+    public async Task A_pallet_leaves_whole_or_not_at_all_and_a_computer_is_on_one_only()
     {
         var refresh = await LoadedAsync();
         (await RefusedAsync(MoveAsync(refresh, "KB-1", CustodyAct.Loaded, "P-08"), 409)).ShouldContain("P-07");
-    }
-
-    [Fact]
-    public async Task A_pallet_leaves_whole_or_not_at_all()
-    {
-        var refresh = await LoadedAsync();
         (await RefusedAsync(DepartAsync(refresh), 409)).ShouldContain("KB-7");
         (await MoveAsync(refresh, "KB-7", CustodyAct.Unloaded, "Workshop, bench")).EnsureSuccessStatusCode();
         (await OkAsync<PalletSeen>(DepartAsync(refresh))).Gone.ShouldBe(1);

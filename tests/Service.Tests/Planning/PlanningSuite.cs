@@ -96,50 +96,98 @@ public abstract class PlanningSuite(RunningService service) : Planned(service)
             .ShouldBe("published");
     }
 
+    private static string Week => $"{Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}";
+
+    /// <summary>A refresh with a draft in which all three have a time.</summary>
+    private async Task<string> DraftedAsync()
+    {
+        var refresh = await Service.RefreshAsync();
+        (await DraftAsync(refresh)).LeftOut.ShouldBeEmpty();
+        return refresh;
+    }
+
+    private Task<HttpResponseMessage> AskAsync<T>(string refresh, string question, T body) =>
+        Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan/{question}", body);
+
+    private async Task<WhatIfSeen> IfAsync(string refresh, params string[] changes) =>
+        await ReadAsync<WhatIfSeen>(await AskAsync(refresh, "what-if", new WhatIfWanted(changes, 0.3)));
+
     [Fact]
-    public async Task Why_not_what_if_and_the_outlook_answer_and_change_nothing()
+    public async Task Who_is_left_out_is_told_the_ways_in_and_a_way_that_is_taken_leads_in()
     {
         var refresh = await Service.RefreshAsync();
         var path = $"api/refreshes/{refresh}";
         // Sol is free for half an hour only.
         await Kit.PostAsJsonAsync($"{path}/swaps/edits", new SwapEdit([$"{refresh}-0002"], Free: [$"{Day(1):yyyy-MM-dd} 08:00-08:30"]));
-        var draft = await DraftAsync(refresh);
-        draft.LeftOut.ShouldHaveSingleItem().Because.ShouldContain("Widen one window");
+        (await DraftAsync(refresh)).LeftOut.ShouldHaveSingleItem().Because.ShouldContain("Widen one window");
         var why = (await Kit.GetFromJsonAsync<WhyNotSeen>($"{path}/plan/why/{refresh}-0002", RunningService.Json))!;
         why.Ways.Count.ShouldBeGreaterThan(1);
         var window = why.Ways.Single(w => w.Words.Contains("another time"));
-        // The way in is tried: with that time it is let in.
         await Kit.PostAsJsonAsync(
             $"{path}/swaps/edits",
             new SwapEdit([$"{refresh}-0002"], Free: [
                 $"{window.Start:yyyy-MM-dd} {window.Start:HH:mm}-{window.Start!.Value.AddHours(3):HH:mm}"
             ]));
         (await DraftAsync(refresh)).LeftOut.ShouldBeEmpty();
+    }
 
-        async Task<WhatIfSeen> IfAsync(params string[] changes) =>
-            await ReadAsync<WhatIfSeen>(await Kit.PostAsJsonAsync($"{path}/plan/what-if", new WhatIfWanted(changes, 0.3)));
-        var away = await IfAsync($"away noor {Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}");
+    [Fact]
+    public async Task What_if_sets_the_plan_with_the_change_beside_the_plan_without()
+    {
+        var away = await IfAsync(await DraftedAsync(), $"away noor {Week}");
         (away.Before.LeftOut, away.After.LeftOut, away.LeftOut.Count).ShouldBe((0, 3, 3));
-        (await IfAsync($"away noor {Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}", "like noor")).After.LeftOut
-            .ShouldBe(3, "the second one is as ill as the first");
-        (await IfAsync("like noor", $"away noor {Day(0):yyyy-MM-dd}..{Day(6):yyyy-MM-dd}")).After.LeftOut.ShouldBe(0);
-        (await RefusedAsync(
-            await Kit.PostAsJsonAsync($"{path}/plan/what-if", new WhatIfWanted(["away nobody 2026-11-25"])), 422, "what-if"))
-            .ShouldContain("It has noor.");
-        (await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/what-if", new WhatIfWanted(["rain"])), 422, "what-if"))
-            .ShouldContain("Write 'away TECHNICIAN WHEN'");
-        var outlook = await ReadAsync<OutlookSeen>(await Kit.PostAsJsonAsync($"{path}/plan/outlook", new OutlookWanted(500)));
+    }
+
+    [Fact]
+    public async Task Changes_are_taken_in_the_order_in_which_they_are_said()
+    {
+        var refresh = await DraftedAsync();
+        (await IfAsync(refresh, $"away noor {Week}", "like noor")).After.LeftOut.ShouldBe(3, "the second one is as ill as the first");
+        (await IfAsync(refresh, "like noor", $"away noor {Week}")).After.LeftOut.ShouldBe(0);
+    }
+
+    [Theory]
+    [InlineData("away nobody 2026-11-25", "It has noor.")]
+    [InlineData("rain", "Write 'away TECHNICIAN WHEN'")]
+    public async Task A_change_that_says_nothing_is_refused_with_how_to_say_it(string change, string words) =>
+        (await RefusedAsync(await AskAsync(await DraftedAsync(), "what-if", new WhatIfWanted([change])), 422, "what-if"))
+            .ShouldContain(words);
+
+    [Fact]
+    public async Task The_outlook_has_every_day_and_a_chance()
+    {
+        var refresh = await DraftedAsync();
+        var outlook = await ReadAsync<OutlookSeen>(await AskAsync(refresh, "outlook", new OutlookWanted(500)));
         (outlook.Days.Count, outlook.Days.Sum(d => d.Visits)).ShouldBe((17, 3));
         outlook.InTime.ShouldBeInRange(0.5, 1);
-        await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/outlook", new OutlookWanted(NoShow: 2)), 422, "outlook.chance");
-        var slack = await ReadAsync<SlackSeen>(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 0.1)));
+        await RefusedAsync(await AskAsync(refresh, "outlook", new OutlookWanted(NoShow: 2)), 422, "outlook.chance");
+    }
+
+    [Fact]
+    public async Task Slack_is_shown_step_by_step_from_the_plan_as_it_is()
+    {
+        var refresh = await DraftedAsync();
+        var outlook = await ReadAsync<OutlookSeen>(await AskAsync(refresh, "outlook", new OutlookWanted(500)));
+        var slack = await ReadAsync<SlackSeen>(await AskAsync(refresh, "slack", new SlackWanted(new(500), 0.1)));
         slack.Steps.Select(s => s.Minutes).ShouldBe([0, 15, 30, 45, 60]);
-        (slack.Steps[0].InTime, slack.Steps[0].Moved).ShouldBe(
-            (outlook.InTime, 0), "the first step is the plan as it is, played as before");
+        (slack.Steps[0].InTime, slack.Steps[0].Moved).ShouldBe((outlook.InTime, 0), "the first is the plan as it is, played as before");
         slack.Steps.ShouldAllBe(s => s.LeftOut == 0 && s.LastDay != null);
-        await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan/slack", new SlackWanted(new(500), 11)), 422, "slack.seconds");
-        var version = (await PlanAsync(refresh)).Version;
+        await RefusedAsync(await AskAsync(refresh, "slack", new SlackWanted(new(500), 11)), 422, "slack.seconds");
+    }
+
+    [Fact]
+    public async Task Questions_change_nothing()
+    {
+        var refresh = await DraftedAsync();
+        await IfAsync(refresh, $"away noor {Week}");
+        foreach (var asked in new[]
+        {
+            await AskAsync(refresh, "outlook", new OutlookWanted(100)),
+            await AskAsync(refresh, "slack", new SlackWanted(new(100), 0.1)),
+            await Kit.GetAsync($"api/refreshes/{refresh}/plan/why/{refresh}-0002")
+        })
+            ((int)asked.StatusCode).ShouldBeLessThan(500);
+        (await PlanAsync(refresh)).Version.ShouldBe(1);
         (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment.ShouldBeNull();
-        version.ShouldBe(2, "two drafts were made and nothing else");
     }
 }

@@ -54,24 +54,22 @@ public abstract class SignOffSuite(RunningService service) : Morning(service)
         (await SignedAsync(swap)).By.ShouldBe("Ida Moreau");
     }
 
-    [Theory]
-    [InlineData(SignOffPart.Person, "Sol Okafor", null, "Ida Moreau")]
-    [InlineData(SignOffPart.Technician, "Ida Moreau", null, "")]
-    [InlineData(SignOffPart.Person, "Ida Moreau", "<script>", "SVG path")]
-    [InlineData(SignOffPart.Person, "Ida Moreau", "M1 1\"/><script>alert(1)</script>", "SVG path")]
-    [InlineData(SignOffPart.Person, "Ida Moreau", "", "SVG path")]
-    [InlineData(SignOffPart.Person, "Ida Moreau", "url(x)", "SVG path")]
-    public async Task A_signature_is_the_persons_own_name_and_strokes(SignOffPart part, string name, string? drawn, string words)
+    [Fact]
+    public async Task A_signature_is_the_persons_own_name_and_strokes_with_an_end()
     {
         var swap = await FinishedAsync();
-        (await RefusedAsync(SignAsync(swap, new(part, Name: name, Drawn: drawn)), 422)).ShouldContain(words);
+        foreach (var (part, name, drawn, words) in new[]
+        {
+            (SignOffPart.Person, "Sol Okafor", null, "Ida Moreau"),
+            (SignOffPart.Technician, "Ida Moreau", null, "name"),
+            (SignOffPart.Person, "Ida Moreau", "<script>", "SVG path"),
+            (SignOffPart.Person, "Ida Moreau", "M1 1\"/><script>alert(1)</script>", "SVG path"),
+            (SignOffPart.Person, "Ida Moreau", "url(x)", "SVG path"),
+            (SignOffPart.Person, "Ida Moreau", "", "SVG path"),
+            (SignOffPart.Person, "Ida Moreau", "M" + new string('1', 20_001), "SVG path"),
+        })
+            (await RefusedAsync(SignAsync(swap, new(part, Name: name, Drawn: drawn)), 422)).ShouldContain(words, Case.Insensitive);
     }
-
-    [Fact]
-    public async Task Strokes_without_an_end_are_refused() =>
-        (await RefusedAsync(
-            SignAsync(await FinishedAsync(), new(SignOffPart.Person, Name: "Ida Moreau", Drawn: "M" + new string('1', 20_001))), 422))
-            .ShouldContain("SVG path");
 
     [Fact]
     public async Task A_person_signs_on_the_technicians_device_and_has_looked_and_accepted()
