@@ -31,7 +31,7 @@ public abstract class Morning(RunningService service)
             (await Kit.PutAsJsonAsync(
                 $"api/refreshes/{refresh}/technicians/{key}",
                 new TechnicianWanted(name, sites, ["daily 00:15-23:45"]))).EnsureSuccessStatusCode();
-            await Service.AccountAsync(key, "technician", sites);
+            await Service.StaffAsync(key, sites);
         }
         foreach (var site in new[] { "North", "South" })
             (await Kit.PutAsJsonAsync(

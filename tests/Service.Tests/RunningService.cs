@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Net;
 using System.Net.Http.Headers;
 using System.Net.Http.Json;
@@ -31,6 +32,7 @@ public abstract class RunningService : IAsyncLifetime
     // No test is about how fast the machine is.
     private static readonly TimeSpan Patience = TimeSpan.FromMinutes(10);
     private WebApplicationFactory<Program> _app = null!;
+    private readonly ConcurrentDictionary<string, Lazy<Task>> _staff = new();
     private int _refreshes;
 
     protected abstract string NewDatabase();
@@ -99,6 +101,10 @@ public abstract class RunningService : IAsyncLifetime
             new AccountWanted(name, role, Password, sites, role == "person" ? "k1" : null))).EnsureSuccessStatusCode();
         return await AsAsync(name);
     }
+
+    /// <summary>The accounts of whom many tests need, made once: a password takes its time to be kept.</summary>
+    public Task StaffAsync(string name, params string[] sites) =>
+        _staff.GetOrAdd($"{name} {string.Join(',', sites)}", _ => new(() => AccountAsync(name, "technician", sites))).Value;
 
     /// <summary>Makes a draft and publishes it.</summary>
     public async Task<PlanSeen> PublishAsync(string refresh, PlanWanted wanted)
