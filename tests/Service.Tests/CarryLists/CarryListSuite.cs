@@ -127,10 +127,13 @@ public abstract class CarryListSuite(RunningService service)
             .ShouldBe("inventory.none");
     }
 
+    private static readonly CarryChange Decided = new(
+        [new("Cloud", "carry"), new("Documents", "leave-out", "all of it is on the team's share")], ["Pictures"]);
+
     [Fact]
-    public async Task Rules_leave_clouds_and_clutter_out_and_a_person_decides_otherwise_with_a_name_and_a_reason()
+    public async Task Rules_leave_clouds_and_clutter_out_and_the_account_says_so_before_any_trip()
     {
-        var (swap, hand) = await SurveyAsync();
+        var (swap, _) = await SurveyAsync();
         var byRule = await ListAsync(swap);
         byRule.Lines.Select(l => (l.Path, l.Choice, l.By)).ShouldBe([
             ("Cloud", "leave-out", null), ("Documents/cache2", "leave-out", null)
@@ -138,28 +141,52 @@ public abstract class CarryListSuite(RunningService service)
         (byRule.Review.Carried, byRule.Review.LeftOut).ShouldBe((new Amount(12, 125), new Amount(5, 4005)));
         (await service.SwapAsync(swap)).Account
             .Select(a => (a.Folder, a.LeftOut.Files))
-            .ShouldBe([("Cloud", 4), ("Documents", 1), ("Pictures", 0)], "before any trip the account shows what will stay");
+            .ShouldBe([("Cloud", 4), ("Documents", 1), ("Pictures", 0)]);
+    }
 
-        var decided = await ChangeAsync(
-            swap, new([new("Cloud", "carry"), new("Documents", "leave-out", "all of it is on the team's share")], ["Pictures"]));
+    [Fact]
+    public async Task A_person_decides_otherwise_with_a_name_and_a_reason()
+    {
+        var (swap, _) = await SurveyAsync();
+        var decided = await ChangeAsync(swap, Decided);
         decided.Lines.Select(l => (l.Path, l.Choice, l.By, l.Reason)).ShouldBe([
             ("Cloud", "carry", "kit", ""), ("Documents", "leave-out", "kit", "all of it is on the team's share")
         ]);
         (decided.Review.LeftOut, string.Join(',', decided.First)).ShouldBe((new Amount(10, 100), "Pictures"));
-        var at = decided.Lines[0].At;
-        (await ChangeAsync(swap, new([new("Cloud", "carry")]))).Lines[0].At.ShouldBe(at, "the same decision again is no new one");
         (await service.SwapAsync(swap)).History
             .Select(h => h.Words)
             .ShouldContain("kit: Documents stays: all of it is on the team's share");
+    }
 
-        // The hand gets just what was decided, in the form that it reads.
+    [Fact]
+    public async Task The_same_decision_again_is_no_new_one()
+    {
+        var (swap, _) = await SurveyAsync();
+        var at = (await ChangeAsync(swap, Decided)).Lines[0].At;
+        service.Clock.Jump(TimeSpan.FromMinutes(1));
+        (await ChangeAsync(swap, new([new("Cloud", "carry")]))).Lines[0].At.ShouldBe(at);
+    }
+
+    [Fact]
+    public async Task Given_back_to_the_rules_the_list_is_as_it_was()
+    {
+        var (swap, _) = await SurveyAsync();
+        var byRule = await ListAsync(swap);
+        await ChangeAsync(swap, Decided);
+        (await ChangeAsync(swap, new([new("Documents", "by-rule"), new("Cloud", "by-rule")], []))).Lines.ShouldBe(byRule.Lines);
+    }
+
+    [Fact]
+    public async Task The_hand_gets_just_what_was_decided()
+    {
+        var (swap, hand) = await SurveyAsync();
+        await ChangeAsync(swap, Decided);
         (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted("first-trip"))).EnsureSuccessStatusCode();
         var list = CarryList.Read((await RunningService.TakeAsync(hand)).CarryList!).Value;
         list.Of("Documents/x", false, out var because).ShouldBe(CarryVerdict.Leave);
         because.ShouldBe("all of it is on the team's share");
         list.Of("Cloud/x", false, out _).ShouldBe(CarryVerdict.Carry);
         list.Whole.ShouldBe(["Pictures/A", "Pictures/B"]);
-        (await ChangeAsync(swap, new([new("Documents", "by-rule"), new("Cloud", "by-rule")], []))).Lines.ShouldBe(byRule.Lines);
     }
 
     [Fact]

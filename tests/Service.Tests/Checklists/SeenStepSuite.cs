@@ -95,7 +95,8 @@ public abstract class SeenStepSuite(RunningService service) : Morning(service)
     {
         var (_, ida, old, fresh) = await SeeingAsync();
         await Service.DoAsync(ida, "survey-new", fresh, Survey("Tide tables", 25_000_000_000));
-        await Service.DoAsync(ida, "survey", old, Survey("Mail", 1) with { Folders = [new("Documents", new(10, bytes), default, default)] });
+        await Service.DoAsync(
+            ida, "survey", old, Survey("Mail", 1) with { Folders = [new("Documents", new(10, bytes), default, default)] });
         (await ReviewAsync(ida)).ShouldSatisfyAllConditions(r => r.Fits.ShouldBe(fits), r => r.Words.ShouldContain(words));
     }
 
@@ -135,33 +136,60 @@ public abstract class SeenStepSuite(RunningService service) : Morning(service)
         (await Service.SwapAsync(ida)).Checklist.Steps.Count(s => s.Key is "mac" or "deck").ShouldBe(2);
     }
 
-    [Fact]
-    public async Task A_photo_is_kept_by_its_digest_and_a_bad_one_is_refused_in_words()
+    private static readonly byte[] Picture = Convert.FromBase64String(
+        "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+
+    /// <summary>Ida's desk, with its picture taken.</summary>
+    private async Task<(string Refresh, string Ida, StepSeen Step)> PhotographedAsync()
     {
         var refresh = await WithFactsAsync();
-        var ida = $"{refresh}-0001";
-        async Task<string> BadAsync(byte[] content) =>
-            (await RunningService.ProblemAsync(await PhotoAsync(ida, content), 422))["detail"]!.GetValue<string>();
-        (await BadAsync([])).ShouldContain("0 bytes");
-        (await BadAsync("<svg onload=alert(1)>"u8.ToArray())).ShouldContain("JPEG, PNG or WebP");
-        (await BadAsync(new byte[40_000_000])).ShouldContain("40 MB; at most 12 MB");
-        (await BadAsync([0xFF, 0xD8, 0xFF, 0xE0, 0x00])).ShouldContain("whole");
-        (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "desk").State.ShouldBe("open");
+        (await PhotoAsync($"{refresh}-0001", Picture)).EnsureSuccessStatusCode();
+        return (refresh, $"{refresh}-0001", await DeskAsync($"{refresh}-0001"));
+    }
 
-        var picture = Convert.FromBase64String(
-            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
-        (await PhotoAsync(ida, picture)).EnsureSuccessStatusCode();
-        var step = (await Service.SwapAsync(ida)).Checklist.Steps.Single(s => s.Key == "desk");
-        (step.State, step.Value).ShouldBe(("done", Convert.ToHexStringLower(SHA256.HashData(picture))));
-        var version = (await Service.SwapAsync(ida)).Checklist.Version;
-        (await PhotoAsync(ida, picture)).EnsureSuccessStatusCode();
-        (await Service.SwapAsync(ida)).Checklist.Version.ShouldBe(version + 1, "claimed once more by somebody, at another time");
+    private async Task<StepSeen> DeskAsync(string swap) => (await Service.SwapAsync(swap)).Checklist.Steps.Single(s => s.Key == "desk");
+
+    [Fact]
+    public async Task What_is_no_photo_is_refused_in_words_and_the_step_stays_open()
+    {
+        var ida = $"{await WithFactsAsync()}-0001";
+        foreach (var (content, words) in new (byte[], string)[]
+        {
+            ([], "0 bytes"),
+            ([.. "<svg onload=alert(1)>"u8], "JPEG, PNG or WebP"),
+            (new byte[40_000_000], "40 MB; at most 12 MB"),
+            ([0xFF, 0xD8, 0xFF, 0xE0, 0x00], "whole")
+        })
+            (await RefusedAsync(PhotoAsync(ida, content), 422)).ShouldContain(words);
+        (await RefusedAsync(Service.ClaimAsync(ida, "desk", new("ticked")), 422)).ShouldNotBeEmpty("a tick is no photo");
+        (await DeskAsync(ida)).State.ShouldBe("open");
+    }
+
+    [Fact]
+    public async Task A_photo_is_kept_by_its_digest_and_comes_back_as_it_was()
+    {
+        var (_, ida, step) = await PhotographedAsync();
+        (step.State, step.Value).ShouldBe(("done", Convert.ToHexStringLower(SHA256.HashData(Picture))));
         var back = await Kit.GetAsync($"api/swaps/{ida}/photos/{step.Value}");
         (
             back.Content.Headers.ContentType!.MediaType,
             back.Headers.GetValues("X-Content-Type-Options").Single()).ShouldBe(("image/png", "nosniff"));
-        (await back.Content.ReadAsByteArrayAsync()).ShouldBe(picture);
-        (await Service.ClaimAsync(ida, "desk", new("ticked"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+        (await back.Content.ReadAsByteArrayAsync()).ShouldBe(Picture);
+    }
+
+    [Fact]
+    public async Task The_same_photo_once_more_is_another_claim()
+    {
+        var (_, ida, _) = await PhotographedAsync();
+        var version = (await Service.SwapAsync(ida)).Checklist.Version;
+        (await PhotoAsync(ida, Picture)).EnsureSuccessStatusCode();
+        (await Service.SwapAsync(ida)).Checklist.Version.ShouldBe(version + 1);
+    }
+
+    [Fact]
+    public async Task A_photo_is_seen_with_its_own_swap_and_at_its_own_site_only()
+    {
+        var (refresh, ida, step) = await PhotographedAsync();
         (await Kit.GetAsync($"api/swaps/{refresh}-0002/photos/{step.Value}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await (await Service.AsAsync("theo")).GetAsync($"api/swaps/{ida}/photos/{step.Value}")).StatusCode
             .ShouldBe(HttpStatusCode.Forbidden);

@@ -58,7 +58,7 @@ public abstract class ChoosingSuite(RunningService service) : OwnPages(service)
             Kit.PutAsJsonAsync($"api/refreshes/{await WeekAsync()}/choosing", new ChoosingRules(hours, atOnce), RunningService.Json), 422))
             .ShouldContain(what);
 
-    /// <summary>Ida has the last hours of the refresh; each swap is prepared at a bench. What all others could wait for is said too.</summary>
+    /// <summary>Ida has the last hours of the refresh; each swap is prepared at a bench.</summary>
     private async Task<(string Refresh, HttpClient Ida, HttpClient Sol, HttpClient Una, SlotSeen Last, WaitWanted Wait)> LastTakenAsync()
     {
         var refresh = await WeekAsync();
@@ -74,8 +74,11 @@ public abstract class ChoosingSuite(RunningService service) : OwnPages(service)
         return (refresh, ida, sol, una, last, new(last.Start, last.End.AddMinutes(5)));
     }
 
-    private static async Task GiveUpAsync(HttpClient device, SlotSeen slot) => (await PutAsync(
-        device, "slot", new SlotWanted((await SlotsAsync(device)).Slots.First(s => s.Start != slot.Start).Start))).EnsureSuccessStatusCode();
+    private static async Task GiveUpAsync(HttpClient device, SlotSeen slot)
+    {
+        var another = (await SlotsAsync(device)).Slots.First(s => s.Start != slot.Start);
+        (await PutAsync(device, "slot", new SlotWanted(another.Start))).EnsureSuccessStatusCode();
+    }
 
     /// <summary>Una waits before Sol, the time becomes free, and the service has looked.</summary>
     private async Task<(string Refresh, HttpClient Sol, HttpClient Una, SlotSeen Last)> GivenUpAsync()
@@ -297,7 +300,8 @@ public abstract class ChoosingSuite(RunningService service) : OwnPages(service)
         var refresh = await WeekAsync();
         var device = await DeviceAsync($"{refresh}-0003");
         Days(await SlotsAsync(device)).Count().ShouldBeGreaterThan(1);
-        (await GroupAsync(refresh, "crew", new("Ferry crew", [$"{refresh}-0001", $"{refresh}-0003"], OneDay: true))).EnsureSuccessStatusCode();
+        string[] crew = [$"{refresh}-0001", $"{refresh}-0003"];
+        (await GroupAsync(refresh, "crew", new("Ferry crew", crew, OneDay: true))).EnsureSuccessStatusCode();
         await Service.PublishAsync(refresh, new(Steps: 500));
         Days(await SlotsAsync(device)).ShouldBe([DateOnly.FromDateTime((await StartAsync(device)).UtcDateTime)]);
         (await Kit.DeleteAsync($"api/refreshes/{refresh}/groups/crew")).StatusCode.ShouldBe(HttpStatusCode.NoContent);

@@ -112,18 +112,23 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
     }
 
     [Fact]
-    public async Task Another_new_computer_is_exchanged_or_taken_and_what_was_done_to_the_first_is_done_again()
+    public async Task A_computer_that_is_somebody_elses_or_the_planned_one_is_not_taken_for_another()
+    {
+        var ida = $"{await MorningAsync()}-0001";
+        (await NoAsync(ida, new(DetourKind.WrongComputer, Tag: "KB-8"))).ShouldContain("meant for Una Berg");
+        (await NoAsync(ida, new(DetourKind.WrongComputer, Tag: "kb-3"), 422)).ShouldContain("old computer, of Sol Okafor");
+        (await NoAsync(ida, new(DetourKind.WrongComputer, Tag: "KB-2"), 422)).ShouldContain("is the computer that was planned");
+        await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/detours", new DetourTold(DetourKind.WrongComputer)), 422);
+    }
+
+    [Fact]
+    public async Task Two_new_computers_are_exchanged_and_what_was_done_to_the_first_is_done_again()
     {
         var refresh = await MorningAsync();
         var (ida, una) = ($"{refresh}-0001", $"{refresh}-0004");
         (await Service.ClaimAsync(ida, "new-tag", new("scanned", "KB-2"))).EnsureSuccessStatusCode();
         await Service.WorkAsync(ida, s => s.Key == "updates");
         (await Service.ClaimAsync(ida, "told", new("ticked"))).EnsureSuccessStatusCode();
-        (await NoAsync(ida, new(DetourKind.WrongComputer, Tag: "KB-8"))).ShouldContain("meant for Una Berg");
-        (await NoAsync(ida, new(DetourKind.WrongComputer, Tag: "kb-3"), 422)).ShouldContain("old computer, of Sol Okafor");
-        (await NoAsync(ida, new(DetourKind.WrongComputer, Tag: "KB-2"), 422)).ShouldContain("is the computer that was planned");
-        await RunningService.ProblemAsync(await PostAsync($"swaps/{ida}/detours", new DetourTold(DetourKind.WrongComputer)), 422);
-
         var taken = await TakeAsync(ida, new(DetourKind.WrongComputer, Tag: "kb-8", Exchange: true));
         taken.Lines[0].ShouldBe("Ida Moreau gets KB-8, Una Berg gets KB-2.");
         var seen = await Service.SwapAsync(ida);
@@ -132,15 +137,26 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (StateOf("told"), StateOf("new-tag"), StateOf("updates")).ShouldBe(
             ("done", "open", "open"), "what was done to the other computer says nothing about this one");
         (await Service.ClaimAsync(ida, "new-tag", new("scanned", "KB-2"))).StatusCode.ShouldBe(HttpStatusCode.UnprocessableEntity);
+    }
 
-        // One that nobody had listed is taken; the one that did not come is looked for.
+    [Fact]
+    public async Task One_that_nobody_had_listed_is_taken_and_the_one_that_did_not_come_is_looked_for()
+    {
+        var refresh = await MorningAsync();
+        var ida = $"{refresh}-0001";
         await TakeAsync(ida, new(DetourKind.WrongComputer, Tag: "KB-99"));
         (await Service.SwapAsync(ida)).Swap.NewTag.ShouldBe("KB-99");
         (await SparesAsync(refresh)).Single().ShouldSatisfyAllConditions(
-            s => s.Key.ShouldBe("KB-8"), s => s.Trouble!.ShouldContain("look for it"));
-        // A roster taken again still says what was planned; what happened stays.
+            s => s.Key.ShouldBe("KB-2"), s => s.Trouble!.ShouldContain("look for it"));
+    }
+
+    [Fact]
+    public async Task A_roster_that_is_taken_again_does_not_undo_what_happened()
+    {
+        var refresh = await MorningAsync();
+        await TakeAsync($"{refresh}-0001", new(DetourKind.WrongComputer, Tag: "KB-99"));
         (await Service.RosterAsync(refresh, Roster)).EnsureSuccessStatusCode();
-        (await Service.SwapAsync(ida)).Swap.NewTag.ShouldBe("KB-99");
+        (await Service.SwapAsync($"{refresh}-0001")).Swap.NewTag.ShouldBe("KB-99");
     }
 
     [Fact]
@@ -172,71 +188,118 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await Service.SwapAsync(ida)).Swap.Line.Single(l => l.Station == Station.Restored).At.ShouldNotBeNull();
     }
 
-    [Fact]
-    public async Task When_the_old_disk_dies_the_swap_goes_on_from_the_last_good_trip_and_says_what_is_missing()
+    /// <summary>Ida's disk died while a third trip was ordered: the second left two files behind.</summary>
+    private async Task<(string Refresh, string Ida, DetourTaken Taken)> DiskDiedAsync()
     {
         var refresh = await MorningAsync();
         var ida = $"{refresh}-0001";
-        (await NoAsync(ida, new(DetourKind.OldDiskDied))).ShouldContain("no trip of KB-1 ever ended");
-        await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
-        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), HandReport.Fine);
+        var hand = await Service.HandAsync(refresh, "KB-1");
+        await Service.DoAsync(ida, "first-trip", hand, RunningService.Result(10, 10));
+        await Service.DoAsync(ida, "verify", hand, HandReport.Fine);
         await Service.DoAsync(
             ida,
             "closing-trip",
-            await Service.HandAsync(refresh, "KB-1"),
+            hand,
             RunningService.Result(
                 12,
                 10,
                 new("Documents/a.odt", SnagKind.Unreadable, 500, "Input/output error"),
                 new("Documents/b.odt", SnagKind.Unreadable, 700, "Input/output error")));
-        await Service.DoAsync(ida, "verify", await Service.HandAsync(refresh, "KB-1"), HandReport.Fine);
+        await Service.DoAsync(ida, "verify", hand, HandReport.Fine);
         (await PostAsync($"swaps/{ida}/orders", new OrderWanted("closing-trip"))).EnsureSuccessStatusCode();
+        return (refresh, ida, await TakeAsync(ida, new(DetourKind.OldDiskDied, "it clicks")));
+    }
 
-        var taken = await TakeAsync(ida, new(DetourKind.OldDiskDied, "it clicks"));
+    [Fact]
+    public async Task A_disk_that_dies_before_any_trip_ended_leaves_nothing_to_go_on_from()
+    {
+        var ida = $"{await MorningAsync()}-0001";
+        (await NoAsync(ida, new(DetourKind.OldDiskDied))).ShouldContain("no trip of KB-1 ever ended");
+    }
+
+    [Fact]
+    public async Task When_the_old_disk_dies_it_is_said_what_there_is_and_what_is_lost()
+    {
+        var (_, _, taken) = await DiskDiedAsync();
         taken.Words.ShouldBe("The disk of KB-1 died: it clicks");
         taken.Lines.ShouldContain("Closing trip at KB-1 is withdrawn.");
         taken.Lines.ShouldContain(l => l.StartsWith("What there is, is trip 2 of", StringComparison.Ordinal) && l.Contains("10 files"));
         taken.Lines.ShouldContain("Documents/b.odt: Input/output error");
-        var seen = await Service.SwapAsync(ida);
-        (seen.Swap.Kind, seen.Rescue!.From, seen.Swap.OpenSnags).ShouldBe((SwapKind.Rescue, ida, 0));
-        seen.Snags.ShouldAllBe(n => n.End == "waived" && n.EndReason!.Contains("old disk died"));
-        seen.Checklist.Steps.ShouldContain(s => s.Key == "missing-named", "whoever does a rescue names what is missing");
-        seen.FollowUps!.Single().Holds.ShouldBe(Core.FollowUps.FollowUpHold.SignOff);
-        (await RefusedAsync(PostAsync($"swaps/{ida}/orders", new OrderWanted("top-up-trip")), 409)).ShouldContain("disk of KB-1 died");
-        await Service.DoAsync(ida, "restore", await Service.HandAsync(refresh, "KB-2"), RunningService.Result(10, 10));
-        (await Service.SwapAsync(ida)).Swap.Line.Single(l => l.Station == Station.Restored).At.ShouldNotBeNull();
-        (await NoAsync(ida, new(DetourKind.OldDiskDied))).ShouldContain("noted already");
     }
 
     [Fact]
-    public async Task A_swap_called_off_waits_for_nothing_gives_its_computer_back_and_can_be_resumed()
+    public async Task The_swap_of_a_dead_disk_is_a_rescue_that_names_what_is_missing()
+    {
+        var (_, ida, _) = await DiskDiedAsync();
+        var seen = await Service.SwapAsync(ida);
+        (seen.Swap.Kind, seen.Rescue!.From, seen.Swap.OpenSnags).ShouldBe((SwapKind.Rescue, ida, 0));
+        seen.Snags.ShouldAllBe(n => n.End == "waived" && n.EndReason!.Contains("old disk died"));
+        seen.Checklist.Steps.ShouldContain(s => s.Key == "missing-named");
+        seen.FollowUps!.Single().Holds.ShouldBe(Core.FollowUps.FollowUpHold.SignOff);
+    }
+
+    [Fact]
+    public async Task Nothing_more_is_carried_from_a_dead_disk_and_the_restore_goes_on_from_the_last_good_trip()
+    {
+        var (refresh, ida, _) = await DiskDiedAsync();
+        (await RefusedAsync(PostAsync($"swaps/{ida}/orders", new OrderWanted("top-up-trip")), 409)).ShouldContain("disk of KB-1 died");
+        (await NoAsync(ida, new(DetourKind.OldDiskDied))).ShouldContain("noted already");
+        await Service.DoAsync(ida, "restore", await Service.HandAsync(refresh, "KB-2"), RunningService.Result(10, 10));
+        (await Service.SwapAsync(ida)).Swap.Line.Single(l => l.Station == Station.Restored).At.ShouldNotBeNull();
+    }
+
+    private async Task<(string Refresh, string Ida, DetourTaken Taken)> CalledOffAsync()
     {
         var refresh = await MorningAsync();
         var ida = $"{refresh}-0001";
         await ModelAsync(ida, "Gannet 14");
         await Service.DoAsync(ida, "first-trip", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
+        return (refresh, ida, await TakeAsync(ida, new(DetourKind.CalledOff, "the department moves")));
+    }
+
+    [Fact]
+    public async Task Only_a_coordinator_calls_a_swap_off()
+    {
+        var ida = $"{await MorningAsync()}-0001";
         (await RefusedAsync(
             (await Service.AsAsync("noor")).PostAsJsonAsync(
                 $"api/swaps/{ida}/detours", new DetourTold(DetourKind.CalledOff, "no"), RunningService.Json),
             403))
             .ShouldContain("coordinator");
-        var taken = await TakeAsync(ida, new(DetourKind.CalledOff, "the department moves"));
+    }
+
+    [Fact]
+    public async Task A_swap_that_is_called_off_waits_for_nothing_and_gives_its_computer_back()
+    {
+        var (refresh, ida, taken) = await CalledOffAsync();
         taken.Lines.ShouldContain("KB-2 is a spare from now on.");
         var seen = await Service.SwapAsync(ida);
-        (
-            seen.Swap.Sign.Sign,
-            seen.Swap.Sign.Words,
-            seen.Swap.Appointment,
-            seen.Swap.NewTag,
-            seen.Swap.IsBusy).ShouldBe(("off", "Called off: the department moves", null, null, false));
+        (seen.Swap.Sign.Sign, seen.Swap.Sign.Words, seen.Swap.Appointment, seen.Swap.NewTag, seen.Swap.IsBusy)
+            .ShouldBe(("off", "Called off: the department moves", null, null, false));
         seen.MayDetour.ShouldBe([DetourKind.Resumed]);
         (await Kit.GetFromJsonAsync<YardSeen>($"api/refreshes/{refresh}/yard", RunningService.Json))!.Swaps.ShouldBe(3);
-        (await RefusedAsync(PostAsync($"swaps/{ida}/orders", new OrderWanted("top-up-trip")), 409)).ShouldContain("called off");
-        (await RunningService.ProblemAsync(await Service.ClaimAsync(ida, "told", new("ticked")), 409))["detail"]!.GetValue<string>()
-            .ShouldContain("Resume it first");
         (await Service.PublishAsync(refresh, new(Steps: 0))).Appointments.ShouldNotContain(a => a.Swap == ida);
-        seen.Parcel!.Hold.Until.ShouldNotBeNull("what was carried is held from the day on which it was called off");
+    }
 
+    [Fact]
+    public async Task Nothing_is_ordered_or_ticked_for_what_is_called_off()
+    {
+        var (_, ida, _) = await CalledOffAsync();
+        (await RefusedAsync(PostAsync($"swaps/{ida}/orders", new OrderWanted("top-up-trip")), 409)).ShouldContain("called off");
+        (await RefusedAsync(Service.ClaimAsync(ida, "told", new("ticked")), 409)).ShouldContain("Resume it first");
+    }
+
+    [Fact]
+    public async Task What_was_carried_is_held_from_the_day_on_which_it_was_called_off()
+    {
+        var (_, ida, _) = await CalledOffAsync();
+        (await Service.SwapAsync(ida)).Parcel!.Hold.Until.ShouldNotBeNull();
+    }
+
+    [Fact]
+    public async Task A_swap_that_is_resumed_has_its_computer_again_and_is_planned()
+    {
+        var (refresh, ida, _) = await CalledOffAsync();
         await TakeAsync(ida, new(DetourKind.Resumed));
         (await Service.SwapAsync(ida)).Swap.NewTag.ShouldBe("KB-2", "its own computer was still a spare");
         (await Service.PublishAsync(refresh, new(Steps: 0))).Appointments.ShouldContain(a => a.Swap == ida);

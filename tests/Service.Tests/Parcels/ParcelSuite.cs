@@ -38,8 +38,8 @@ public abstract class ParcelSuite(RunningService service)
     private Task<HttpResponseMessage> OrderAsync(string swap, OrderWanted wanted) =>
         Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", wanted);
 
-    [Fact]
-    public async Task Snags_of_all_swaps_stand_in_one_list_that_has_pages_and_are_waived_together_where_one_may()
+    /// <summary>Five pipes at Ida's in the North, at Sol's in the South a pipe and a file that could not be read.</summary>
+    private async Task<string> SevenSnagsAsync()
     {
         var (refresh, _, _) = await StagedAsync([.. Enumerable.Range(0, 5).Select(i => Pipe($"Documents/pipe{i}"))]);
         var south = await service.HandAsync(refresh, "KB-3");
@@ -49,6 +49,18 @@ public abstract class ParcelSuite(RunningService service)
             south,
             RunningService.Result(
                 3, 1, Pipe("Documents/100%_sure"), new("Documents/locked", SnagKind.Unreadable, 10, "No right to read it.")));
+        return refresh;
+    }
+
+    private async Task<List<string>> IdsAsync(string refresh) => [.. (await SnagsAsync(refresh)).Items.Select(p => p.Snag.Id)];
+
+    private static Task<HttpResponseMessage> WaiveAsync(HttpClient by, string refresh, IReadOnlyList<string> ids, string reason) =>
+        by.PostAsJsonAsync($"api/refreshes/{refresh}/waivers", new WaiversWanted(ids, reason));
+
+    [Fact]
+    public async Task Snags_of_all_swaps_stand_in_one_list_that_has_pages()
+    {
+        var refresh = await SevenSnagsAsync();
         var pages = new List<SnagListed>();
         for (string? cursor = ""; cursor is not null;)
         {
@@ -58,23 +70,44 @@ public abstract class ParcelSuite(RunningService service)
             cursor = page.Next;
         }
         pages.Select(p => p.Snag.Id).Distinct().Count().ShouldBe(7);
-        pages.Single(p => p.Snag.Kind == SnagKind.Unreadable).Ways.ShouldBe(["top-up-trip", "waive"]);
-        pages.Where(p => p.Snag.Kind == SnagKind.Pipe).ShouldAllBe(p =>
+        await RunningService.ProblemAsync(await Kit.GetAsync($"api/refreshes/{refresh}/snags?cursor=x"), 400);
+    }
+
+    [Fact]
+    public async Task Each_snag_says_which_ways_lead_out_of_it()
+    {
+        var all = (await SnagsAsync(await SevenSnagsAsync())).Items;
+        all.Single(p => p.Snag.Kind == SnagKind.Unreadable).Ways.ShouldBe(["top-up-trip", "waive"]);
+        all.Where(p => p.Snag.Kind == SnagKind.Pipe).ShouldAllBe(p =>
             p.Ways.Count == 1 && p.Counsel.Contains("Waive", StringComparison.Ordinal));
+    }
+
+    [Fact]
+    public async Task Snags_are_found_by_kind_site_name_and_path_as_they_are_written()
+    {
+        var refresh = await SevenSnagsAsync();
         (await SnagsAsync(refresh, "kind=pipe&site=South")).Items.Single().Snag.Path.ShouldBe("Documents/100%_sure");
         (await SnagsAsync(refresh, "q=100%25_")).Items.Single().Name.ShouldBe("Sol Okafor");
         (await SnagsAsync(refresh, "q=ida")).Total.ShouldBe(5);
         await RunningService.ProblemAsync(await Kit.GetAsync($"api/refreshes/{refresh}/snags?kind=flood"), 400);
-        await RunningService.ProblemAsync(await Kit.GetAsync($"api/refreshes/{refresh}/snags?cursor=x"), 400);
+    }
 
-        var ids = pages.Select(p => p.Snag.Id).ToList();
-        await RunningService.ProblemAsync(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/waivers", new WaiversWanted(ids, " ")), 422);
-        await RunningService.ProblemAsync(
-            await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/waivers", new WaiversWanted([.. ids, "none"], "why")), 404);
-        (await SnagsAsync(refresh)).Total.ShouldBe(7, "all or nothing where one is not known");
+    [Fact]
+    public async Task Many_are_waived_with_a_reason_and_all_or_none_where_one_is_not_known()
+    {
+        var refresh = await SevenSnagsAsync();
+        var ids = await IdsAsync(refresh);
+        await RunningService.ProblemAsync(await WaiveAsync(Kit, refresh, ids, " "), 422);
+        await RunningService.ProblemAsync(await WaiveAsync(Kit, refresh, [.. ids, "none"], "why"), 404);
+        (await SnagsAsync(refresh)).Total.ShouldBe(7);
+    }
+
+    [Fact]
+    public async Task A_technician_waives_together_what_is_at_their_sites_and_is_told_what_is_not()
+    {
+        var refresh = await SevenSnagsAsync();
         var north = await service.AccountAsync($"north{refresh}", "technician", "North");
-        var made = (await (await north.PostAsJsonAsync(
-            $"api/refreshes/{refresh}/waivers", new WaiversWanted(ids, "Pipes hold no content"))).Content
+        var made = (await (await WaiveAsync(north, refresh, await IdsAsync(refresh), "Pipes hold no content")).Content
             .ReadFromJsonAsync<WaiversMade>(RunningService.Json))!;
         (made.Waived, made.Skipped.Count).ShouldBe((5, 2));
         made.Skipped.ShouldAllBe(s => s.Contains("South is not one of your sites", StringComparison.Ordinal));

@@ -235,8 +235,8 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var swap = $"{refresh}-0001";
         await Service.DoAsync(swap, "survey", await Service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 0));
         string[]? to = sealing ? [Carriage.Sealing.AgeIdentity.Create().Recipient.Text] : null;
-        (await Kit.PutAsJsonAsync(
-            $"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", SealTo: to))).EnsureSuccessStatusCode();
+        var depot = new DepotWanted("Cloud", "http://127.0.0.1:1/", SealTo: to);
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", depot)).EnsureSuccessStatusCode();
         return (refresh, swap, await DeviceAsync(swap));
     }
 

@@ -11,23 +11,41 @@ public sealed class PostgresPlanningTests(OnPostgres service) : PlanningSuite(se
 /// <summary>From a roster to a published plan and its repair, on every database.</summary>
 public abstract class PlanningSuite(RunningService service) : Planned(service)
 {
+    private Task<HttpResponseMessage> PublishAsync(string refresh, int version) =>
+        SendAsync($"api/refreshes/{refresh}/plan/publication", null, version);
+
+    private async Task<PlansCompared> ComparedAsync(string refresh) =>
+        (await Kit.GetFromJsonAsync<PlansCompared>($"api/refreshes/{refresh}/plans/compared", RunningService.Json))!;
+
     [Fact]
-    public async Task A_draft_books_nothing_until_it_is_published_and_what_was_published_is_kept_when_it_is_repaired()
+    public async Task A_draft_books_nothing_and_says_whom_it_would_bring_in()
     {
         var refresh = await Service.RefreshAsync();
         (await PlanAsync(refresh)).State.ShouldBe("none");
         var draft = await DraftAsync(refresh);
         (draft.State, draft.Number, draft.Appointments.Count, draft.LeftOut.Count).ShouldBe(("draft", 1, 3, 0));
         (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment.ShouldBeNull();
-        var compared = (await Kit.GetFromJsonAsync<PlansCompared>($"api/refreshes/{refresh}/plans/compared", RunningService.Json))!;
-        compared.Changes.ShouldAllBe(c => c.Before == null && c.Words.Contains("comes in"));
-        await RefusedAsync(await Kit.PostAsync($"api/refreshes/{refresh}/plan/publication", null), 428, "draft.version");
-        await RefusedAsync(await SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version + 1), 412, "changed-meanwhile");
-        var published = await ReadAsync<PlanSeen>(await SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version));
-        (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment!.TechnicianName.ShouldBe("Noor");
-        await RefusedAsync(await SendAsync($"api/refreshes/{refresh}/plan/publication", null, draft.Version), 409, "plan.no-draft");
+        (await ComparedAsync(refresh)).Changes.ShouldAllBe(c => c.Before == null && c.Words.Contains("comes in"));
+    }
 
-        // Noor falls ill for the morning of her first visit: only what must move moves.
+    [Fact]
+    public async Task A_draft_is_published_once_and_only_as_it_was_seen()
+    {
+        var refresh = await Service.RefreshAsync();
+        var draft = await DraftAsync(refresh);
+        await RefusedAsync(await Kit.PostAsync($"api/refreshes/{refresh}/plan/publication", null), 428, "draft.version");
+        await RefusedAsync(await PublishAsync(refresh, draft.Version + 1), 412, "changed-meanwhile");
+        (await PublishAsync(refresh, draft.Version)).EnsureSuccessStatusCode();
+        (await Service.SwapAsync($"{refresh}-0001")).Swap.Appointment!.TechnicianName.ShouldBe("Noor");
+        await RefusedAsync(await PublishAsync(refresh, draft.Version), 409, "plan.no-draft");
+    }
+
+    [Fact]
+    public async Task A_repaired_plan_moves_only_who_must_move_and_the_one_before_it_can_still_be_read()
+    {
+        var refresh = await Service.RefreshAsync();
+        var published = await ReadAsync<PlanSeen>(await PublishAsync(refresh, (await DraftAsync(refresh)).Version));
+        // Noor falls ill for the morning of her first visit.
         var first = published.Appointments[0];
         var day = first.Start.UtcDateTime.ToString("yyyy-MM-dd");
         await PutAsync<TechnicianSeen>(
@@ -40,48 +58,92 @@ public abstract class PlanningSuite(RunningService service) : Planned(service)
                     [$"{day} {first.Start:HH:mm}..{day} {first.Start.AddMinutes(15):HH:mm}"]));
         var repaired = await DraftAsync(refresh);
         (repaired.Number, repaired.BasedOn).ShouldBe((2, 1));
-        var changes = (await Kit.GetFromJsonAsync<PlansCompared>($"api/refreshes/{refresh}/plans/compared", RunningService.Json))!.Changes;
-        changes.Where(c => c.Before!.Start != c.After!.Start).ShouldHaveSingleItem().Swap.ShouldBe(first.Swap);
-        await SendAsync($"api/refreshes/{refresh}/plan/publication", null, repaired.Version);
+        (await ComparedAsync(refresh)).Changes.Where(c => c.Before!.Start != c.After!.Start).ShouldHaveSingleItem().Swap
+            .ShouldBe(first.Swap);
+        (await PublishAsync(refresh, repaired.Version)).EnsureSuccessStatusCode();
         (await Kit.GetFromJsonAsync<List<PlanListed>>($"api/refreshes/{refresh}/plans", RunningService.Json))!
             .Select(p => (p.Number, p.State))
             .ShouldBe([(2, "published"), (1, "past")]);
         (await PlanAsync(refresh, 1)).Appointments.ShouldContain(a => a.Swap == first.Swap && a.Start == first.Start);
     }
 
-    [Fact]
-    public async Task A_visit_is_moved_by_hand_where_it_breaks_nothing_and_every_move_can_be_taken_back()
+    private async Task<(string Refresh, PlanSeen Draft, AppointmentSeen One)> ToMoveAsync()
     {
         var refresh = await Service.RefreshAsync();
         var draft = await DraftAsync(refresh);
-        var (moves, trials) = ($"api/refreshes/{refresh}/plan/draft/moves", $"api/refreshes/{refresh}/plan/draft/trials");
-        var one = draft.Appointments.Single(a => a.Swap == $"{refresh}-0001");
-        async Task<MoveSeen> TryAsync(MoveWanted wanted) => await ReadAsync<MoveSeen>(await Kit.PostAsJsonAsync(trials, wanted));
-        (await TryAsync(new(one.Swap, "noor", At(3, "06:00")))).Breaks.ShouldContain(b => b.Contains("not free"));
-        (await TryAsync(new(one.Swap, "noor", At(3, "12:00")))).Breaks.ShouldHaveSingleItem().ShouldContain("Noor has no shift from");
-        var other = draft.Appointments.First(a => a.Swap != one.Swap);
-        (await TryAsync(new(one.Swap, "noor", other.Start))).Breaks.ShouldContain(b => b.StartsWith($"Noor is with {other.Person} from"));
-        var better = await TryAsync(new(one.Swap, "noor", At(3, "09:00")));
-        better.IsAllowed.ShouldBeTrue();
-        (await PlanAsync(refresh)).Appointments.ShouldBe(draft.Appointments, "to try changes nothing");
+        return (refresh, draft, draft.Appointments.Single(a => a.Swap == $"{refresh}-0001"));
+    }
 
-        var refused = await ReadAsync<MoveSeen>(await SendAsync(moves, new MoveWanted(one.Swap, "noor", At(3, "12:00")), draft.Version));
-        (refused.IsAllowed, refused.Version).ShouldBe((false, draft.Version));
-        var moved = await ReadAsync<MoveSeen>(await SendAsync(moves, new MoveWanted(one.Swap, "noor", At(3, "09:00")), draft.Version));
-        (moved.IsAllowed, moved.CostAfter, moved.Version).ShouldBe((true, better.CostAfter, draft.Version + 1));
-        // A colleague who still looks at the old version is told, and overwrites nothing.
-        await RefusedAsync(
-            await SendAsync(moves, new MoveWanted(one.Swap, "noor", At(4, "09:00")), draft.Version), 412, "changed-meanwhile");
-        var outside = await ReadAsync<MoveSeen>(await SendAsync(moves, new MoveWanted(one.Swap, null, null), moved.Version));
-        (await PlanAsync(refresh)).LeftOut.ShouldHaveSingleItem().Because.ShouldContain("No rule stands in its way: Noor can do it on");
-        var back = await ReadAsync<MoveSeen>(await SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, outside.Version));
-        (await PlanAsync(refresh)).Appointments.Single(a => a.Swap == one.Swap).Start.ShouldBe(At(3, "09:00"));
-        back = await ReadAsync<MoveSeen>(await SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, back.Version));
+    private Task<HttpResponseMessage> TryAsync(string refresh, MoveWanted wanted) =>
+        Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan/draft/trials", wanted);
+
+    private async Task<MoveSeen> TriedAsync(string refresh, MoveWanted wanted) =>
+        await ReadAsync<MoveSeen>(await TryAsync(refresh, wanted));
+
+    private Task<HttpResponseMessage> MoveAsync(string refresh, MoveWanted wanted, int version) =>
+        SendAsync($"api/refreshes/{refresh}/plan/draft/moves", wanted, version);
+
+    private async Task<MoveSeen> MovedAsync(string refresh, MoveWanted wanted, int version) =>
+        await ReadAsync<MoveSeen>(await MoveAsync(refresh, wanted, version));
+
+    private Task<HttpResponseMessage> UndoAsync(string refresh, int version) =>
+        SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, version);
+
+    [Fact]
+    public async Task A_try_says_what_a_move_would_break_and_changes_nothing()
+    {
+        var (refresh, draft, one) = await ToMoveAsync();
+        var other = draft.Appointments.First(a => a.Swap != one.Swap);
+        (await TriedAsync(refresh, new(one.Swap, "noor", At(3, "06:00")))).Breaks.ShouldContain(b => b.Contains("not free"));
+        (await TriedAsync(refresh, new(one.Swap, "noor", At(3, "12:00")))).Breaks.ShouldHaveSingleItem()
+            .ShouldContain("Noor has no shift from");
+        (await TriedAsync(refresh, new(one.Swap, "noor", other.Start))).Breaks
+            .ShouldContain(b => b.StartsWith($"Noor is with {other.Person} from"));
+        (await TriedAsync(refresh, new(one.Swap, "noor", At(3, "09:00")))).IsAllowed.ShouldBeTrue();
         (await PlanAsync(refresh)).Appointments.ShouldBe(draft.Appointments);
-        await RefusedAsync(await SendAsync($"api/refreshes/{refresh}/plan/draft/undo", null, back.Version), 409, "draft.nothing-to-undo");
-        await RefusedAsync(await Kit.PostAsJsonAsync(trials, new MoveWanted("nobody", "noor", At(3, "09:00"))), 404, "visit.not-found");
+    }
+
+    [Fact]
+    public async Task A_visit_is_moved_where_it_breaks_nothing_at_the_cost_that_was_said()
+    {
+        var (refresh, draft, one) = await ToMoveAsync();
+        var tried = await TriedAsync(refresh, new(one.Swap, "noor", At(3, "09:00")));
+        var refused = await MovedAsync(refresh, new(one.Swap, "noor", At(3, "12:00")), draft.Version);
+        (refused.IsAllowed, refused.Version).ShouldBe((false, draft.Version));
+        var moved = await MovedAsync(refresh, new(one.Swap, "noor", At(3, "09:00")), draft.Version);
+        (moved.IsAllowed, moved.CostAfter, moved.Version).ShouldBe((true, tried.CostAfter, draft.Version + 1));
+    }
+
+    [Fact]
+    public async Task A_colleague_who_still_looks_at_the_old_draft_overwrites_nothing()
+    {
+        var (refresh, draft, one) = await ToMoveAsync();
+        await MovedAsync(refresh, new(one.Swap, "noor", At(3, "09:00")), draft.Version);
         await RefusedAsync(
-            await Kit.PostAsJsonAsync(trials, new MoveWanted(one.Swap, "theo", At(3, "09:00"))), 404, "technician.not-found");
+            await MoveAsync(refresh, new(one.Swap, "noor", At(4, "09:00")), draft.Version), 412, "changed-meanwhile");
+        (await PlanAsync(refresh)).Appointments.Single(a => a.Swap == one.Swap).Start.ShouldBe(At(3, "09:00"));
+    }
+
+    [Fact]
+    public async Task Every_move_can_be_taken_back()
+    {
+        var (refresh, draft, one) = await ToMoveAsync();
+        var moved = await MovedAsync(refresh, new(one.Swap, "noor", At(3, "09:00")), draft.Version);
+        var outside = await MovedAsync(refresh, new(one.Swap, null, null), moved.Version);
+        (await PlanAsync(refresh)).LeftOut.ShouldHaveSingleItem().Because.ShouldContain("No rule stands in its way: Noor can do it on");
+        var back = await ReadAsync<MoveSeen>(await UndoAsync(refresh, outside.Version));
+        (await PlanAsync(refresh)).Appointments.Single(a => a.Swap == one.Swap).Start.ShouldBe(At(3, "09:00"));
+        back = await ReadAsync<MoveSeen>(await UndoAsync(refresh, back.Version));
+        (await PlanAsync(refresh)).Appointments.ShouldBe(draft.Appointments);
+        await RefusedAsync(await UndoAsync(refresh, back.Version), 409, "draft.nothing-to-undo");
+    }
+
+    [Fact]
+    public async Task Nobody_is_moved_who_is_not_there_and_to_nobody_either()
+    {
+        var (refresh, _, one) = await ToMoveAsync();
+        await RefusedAsync(await TryAsync(refresh, new("nobody", "noor", At(3, "09:00"))), 404, "visit.not-found");
+        await RefusedAsync(await TryAsync(refresh, new(one.Swap, "theo", At(3, "09:00"))), 404, "technician.not-found");
     }
 
     [Fact]

@@ -12,8 +12,8 @@ public sealed class PostgresWorldTests(OnPostgres service) : WorldSuite(service)
 /// <summary>What a plan has to go by; on every database.</summary>
 public abstract class WorldSuite(RunningService service) : Planned(service)
 {
-    [Fact]
-    public async Task The_world_of_a_plan_is_kept_changed_and_felt_by_the_plan()
+    /// <summary>A refresh with a closed day, a late delivery, a wave, a way, a skill that few have, and preparation at a bench.</summary>
+    private async Task<string> FullWorldAsync()
     {
         var refresh = await Service.RefreshAsync();
         var path = $"api/refreshes/{refresh}";
@@ -29,19 +29,30 @@ public abstract class WorldSuite(RunningService service) : Planned(service)
         await PutAsync<TechnicianSeen>(
                 $"{path}/technicians/vera",
                 new TechnicianWanted("Vera", ["South"], ["mon,tue,wed,thu,fri,sat,sun 09:00-16:00"], ["tablets"]));
-        (await ReadAsync<SwapsEdited>(await Kit.PostAsJsonAsync(
-                $"{path}/swaps/edits",
-                new SwapEdit([$"{refresh}-0002"], Wave: "late", Skills: ["tablets"], Preferred: [
-                    $"{Day(4):yyyy-MM-dd} 10:00-12:00"
-                ])))).Changed
-            .ShouldBe(1);
-        var world = (await Kit.GetFromJsonAsync<WorldSeen>($"{path}/world", RunningService.Json))!;
+        (await ChangedAsync(refresh, new([$"{refresh}-0002"], Wave: "late", Skills: ["tablets"], Preferred: [
+            $"{Day(4):yyyy-MM-dd} 10:00-12:00"
+        ]))).ShouldBe(1);
+        return refresh;
+    }
+
+    private async Task<int> ChangedAsync(string refresh, SwapEdit edit) =>
+        (await ReadAsync<SwapsEdited>(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/swaps/edits", edit))).Changed;
+
+    [Fact]
+    public async Task The_world_of_a_plan_is_kept()
+    {
+        var world = (await Kit.GetFromJsonAsync<WorldSeen>($"api/refreshes/{await FullWorldAsync()}/world", RunningService.Json))!;
         (
             world.Sites.Single(s => s.Key == "North").Benches,
             world.Ways.Single().Minutes,
             world.Waves.Single().Swaps,
             world.Deliveries.Single().Tags.Single()).ShouldBe((2, 25, 1, "KB-2"));
+    }
 
+    [Fact]
+    public async Task A_plan_goes_by_all_that_there_is_of_the_world()
+    {
+        var refresh = await FullWorldAsync();
         var plan = await DraftAsync(refresh, 2000);
         plan.LeftOut.ShouldBeEmpty();
         AppointmentSeen Visit(int number, bool bench = false) =>
@@ -53,15 +64,23 @@ public abstract class WorldSuite(RunningService service) : Planned(service)
         Visit(3, bench: true).Site.ShouldBe("South");
         (Visit(3).Start - Visit(3, bench: true).End).ShouldBeGreaterThanOrEqualTo(TimeSpan.FromHours(2));
         (Visit(3).HandsOnUntil - Visit(3).Start).ShouldBe(TimeSpan.FromMinutes(45));
+    }
 
-        // A pin holds; one that cannot be kept is refused in words that can be acted on.
-        (await ReadAsync<SwapsEdited>(await Kit.PostAsJsonAsync(
-                $"{path}/swaps/edits", new SwapEdit([$"{refresh}-0001"], PinnedStart: At(3, "14:00"), PinnedTechnician: "noor")))).Changed
-            .ShouldBe(1);
+    [Fact]
+    public async Task A_pin_holds()
+    {
+        var refresh = await FullWorldAsync();
+        (await ChangedAsync(refresh, new([$"{refresh}-0001"], PinnedStart: At(3, "14:00"), PinnedTechnician: "noor"))).ShouldBe(1);
         var pinned = (await DraftAsync(refresh)).Appointments.Single(a => a.Swap == $"{refresh}-0001");
         (pinned.Start, pinned.IsPinned).ShouldBe((At(3, "14:00"), true));
-        await Kit.PostAsJsonAsync($"{path}/swaps/edits", new SwapEdit([$"{refresh}-0001"], PinnedStart: At(1, "14:00")));
-        (await RefusedAsync(await Kit.PostAsJsonAsync($"{path}/plan", new PlanWanted(10)), 422, "plan.world"))
+    }
+
+    [Fact]
+    public async Task A_pin_that_cannot_be_kept_is_refused_in_words_that_can_be_acted_on()
+    {
+        var refresh = await FullWorldAsync();
+        await ChangedAsync(refresh, new([$"{refresh}-0001"], PinnedStart: At(1, "14:00"), PinnedTechnician: "noor"));
+        (await RefusedAsync(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/plan", new PlanWanted(10)), 422, "plan.world"))
             .ShouldContain($"pinned to {Day(1):ddd d MMM} 14:00, before its release");
     }
 
