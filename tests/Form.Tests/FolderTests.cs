@@ -1,3 +1,4 @@
+using System.Text.RegularExpressions;
 using Microsoft.CodeAnalysis;
 using Microsoft.CodeAnalysis.CSharp;
 using Microsoft.CodeAnalysis.CSharp.Syntax;
@@ -6,7 +7,7 @@ using YardRelay.Peers;
 namespace YardRelay.Form.Tests;
 
 /// <summary>Which folder of a part knows which other one: from what a file names, by <c>using</c> or in front of a type.</summary>
-public sealed class FolderTests
+public sealed partial class FolderTests
 {
     private static readonly string[] Parts = [
         .. Directory.GetDirectories(Path.Combine(Run.Root, "src")).Select(p => Path.GetFileName(p)).Order(StringComparer.Ordinal)
@@ -59,6 +60,33 @@ public sealed class FolderTests
             .Select(a => $"{a.Key.From} -> {a.Key.To}, in {a.Value}")
             .ShouldBeEmpty();
     }
+
+    [Theory]
+    [InlineData("Core")]
+    [InlineData("Carriage")]
+    [InlineData("Client")]
+    [InlineData("Dav")]
+    [InlineData("Records")]
+    [InlineData("Service")]
+    public void Tests_lie_where_what_they_test_lies(string part)
+    {
+        var homes = Sources($"src/{part}").ToLookup(f => f.Name, f => f.Folder);
+        foreach (var (folder, name) in Sources($"tests/{part}.Tests"))
+        {
+            Directory.Exists(Path.Combine(Run.Root, "src", part, folder)).ShouldBeTrue($"{folder}/{name}: {part} has no such folder");
+            var tested = TestEnd().Replace(name, "");
+            if (tested != name && homes.Contains(tested)) homes[tested].ShouldContain(folder, name);
+        }
+
+        static IEnumerable<(string Folder, string Name)> Sources(string at) =>
+            Directory.EnumerateFiles(Path.Combine(Run.Root, at), "*.cs", SearchOption.AllDirectories)
+                .Select(f => Path.GetRelativePath(Path.Combine(Run.Root, at), f))
+                .Where(f => !f.StartsWith("obj", StringComparison.Ordinal))
+                .Select(f => (Path.GetDirectoryName(f)!, Path.GetFileNameWithoutExtension(f)));
+    }
+
+    [GeneratedRegex("(Tests|Suite|Conformance)$")]
+    private static partial Regex TestEnd();
 
     [Fact]
     public void An_endpoint_class_has_routes_only_and_a_handler_works_for_no_class_but_its_own()

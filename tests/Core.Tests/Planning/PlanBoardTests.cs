@@ -1,5 +1,6 @@
 using CsCheck;
 using YardRelay.Core.Planning;
+using YardRelay.Core.Tests.Planning.Engine;
 
 namespace YardRelay.Core.Tests.Planning;
 

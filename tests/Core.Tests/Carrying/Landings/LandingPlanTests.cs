@@ -1,6 +1,6 @@
 using YardRelay.Core.Carrying.Landings;
 
-namespace YardRelay.Core.Tests.Carrying;
+namespace YardRelay.Core.Tests.Carrying.Landings;
 
 public sealed class LandingPlanTests
 {

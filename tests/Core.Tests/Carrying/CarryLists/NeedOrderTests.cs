@@ -1,7 +1,7 @@
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Inventories;
 
-namespace YardRelay.Core.Tests.Carrying;
+namespace YardRelay.Core.Tests.Carrying.CarryLists;
 
 public sealed class NeedOrderTests
 {

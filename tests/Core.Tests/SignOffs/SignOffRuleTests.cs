@@ -3,7 +3,7 @@ using YardRelay.Core.Checklists;
 using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 
-namespace YardRelay.Core.Tests.Swaps;
+namespace YardRelay.Core.Tests.SignOffs;
 
 public sealed class SignOffRuleTests
 {

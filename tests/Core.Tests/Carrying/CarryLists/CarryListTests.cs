@@ -3,7 +3,7 @@ using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Inventories;
 
-namespace YardRelay.Core.Tests.Carrying;
+namespace YardRelay.Core.Tests.Carrying.CarryLists;
 
 public sealed class CarryListTests
 {

@@ -1,7 +1,7 @@
 using CsCheck;
 using YardRelay.Core.Planning;
 
-namespace YardRelay.Core.Tests.Planning;
+namespace YardRelay.Core.Tests.Planning.Engine;
 
 /// <summary>
 /// The reason given for a visit that is left out is tried: the change that it names lets the visit in, and nothing smaller was needed.

@@ -1,7 +1,7 @@
 using CsCheck;
 using YardRelay.Core.Notices;
 
-namespace YardRelay.Core.Tests;
+namespace YardRelay.Core.Tests.Notices;
 
 public sealed class NoticeTests
 {

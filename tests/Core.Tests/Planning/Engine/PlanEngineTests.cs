@@ -1,7 +1,7 @@
 using CsCheck;
 using YardRelay.Core.Planning;
 
-namespace YardRelay.Core.Tests.Planning;
+namespace YardRelay.Core.Tests.Planning.Engine;
 
 public sealed class PlanEngineTests
 {

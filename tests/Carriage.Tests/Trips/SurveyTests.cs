@@ -4,7 +4,7 @@ using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Peers;
 
-namespace YardRelay.Carriage.Tests.Trees;
+namespace YardRelay.Carriage.Tests.Trips;
 
 public sealed class SurveyTests
 {

@@ -1,7 +1,7 @@
 using CsCheck;
 using YardRelay.Core.Planning;
 
-namespace YardRelay.Core.Tests.Planning;
+namespace YardRelay.Core.Tests.Planning.Engine;
 
 /// <summary>The plan under construction, against the checker that knows nothing of how it is kept.</summary>
 public sealed class TimetableTests

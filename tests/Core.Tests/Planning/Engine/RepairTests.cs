@@ -1,7 +1,7 @@
 using CsCheck;
 using YardRelay.Core.Planning;
 
-namespace YardRelay.Core.Tests.Planning;
+namespace YardRelay.Core.Tests.Planning.Engine;
 
 /// <summary>A plan that goes on from another: what was promised stays, unless it must or pays.</summary>
 public sealed class RepairTests

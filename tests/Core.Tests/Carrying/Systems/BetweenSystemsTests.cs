@@ -1,7 +1,7 @@
 using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Carrying.Systems;
 
-namespace YardRelay.Core.Tests.Carrying;
+namespace YardRelay.Core.Tests.Carrying.Systems;
 
 public sealed class BetweenSystemsTests
 {

@@ -4,7 +4,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Peers;
 
-namespace YardRelay.Carriage.Tests.Depots;
+namespace YardRelay.Carriage.Tests.Depots.Limited;
 
 public sealed class LabelledDiskTests
 {

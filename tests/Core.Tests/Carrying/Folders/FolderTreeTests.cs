@@ -1,7 +1,7 @@
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Folders;
 
-namespace YardRelay.Core.Tests.Carrying;
+namespace YardRelay.Core.Tests.Carrying.Folders;
 
 public sealed class FolderTreeTests
 {
