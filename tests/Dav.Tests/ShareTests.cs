@@ -46,29 +46,52 @@ public sealed class ShareTests : IAsyncLifetime
         (part.StatusCode, await part.Content.ReadAsStringAsync()).ShouldBe((HttpStatusCode.PartialContent, "cdef"));
         part.Content.Headers.ContentRange!.ToString().ShouldBe("bytes 2-5/10");
         (await StatusAsync("GET", "letters", null, ("Range", "bytes=50-60"))).ShouldBe(HttpStatusCode.RequestedRangeNotSatisfiable);
-        async Task<HttpStatusCode> PutPartAsync(string name, string text, long from)
-        {
-            using var some = new HttpRequestMessage(HttpMethod.Put, name)
-            {
-                Content = new StringContent(text) { Headers = { ContentRange = new(from, from + text.Length - 1, 10) } }
-            };
-            return (await _http.SendAsync(some)).StatusCode;
-        }
+    }
 
-        // A part goes where it belongs, once or twice, and never leaves a hole; the rest stays.
+    private async Task<HttpStatusCode> PutPartAsync(string name, string text, long from)
+    {
+        using var some = new HttpRequestMessage(HttpMethod.Put, name)
+        {
+            Content = new StringContent(text) { Headers = { ContentRange = new(from, from + text.Length - 1, 10) } }
+        };
+        return (await _http.SendAsync(some)).StatusCode;
+    }
+
+    [Fact]
+    public async Task A_part_goes_where_it_belongs_once_or_twice_and_the_rest_stays()
+    {
+        await SendAsync("PUT", "letters", "abcdefghij");
         for (var again = 0; again < 2; again++) (await PutPartAsync("letters", "XX", 2)).ShouldBe(HttpStatusCode.NoContent);
         (await _http.GetStringAsync("letters")).ShouldBe("abXXefghij");
+    }
+
+    [Fact]
+    public async Task A_file_grows_part_by_part_and_never_has_a_hole()
+    {
         (await PutPartAsync("grows", "abcd", 0)).ShouldBe(HttpStatusCode.Created);
         (await PutPartAsync("grows", "ij", 8)).ShouldBe(HttpStatusCode.RequestedRangeNotSatisfiable);
         (await PutPartAsync("grows", "efghij", 4)).ShouldBe(HttpStatusCode.NoContent);
         (await _http.GetStringAsync("grows")).ShouldBe("abcdefghij");
-        foreach (var odd in new[] { "bytes 5-2/10", "bytes 2-9/10", "lines 2-3/10", "bytes */10" })
-        {
-            using var wrong = new HttpRequestMessage(HttpMethod.Put, "letters") { Content = new StringContent("XX") };
-            wrong.Content.Headers.TryAddWithoutValidation("Content-Range", odd);
-            (await _http.SendAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.BadRequest, odd);
-        }
-        (await _http.GetStringAsync("letters")).ShouldBe("abXXefghij");
+    }
+
+    [Theory]
+    [InlineData("bytes 5-2/10")]
+    [InlineData("bytes 2-9/10")]
+    [InlineData("lines 2-3/10")]
+    [InlineData("bytes */10")]
+    public async Task A_part_that_says_where_it_belongs_in_a_wrong_way_changes_nothing(string range)
+    {
+        await SendAsync("PUT", "letters", "abcdefghij");
+        using var wrong = new HttpRequestMessage(HttpMethod.Put, "letters") { Content = new StringContent("XX") };
+        wrong.Content.Headers.TryAddWithoutValidation("Content-Range", range);
+        (await _http.SendAsync(wrong)).StatusCode.ShouldBe(HttpStatusCode.BadRequest);
+        (await _http.GetStringAsync("letters")).ShouldBe("abcdefghij");
+    }
+
+    [Fact]
+    public async Task A_look_at_the_head_says_how_long_it_is_and_sends_nothing()
+    {
+        await SendAsync("PUT", "letters", "abcdefghij");
         using var head = await SendAsync("HEAD", "letters");
         (head.Content.Headers.ContentLength, (await head.Content.ReadAsByteArrayAsync()).Length).ShouldBe((10, 0));
     }
@@ -123,25 +146,50 @@ public sealed class ShareTests : IAsyncLifetime
         (await _http.GetStringAsync("book")).ShouldBe("everybody's");
     }
 
-    [Fact]
-    public async Task A_folder_copied_or_moved_takes_all_with_it_and_never_into_itself()
+    private async Task DeepAsync()
     {
         await SendAsync("MKCOL", "a");
         await SendAsync("MKCOL", "a/b");
         await SendAsync("PUT", "a/b/c", "deep");
+    }
+
+    [Fact]
+    public async Task A_folder_is_made_once_and_only_in_one_that_is_there()
+    {
+        await DeepAsync();
         (await StatusAsync("MKCOL", "a/b")).ShouldBe(HttpStatusCode.MethodNotAllowed);
         (await StatusAsync("MKCOL", "x/y")).ShouldBe(HttpStatusCode.Conflict);
+    }
+
+    [Fact]
+    public async Task A_folder_is_copied_with_all_that_is_in_it_or_alone_when_that_is_asked()
+    {
+        await DeepAsync();
         (await StatusAsync("COPY", "a", null, To("copy"))).ShouldBe(HttpStatusCode.Created);
         (await StatusAsync("COPY", "a", null, To("flat"), ("Depth", "0"))).ShouldBe(HttpStatusCode.Created);
+        foreach (var folder in new[] { "a", "copy" }) (await _http.GetStringAsync($"{folder}/b/c")).ShouldBe("deep");
         Directory.GetFileSystemEntries(_folder["flat"]).ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task A_folder_is_moved_with_all_that_is_in_it()
+    {
+        await DeepAsync();
         (await StatusAsync("MOVE", "a", null, To("moved"), ("Overwrite", "F"))).ShouldBe(HttpStatusCode.Created);
-        (await StatusAsync("MOVE", "moved", null, To("copy"), ("Overwrite", "F"))).ShouldBe(HttpStatusCode.PreconditionFailed);
-        (await StatusAsync("MOVE", "moved", null, To("moved/b/inside"))).ShouldBeOneOf(HttpStatusCode.Forbidden, HttpStatusCode.Conflict);
-        (await StatusAsync("MOVE", "moved", null, To("no/such/place"))).ShouldBe(HttpStatusCode.Conflict);
-        (await StatusAsync("COPY", "moved", null, ("Destination", "http://elsewhere.example/x"))).ShouldBe(HttpStatusCode.BadGateway);
-        foreach (var folder in new[] { "copy", "moved" }) (await _http.GetStringAsync($"{folder}/b/c")).ShouldBe("deep");
+        (await _http.GetStringAsync("moved/b/c")).ShouldBe("deep");
         (await StatusAsync("GET", "a")).ShouldBe(HttpStatusCode.NotFound);
-        (await StatusAsync("COPY", "moved/b/c", null, To("big1"))).ShouldBe(HttpStatusCode.Created);
+    }
+
+    [Fact]
+    public async Task A_folder_goes_neither_over_another_nor_into_itself_nor_to_where_nothing_is()
+    {
+        await DeepAsync();
+        await SendAsync("MKCOL", "other");
+        (await StatusAsync("MOVE", "a", null, To("other"), ("Overwrite", "F"))).ShouldBe(HttpStatusCode.PreconditionFailed);
+        (await StatusAsync("MOVE", "a", null, To("a/b/inside"))).ShouldBeOneOf(HttpStatusCode.Forbidden, HttpStatusCode.Conflict);
+        (await StatusAsync("MOVE", "a", null, To("no/such/place"))).ShouldBe(HttpStatusCode.Conflict);
+        (await StatusAsync("COPY", "a", null, ("Destination", "http://elsewhere.example/x"))).ShouldBe(HttpStatusCode.BadGateway);
+        (await _http.GetStringAsync("a/b/c")).ShouldBe("deep");
     }
 
     [Fact]

@@ -21,18 +21,14 @@ public sealed class AdoptionTests
         (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System)
             .RunAsync(DepotPath.Of(folder), given.Source, TestContext.Current.CancellationToken)).Value;
 
-    [Fact]
-    public async Task A_copy_made_by_hand_is_set_against_the_old_computer_and_a_trip_brings_just_what_it_lacks()
+    /// <summary>Six files at the old computer, four of them copied by hand: one half, one of the same length with another content; and
+    /// one that is only in the copy.</summary>
+    private static Given CopiedByHand()
     {
-        using var given = new Given();
+        var given = new Given();
         foreach (var name in new[]
         {
-            "Documents/a.txt",
-            "Documents/b.txt",
-            "Documents/ü/c.txt",
-            "Pictures/p.jpg",
-            "Pictures/q.jpg",
-            "note"
+            "Documents/a.txt", "Documents/b.txt", "Documents/ü/c.txt", "Pictures/p.jpg", "Pictures/q.jpg", "note"
         })
             given.Write(name, "content of " + name);
         File.SetLastWriteTimeUtc(Path.Combine(given.Source, "Documents/a.txt"), new DateTime(2015, 5, 5, 5, 5, 5, DateTimeKind.Utc));
@@ -41,18 +37,35 @@ public sealed class AdoptionTests
         File.WriteAllText(Path.Combine(given["depot"], "by hand/Pictures/p.jpg"), "CONTENT of Pictures/p.jpg");
         File.WriteAllText(Path.Combine(given["depot"], "by hand/only here"), "x");
         Directory.CreateDirectory(Path.Combine(given["depot"], "by hand/empty"));
+        return given;
+    }
 
+    [Fact]
+    public async Task A_copy_made_by_hand_is_set_against_the_old_computer_folder_by_folder()
+    {
+        using var given = CopiedByHand();
         var report = await AdoptAsync(given);
-        report.IsWhole.ShouldBeFalse();
-        report.Taken.Files.ShouldBe(5);
+        (report.IsWhole, report.Taken.Files).ShouldBe((false, 5));
         report.Folders!.Select(f => (f.Folder, f.There.Files, f.Differs.Files, f.Missing.Files, f.Extra.Files))
             .ShouldBe([(".", 0, 0, 1, 1), ("Documents", 2, 1, 0, 0), ("Pictures", 1, 0, 1, 0)]);
-        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
-        Directory.Exists(Path.Combine(given["depot"], "by hand")).ShouldBeFalse();
-        (await given.TryRestoreAsync(given["alone"])).Value.IsWhole.ShouldBeTrue("it can be restored without the old computer");
-        File.ReadAllText(Path.Combine(given["alone"], "only here")).ShouldBe("x");
+    }
 
-        // Only a trip sees that a file of the same length has another content.
+    [Fact]
+    public async Task A_copy_that_was_taken_in_is_a_parcel_that_is_restored_without_the_old_computer()
+    {
+        using var given = CopiedByHand();
+        await AdoptAsync(given);
+        Directory.Exists(Path.Combine(given["depot"], "by hand")).ShouldBeFalse();
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        (await given.TryRestoreAsync(given["alone"])).Value.IsWhole.ShouldBeTrue();
+        File.ReadAllText(Path.Combine(given["alone"], "only here")).ShouldBe("x");
+    }
+
+    [Fact]
+    public async Task A_trip_brings_just_what_the_copy_lacks_and_sees_another_content_of_the_same_length()
+    {
+        using var given = CopiedByHand();
+        await AdoptAsync(given);
         var trip = await given.CarryAsync();
         (trip.Added.Files, trip.Kept.Files, trip.Folders.Sum(f => f.Gone.Files), trip.IsWhole).ShouldBe((4, 2, 1, true));
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();

@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Peers;
@@ -20,21 +21,33 @@ public sealed class NeedOrderTests
         given.Write($"{home}.config/program/settings.ini", "settings");
     }
 
-    [Theory, InlineData(false), InlineData(true)]
-    public async Task Where_room_is_short_what_is_needed_comes_and_the_rest_is_named_counted_and_comes_later(bool seals)
+    /// <summary>Two homes of 81 files at a depot with room for all that is needed and a part of the rest, after one trip.</summary>
+    private static async Task<(TripReport Report, IDepot Roomy)> ShortOfRoomAsync(Given given)
     {
-        using var given = new Given { Seals = seals, ByNeed = true };
         foreach (var home in new[] { "ida/", "sol/" }) Fill(given, home);
         var depot = given.Depot;
-        // Enough for all that is needed, and for a part of the rest.
         given.Depot = new DepotThat(depot) { Room = new(1_000_000, 0) };
-        var report = await given.CarryAsync();
+        return (await given.CarryAsync(), depot);
+    }
+
+    private static Given ByNeed(bool seals) => new() { Seals = seals, ByNeed = true };
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task Where_room_is_short_what_stays_is_named_and_counted(bool seals)
+    {
+        using var given = ByNeed(seals);
+        var (report, _) = await ShortOfRoomAsync(given);
         report.IsWhole.ShouldBeFalse();
-        report.Seen.Files.ShouldBe(report.Carried.Files + report.Open.Files);
-        report.Seen.Files.ShouldBe(2 * 81);
+        (report.Seen.Files, report.Carried.Files + report.Open.Files).ShouldBe((2 * 81, 2 * 81));
         report.Snags.ShouldAllBe(s => s.Kind == SnagKind.NoRoom && s.Path.EndsWith('/'));
-        report.Snags.Sum(s => s.Files).ShouldBe(report.Open.Files);
-        report.Snags.Sum(s => s.Bytes).ShouldBe(report.Open.Bytes);
+        (report.Snags.Sum(s => s.Files), report.Snags.Sum(s => s.Bytes)).ShouldBe((report.Open.Files, report.Open.Bytes));
+    }
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task Where_room_is_short_it_is_used_for_what_is_needed_in_every_home(bool seals)
+    {
+        using var given = ByNeed(seals);
+        var (report, _) = await ShortOfRoomAsync(given);
         report.Open.Bytes.ShouldBeGreaterThan(2_000_000);
         report.Carried.Bytes.ShouldBeInRange(500_000, 1_000_000);
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
@@ -45,12 +58,18 @@ public sealed class NeedOrderTests
             Directory.GetFiles(Path.Combine(given.Target, home, "Documents/deep")).Length.ShouldBe(20);
             File.Exists(Path.Combine(given.Target, home, ".config/program/settings.ini")).ShouldBeTrue();
         }
-        // There is room again: the next trip brings what is missing and nothing twice.
-        given.Depot = depot;
+    }
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task When_there_is_room_again_the_next_trip_brings_what_is_missing_and_nothing_twice(bool seals)
+    {
+        using var given = ByNeed(seals);
+        var (report, roomy) = await ShortOfRoomAsync(given);
+        given.Depot = roomy;
         var rest = await given.CarryAsync();
         (rest.IsWhole, rest.Added.Files).ShouldBe((true, report.Open.Files));
-        (await given.TryRestoreAsync(given["afresh"])).IsOk.ShouldBeTrue();
-        SampleTrees.Differences(given.Source, given["afresh"]).ShouldBeEmpty();
+        await given.RestoreAsync();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
     }
 
     [Theory, InlineData(false), InlineData(true)]

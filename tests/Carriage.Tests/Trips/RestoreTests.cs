@@ -66,31 +66,51 @@ public sealed class RestoreTests
         Run.Must("getfattr", "-d", "-m", "-", given.Target).ShouldBeEmpty();
     }
 
-    [Fact]
-    public async Task A_restore_after_a_later_trip_brings_what_is_new_and_keeps_what_the_person_did_meanwhile()
+    /// <summary>Restored once; then the person works on, and the old computer brings something more.</summary>
+    private static async Task<Given> WorkedOnAsync()
     {
-        using var given = new Given();
+        var given = new Given();
         foreach (var name in new[] { "Documents/a.txt", "Documents/b.txt", "Mail/box" }) given.Write(name, "first " + name);
         await given.CarryAsync();
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
-        // The person works on the new computer while the old one still has something to bring.
         File.WriteAllText(Path.Combine(given.Target, "Documents/a.txt"), "worked on at the new computer");
         File.Delete(Path.Combine(given.Target, "Mail/box"));
         given.Write("Documents/b.txt", "changed at the old computer");
         given.Write("Pictures/new.jpg", "new");
         await given.CarryAsync();
-        var report = await given.RestoreAsync();
-        report.IsWhole.ShouldBeTrue();
-        string At(string name) => File.ReadAllText(Path.Combine(given.Target, name));
-        At("Documents/a.txt").ShouldBe("worked on at the new computer");
-        At("Documents/a (old computer).txt").ShouldBe("first Documents/a.txt");
-        At("Documents/b.txt").ShouldBe("first Documents/b.txt");
-        At("Documents/b (old computer).txt").ShouldBe("changed at the old computer");
-        At("Mail/box").ShouldBe("first Mail/box");
-        At("Pictures/new.jpg").ShouldBe("new");
-        report.Folders.Select(f => (f.Folder, f.Restored.Files, f.Stood.Files, f.Beside.Files))
+        return given;
+    }
+
+    [Fact]
+    public async Task A_restore_after_a_later_trip_brings_what_is_new_and_keeps_what_the_person_did_meanwhile()
+    {
+        using var given = await WorkedOnAsync();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        foreach (var (name, content) in new[]
+        {
+            ("Documents/a.txt", "worked on at the new computer"),
+            ("Documents/a (old computer).txt", "first Documents/a.txt"),
+            ("Documents/b.txt", "first Documents/b.txt"),
+            ("Documents/b (old computer).txt", "changed at the old computer"),
+            ("Mail/box", "first Mail/box"),
+            ("Pictures/new.jpg", "new")
+        })
+            File.ReadAllText(Path.Combine(given.Target, name)).ShouldBe(content, name);
+    }
+
+    [Fact]
+    public async Task A_restore_counts_what_came_what_stood_and_what_lies_beside()
+    {
+        using var given = await WorkedOnAsync();
+        (await given.RestoreAsync()).Folders.Select(f => (f.Folder, f.Restored.Files, f.Stood.Files, f.Beside.Files))
             .ShouldBe([("Documents", 0, 0, 2), ("Mail", 1, 0, 0), ("Pictures", 1, 0, 0)]);
-        // Run again it changes nothing: what lies beside is known again.
+    }
+
+    [Fact]
+    public async Task A_restore_that_is_run_again_changes_nothing_what_lies_beside_is_known_again()
+    {
+        using var given = await WorkedOnAsync();
+        await given.RestoreAsync();
         var before = SampleTrees.Look(given.Target);
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
         SampleTrees.Look(given.Target).ShouldBe(before);
