@@ -1,4 +1,5 @@
 using YardRelay.Core;
+using YardRelay.Core.Swaps;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Swaps;
@@ -54,3 +55,20 @@ internal sealed record EditDepotProblem(string Swap, string Name) : ServiceProbl
 internal sealed record EditTimeProblem(string Field, string Text) : Problem(
     Field,
     $"'{Text}' is not a time. Write 2026-11-25 08:00-12:00.");
+
+internal sealed record SwapsLimitProblem(int Limit, int Most) : ServiceProblem("list.limit", $"'limit' is {Limit}; use 1 to {Most}.", 400);
+
+internal sealed record SwapKindUnknown(string Kind) : ServiceProblem(
+    "list.kind", $"'{Kind}' is not a kind of swap. Use {string.Join(", ", Enum.GetNames<SwapKind>()).ToLowerInvariant()}.", 400);
+
+internal sealed record StationUnknown(string Next) : ServiceProblem(
+    "list.next", $"'{Next}' is not a station. Use {string.Join(", ", Enum.GetNames<Station>())}.", 400);
+
+internal sealed record SwapOrderUnknown(string Sort, string Orders) : ServiceProblem(
+    "list.sort", $"'{Sort}' is not an order. Use {Orders}.", 400);
+
+internal sealed record SwapsCursorProblem() : ServiceProblem(
+    "list.cursor", "The cursor is not one of ours. Leave it out to start from the front.", 400);
+
+internal sealed record SwapsCursorOfAnotherOrder() : ServiceProblem(
+    "list.cursor", "The cursor belongs to another order. Leave it out to start from the front.", 400);
