@@ -20,6 +20,7 @@ using YardRelay.Service.Parcels;
 using YardRelay.Service.Persons;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Privacy;
+using YardRelay.Service.Problems;
 using YardRelay.Service.Reports;
 using YardRelay.Service.Rosters;
 using YardRelay.Service.Swaps;
@@ -103,7 +104,6 @@ if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
     builder.Services.AddHostedService(p =>
         new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));
 if (!isDocumented) builder.Services.AddDataProtection().SetApplicationName("yardrelay").PersistKeysToDbContext<YardDb>();
-builder.Services.AddProblemDetails();
 builder.Services.AddHealthChecks().AddCheck<RecordsCheck>("records");
 builder.Services.ConfigureHttpJsonOptions(o =>
 {
@@ -112,6 +112,7 @@ builder.Services.ConfigureHttpJsonOptions(o =>
     o.SerializerOptions.RespectNullableAnnotations = true;
     o.SerializerOptions.RespectRequiredConstructorParameters = true;
 });
+UnreadableRequests.Add(builder.Services);
 ApiDocument.Add(builder.Services);
 var authentication = builder.Services.AddAuthentication("either")
     .AddPolicyScheme("either", null, o =>
@@ -150,6 +151,7 @@ builder.Services.AddAuthorization(Roles.Add);
 var app = builder.Build();
 app.UseExceptionHandler();
 app.UseStatusCodePages();
+app.Use(UnreadableRequests.PassAsync);
 app.Use((context, next) =>
 {
     context.Response.Headers.XContentTypeOptions = "nosniff";

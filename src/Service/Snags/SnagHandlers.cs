@@ -20,6 +20,8 @@ namespace YardRelay.Service.Snags;
 internal static class SnagHandlers
 {
     private const int MostPerPage = 500;
+    private static readonly long LatestMicroseconds =
+        (DateTimeOffset.MaxValue - DateTimeOffset.UnixEpoch).Ticks / TimeSpan.TicksPerMicrosecond;
 
     internal static async Task<Results<Ok<Page<SnagListed>>, ProblemHttpResult>> ListAsync(
         RefreshKey refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null,
@@ -45,12 +47,7 @@ internal static class SnagHandlers
         if (site is { Length: > 0 }) snags = snags.Where(n => n.Swap.Site == site);
         if (q is { Length: > 0 })
         {
-            var like = "%"
-                + q.Trim().ToLowerInvariant()
-                    .Replace("\\", "\\\\", StringComparison.Ordinal)
-                    .Replace("%", "\\%", StringComparison.Ordinal)
-                    .Replace("_", "\\_", StringComparison.Ordinal)
-                + "%";
+            var like = SearchPattern.Like(q);
             // Nobody finds out a name by asking for it.
             var hidden = SnagNames.Hidden(db, refresh);
             snags = snags.Where(n =>
@@ -62,7 +59,8 @@ internal static class SnagHandlers
         if (cursor is { Length: > 0 })
         {
             if (cursor.Split('~') is not [var ticks, var id]
-                || !long.TryParse(ticks, NumberStyles.None, CultureInfo.InvariantCulture, out var micros))
+                || !long.TryParse(ticks, NumberStyles.None, CultureInfo.InvariantCulture, out var micros)
+                || micros > LatestMicroseconds)
                 return Wrong("cursor", "The cursor is not one of ours. Leave it out to start from the front.");
             var at = DateTimeOffset.UnixEpoch.AddTicks(micros * TimeSpan.TicksPerMicrosecond);
             snags = snags.Where(n => n.Snag.At > at || (n.Snag.At == at && n.Snag.Id.CompareTo(id) > 0));

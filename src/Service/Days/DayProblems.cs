@@ -1,0 +1,10 @@
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Days;
+
+/// <summary>A day that has nothing to do with the refresh.</summary>
+/// <param name="Starts">Day 0 of the refresh.</param>
+internal sealed record DayTooFar(DateOnly Day, DateOnly Starts) : ServiceProblem(
+    "day.far",
+    $"{Day:yyyy-MM-dd} is more than ten years from the refresh, which starts on {Starts:yyyy-MM-dd}. Ask for a nearer day.",
+    400);
