@@ -24,6 +24,7 @@ window.ResizeObserver = class {
 }
 Object.defineProperty(document, 'fonts', { value: new EventTarget() })
 window.scrollTo = () => undefined
+Element.prototype.scrollIntoView = () => undefined
 
 // There are no style sheets here: what an element says itself, and whether it or one around it hides it, is all its style. Working
 // out the rest of it anew for each question took half of these tests' time.

@@ -84,6 +84,18 @@ public sealed class DirectWayTests : IDisposable
         Carry(at, code.ToLowerInvariant().Replace("-", " ", StringComparison.Ordinal)).Exit.ShouldBe(0);
     }
 
+    [Fact]
+    public void What_a_killed_try_of_the_folder_left_there_is_gone_when_it_receives_again()
+    {
+        File.WriteAllText(Path.Combine(_folder.Make("spool/yard-probe-96f7ebac0419"), "case"), "");
+        _folder.Make("elsewhere");
+        Directory.CreateSymbolicLink(_folder["spool/yard-probe-of-another"], _folder["elsewhere"]);
+        File.WriteAllText(_folder["elsewhere/letter"], "not ours");
+        Receive();
+        Directory.GetFileSystemEntries(_folder["spool"]).Select(Path.GetFileName).ShouldBe([".yard-dav"]);
+        File.ReadAllText(_folder["elsewhere/letter"]).ShouldBe("not ours");
+    }
+
     public void Dispose()
     {
         foreach (var process in _running)

@@ -26,7 +26,7 @@ public static class DepotProbe
     public static async Task<DepotProbed> RunAsync(IDepot depot, TimeProvider time, CancellationToken cancel)
     {
         var features = await depot.ProbeAsync(cancel);
-        var folder = DepotPath.Of($"yard-probe-{Guid.NewGuid().ToString("N")[..12]}");
+        var folder = ProbeFolder.New();
         try
         {
             await depot.MakeFoldersAsync(folder, cancel);

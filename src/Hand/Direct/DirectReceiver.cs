@@ -6,6 +6,7 @@ using Microsoft.AspNetCore.Hosting.Server.Features;
 using Microsoft.AspNetCore.Http;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging;
+using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Direct;
 using YardRelay.Core.Carrying;
 using YardRelay.Dav;
@@ -52,6 +53,7 @@ internal sealed class DirectReceiver : IAsyncDisposable
             kestrel.Listen(at, l => l.UseHttps(code.Certificate(time.GetUtcNow())));
         });
         var app = builder.Build();
+        ProbeFolder.RemoveLeftOver(folder);
         var share = new DavShare(new() { Folder = folder, User = DirectCode.User, Password = code.Password }, time);
         var receiver = new DirectReceiver(app, time);
         app.Run(context => receiver.HandleAsync(context, share));

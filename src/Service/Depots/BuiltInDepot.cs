@@ -3,6 +3,7 @@ using System.Text;
 using Microsoft.AspNetCore.Http.Features;
 using Microsoft.AspNetCore.Server.Kestrel.Core.Features;
 using Microsoft.EntityFrameworkCore;
+using YardRelay.Carriage.Depots;
 using YardRelay.Dav;
 using YardRelay.Records;
 using YardRelay.Service.Facts;
@@ -101,7 +102,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
             return true;
         var parcel = ticket.Parcel.Split('/');
         if (parts.Count >= parcel.Length && parts.Take(parcel.Length).SequenceEqual(parcel)) return true;
-        if (parts.Count > 0 && parts[0].StartsWith("yard-probe-", StringComparison.Ordinal)) return true;
+        if (parts.Count > 0 && parts[0].StartsWith(ProbeFolder.Prefix, StringComparison.Ordinal)) return true;
         if (parts.Count >= parcel.Length || !parts.SequenceEqual(parcel.Take(parts.Count))) return false;
         return request.Method is "OPTIONS" or "MKCOL" || (request.Method == "PROPFIND" && request.Headers["Depth"] == "0");
     }

@@ -102,7 +102,7 @@ public sealed class FolderDepot : IDepot
     public Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
         var tag = Guid.NewGuid().ToString("N")[..12];
-        var folder = DepotPath.Of($"yard-probe-{tag}");
+        var folder = DepotPath.Of(ProbeFolder.Prefix + tag);
         var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
         try
         {

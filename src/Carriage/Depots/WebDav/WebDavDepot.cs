@@ -144,7 +144,7 @@ public sealed partial class WebDavDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
-        var folder = DepotPath.Of("yard-probe-" + Guid.NewGuid().ToString("N")[..12]);
+        var folder = ProbeFolder.New();
         var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
         var making = MakeFoldersAsync(folder, cancel);
         try
