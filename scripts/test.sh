@@ -97,6 +97,7 @@ for project in tests/*/*.csproj; do
   name=$(basename "$project" .csproj)
   [ "$name" = Peers ] || ! wanted "${name%.Tests}" || [ -f "$results/$name.sum" ] || { say "$name was not run to its end"; printf '0 1\n' > "$results/$name.sum"; }
 done
+! wanted console || [ -f "$results/console.sum" ] || { say "console was not run to its end"; printf '0 1\n' > "$results/console.sum"; }
 passed=$(cat $results/*.sum | awk '{ p += $1 } END { print p + 0 }') failed=$(cat $results/*.sum | awk '{ f += $2 } END { print f + 0 }')
 again=(); while read -r one; do again+=("$one"); done < <(cat $results/*.again 2>/dev/null || true)
 say "The tests took $((SECONDS - began)) s"
