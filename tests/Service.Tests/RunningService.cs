@@ -201,10 +201,13 @@ public abstract class RunningService : IAsyncLifetime
     public static async Task<OrderTaken> TakeAsync(HttpClient hand) =>
         (await (await hand.PostAsync("api/hand/orders/next?waitSeconds=10", null)).Content.ReadFromJsonAsync<OrderTaken>(Json))!;
 
+    public Task<HttpResponseMessage> OrderAsync(string swap, OrderWanted wanted) =>
+        Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", wanted);
+
     /// <summary>Gives an order and lets its hand report a result at once.</summary>
     public async Task DoAsync(string swap, string kind, HttpClient hand, HandReport found, DepotFound? depot = null)
     {
-        if (kind != "verify") (await Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", new OrderWanted(kind))).EnsureSuccessStatusCode();
+        if (kind != "verify") (await OrderAsync(swap, new(kind))).EnsureSuccessStatusCode();
         var order = await TakeAsync(hand);
         order.Work.Name.ShouldBe(kind);
         (await EndAsync(hand, order, found, depot)).EnsureSuccessStatusCode();

@@ -17,5 +17,6 @@ internal static class LineText
     }
 
     public static string Sign(SignSeen sign) =>
-        sign.Sign switch { "moving" => "●", "wants" => "▲", "stopped" => "■", "done" => "✓", "off" => "⊘", _ => "○" } + " " + sign.Words;
+        sign.Sign switch { "moving" => "●", "wants" => "▲", "stopped" => "■", "done" => "✓", "off" => "⊘", _ => "○" }
+            + $" {sign.Words}";
 }

@@ -109,7 +109,8 @@ internal static class RoundVerbs
                 c.HandOverDayAsync(r, a.GetValue(technician)!, new(a.GetValue(to)!, a.GetValue(note)!, a.GetValue(dry)), cancel),
             seen =>
         {
-            Tables.Show(["Swap", "Person", "", ""], seen.Swaps.Select(s => new[] { s.Swap, s.Name, s.To is null ? "▲" : "✓", s.Words }));
+            Tables.Show(
+                ["Swap", "Person", "", ""], seen.Swaps.Select(s => new[] { s.Swap, s.Name, s.To is null ? "▲" : "✓", s.Words }));
             Tables.Say(seen.Done ? $"{seen.Name}'s day is handed over." : "Only looked; nothing is changed.");
         });
     }

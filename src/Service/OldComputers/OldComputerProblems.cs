@@ -3,10 +3,6 @@ using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.OldComputers;
 
-internal sealed record ListLimitProblem(int Limit, int MostPerPage) : ServiceProblem(
-    "list.limit",
-    $"'limit' is {Limit}; use 1 to {MostPerPage}.", 400);
-
 internal sealed record ListEndProblem(string End) : ServiceProblem(
     "list.end",
     $"'{End}' is not known. Use there or gone.", 400);

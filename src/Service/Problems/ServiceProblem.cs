@@ -15,5 +15,9 @@ internal record ServiceProblem(string Code, string Message, int Status) : Proble
 /// <summary>A list was asked for with something that it does not take.</summary>
 internal sealed record ListProblem(string What, string Why) : ServiceProblem("list." + What, Why, 400);
 
+/// <summary>A list was asked for in pages of a size that it does not have.</summary>
+internal sealed record ListLimitProblem(int Limit, int MostPerPage) : ServiceProblem(
+    "list.limit", $"'limit' is {Limit}; use 1 to {MostPerPage}.", 400);
+
 /// <summary>A problem that carries how things stand now.</summary>
 internal sealed record StaleProblem(string Message, object Current) : ServiceProblem("changed-meanwhile", Message, 412);

@@ -27,7 +27,7 @@ internal static class SnagHandlers
         RefreshKey refresh, YardDb db, CancellationToken cancel, string end = "open", string? kind = null, string? site = null,
         string? side = null, string? q = null, string? cursor = null, int limit = 100)
     {
-        if (limit is < 1 or > MostPerPage) return Wrong("limit", $"'limit' is {limit}; use 1 to {MostPerPage}.");
+        if (limit is < 1 or > MostPerPage) return new ListLimitProblem(limit, MostPerPage).ToHttp();
         if (end is not ("open" or "waived" or "retried"))
             return Wrong("end", $"'{end}' is not how a snag stands. Use open, waived or retried.");
         var snags = db.Snags.AsNoTracking()

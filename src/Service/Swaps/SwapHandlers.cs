@@ -23,7 +23,7 @@ internal static class SwapHandlers
     private static async Task<Results<Ok<Page<SwapListed>>, ProblemHttpResult>> PageAsync(
         RefreshKey refresh, SwapsAsked asked, YardDb db, SwapReader reader, CancellationToken cancel)
     {
-        if (asked.Limit is < 1 or > MostPerPage) return new SwapsLimitProblem(asked.Limit, MostPerPage).ToHttp();
+        if (asked.Limit is < 1 or > MostPerPage) return new ListLimitProblem(asked.Limit, MostPerPage).ToHttp();
         if (!SwapFilter.Read(asked).TryGet(out var filter, out var unknown)) return unknown.ToHttp();
         var found = filter.Of(db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh));
         if (!SwapOrder.Read(asked.Sort).TryGet(out var order, out var disorder)) return disorder.ToHttp();

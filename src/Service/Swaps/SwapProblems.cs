@@ -56,8 +56,6 @@ internal sealed record EditTimeProblem(string Field, string Text) : Problem(
     Field,
     $"'{Text}' is not a time. Write 2026-11-25 08:00-12:00.");
 
-internal sealed record SwapsLimitProblem(int Limit, int Most) : ServiceProblem("list.limit", $"'limit' is {Limit}; use 1 to {Most}.", 400);
-
 internal sealed record SwapKindUnknown(string Kind) : ServiceProblem(
     "list.kind", $"'{Kind}' is not a kind of swap. Use {string.Join(", ", Enum.GetNames<SwapKind>()).ToLowerInvariant()}.", 400);
 

@@ -28,9 +28,6 @@ public abstract class OutcomeSuite(RunningService service)
         return refresh;
     }
 
-    private Task<HttpResponseMessage> OrderAsync(string swap, OrderWanted wanted) =>
-        Kit.PostAsJsonAsync($"api/swaps/{swap}/orders", wanted);
-
     private async Task StageAsync(string swap, HttpClient hand, params Snag[] snags)
     {
         await service.DoAsync(
@@ -69,7 +66,7 @@ public abstract class OutcomeSuite(RunningService service)
     public async Task A_rescue_restores_nothing_before_it_is_said_whose_computer_was_lost()
     {
         var refresh = await RefreshAsync();
-        (await RunningService.ProblemAsync(await OrderAsync($"{refresh}-0004", new("restore")), 409)).ToJsonString()
+        (await RunningService.ProblemAsync(await service.OrderAsync($"{refresh}-0004", new("restore")), 409)).ToJsonString()
             .ShouldContain("name the swap of the lost computer");
     }
 
@@ -112,7 +109,7 @@ public abstract class OutcomeSuite(RunningService service)
         var (seen, parcel) = (await service.SwapAsync(rescue), (await service.SwapAsync(lost)).Parcel!.Name);
         (seen.Rescue!.From, seen.Parcel!.Name, seen.Account.Single().InDepot.Files, seen.Snags.Single().End)
             .ShouldBe((lost, parcel, 9, "open"));
-        (await OrderAsync(rescue, new("restore"))).EnsureSuccessStatusCode();
+        (await service.OrderAsync(rescue, new("restore"))).EnsureSuccessStatusCode();
         var fresh = await service.HandAsync(now, "KB-8");
         var order = await RunningService.TakeAsync(fresh);
         (order.ParcelId, order.ParcelKey, order.Parcel).ShouldBe(("the-id", "AGE-SECRET-KEY-1X", parcel));
@@ -138,7 +135,7 @@ public abstract class OutcomeSuite(RunningService service)
         (await service.SwapAsync(swap)).HandingOver.ShouldBe(new ReceiverSeen("k3", "Per Lunde", null, null, null));
         await RunningService.ProblemAsync(await Kit.PostAsync($"api/swaps/{swap}/receiver/acceptance", null), 409);
         await StageAsync(swap, await service.HandAsync(refresh, "KB-3"));
-        (await RunningService.ProblemAsync(await OrderAsync(swap, new("restore")), 409)).ToJsonString().ShouldContain("not accepted");
+        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("restore")), 409)).ToJsonString().ShouldContain("not accepted");
         (await service.SwapAsync(swap)).SignOffs[0].Missing.ShouldContain(m => m.Contains("accepted", StringComparison.Ordinal));
         (await service.SwapAsync(swap)).Parcel!.Hold.Missing[0].ShouldContain("has not accepted");
         var stranger = await service.AccountAsync($"stranger{refresh}", "person");
@@ -148,7 +145,7 @@ public abstract class OutcomeSuite(RunningService service)
         await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{refresh}-0001/receiver", new ReceiverWanted("k3")), 409);
 
         (await Kit.PostAsync($"api/swaps/{swap}/receiver/acceptance", null)).EnsureSuccessStatusCode();
-        (await RunningService.ProblemAsync(await OrderAsync(swap, new("restore")), 409)).ToJsonString().ShouldContain("no computer");
+        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("restore")), 409)).ToJsonString().ShouldContain("no computer");
         (await Kit.PutAsJsonAsync($"api/swaps/{swap}/receiver", new ReceiverWanted("k3", "KB-44"))).EnsureSuccessStatusCode();
         var hand = await service.HandAsync(refresh, "KB-44");
         await service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));
@@ -195,8 +192,8 @@ public abstract class OutcomeSuite(RunningService service)
         var swap = $"{refresh}-0001";
         var hand = await service.HandAsync(refresh, "KB-1");
         foreach (var bad in new[] { null, "", "../x", "a//b" })
-            await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: bad)), 422);
-        (await OrderAsync(swap, new("adopt", Folder: "Old shares/Ida/"))).EnsureSuccessStatusCode();
+            await RunningService.ProblemAsync(await service.OrderAsync(swap, new("adopt", Folder: bad)), 422);
+        (await service.OrderAsync(swap, new("adopt", Folder: "Old shares/Ida/"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         (order.Work.Name, ((AdoptWork)order.Work).Folder).ShouldBe(("adopt", "Old shares/Ida"));
         (await service.EndAsync(
@@ -210,7 +207,7 @@ public abstract class OutcomeSuite(RunningService service)
             seen.Account.Single().Unexplained,
             seen.Swap.Line.Single(s => s.Station == Station.Staged).At,
             seen.Orders.Single(o => o.Kind == "adopt").Words).ShouldBe((3, null, "7 as at the old computer, 3 are missing."));
-        await RunningService.ProblemAsync(await OrderAsync(swap, new("adopt", Folder: "another")), 409);
+        await RunningService.ProblemAsync(await service.OrderAsync(swap, new("adopt", Folder: "another")), 409);
         await service.DoAsync(swap, "top-up-trip", hand, RunningService.Result(10, 10));
         await service.DoAsync(swap, "verify", hand, HandReport.Fine);
         (await service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Staged).At.ShouldNotBeNull();
@@ -227,7 +224,7 @@ public abstract class OutcomeSuite(RunningService service)
         await RunningService.ProblemAsync(await EditAsync("barge", $"{refresh}-0001"), 404);
         (await EditAsync("disk", $"{refresh}-0001")).EnsureSuccessStatusCode();
         var hand = await service.HandAsync(refresh, "KB-1");
-        (await OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
+        (await service.OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);
         order.Depot.ShouldBe("file:///mnt/disk");
         (await service.EndAsync(hand, order, RunningService.Result(1, 1))).EnsureSuccessStatusCode();

@@ -1,0 +1,144 @@
+using System.Net.Http.Json;
+using System.Text;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+
+namespace YardRelay.Service.Tests;
+
+public sealed class SqliteDepotTests(OnSqlite service) : DepotSuite(service), IClassFixture<OnSqlite>;
+
+public sealed class PostgresDepotTests(OnPostgres service) : DepotSuite(service), IClassFixture<OnPostgres>;
+
+/// <summary>Depots: what opens them, what hands find there, who reaches what, and how fast. On every database.</summary>
+public abstract class DepotSuite(RunningService service)
+{
+    private HttpClient Kit => service.Kit;
+
+    [Fact]
+    public async Task What_opens_a_depot_is_kept_encrypted_shown_to_nobody_and_handed_out_with_an_order_only()
+    {
+        var refresh = await service.RefreshAsync();
+        async Task<DepotSeen> PutAsync(DepotAccessWanted? access) =>
+            (await (await Kit.PutAsJsonAsync(
+                $"api/refreshes/{refresh}/depots/cloud",
+                new DepotWanted("Cloud", "sftp://127.0.0.1:1/store", Access: access))).EnsureSuccessStatusCode().Content
+                .ReadFromJsonAsync<DepotSeen>(RunningService.Json))!;
+        (await PutAsync(new("ferry", "lighthouse-7", HostKey: "SHA256:abc"))).OpenedBy.ShouldBe("ferry, a password, SHA256:abc");
+        (await PutAsync(null)).OpenedBy.ShouldNotBeNull("left out, it stays as it was");
+        (await service.WithRecordsAsync(db =>
+            db.Depots.SingleAsync(d => d.Refresh == refresh && d.Key == "cloud"))).Access.ShouldNotBeNull()
+            .ShouldNotContain("lighthouse");
+        (await service.WithRecordsAsync(db => db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync()))
+            .ShouldAllBe(t => !t.Contains("lighthouse"));
+        (await Kit.GetStringAsync($"api/refreshes/{refresh}/world")).ShouldNotContain("lighthouse");
+        (await service.OrderAsync($"{refresh}-0001", new("first-trip"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-1"))).Access
+            .ShouldBe(new DepotAccessWanted("ferry", "lighthouse-7", null, "SHA256:abc"));
+        (await PutAsync(new())).OpenedBy.ShouldBeNull("given empty, it is forgotten");
+        (await service.OrderAsync($"{refresh}-0002", new("first-trip"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-3"))).Access.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_depot_shows_what_hands_last_found_there()
+    {
+        var refresh = await service.RefreshAsync();
+        var hand = await service.HandAsync(refresh, "KB-1");
+        async Task<DepotSeen> SeenAsync() =>
+            (await Kit.GetFromJsonAsync<List<DepotSeen>>($"api/refreshes/{refresh}/depots", RunningService.Json))!.Single();
+        (await SeenAsync()).HeardAt.ShouldBeNull();
+        await service.DoAsync($"{refresh}-0001", "first-trip", hand, RunningService.Result(10, 10), new(5_000_000));
+        var good = await SeenAsync();
+        (good.FreeBytes, good.Trouble, good.HeardAt is not null).ShouldBe((5_000_000, null, true));
+        await service.DoAsync($"{refresh}-0001", "verify", hand, HandReport.Failed("gone"), new(null, "it does not answer"));
+        (await SeenAsync()).Trouble.ShouldBe("it does not answer");
+        // A hand that failed for another reason says nothing of the depot.
+        await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, HandReport.Failed("no such folder"));
+        (await SeenAsync()).Trouble.ShouldBe("it does not answer");
+        await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, RunningService.Result(10, 10));
+        (await SeenAsync()).Trouble.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task In_the_services_own_depot_a_hand_reaches_its_own_parcel_while_its_order_lasts_and_nothing_else()
+    {
+        var refresh = await service.RefreshAsync();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Own", "built-in"))).EnsureSuccessStatusCode();
+        var (one, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-3"));
+        foreach (var number in new[] { 1, 2 }) (await service.OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
+        var (mine, theirs) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
+        async Task<int> AskAsync(OrderTaken order, string method, string path, string? to = null, string depth = "0")
+        {
+            var request = new HttpRequestMessage(new(method), "depot" + path);
+            request.Headers.Authorization = new(
+                "Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{order.Access!.User}:{order.Access!.Password}")));
+            if (method == "PUT") request.Content = new StringContent("a letter");
+            if (method == "PROPFIND") request.Headers.Add("Depth", depth);
+            if (to is not null) request.Headers.Add("Destination", "http://localhost/depot" + to);
+            return (int)(await service.Nobody().SendAsync(request)).StatusCode;
+        }
+
+        var (own, foreign) = (
+            "/" + Uri.EscapeDataString(refresh) + "/" + Uri.EscapeDataString(mine.Parcel!.Split('/')[1]),
+            "/" + Uri.EscapeDataString(refresh) + "/" + Uri.EscapeDataString(theirs.Parcel!.Split('/')[1]));
+        (mine.Depot, mine.Access!.User).ShouldBe(("/depot", "order"));
+        (await AskAsync(mine, "MKCOL", $"/{refresh}/")).ShouldBe(201);
+        foreach (var (order, at) in new[] { (mine, own), (theirs, foreign) })
+        {
+            (await AskAsync(order, "MKCOL", at + "/")).ShouldBe(201);
+            (await AskAsync(order, "PUT", at + "/letter")).ShouldBe(201);
+        }
+        (await AskAsync(mine, "GET", own + "/letter")).ShouldBe(200);
+        foreach (var (method, path, to) in new (string, string, string?)[]
+        {
+            ("GET", foreign + "/letter", null),
+            ("PUT", foreign + "/letter", null),
+            ("DELETE", foreign, null),
+            ("DELETE", $"/{refresh}", null),
+            ("MOVE", own + "/letter", foreign + "/stolen"),
+            ("COPY", foreign + "/letter", own + "/stolen"),
+            ("GET", own + "/../" + foreign[(foreign.LastIndexOf('/') + 1)..] + "/letter", null),
+            ("PUT", "/elsewhere", null),
+            ("GET", "/", null)
+        })
+            (await AskAsync(mine, method, path, to)).ShouldBeOneOf([400, 403], $"{method} {path}");
+        (await AskAsync(mine, "PROPFIND", "/")).ShouldBe(207);
+        (await AskAsync(mine, "PROPFIND", "/", depth: "1")).ShouldBe(403);
+        (await AskAsync(mine, "PROPFIND", $"/{refresh}/", depth: "1")).ShouldBe(403);
+        (await service.EndAsync(one, mine, RunningService.Result(1, 1))).EnsureSuccessStatusCode();
+        for (var tries = 0; await AskAsync(mine, "GET", own + "/letter") != 401; tries++)
+        {
+            tries.ShouldBeLessThan(600, "the ticket ends with its order");
+            await Task.Delay(200);
+        }
+        (await AskAsync(theirs, "GET", foreign + "/letter")).ShouldBe(200);
+    }
+
+    [Fact]
+    public async Task Hands_share_what_a_depot_and_a_site_allow_and_each_report_tells_them_anew()
+    {
+        var refresh = await service.RefreshAsync();
+        Task<HttpResponseMessage> SetAsync(params string[] limits) =>
+            Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "http://127.0.0.1:1/", Limits: limits));
+        (await RunningService.ProblemAsync(await SetAsync("40 Mbit"), 422)).ToJsonString().ShouldContain("08:00-18:00 40");
+        (await SetAsync("80")).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/sites/South", new SiteWanted("South", 2, Limits: ["8"]))).EnsureSuccessStatusCode();
+        var (one, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-3"));
+        foreach (var number in new[] { 1, 2 }) (await service.OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
+        var (first, second) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
+        (first.BytesPerSecond, second.BytesPerSecond).ShouldBe(
+            (10_000_000, 1_000_000), "the first was alone; the second's site allows less");
+        async Task<long?> ReportAsync(HttpClient hand, OrderTaken order, int number) =>
+            (await (await hand.PostAsJsonAsync(
+                $"api/hand/orders/{order.Id}/reports/{number}",
+                new OrderReport(order.Attempt, service.Now, new(1, 2, 3, 4, 5), null),
+                RunningService.Json)).Content
+                .ReadFromJsonAsync<ReportTaken>(RunningService.Json))!.BytesPerSecond;
+        (await ReportAsync(one, first, 1)).ShouldBe(5_000_000, "two hands share the depot");
+        (await SetAsync("00:00-24:00 none")).EnsureSuccessStatusCode();
+        (await ReportAsync(one, first, 2)).ShouldBe(0);
+        (await SetAsync()).EnsureSuccessStatusCode();
+        ((await ReportAsync(one, first, 3)), await ReportAsync(other, second, 1)).ShouldBe((null, 1_000_000));
+    }
+}
