@@ -65,7 +65,8 @@ public abstract class DepotSuite(RunningService service)
         var refresh = await service.RefreshAsync();
         (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Own", "built-in"))).EnsureSuccessStatusCode();
         var (one, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-3"));
-        foreach (var number in new[] { 1, 2 }) (await service.OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
+        foreach (var number in new[] { 1, 2 })
+            (await service.OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
         var (mine, theirs) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
         async Task<int> AskAsync(OrderTaken order, string method, string path, string? to = null, string depth = "0")
         {
@@ -125,7 +126,8 @@ public abstract class DepotSuite(RunningService service)
         (await Kit.PutAsJsonAsync(
             $"api/refreshes/{refresh}/sites/South", new SiteWanted("South", 2, Limits: ["8"]))).EnsureSuccessStatusCode();
         var (one, other) = (await service.HandAsync(refresh, "KB-1"), await service.HandAsync(refresh, "KB-3"));
-        foreach (var number in new[] { 1, 2 }) (await service.OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
+        foreach (var number in new[] { 1, 2 })
+            (await service.OrderAsync($"{refresh}-000{number}", new("first-trip"))).EnsureSuccessStatusCode();
         var (first, second) = (await RunningService.TakeAsync(one), await RunningService.TakeAsync(other));
         (first.BytesPerSecond, second.BytesPerSecond).ShouldBe(
             (10_000_000, 1_000_000), "the first was alone; the second's site allows less");

@@ -135,7 +135,8 @@ public abstract class OutcomeSuite(RunningService service)
         (await service.SwapAsync(swap)).HandingOver.ShouldBe(new ReceiverSeen("k3", "Per Lunde", null, null, null));
         await RunningService.ProblemAsync(await Kit.PostAsync($"api/swaps/{swap}/receiver/acceptance", null), 409);
         await StageAsync(swap, await service.HandAsync(refresh, "KB-3"));
-        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("restore")), 409)).ToJsonString().ShouldContain("not accepted");
+        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("restore")), 409))
+            .ToJsonString().ShouldContain("not accepted");
         (await service.SwapAsync(swap)).SignOffs[0].Missing.ShouldContain(m => m.Contains("accepted", StringComparison.Ordinal));
         (await service.SwapAsync(swap)).Parcel!.Hold.Missing[0].ShouldContain("has not accepted");
         var stranger = await service.AccountAsync($"stranger{refresh}", "person");
@@ -145,7 +146,8 @@ public abstract class OutcomeSuite(RunningService service)
         await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{refresh}-0001/receiver", new ReceiverWanted("k3")), 409);
 
         (await Kit.PostAsync($"api/swaps/{swap}/receiver/acceptance", null)).EnsureSuccessStatusCode();
-        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("restore")), 409)).ToJsonString().ShouldContain("no computer");
+        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("restore")), 409))
+            .ToJsonString().ShouldContain("no computer");
         (await Kit.PutAsJsonAsync($"api/swaps/{swap}/receiver", new ReceiverWanted("k3", "KB-44"))).EnsureSuccessStatusCode();
         var hand = await service.HandAsync(refresh, "KB-44");
         await service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));

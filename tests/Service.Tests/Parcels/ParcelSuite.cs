@@ -60,7 +60,8 @@ public abstract class ParcelSuite(RunningService service)
         var before = await service.SwapAsync(swap);
         before.Swap.Line.Single(s => s.Station == Station.Restored).At.ShouldNotBeNull();
 
-        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("part-restore")), 422)).ToJsonString().ShouldContain("Which part");
+        (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("part-restore")), 422))
+            .ToJsonString().ShouldContain("Which part");
         (await service.OrderAsync(swap, new("part-restore", ["Documents/letter"]))).EnsureSuccessStatusCode();
         var part = await RunningService.TakeAsync(hand);
         part.Only.ShouldBe(["Documents/letter"]);
