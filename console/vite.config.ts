@@ -63,5 +63,12 @@ export default defineConfig(({ mode }) => ({
     },
   },
   server: { proxy: { '/api': 'http://127.0.0.1:8420' } },
-  test: { environment: 'jsdom', setupFiles: ['src/test-setup.ts'], testTimeout: 30_000 },
+  // Each file has a world of its own, but not a program: what they all import is compiled once.
+  test: {
+    environment: 'jsdom',
+    setupFiles: ['src/test-setup.ts'],
+    testTimeout: 30_000,
+    pool: 'vmThreads',
+    maxWorkers: 2,
+  },
 }))

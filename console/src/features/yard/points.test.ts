@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Schemas } from '../../api/client'
-import { pointsOf } from './ProgressPlot'
+import { pointsOf } from './points'
 
 const yard = {
   today: '2026-12-08',
