@@ -13,9 +13,11 @@ references=()
 for frame in Microsoft.NETCore.App Microsoft.AspNetCore.App; do references+=(-r "$(ls -d "$shared/$frame"/10.* | tail -1)/*.dll"); done
 for part in "$@"; do references+=(-r "out/artifacts/bin/$part/release/*.dll"); done
 
+# What few of these programs ever call, or only one that starts once: compiled as it is called, it costs less than ahead.
+seldom='/(BouncyCastle|Microsoft\.(Testing|ApplicationInsights|Playwright|TestPlatform|OpenApi)|xunit|CsCheck|Shouldly|PdfSharp|MigraDoc|Markdig|MiniExcel|MimeKit|MailKit|Microsoft\.IdentityModel)'
 # Each library once, by its content: several parts have the same.
 for part in "$@"; do sha256sum "out/artifacts/bin/$part/release/"*.dll; done | sort -u -k1,1 | while read -r sum file; do
-  [ -f "$kept/$sum" ] || printf '%s\0%s\0' "$file" "$kept/$sum"
+  [ -f "$kept/$sum" ] || [[ "$file" =~ $seldom ]] || printf '%s\0%s\0' "$file" "$kept/$sum"
 done | xargs -0 -r -n 2 -P "$(nproc)" sh -c '
   compiler=$1; shift; out=$(eval "echo \${$#}"); eval "in=\${$(($# - 1))}"
   n=$(($# - 2)); i=0; set -- "$@"; references=""
