@@ -17,7 +17,8 @@ internal static partial class StartUp
         if (services.GetRequiredService<TimeProvider>() is PractisedClock practised)
             Practises(services.GetRequiredService<ILogger<PractisedClock>>(), practised.Ahead, practised.GetUtcNow());
         if (options.FirstAccount is { } first && first.Split(':', 2) is [var name, var password] && !await db.Accounts.AnyAsync(cancel))
-            await AccountDesk.PutAsync(db, name, new(name, Roles.Coordinator, password, []), cancel);
+            await AccountDesk.PutAsync(
+                db, services.GetRequiredService<Passwords>(), name, new(name, Roles.Coordinator, password, []), cancel);
     }
 
     [LoggerMessage(LogLevel.Warning, "The clock is a practised one: {Ahead} ahead of the computer's, now {Now}")]

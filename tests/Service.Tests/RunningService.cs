@@ -6,6 +6,7 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Hosting;
+using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.AspNetCore.TestHost;
 using Microsoft.EntityFrameworkCore;
@@ -73,7 +74,8 @@ public abstract class RunningService : IAsyncLifetime
             .UseSetting("depot", _depot["depot"])
             .UseSetting("first", $"kit:{Password}")
             .UseSetting("log", "Fatal")
-            .ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock)));
+            // Guesses at these passwords may be cheap.
+            .ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock).Configure<PasswordHasherOptions>(o => o.IterationCount = 1)));
     }
 
     /// <summary>The same caller at another process.</summary>

@@ -1,4 +1,3 @@
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Records;
@@ -9,15 +8,13 @@ namespace YardRelay.Service.Accounts;
 internal static class AccountDesk
 {
     /// <summary>Makes or changes an account.</summary>
-    public static async Task PutAsync(YardDb db, string name, AccountWanted wanted, CancellationToken cancel)
+    public static async Task PutAsync(YardDb db, Passwords passwords, string name, AccountWanted wanted, CancellationToken cancel)
     {
         var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);
         if (account is null)
             db.Accounts.Add(account = new() { Name = name, Shown = wanted.Shown, Role = wanted.Role, Password = "", Sites = [] });
         (account.Shown, account.Role, account.Sites, account.Person) = (wanted.Shown, wanted.Role, [.. wanted.Sites], wanted.Person);
-        account.Password = Hasher.HashPassword(account, wanted.Password);
+        passwords.Keep(account, wanted.Password);
         await db.SaveChangesAsync(cancel);
     }
-
-    internal static readonly PasswordHasher<AccountRow> Hasher = new();
 }

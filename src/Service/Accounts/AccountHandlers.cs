@@ -2,7 +2,6 @@ using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Http.HttpResults;
-using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
@@ -18,13 +17,10 @@ internal static class AccountHandlers
     private static readonly TimeSpan LockedFor = TimeSpan.FromMinutes(5);
     private static readonly TimeSpan TokenLives = TimeSpan.FromDays(30);
 
-    // Checked when the name is unknown, so that the answer takes as long as for a known one.
-    private static readonly string Nobody = AccountDesk.Hasher.HashPassword(null!, Guid.NewGuid().ToString());
-
     internal static async Task<Results<Ok<Me>, ProblemHttpResult>> SignInAsync(
-        SignIn wanted, YardDb db, TimeProvider time, HttpContext context, CancellationToken cancel)
+        SignIn wanted, YardDb db, Passwords passwords, TimeProvider time, HttpContext context, CancellationToken cancel)
     {
-        if (!(await CheckAsync(db, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
+        if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
             return problem.ToHttp();
         var user = new ClaimsPrincipal(new ClaimsIdentity(AccountClaims.Of(account), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
@@ -38,9 +34,9 @@ internal static class AccountHandlers
     }
 
     internal static async Task<Results<Ok<TokenMade>, ProblemHttpResult>> TokenAsync(
-        NewToken wanted, YardDb db, TimeProvider time, CancellationToken cancel)
+        NewToken wanted, YardDb db, Passwords passwords, TimeProvider time, CancellationToken cancel)
     {
-        if (!(await CheckAsync(db, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
+        if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
             return problem.ToHttp();
         var token = TokenAuthentication.New();
         var expires = time.GetUtcNow() + TokenLives;
@@ -56,20 +52,18 @@ internal static class AccountHandlers
     }
 
     private static async Task<Result<AccountRow>> CheckAsync(
-        YardDb db, string name, string password, TimeProvider time, CancellationToken cancel)
+        YardDb db, Passwords passwords, string name, string password, TimeProvider time, CancellationToken cancel)
     {
         var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);
         if (account?.LockedUntil > time.GetUtcNow())
             return new AccountLockedProblem();
-        if (account is not null
-            && AccountDesk.Hasher.VerifyHashedPassword(account, account.Password, password) != PasswordVerificationResult.Failed)
+        if (passwords.IsRight(account, password))
         {
             (account.Failures, account.LockedUntil) = (0, null);
             await db.SaveChangesAsync(cancel);
             return account;
         }
-        if (account is null) AccountDesk.Hasher.VerifyHashedPassword(null!, Nobody, password);
-        else
+        if (account is not null)
         {
             if (++account.Failures >= MostFailures) (account.Failures, account.LockedUntil) = (0, time.GetUtcNow() + LockedFor);
             await db.SaveChangesAsync(cancel);
@@ -78,13 +72,13 @@ internal static class AccountHandlers
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> SetAsync(
-        string name, AccountWanted wanted, YardDb db, CancellationToken cancel)
+        string name, AccountWanted wanted, YardDb db, Passwords passwords, CancellationToken cancel)
     {
         if (!Roles.Policies[Roles.Anyone].Contains(wanted.Role) || wanted.Role == Roles.Hand)
             return new AccountRoleProblem(wanted.Role).ToHttp();
         if (wanted.Password.Length is < 8 or > 200)
             return new AccountPasswordProblem().ToHttp();
-        await AccountDesk.PutAsync(db, name, wanted, cancel);
+        await AccountDesk.PutAsync(db, passwords, name, wanted, cancel);
         return TypedResults.NoContent();
     }
 }
