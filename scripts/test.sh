@@ -1,7 +1,7 @@
 #!/usr/bin/env bash
 # Installs what is missing, builds, and runs the tests. Ends with the line "N passed, N failed".
 # Usage: scripts/test.sh [--only PART,…] [--all]
-#   --only   parts by name, with commas: Core, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
+#   --only   parts by name, with commas: Core, Files, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
 #   --all    also what takes longer than a change should wait for: rosters and trees at their largest (YARD_WHOLE), many seeds (YARD_SEEDS)
 # Parts run in two lanes beside each other; what each said is in out/test-results. From a fresh clone 16 to 19 minutes on two cores:
 # 2 to build, 1 to compile ahead what starts often, 13 to 15 to run.
@@ -91,7 +91,7 @@ console() {
 began=$SECONDS
 rm -f out/vitest.json
 { { part EndToEnd; console; } || true; } & lane=$!
-{ layout; part Form.Tests; part Service.Tests; part Carriage.Tests; part Core.Tests; part Records.Tests; part Client.Tests; part Dav.Tests; } || true
+{ layout; part Form.Tests; part Service.Tests; part Carriage.Tests; part Core.Tests; part Files.Tests; part Records.Tests; part Client.Tests; part Dav.Tests; } || true
 wait $lane || true
 for project in tests/*/*.csproj; do
   name=$(basename "$project" .csproj)

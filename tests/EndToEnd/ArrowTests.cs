@@ -10,7 +10,8 @@ public sealed class ArrowTests
     {
         ["YardRelay.Core"] = [],
         ["YardRelay.Contracts"] = ["YardRelay.Core"],
-        ["YardRelay.Carriage"] = ["YardRelay.Core"],
+        ["YardRelay.Files"] = [],
+        ["YardRelay.Carriage"] = ["YardRelay.Core", "YardRelay.Files"],
         ["YardRelay.Dav"] = [],
         ["YardRelay.Records"] = ["YardRelay.Core"],
         ["YardRelay.Records.Sqlite"] = ["YardRelay.Records", "YardRelay.Core"],
@@ -18,10 +19,12 @@ public sealed class ArrowTests
         ["YardRelay.Client"] = ["YardRelay.Contracts", "YardRelay.Core"],
         ["yardrelay"] = [
             "YardRelay.Records", "YardRelay.Records.Sqlite", "YardRelay.Records.PostgreSql", "YardRelay.Contracts", "YardRelay.Carriage",
-            "YardRelay.Dav", "YardRelay.Core"
+            "YardRelay.Files", "YardRelay.Dav", "YardRelay.Core"
         ],
         ["yardline"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Core"],
-        ["yardhand"] = ["YardRelay.Client", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Dav", "YardRelay.Core"],
+        ["yardhand"] = [
+            "YardRelay.Client", "YardRelay.Contracts", "YardRelay.Carriage", "YardRelay.Files", "YardRelay.Dav", "YardRelay.Core"
+        ],
         ["yardstand"] = ["YardRelay.Dav", "YardRelay.Core"],
     };
 

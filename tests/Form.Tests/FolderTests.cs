@@ -66,6 +66,7 @@ public sealed partial class FolderTests
     [InlineData("Carriage")]
     [InlineData("Client")]
     [InlineData("Dav")]
+    [InlineData("Files")]
     [InlineData("Records")]
     [InlineData("Service")]
     public void Tests_lie_where_what_they_test_lies(string part)

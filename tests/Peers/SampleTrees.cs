@@ -1,5 +1,5 @@
 using System.Text;
-using YardRelay.Carriage.Posix;
+using YardRelay.Files;
 
 namespace YardRelay.Peers;
 
@@ -19,51 +19,50 @@ public static class SampleTrees
             [0xE9, 0x74, 0xE9], [0xff, 0xfe, 0x20], [.. Encoding.UTF8.GetBytes(new string('n', 254)), 0xE9],
             Encoding.UTF8.GetBytes(new string('ö', 127))];
         var folders = new List<byte[]> { Array.Empty<byte>() };
-        using var top = PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(root), Libc.Directory);
+        using var top = TreeRoot.Here(root).Open();
         for (var i = 0; i < files; i++)
         {
             var folder = folders[random.Next(folders.Count)];
-            using var at = PosixFile.OpenBeneath(top.Number, folder, Libc.Directory);
+            using var at = top.OpenFolderAt(folder);
             var name = i < names.Length ? names[i] : [.. Encoding.UTF8.GetBytes($"f{i}-"), .. names[random.Next(8)]];
             switch (i < names.Length ? 2 + (i % 8) : random.Next(10))
             {
                 case 0 or 1 when folder.Length < 700:
-                    PosixFile.TryMakeFolder(at.Number, name, 0x1ED, out _);
+                    at.TryMakeFolder(name, 0x1ED, out _);
                     folders.Add(folder.Length == 0 ? name : [.. folder, (byte)'/', .. name]);
                     break;
                 case 3:
-                    PosixFile.MakeLink(
-                        random.Next(3) switch { 0 => "../../etc/passwd"u8, 1 => "/nowhere\xFF"u8, _ => "plain.txt"u8 }, at.Number, name);
-                    PosixFile.SetLinkModified(at.Number, name, Time(random));
+                    at.MakeLink(
+                        name, random.Next(3) switch { 0 => "../../etc/passwd"u8, 1 => "/nowhere\xFF"u8, _ => "plain.txt"u8 });
+                    at.SetLinkModified(name, Time(random));
                     break;
                 case 4 when i > names.Length:
-                    using (var inside = PosixFile.TryOpenBeneath(top.Number, names[0], Libc.ReadOnly, out _))
-                        if (inside is not null) PosixFile.TryHardLink(top.Number, names[0], at.Number, name, out _);
+                    using (var inside = top.TryOpenFile(names[0], FileUse.Read, out _))
+                        if (inside is not null) top.TryHardLink(names[0], at, name, out _);
                     break;
                 default:
-                    using (var file = PosixFile.Open(at.Number, name, Libc.ReadWrite | Libc.Create, 0x1A4))
+                    using (var file = at.TryOpenFile(name, FileUse.Read | FileUse.Make, out _, 0x1A4)!)
                     {
                         var content = new byte[random.Next(6) == 0 ? 0 : random.Next(1, 9000)];
                         random.NextBytes(content);
                         if (random.Next(8) == 0)
                         {
-                            PosixFile.Seek(file, 3_000_000);
-                            PosixFile.WriteAll(file, content);
-                            PosixFile.SetLength(file, 9_000_001);
+                            file.Write(3_000_000, content);
+                            file.SetLength(9_000_001);
                         }
-                        else PosixFile.WriteAll(file, content);
-                        if (random.Next(4) == 0) PosixFile.TrySetAttribute(file, "user.note", content[..Math.Min(content.Length, 40)]);
-                        PosixFile.SetMode(file, (ushort)(random.Next(5) == 0 ? 0xFFF : 0x100 | random.Next(0x200)));
-                        PosixFile.SetModified(file, Time(random));
+                        else file.Write(0, content);
+                        if (random.Next(4) == 0) file.TrySetAttribute("user.note", content[..Math.Min(content.Length, 40)]);
+                        file.SetMode((ushort)(random.Next(5) == 0 ? 0xFFF : 0x100 | random.Next(0x200)));
+                        file.SetModified(Time(random));
                     }
                     break;
             }
         }
         foreach (var folder in Enumerable.Reverse(folders))
         {
-            using var at = PosixFile.OpenBeneath(top.Number, folder, Libc.Directory);
-            PosixFile.SetMode(at, (ushort)(0x1C0 | random.Next(0x40) | (random.Next(4) == 0 ? 0x200 : 0)));
-            PosixFile.SetModified(at, Time(random));
+            using var at = top.OpenFolderAt(folder);
+            at.SetMode((ushort)(0x1C0 | random.Next(0x40) | (random.Next(4) == 0 ? 0x200 : 0)));
+            at.SetModified(Time(random));
         }
     }
 

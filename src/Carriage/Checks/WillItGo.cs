@@ -2,7 +2,6 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
@@ -53,10 +52,10 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
 
     /// <summary>Looks.</summary>
     /// <param name="from">What would be carried.</param>
-    public async Task<Result<Foreseen>> RunAsync(string from, CancellationToken cancel)
+    public async Task<Result<Foreseen>> RunAsync(TreeRoot from, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
-        if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
+        if (Sources.Unusable(from) is { } unusable) return unusable;
         var findings = new List<Finding>();
         DepotFeatures features;
         try
@@ -178,7 +177,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         public readonly List<string> Escaped = [], CaseClashes = [], LongPaths = [], Odd = [];
     }
 
-    private Looked Look(string from, DepotFeatures features, CancellationToken cancel)
+    private Looked Look(TreeRoot from, DepotFeatures features, CancellationToken cancel)
     {
         var (seen, names) = (new Looked(), new NameRule(!features.HoldsAnyName));
         foreach (var item in new TreeReader(from, names, features.TellsCase).Walk(cancel))

@@ -21,13 +21,14 @@ public static class DepotAddress
     {
         access ??= DepotAccess.OfEnvironment;
         if (address.StartsWith('/') || address.StartsWith("./", StringComparison.Ordinal))
-            return new FolderDepot(Path.GetFullPath(address));
+            return new FolderDepot(TreeRoot.Here(Path.GetFullPath(address)));
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri)) return Unknown(address);
         return uri.Scheme switch
         {
             "file" when uri.IsLoopback || uri.Host.Length == 0 =>
                 new FolderDepot(
-                    Uri.UnescapeDataString(uri.AbsolutePath), uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
+                    TreeRoot.Here(Uri.UnescapeDataString(uri.AbsolutePath)),
+                    uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
             "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions { User = access.User, Password = access.Password }),
             "sftp" when uri.Host.Length > 0 => new SftpDepot(uri, SftpDepotOptions.Of(access)),
             "direct" when uri.Host.Length > 0 && uri.Port > 0 =>

@@ -1,6 +1,5 @@
 using System.Security.Cryptography;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Packs;
 
@@ -65,19 +64,16 @@ internal sealed class Member(
     public IncrementalHash? Digest { get; private set; }
 
     /// <summary>Opens it anew, from <see cref="From"/> on; null, and the end told, where it is not what it was.</summary>
-    public PosixHandle? Open(PosixHandle root, TimeProvider time)
+    public OpenFile? Open(OpenFolder root, TimeProvider time)
     {
         Digest?.Dispose();
         (End, Why, Digest) = (MemberEnd.Unread, null, before?.Clone() ?? IncrementalHash.CreateHash(HashAlgorithmName.SHA256));
-        var file = PosixFile.TryOpenBeneath(
-            root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out var errno);
-        if (file is null && errno == PosixException.NotPermitted)
-            file = PosixFile.TryOpenBeneath(root.Number, raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno);
+        var file = root.TryOpenFile(raw, FileUse.ReadQuietly, out var trouble);
         if (file is null)
         {
             Fail(
-                errno is PosixException.AccessDenied or PosixException.NotPermitted ? MemberEnd.Unreadable : MemberEnd.Changed,
-                new PosixException(errno, "It cannot be opened").Message + ".");
+                trouble.IsForbidden ? MemberEnd.Unreadable : MemberEnd.Changed,
+                trouble.Said("It cannot be opened") + ".");
             return null;
         }
         if (!IsAsItWas(file))
@@ -86,7 +82,6 @@ internal sealed class Member(
             Fail(MemberEnd.Changed, "It changed before it was read.");
             return null;
         }
-        if (from > 0) PosixFile.Seek(file, from);
         Entry = EntryFacts.Described(Entry, file, facts!.Value, time);
         return file;
     }
@@ -94,7 +89,7 @@ internal sealed class Member(
     public void Took(ReadOnlySpan<byte> read) => Digest!.AppendData(read);
 
     /// <summary>All of it was read: it counts if it is still what it was.</summary>
-    public void Close(PosixHandle file)
+    public void Close(OpenFile file)
     {
         if (IsAsItWas(file)) (End, Sha256) = (MemberEnd.Whole, Convert.ToHexStringLower(Digest!.GetCurrentHash()));
         else Fail(MemberEnd.Changed, "It changed while it was read.");
@@ -105,9 +100,9 @@ internal sealed class Member(
 
     public void Fail(MemberEnd end, string why) => (End, Why) = (end, why);
 
-    private bool IsAsItWas(PosixHandle file)
+    private bool IsAsItWas(OpenFile file)
     {
-        var (now, then) = (PosixFile.Stat(file), facts!.Value);
+        var (now, then) = (file.Facts(), facts!.Value);
         return now.Kind == NodeKind.File
             && now.Bytes == then.Bytes
             && now.Modified == then.Modified

@@ -1,5 +1,4 @@
 using YardRelay.Carriage.Pace;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Packs;
 
@@ -7,12 +6,12 @@ namespace YardRelay.Carriage.Packs;
 /// The archive of a pack, made while it is read: each member's header, its content from the source, and the end. Its length is known
 /// before.
 /// </summary>
-internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : Stream
+internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : Stream
 {
     private int _member = -1;
     private byte[] _fixed = new byte[4 * PaxHeader.Block];
     private int _fixedAt, _fixedEnd;
-    private PosixHandle? _file;
+    private OpenFile? _file;
     private long _left, _done;
     private bool _inContent, _over;
 
@@ -61,7 +60,7 @@ internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members
         {
             try
             {
-                if (PosixFile.Read(_file, into) is > 0 and var got)
+                if (_file.Read(member.From + member.Bytes - _left, into) is > 0 and var got)
                 {
                     member.Took(into[..got]);
                     progress.Moved(got);
@@ -71,7 +70,7 @@ internal sealed class PackStream(PosixHandle root, IReadOnlyList<Member> members
                 }
                 member.Fail(MemberEnd.Changed, "It became shorter while it was read.");
             }
-            catch (PosixException broke)
+            catch (FileTroubleException broke)
             {
                 member.Fail(MemberEnd.Unreadable, $"The disk could not be read: {broke.Message}.");
             }

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Packs;
 

@@ -2,7 +2,6 @@ using System.Buffers;
 using System.Text.Json;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Parcels;
 

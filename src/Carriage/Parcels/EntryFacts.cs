@@ -1,4 +1,3 @@
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Parcels;
 
@@ -9,7 +8,7 @@ internal static class EntryFacts
     private static readonly TimeSpan TooFresh = TimeSpan.FromMilliseconds(50);
 
     /// <summary>The entry with all that an open file says of itself.</summary>
-    public static Entry Described(Entry entry, PosixHandle file, NodeFacts facts, TimeProvider time) => entry with
+    public static Entry Described(Entry entry, OpenFile file, NodeFacts facts, TimeProvider time) => entry with
     {
         Mode = facts.Mode,
         Modified = facts.Modified,
@@ -20,7 +19,7 @@ internal static class EntryFacts
                 .AddTicks(facts.Changed.Nanos / 100) > TooFresh
             ? facts.Changed
             : null,
-        Attributes = PosixFile.Attributes(file),
-        Data = facts.MayBeSparse ? PosixFile.DataStretches(file, facts.Bytes) : null,
+        Attributes = file.Attributes(),
+        Data = facts.MayBeSparse ? file.DataStretches(facts.Bytes) : null,
     };
 }

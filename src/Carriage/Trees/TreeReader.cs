@@ -1,7 +1,6 @@
 using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trees;
 
@@ -10,23 +9,23 @@ namespace YardRelay.Carriage.Trees;
 /// <param name="Raw">Its path below the root of the walk as bytes.</param>
 /// <param name="Stored">The path it has in a depot.</param>
 /// <param name="Depth">How many folders it lies below the root: 0 for the root.</param>
-internal sealed record TreeFolder(FolderHandle Handle, byte[] Raw, DepotPath Stored, int Depth);
+internal sealed record TreeFolder(SharedFolder Handle, byte[] Raw, DepotPath Stored, int Depth);
 
 /// <summary>One name found in a source tree. Paths are put together when somebody asks: a walk that only counts never does.</summary>
 /// <param name="folder">The folder it stands in; for the root, the root itself.</param>
 /// <param name="name">Its name as bytes; empty for the root.</param>
 /// <param name="stored">Its name in a depot; null: the same letters, all of them ASCII.</param>
 /// <param name="facts">What the system says of it.</param>
-/// <param name="errno">Why it says nothing.</param>
-internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, NodeFacts? facts, int errno)
+/// <param name="trouble">Why it says nothing.</param>
+internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, NodeFacts? facts, Trouble trouble)
 {
     private readonly byte[] _key = stored is null ? name : Encoding.UTF8.GetBytes(stored);
     private string? _stored = stored;
     private byte[]? _raw;
     private DepotPath? _at;
 
-    /// <summary>The folder it stands in; <see cref="FolderHandle.Share"/> to keep it.</summary>
-    public FolderHandle Parent => folder.Handle;
+    /// <summary>The folder it stands in; <see cref="SharedFolder.Share"/> to keep it.</summary>
+    public SharedFolder Parent => folder.Handle;
 
     /// <summary>Its name as bytes; empty for the root.</summary>
     public byte[] Name => name;
@@ -50,16 +49,17 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
     public NodeFacts? Facts => facts;
 
     /// <summary>Why a folder cannot be listed or a name not be looked at; null when all is well.</summary>
-    public PosixException? Trouble => facts is null ? new(errno, "stat") : OpenErrno != 0 ? new(OpenErrno, "open folder") : null;
+    public FileTroubleException? Trouble =>
+        facts is null ? new(trouble, "stat") : OpenTrouble.Fault != Fault.None ? new(OpenTrouble, "open folder") : null;
 
     /// <summary>Whether it is a folder.</summary>
     public bool IsFolder => facts?.Kind == NodeKind.Folder;
 
     /// <summary>The folder itself, opened; null for all else.</summary>
-    public PosixHandle? Opened { get; init; }
+    public OpenFolder? Opened { get; init; }
 
-    /// <summary>Why the folder cannot be opened; 0: it can.</summary>
-    public int OpenErrno { get; init; }
+    /// <summary>Why the folder cannot be opened.</summary>
+    public Trouble OpenTrouble { get; init; }
 
     /// <summary>By the bytes of the stored name; a folder stands where what is in it stands, as if its name ended with a slash.</summary>
     public static int InOrder(TreeItem a, TreeItem b)
@@ -69,11 +69,11 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
     }
 
     /// <summary>The same name, stored under another one.</summary>
-    public TreeItem As(string other) => new(folder, name, other, facts, errno);
+    public TreeItem As(string other) => new(folder, name, other, facts, trouble);
 
     /// <summary>The same folder, looked into.</summary>
-    public TreeItem With(PosixHandle? opened, int openErrno) =>
-        new(folder, name, _stored, facts, errno) { Opened = opened, OpenErrno = openErrno };
+    public TreeItem With(OpenFolder? opened, Trouble openTrouble) =>
+        new(folder, name, _stored, facts, trouble) { Opened = opened, OpenTrouble = openTrouble };
 
     private int After(int at) => at < _key.Length ? _key[at] : at == _key.Length && IsFolder ? '/' : -1;
 }
@@ -85,17 +85,15 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
 /// </summary>
 /// <param name="descends">Whether to go into a folder; null: into each.</param>
 /// <param name="inOrder">Whether names come in order; else as the system tells them, which is quicker for who only counts.</param>
-internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null, bool inOrder = true)
+internal sealed class TreeReader(TreeRoot root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null, bool inOrder = true)
 {
-    public static PosixHandle OpenRoot(string root) => PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(root), Libc.Directory);
-
     public IEnumerable<TreeItem> Walk(CancellationToken cancel)
     {
-        var handle = OpenRoot(root);
+        var handle = root.Open();
         var top = new TreeFolder(new(handle), [], DepotPath.Root, 0);
         try
         {
-            yield return new(top, [], null, PosixFile.Stat(handle), 0) { Opened = handle };
+            yield return new(top, [], null, handle.Facts(), default) { Opened = handle };
             foreach (var item in WalkFolder(top, cancel)) yield return item;
         }
         finally
@@ -114,18 +112,16 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
                 yield return found;
                 continue;
             }
-            var open = PosixFile.TryOpen(
-                folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow | Libc.NoAccessTime, out var errno)
-                ?? PosixFile.TryOpen(folder.Handle.Number, found.Name, Libc.Directory | Libc.NoFollow, out errno);
+            var open = folder.Handle.Opened.TryOpenFolder(found.Name, FolderUse.ListQuietly, out var trouble);
             if (open is null)
             {
-                yield return found.With(null, errno);
+                yield return found.With(null, trouble);
                 continue;
             }
             var inside = new TreeFolder(new(open), found.Raw, found.Stored, folder.Depth + 1);
             try
             {
-                yield return found.With(open, 0);
+                yield return found.With(open, default);
                 if (descends?.Invoke(inside.Stored) != false)
                     foreach (var item in WalkFolder(inside, cancel)) yield return item;
             }
@@ -139,8 +135,8 @@ internal sealed class TreeReader(string root, NameRule names, bool tellsCase, Fu
     private List<TreeItem> All(TreeFolder folder)
     {
         var all = new List<TreeItem>();
-        PosixFile.Look(folder.Handle.Handle, (name, facts, errno) =>
-            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, errno)));
+        folder.Handle.Opened.Look((name, facts, trouble) =>
+            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, trouble)));
         if (!tellsCase && all.Count > 1)
         {
             all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));

@@ -1,6 +1,5 @@
 using System.Text;
 using YardRelay.Carriage.Names;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trees;
 
@@ -11,37 +10,38 @@ namespace YardRelay.Carriage.Trees;
 /// </summary>
 internal sealed class Workplace : IDisposable
 {
-    private readonly PosixHandle _root;
+    private readonly OpenFolder _root;
     private readonly byte[] _name;
     private readonly string _attribute;
-    private readonly PosixHandle _folder;
-    private readonly PosixHandle _notes;
+    private readonly OpenFolder _folder;
+    private readonly OpenFile _notes;
     private readonly HashSet<string> _made = new(StringComparer.Ordinal);
     private long _temporary;
+    private long _notesEnd;
 
-    public Workplace(PosixHandle root, string parcelId)
+    public Workplace(OpenFolder root, string parcelId)
     {
         _root = root;
         _name = Encoding.UTF8.GetBytes(".yardhand-" + parcelId);
         _attribute = "user.yardhand-" + parcelId;
-        var found = PosixFile.Names(root).Any(n => !n.AsSpan().SequenceEqual(_name)) ? $"stood {PosixFile.Stat(root).Modified}" : "empty";
+        var found = root.Names().Any(n => !n.AsSpan().SequenceEqual(_name)) ? $"stood {root.Facts().Modified}" : "empty";
         // What the root was is noted at the root itself, because our folder in it has to go before the root's time is set, and we may be
         // killed between the two.
-        if (PosixFile.Attributes(root)?.GetValueOrDefault(_attribute) is { } noted) found = Encoding.ASCII.GetString(noted);
-        else if (!PosixFile.TryStat(root.Number, _name, out _).HasValue)
-            PosixFile.TrySetAttribute(root, _attribute, Encoding.ASCII.GetBytes(found));
-        PosixFile.TryMakeFolder(root.Number, _name, 0x1C0, out _);
-        _folder = PosixFile.Open(root.Number, _name, Libc.Directory | Libc.NoFollow);
-        _notes = PosixFile.Open(_folder.Number, "made"u8, Libc.ReadWrite | Libc.Create | Libc.NoFollow);
+        if (root.Attributes()?.GetValueOrDefault(_attribute) is { } noted) found = Encoding.ASCII.GetString(noted);
+        else if (!root.TryFacts(_name, out _).HasValue)
+            root.TrySetAttribute(_attribute, Encoding.ASCII.GetBytes(found));
+        root.TryMakeFolder(_name, 0x1C0, out _);
+        _folder = root.OpenFolderAt(_name);
+        _notes = _folder.OpenFileAt("made"u8, FileUse.Read | FileUse.Make);
         var notes = ReadNotes();
         // A file system without attributes: the first line of the notes says it too.
-        if (notes.Length == 0) PosixFile.WriteAll(_notes, Encoding.ASCII.GetBytes(found + "\n"));
+        if (notes.Length == 0) Append(found);
         else found = notes[0];
         RootWasEmpty = found == "empty";
         RootStood = found.StartsWith("stood ", StringComparison.Ordinal)
             && Stamp.TryParse(Encoding.ASCII.GetBytes(found["stood ".Length..]), out var stood)
             ? stood
-            : PosixFile.Stat(root).Modified;
+            : root.Facts().Modified;
         // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as
         // ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
@@ -52,14 +52,25 @@ internal sealed class Workplace : IDisposable
     /// <summary>The time that a root which was not empty bore before we put anything into it.</summary>
     public Stamp RootStood { get; }
 
-    public PosixHandle Folder => _folder;
+    public OpenFolder Folder => _folder;
 
     private string[] ReadNotes()
     {
         using var all = new MemoryStream();
         var buffer = new byte[65536];
-        while (PosixFile.Read(_notes, buffer) is > 0 and var got) all.Write(buffer, 0, got);
+        while (_notes.Read(_notesEnd, buffer) is > 0 and var got)
+        {
+            all.Write(buffer, 0, got);
+            _notesEnd += got;
+        }
         return Encoding.UTF8.GetString(all.ToArray()).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+    }
+
+    private void Append(string line)
+    {
+        var bytes = Encoding.UTF8.GetBytes(line + "\n");
+        _notes.Write(_notesEnd, bytes);
+        _notesEnd += bytes.Length;
     }
 
     public byte[] TemporaryName() => Encoding.UTF8.GetBytes($"new-{Interlocked.Increment(ref _temporary)}-{Environment.ProcessId}");
@@ -74,7 +85,7 @@ internal sealed class Workplace : IDisposable
     public void Note(byte[] raw)
     {
         var text = PercentText.Encode(raw);
-        PosixFile.WriteAll(_notes, Encoding.UTF8.GetBytes(text + "\n"));
+        Append(text);
         // A later round of the same restore meets the folder again.
         _made.Add(text);
     }
@@ -88,18 +99,18 @@ internal sealed class Workplace : IDisposable
     /// <summary>Removes the folder. What the root was stays noted until <see cref="Forget"/>.</summary>
     public void Clear()
     {
-        foreach (var name in PosixFile.Names(_folder)) PosixFile.TryRemove(_folder.Number, name, isFolder: false, out _);
-        PosixFile.TryRemove(_root.Number, _name, isFolder: true, out _);
+        foreach (var name in _folder.Names()) _folder.TryRemove(name, isFolder: false, out _);
+        _root.TryRemove(_name, isFolder: true, out _);
     }
 
     /// <summary>Takes the note at the root away, which changes neither its time nor its content; nothing of ours stays.</summary>
     public void Forget()
     {
-        if (PosixFile.TryRemoveAttribute(_root, _attribute) || PosixFile.Attributes(_root)?.ContainsKey(_attribute) != true) return;
+        if (_root.TryRemoveAttribute(_attribute) || _root.Attributes()?.ContainsKey(_attribute) != true) return;
         // A root that nobody may write to does not let go of it either, not even for its owner.
-        var mode = PosixFile.Stat(_root).Mode;
-        PosixFile.SetMode(_root, (ushort)(mode | 0x80));
-        PosixFile.TryRemoveAttribute(_root, _attribute);
-        PosixFile.SetMode(_root, mode);
+        var mode = _root.Facts().Mode;
+        _root.SetMode((ushort)(mode | 0x80));
+        _root.TryRemoveAttribute(_attribute);
+        _root.SetMode(mode);
     }
 }

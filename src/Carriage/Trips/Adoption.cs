@@ -5,7 +5,6 @@ using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -54,10 +53,10 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
     /// <param name="folder">The folder in the same depot. It is moved, in one step, to be the parcel's data.</param>
     /// <param name="against">Folder of the old computer to set it against; null: none.</param>
     /// <returns>The report; or what stands in the way, with nothing moved.</returns>
-    public async Task<Result<AdoptReport>> RunAsync(DepotPath folder, string? against, CancellationToken cancel)
+    public async Task<Result<AdoptReport>> RunAsync(DepotPath folder, TreeRoot? against, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
-        if (against is not null && !Directory.Exists(against)) return new SourceUnusable(against, "there is no such folder.");
+        if (against is not null && Sources.Unusable(against) is { } unusable) return unusable;
         if (folder.IsRoot || parcel.IsIn(folder) || folder.IsIn(parcel))
             return new AdoptFolderProblem(folder, parcel);
         var opening = new ParcelOpening(depot, parcel, SealKeys.None, time);
@@ -196,7 +195,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
     }
 
     /// <summary>Sets the copy against the old computer by names and lengths. Contents are proven by the next trip.</summary>
-    private async Task<(List<FolderAdopted>, List<TooDeep>)> CompareAsync(string against, CancellationToken cancel)
+    private async Task<(List<FolderAdopted>, List<TooDeep>)> CompareAsync(TreeRoot against, CancellationToken cancel)
     {
         // One number for each file keeps a large copy small in memory.
         var (copy, tops) = (new Dictionary<string, long>(StringComparer.Ordinal), new HashSet<string>(StringComparer.Ordinal));

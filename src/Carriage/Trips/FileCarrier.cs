@@ -5,7 +5,6 @@ using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
@@ -68,15 +67,9 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         }
     }, CancellationToken.None);
 
-    /// <summary>Opens a file of a walk to read it; null with the error number where that fails.</summary>
-    public static PosixHandle? TryOpen(TreeItem item, out int errno)
-    {
-        var file = PosixFile.TryOpen(
-            item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock | Libc.NoAccessTime, out errno);
-        return file is null && errno == PosixException.NotPermitted
-            ? PosixFile.TryOpen(item.Parent.Number, item.Name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out errno)
-            : file;
-    }
+    /// <summary>Opens a file of a walk to read it; null with why that fails.</summary>
+    public static OpenFile? TryOpen(TreeItem item, out Trouble trouble) =>
+        item.Parent.Opened.TryOpenFile(item.Name, FileUse.ReadQuietly, out trouble);
 
     public static Snag Replaced(Entry template) =>
         new(template.Shown, SnagKind.ChangedWhileRead, 0, "It was replaced by something that is no file. Run another trip.");
@@ -86,11 +79,11 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         Snag? last = null;
         for (var attempt = 0; attempt < options.TriesPerFile; attempt++)
         {
-            var file = TryOpen(item, out var errno);
-            if (file is null) return new(null, Unopened(template, errno), false, false);
+            var file = TryOpen(item, out var trouble);
+            if (file is null) return new(null, Unopened(template, trouble), false, false);
             using (file)
             {
-                var facts = PosixFile.Stat(file);
+                var facts = file.Facts();
                 if (facts.Kind != NodeKind.File) return new(null, Replaced(template), false, false);
                 try
                 {
@@ -121,28 +114,28 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         return new(null, last, false, false);
     }
 
-    public static Snag Unopened(Entry template, int errno) => errno switch
+    public static Snag Unopened(Entry template, Trouble trouble) => trouble.Fault switch
     {
-        PosixException.NoEntry =>
+        Fault.NotThere =>
             new(
                 template.Shown,
                 SnagKind.GoneWhileRead,
                 template.Bytes,
                 "It vanished between the look and the read. If it is gone for good, the next trip will not see it any more."),
-        PosixException.TooManyLinks =>
+        Fault.ThroughLink =>
             new(template.Shown, SnagKind.ChangedWhileRead, template.Bytes, "It was replaced by a link. Run another trip."),
-        PosixException.AccessDenied or PosixException.NotPermitted =>
+        Fault.Shut or Fault.NotOwner =>
             new(
                 template.Shown,
                 SnagKind.Unreadable,
                 template.Bytes,
                 "No right to read it. Run the hand with the rights of its owner, or as administrator."),
-        _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, new PosixException(errno, "It cannot be opened").Message + "."),
+        _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, trouble.Said("It cannot be opened") + "."),
     };
 
     /// <summary>One try. <c>WasThere</c>: the depot had it, and nothing was sent.</summary>
     private async Task<(Entry? Entry, Snag? Snag, bool WasThere)> CarryAsync(
-        PosixHandle file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
+        OpenFile file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
     {
         progress.Now(template.Shown);
         using var digest = StreamDigest.For(facts.Bytes);

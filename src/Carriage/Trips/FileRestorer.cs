@@ -4,7 +4,6 @@ using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
@@ -35,32 +34,32 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     private const int MostBeside = 1000;
     private const int AtOnceBytes = 256 * 1024;
 
-    public async Task<Touchdown> RestoreAsync(Entry entry, PosixHandle folder, byte[] name, ClashRule clash, CancellationToken cancel)
+    public async Task<Touchdown> RestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
     {
         progress.Now(entry.Shown);
-        var stands = PosixFile.TryStat(folder.Number, name, out _);
+        var stands = folder.TryFacts(name, out _);
         if (stands is { Kind: NodeKind.File } same && same.Bytes == entry.Bytes && await HasContentAsync(folder, name, entry, cancel))
             return Done(new(Landed.Stood, name), entry.Bytes);
         if (Stays(clash, stands, entry)) return Done(new(Landed.Stayed, name), entry.Bytes);
-        PosixHandle? file = null;
+        OpenFile? file = null;
         byte[]? temporary = null;
         try
         {
-            file = PosixFile.TryOpen(folder.Number, "."u8, Libc.Unnamed | Libc.ReadWrite, out var errno);
+            file = folder.TryMakeUnnamed(out var trouble);
             if (file is null)
             {
                 // File systems without unnamed files get one in our own folder.
                 temporary = workplace.TemporaryName();
-                file = PosixFile.Open(workplace.Folder.Number, temporary, Libc.ReadWrite | Libc.Create | Libc.Exclusive);
+                file = workplace.Folder.OpenFileAt(temporary, FileUse.Read | FileUse.MakeNew);
             }
             if (await FillAsync(entry, file, cancel) is { } damage) return Done(new(Landed.Open, name, null, damage), 0);
             var lost = Dress(entry, file);
             if (Replaces(clash, stands))
             {
                 temporary ??= workplace.TemporaryName();
-                var there = PosixFile.TryStat(workplace.Folder.Number, temporary, out _) is not null
-                    || PosixFile.TryGiveName(file, workplace.Folder.Number, temporary, out errno);
-                if (there && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out errno))
+                var there = workplace.Folder.TryFacts(temporary, out _) is not null
+                    || workplace.Folder.TryGiveName(file, temporary, out trouble);
+                if (there && workplace.Folder.TryRename(temporary, folder, name, replace: true, out trouble))
                     return Done(new(Landed.Replaced, name, lost), 0);
                 return Done(
                     new(
@@ -70,17 +69,17 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                             entry.Shown,
                             SnagKind.NotRestored,
                             entry.Bytes,
-                            new PosixException(errno, "It could not take the place of what stands").Message + ".")),
+                            trouble.Said("It could not take the place of what stands") + ".")),
                     0);
             }
             for (var number = 0; number <= MostBeside; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
                 var named = temporary is null
-                    ? PosixFile.TryGiveName(file, folder.Number, target, out errno)
-                    : PosixFile.TryHardLink(workplace.Folder.Number, temporary, folder.Number, target, out errno);
+                    ? folder.TryGiveName(file, target, out trouble)
+                    : workplace.Folder.TryHardLink(temporary, folder, target, out trouble);
                 if (named) return Done(new(number == 0 ? Landed.Restored : Landed.Beside, target, lost), 0);
-                if (errno != PosixException.Exists)
+                if (trouble.Fault != Fault.Taken)
                     return Done(
                         new(
                             Landed.Open,
@@ -89,19 +88,19 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                                 entry.Shown,
                                 SnagKind.NotRestored,
                                 entry.Bytes,
-                                new PosixException(errno, "It could not be given its name").Message + ".")),
+                                trouble.Said("It could not be given its name") + ".")),
                         0);
                 if (number > 0
-                    && PosixFile.TryStat(folder.Number, target, out _) is { Kind: NodeKind.File } twin
+                    && folder.TryFacts(target, out _) is { Kind: NodeKind.File } twin
                     && twin.Bytes == entry.Bytes
                     && await HasContentAsync(folder, target, entry, cancel))
                     return Done(new(Landed.Beside, target, lost), 0);
             }
             return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Every name beside it is taken.")), 0);
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
-            var why = broke.Errno is PosixException.NoSpace or PosixException.QuotaPassed
+            var why = broke.Fault is Fault.Full
                 ? "The new computer's disk is full. Make room, then restore again: it goes on where it stopped."
                 : broke.Message + ".";
             return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, why)), 0);
@@ -109,7 +108,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         finally
         {
             file?.Dispose();
-            if (temporary is not null) PosixFile.TryRemove(workplace.Folder.Number, temporary, isFolder: false, out _);
+            if (temporary is not null) workplace.Folder.TryRemove(temporary, isFolder: false, out _);
         }
 
         Touchdown Done(Touchdown landing, long moved)
@@ -136,7 +135,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
 
     private static bool IsNewer(Stamp a, Stamp b) => a.Seconds != b.Seconds ? a.Seconds > b.Seconds : a.Nanos > b.Nanos;
 
-    private async Task<Damage?> FillAsync(Entry entry, PosixHandle file, CancellationToken cancel)
+    private async Task<Damage?> FillAsync(Entry entry, OpenFile file, CancellationToken cancel)
     {
         try
         {
@@ -148,7 +147,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         }
     }
 
-    private async Task<Damage?> FillFromAsync(Entry entry, PosixHandle file, CancellationToken cancel)
+    private async Task<Damage?> FillFromAsync(Entry entry, OpenFile file, CancellationToken cancel)
     {
         var place = contents.PlaceOf(entry);
         var opened = await contents.OpenAsync(entry, cancel);
@@ -170,7 +169,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                     at += got;
                     progress.Moved(got);
                 }
-                if (entry.Data is not null) PosixFile.SetLength(file, entry.Bytes);
+                if (entry.Data is not null) file.SetLength(entry.Bytes);
                 if (digest.Finish() != entry.Sha256) return new(DamageKind.Changed, place, "Its content is not what was staged.");
                 // The second sum of the account is taken from what the new disk gives back, not from what was meant to be written. What is
                 // still at hand is compared, which is the faster way to the same.
@@ -181,21 +180,19 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                 ArrayPool<byte>.Shared.Return(buffer);
             }
         }
-        PosixFile.Seek(file, 0);
-        using var back = new PosixReadStream(file, entry.Bytes, leaveOpen: true);
+        using var back = new FileReadStream(file, entry.Bytes, leaveOpen: true);
         return (await Digest.OfAsync(back, null, cancel)).Sha256 == entry.Sha256 ? null : throw BadDisk();
     }
 
-    private static PosixException BadDisk() => new(5, "The new disk gives back something else than was written");
+    private static FileTroubleException BadDisk() => new(new(Fault.Broken, 5), "The new disk gives back something else than was written");
 
-    private static bool GivesBack(PosixHandle file, ReadOnlySpan<byte> content)
+    private static bool GivesBack(OpenFile file, ReadOnlySpan<byte> content)
     {
         var back = ArrayPool<byte>.Shared.Rent(content.Length + 1);
         try
         {
-            PosixFile.Seek(file, 0);
             var got = 0;
-            while (got < back.Length && PosixFile.Read(file, back.AsSpan(got)) is > 0 and var more) got += more;
+            while (got < back.Length && file.Read(got, back.AsSpan(got)) is > 0 and var more) got += more;
             return content.SequenceEqual(back.AsSpan(0, got));
         }
         finally
@@ -205,30 +202,29 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     }
 
     /// <summary>Writes a piece; of a sparse file only what lies in its data, so that holes stay holes.</summary>
-    private static void Write(Entry entry, PosixHandle file, long at, ReadOnlySpan<byte> piece)
+    private static void Write(Entry entry, OpenFile file, long at, ReadOnlySpan<byte> piece)
     {
         if (entry.Data is null)
         {
-            PosixFile.WriteAll(file, piece);
+            file.Write(at, piece);
             return;
         }
         foreach (var (offset, bytes) in entry.Data)
         {
             var (from, to) = (Math.Max(offset, at), Math.Min(offset + bytes, at + piece.Length));
             if (from >= to) continue;
-            PosixFile.Seek(file, from);
-            PosixFile.WriteAll(file, piece[(int)(from - at)..(int)(to - at)]);
+            file.Write(from, piece[(int)(from - at)..(int)(to - at)]);
         }
     }
 
     /// <summary>
     /// Attributes before mode (a read-only mode may forbid them), mode before time (it does not touch the time, but the order is plain).
     /// </summary>
-    public static Snag? Dress(Entry entry, PosixHandle file)
+    public static Snag? Dress(Entry entry, OpenNode node)
     {
-        var lost = (entry.Attributes ?? []).Where(a => !PosixFile.TrySetAttribute(file, a.Key, a.Value)).Select(a => a.Key).ToList();
-        PosixFile.SetMode(file, entry.Mode);
-        PosixFile.SetModified(file, entry.Modified);
+        var lost = (entry.Attributes ?? []).Where(a => !node.TrySetAttribute(a.Key, a.Value)).Select(a => a.Key).ToList();
+        node.SetMode(entry.Mode);
+        node.SetModified(entry.Modified);
         return lost.Count == 0
             ? null
             : new(
@@ -239,29 +235,29 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                 CountsAsFile: false);
     }
 
-    public static async Task<bool> HasContentAsync(PosixHandle folder, byte[] name, Entry entry, CancellationToken cancel)
+    public static async Task<bool> HasContentAsync(OpenFolder folder, byte[] name, Entry entry, CancellationToken cancel)
     {
-        using var file = PosixFile.TryOpen(folder.Number, name, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out _);
+        using var file = folder.TryOpenFile(name, FileUse.Read, out _);
         if (file is null) return false;
-        using var stream = new PosixReadStream(file, entry.Bytes, leaveOpen: true);
+        using var stream = new FileReadStream(file, entry.Bytes, leaveOpen: true);
         return (await Digest.OfAsync(stream, null, cancel)).Sha256 == entry.Sha256;
     }
 
     /// <summary>A further name of a file that was restored already.</summary>
-    public Touchdown LinkTo(Entry entry, PosixHandle firstFolder, byte[] firstName, PosixHandle folder, byte[] name, ClashRule clash)
+    public Touchdown LinkTo(Entry entry, OpenFolder firstFolder, byte[] firstName, OpenFolder folder, byte[] name, ClashRule clash)
     {
-        var there = PosixFile.TryStat(folder.Number, name, out _);
+        var there = folder.TryFacts(name, out _);
         var isFirst = there is { } t
-            && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } f
-            && (t.Inode, t.Device) == (f.Inode, f.Device);
+            && firstFolder.TryFacts(firstName, out _) is { } f
+            && t.IsSameNodeAs(f);
         if (!isFirst && Stays(clash, there, entry)) return new(Landed.Stayed, name);
         if (!isFirst && Replaces(clash, there))
         {
             var temporary = workplace.TemporaryName();
-            var replaced = PosixFile.TryHardLink(firstFolder.Number, firstName, workplace.Folder.Number, temporary, out var broke)
-                && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out broke);
+            var replaced = firstFolder.TryHardLink(firstName, workplace.Folder, temporary, out var broke)
+                && workplace.Folder.TryRename(temporary, folder, name, replace: true, out broke);
             if (replaced) return new(Landed.Replaced, name);
-            PosixFile.TryRemove(workplace.Folder.Number, temporary, isFolder: false, out _);
+            workplace.Folder.TryRemove(temporary, isFolder: false, out _);
             return new(
                 Landed.Open,
                 name,
@@ -269,68 +265,67 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                     entry.Shown,
                     SnagKind.NotRestored,
                     entry.Bytes,
-                    new PosixException(broke, "It could not take the place of what stands").Message + "."));
+                    broke.Said("It could not take the place of what stands") + "."));
         }
         for (var number = 0; number <= MostBeside; number++)
         {
             var target = number == 0 ? name : BesideName.Of(name, number);
-            if (PosixFile.TryHardLink(firstFolder.Number, firstName, folder.Number, target, out var errno))
+            if (firstFolder.TryHardLink(firstName, folder, target, out var trouble))
                 return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-            if (errno != PosixException.Exists)
+            if (trouble.Fault != Fault.Taken)
                 return new(
                     Landed.Open,
                     name,
-                    new(entry.Shown, SnagKind.NotRestored, entry.Bytes, new PosixException(errno, "It could not be linked").Message + "."));
-            if (PosixFile.TryStat(folder.Number, target, out _) is { } stands
-                && PosixFile.TryStat(firstFolder.Number, firstName, out _) is { } first
-                && stands.Inode == first.Inode
-                && stands.Device == first.Device)
+                    new(entry.Shown, SnagKind.NotRestored, entry.Bytes, trouble.Said("It could not be linked") + "."));
+            if (folder.TryFacts(target, out _) is { } stands
+                && firstFolder.TryFacts(firstName, out _) is { } first
+                && stands.IsSameNodeAs(first))
                 return new(Landed.Stood, target);
         }
         return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Every name beside it is taken."));
     }
 
     /// <summary>Makes a link with its time, whole or not at all.</summary>
-    public Touchdown MakeLink(Entry entry, PosixHandle folder, byte[] name, ClashRule clash)
+    public Touchdown MakeLink(Entry entry, OpenFolder folder, byte[] name, ClashRule clash)
     {
         progress.Done();
         var temporary = workplace.TemporaryName();
         try
         {
-            PosixFile.MakeLink(entry.Target, workplace.Folder.Number, temporary);
-            PosixFile.SetLinkModified(workplace.Folder.Number, temporary, entry.Modified);
-            var there = PosixFile.TryStat(folder.Number, name, out _);
-            var same = there is { Kind: NodeKind.Link } && PosixFile.ReadLink(folder.Number, name).AsSpan().SequenceEqual(entry.Target);
+            workplace.Folder.MakeLink(temporary, entry.Target);
+            workplace.Folder.SetLinkModified(temporary, entry.Modified);
+            var there = folder.TryFacts(name, out _);
+            var same = there is { Kind: NodeKind.Link } && folder.ReadLink(name).AsSpan().SequenceEqual(entry.Target);
             if (!same && Stays(clash, there, entry)) return new(Landed.Stayed, name);
             if (!same
                 && Replaces(clash, there)
-                && PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, name, replace: true, out _))
+                && workplace.Folder.TryRename(temporary, folder, name, replace: true, out _))
                 return new(Landed.Replaced, name);
             for (var number = 0; number <= MostBeside; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
-                if (PosixFile.TryStat(folder.Number, target, out _) is { Kind: NodeKind.Link }
-                    && PosixFile.ReadLink(folder.Number, target).AsSpan().SequenceEqual(entry.Target))
+                if (folder.TryFacts(target, out _) is { Kind: NodeKind.Link }
+                    && folder.ReadLink(target).AsSpan().SequenceEqual(entry.Target))
                     return new(number == 0 ? Landed.Stood : Landed.Beside, target);
-                if (PosixFile.TryRename(workplace.Folder.Number, temporary, folder.Number, target, replace: false, out var errno))
+                if (workplace.Folder.TryRename(temporary, folder, target, replace: false, out var trouble))
                     return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-                if (errno == PosixException.CrossDevice)
+                if (trouble.Fault == Fault.OtherFileSystem)
                 {
-                    PosixFile.MakeLink(entry.Target, folder.Number, target);
-                    PosixFile.SetLinkModified(folder.Number, target, entry.Modified);
+                    folder.MakeLink(target, entry.Target);
+                    folder.SetLinkModified(target, entry.Modified);
                     return new(number == 0 ? Landed.Restored : Landed.Beside, target);
                 }
-                if (errno != PosixException.Exists) throw new PosixException(errno, "It could not be given its name");
+                if (trouble.Fault != Fault.Taken) throw new FileTroubleException(trouble, "It could not be given its name");
             }
-            throw new PosixException(PosixException.Exists, "Every name beside it is taken");
+            throw new FileTroubleException(new(Fault.Taken), "Every name beside it is taken");
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
             return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, 0, broke.Message + "."));
         }
         finally
         {
-            PosixFile.TryRemove(workplace.Folder.Number, temporary, isFolder: false, out _);
+            workplace.Folder.TryRemove(temporary, isFolder: false, out _);
         }
     }
 }

@@ -1,6 +1,5 @@
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Folders;
@@ -21,9 +20,9 @@ public sealed class FolderTree(Odometer progress)
     public const int Most = 1500;
 
     /// <summary>Looks.</summary>
-    public Result<FoldersFound> Run(string from, CancellationToken cancel)
+    public Result<FoldersFound> Run(TreeRoot from, CancellationToken cancel)
     {
-        if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
+        if (Sources.Unusable(from) is { } unusable) return unusable;
         var taker = new FolderTreeTaker(Deepest);
         try
         {
@@ -42,9 +41,9 @@ public sealed class FolderTree(Odometer progress)
                 progress.Moved(bytes);
             }
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
-            return new SourceUnusable(from, broke.Message + ".");
+            return new SourceUnusable(from.Path, broke.Message + ".");
         }
         return new FoldersFound(taker.Finish(Most), taker.Deeper);
     }

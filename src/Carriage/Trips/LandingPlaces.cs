@@ -1,6 +1,5 @@
 using System.Text;
 using YardRelay.Carriage.Names;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying.Landings;
 
@@ -10,12 +9,11 @@ namespace YardRelay.Carriage.Trips;
 internal static class LandingPlaces
 {
     /// <summary>An account whose home is not there yet: nothing is restored before somebody made it.</summary>
-    public static TargetUnusable? Missing(PosixHandle root, LandingPlan plan)
+    public static TargetUnusable? Missing(OpenFolder root, LandingPlan plan)
     {
         foreach (var move in plan.Moves.Where(m => m.MustStand))
         {
-            using var home = PosixFile.TryOpenBeneath(
-                root.Number, PercentText.TryDecode(move.To) ?? [], Libc.Directory | Libc.NoFollow, out _);
+            using var home = root.TryOpenFolder(PercentText.TryDecode(move.To) ?? [], FolderUse.List, out _);
             if (home is null)
                 return new(
                     move.To,
@@ -26,20 +24,20 @@ internal static class LandingPlaces
     }
 
     /// <summary>Opens a folder below the root, and makes what is missing on the way; never through a link.</summary>
-    public static FolderHandle? Reach(PosixHandle root, byte[] path, out string why)
+    public static SharedFolder? Reach(OpenFolder root, byte[] path, out string why)
     {
         why = "";
-        var at = new FolderHandle(PosixFile.OpenBeneath(root.Number, [], Libc.Directory));
+        var at = new SharedFolder(root.OpenFolderAt([]));
         foreach (var part in Encoding.Latin1.GetString(path)
             .Split('/', StringSplitOptions.RemoveEmptyEntries)
             .Select(Encoding.Latin1.GetBytes))
         {
-            PosixFile.TryMakeFolder(at.Number, part, 0x1ED, out _);
-            var next = PosixFile.TryOpen(at.Number, part, Libc.Directory | Libc.NoFollow, out var errno);
+            at.Opened.TryMakeFolder(part, 0x1ED, out _);
+            var next = at.Opened.TryOpenFolder(part, FolderUse.List, out var trouble);
             at.Release();
             if (next is null)
             {
-                why = new PosixException(errno, "The folder where it lands could not be opened").Message;
+                why = trouble.Said("The folder where it lands could not be opened");
                 return null;
             }
             at = new(next);

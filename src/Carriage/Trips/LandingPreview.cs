@@ -2,7 +2,6 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -40,17 +39,17 @@ public sealed class LandingPreview(
 
     /// <summary>Looks.</summary>
     /// <param name="to">Where would be restored to; it need not be there.</param>
-    public async Task<Result<LandingForeseen>> RunAsync(string to, CancellationToken cancel)
+    public async Task<Result<LandingForeseen>> RunAsync(TreeRoot to, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
         var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
         if (!found.IsOk) return found.Problem;
         if (found.Value is not { Paths: var paths }) return new NoParcel(parcel.Text, depot.Address);
         var (needs, missing) = (0L, plan.Named.ToHashSet(StringComparer.Ordinal));
-        PosixHandle? root = null;
+        OpenFolder? root = null;
         try
         {
-            if (Directory.Exists(to)) root = TreeReader.OpenRoot(to);
+            root = to.TryOpen(out _);
             using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
@@ -65,9 +64,8 @@ public sealed class LandingPreview(
                 var slash = Array.LastIndexOf(target, (byte)'/');
                 using var folder = root is null
                     ? null
-                    : PosixFile.TryOpenBeneath(
-                        root.Number, slash < 0 ? [] : target.AsSpan(0, slash), Libc.Directory | Libc.NoFollow, out _);
-                var stands = folder is null ? null : PosixFile.TryStat(folder.Number, target.AsSpan(slash + 1), out _);
+                    : root.TryOpenFolder(slash < 0 ? [] : target.AsSpan(0, slash), FolderUse.List, out _);
+                var stands = folder is null ? null : folder.TryFacts(target.AsSpan(slash + 1), out _);
                 var how = stands is null
                     ? Landed.Restored
                     : await IsSameAsync(entry, folder!, target[(slash + 1)..], stands.Value, cancel)
@@ -82,8 +80,6 @@ public sealed class LandingPreview(
         {
             root?.Dispose();
         }
-        var drive = Path.GetFullPath(to);
-        while (!Directory.Exists(drive) && Path.GetDirectoryName(drive) is { } up) drive = up;
         return new LandingForeseen(
             [.. _folders.All.Select(f => new FolderForeseen(
                 f.Key,
@@ -94,14 +90,26 @@ public sealed class LandingPreview(
                 f.Value.Replaced,
                 f.Value.Stayed))],
             needs,
-            new DriveInfo(drive).AvailableFreeSpace,
+            FreeAt(to),
             [.. missing.Order(StringComparer.Ordinal)],
             time.GetElapsedTime(started).TotalSeconds);
     }
 
-    private static async Task<bool> IsSameAsync(Entry entry, PosixHandle folder, byte[] name, NodeFacts stands, CancellationToken cancel) =>
+    /// <summary>What is free where a folder is, or will be made.</summary>
+    private static long FreeAt(TreeRoot to)
+    {
+        while (true)
+        {
+            using var open = to.TryOpen(out var trouble);
+            if (open is not null) return open.Room().FreeBytes;
+            if (to.Files.Above(to.Path) is not { } above) throw new FileTroubleException(trouble, $"open {to.Path}");
+            to = to with { Path = above };
+        }
+    }
+
+    private static async Task<bool> IsSameAsync(Entry entry, OpenFolder folder, byte[] name, NodeFacts stands, CancellationToken cancel) =>
         entry.Kind == EntryKind.Link
-        ? stands.Kind == NodeKind.Link && PosixFile.ReadLink(folder.Number, name).AsSpan().SequenceEqual(entry.Target)
+        ? stands.Kind == NodeKind.Link && folder.ReadLink(name).AsSpan().SequenceEqual(entry.Target)
         : stands.Kind == NodeKind.File && stands.Bytes == entry.Bytes && await FileRestorer.HasContentAsync(folder, name, entry, cancel);
 
     private sealed class Sum

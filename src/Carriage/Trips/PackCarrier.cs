@@ -5,7 +5,6 @@ using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
@@ -27,7 +26,7 @@ internal sealed class PackCarrier : ICarrier
     private readonly TripOptions _options;
     private readonly Odometer _progress;
     private readonly TimeProvider _time;
-    private readonly PosixHandle _root;
+    private readonly OpenFolder _root;
     private readonly SemaphoreSlim _places = new(3 * MostMembers);
     private readonly SemaphoreSlim _slots = new(Math.Clamp(Environment.ProcessorCount, 1, 4));
     private readonly Lock _gate = new();
@@ -61,11 +60,11 @@ internal sealed class PackCarrier : ICarrier
     private sealed record Outcome(int Pack, SnagKind Kind, string? Why);
 
     public PackCarrier(
-        IDepot depot, ParcelPaths paths, PackList packs, string from, TripOptions options, Odometer progress, TimeProvider time,
+        IDepot depot, ParcelPaths paths, PackList packs, TreeRoot from, TripOptions options, Odometer progress, TimeProvider time,
         CancellationToken cancel)
     {
         (_depot, _paths, _packs, _options, _progress, _time) = (depot, paths, packs, options, progress, time);
-        _root = TreeReader.OpenRoot(from);
+        _root = from.Open();
         _contents = new(depot, paths);
         _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
     }
@@ -104,10 +103,9 @@ internal sealed class PackCarrier : ICarrier
             if (entry is not null) return new(entry, null, true, true);
             last = snag;
             if (snag!.Kind is not SnagKind.ChangedWhileRead) break;
-            using var again = PosixFile.TryOpenBeneath(
-                _root.Number, item.Raw, Libc.ReadOnly | Libc.NoFollow | Libc.NonBlock, out var errno);
-            if (again is null) return new(null, FileCarrier.Unopened(template, errno), false, false);
-            facts = PosixFile.Stat(again);
+            using var again = _root.TryOpenFile(item.Raw, FileUse.Read, out var trouble);
+            if (again is null) return new(null, FileCarrier.Unopened(template, trouble), false, false);
+            facts = again.Facts();
             if (facts.Kind != NodeKind.File) return new(null, FileCarrier.Replaced(template), false, false);
         }
         if (last!.Kind == SnagKind.ChangedWhileRead)
@@ -121,9 +119,9 @@ internal sealed class PackCarrier : ICarrier
 
     private static (NodeFacts Facts, Carried? Done) Look(TreeItem item, Entry template)
     {
-        using var file = FileCarrier.TryOpen(item, out var errno);
-        if (file is null) return (default, new(null, FileCarrier.Unopened(template, errno), false, false));
-        var facts = PosixFile.Stat(file);
+        using var file = FileCarrier.TryOpen(item, out var trouble);
+        if (file is null) return (default, new(null, FileCarrier.Unopened(template, trouble), false, false));
+        var facts = file.Facts();
         return (facts, facts.Kind == NodeKind.File ? null : new Carried(null, FileCarrier.Replaced(template), false, false));
     }
 
@@ -134,7 +132,7 @@ internal sealed class PackCarrier : ICarrier
         {
             using var file = FileCarrier.TryOpen(item, out _);
             if (file is null) return null;
-            var facts = PosixFile.Stat(file);
+            var facts = file.Facts();
             return await IsThereAsync(file, facts, old, cancel)
                 ? new(
                     EntryFacts.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false)
@@ -178,7 +176,7 @@ internal sealed class PackCarrier : ICarrier
     }
 
     /// <summary>Whether the parcel has the very content: looked at where there is a doubt.</summary>
-    private async Task<bool> IsThereAsync(PosixHandle file, NodeFacts facts, Entry old, CancellationToken cancel)
+    private async Task<bool> IsThereAsync(OpenFile file, NodeFacts facts, Entry old, CancellationToken cancel)
     {
         using var digest = StreamDigest.For(facts.Bytes);
         await FileCarrier.HashAsync(new(file, facts, _progress, digest), cancel);

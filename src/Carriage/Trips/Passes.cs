@@ -17,11 +17,11 @@ internal sealed record Pass(IReadOnlyList<DepotPath>? Only)
     public bool Holds(DepotPath at) => Only is null || Only.Any(o => at == o || at.IsIn(o));
 
     /// <summary>All passes of a trip: what is needed first, then everything.</summary>
-    public static IReadOnlyList<Pass> Of(CarryList list, string from, bool isShort)
+    public static IReadOnlyList<Pass> Of(CarryList list, TreeRoot from, bool isShort)
     {
-        var homes = isShort ? Homes.Find(path => HomeFolders.Names(Path.Combine(from, path))) : [];
+        var homes = isShort ? Homes.Find(path => HomeFolders.Names(Path.Combine(from.Path, path))) : [];
         return [
-            .. NeedOrder.Passes(list.First, homes, home => HomeFolders.Of(home, from), isShort)
+            .. NeedOrder.Passes(list.First, homes, home => HomeFolders.Of(home, from.Path), isShort)
                 .Select(p => new Pass([.. p.Select(DepotPath.TryParse).OfType<DepotPath>()]))
                 .Where(p => p.Only!.Count > 0),
             new Pass(Only: null)

@@ -4,7 +4,6 @@ using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -34,14 +33,14 @@ public sealed class Restore(
 
     /// <summary>A folder of the target that is being filled.</summary>
     private sealed record Frame(
-        Entry? Entry, DepotPath Stored, byte[] Raw, FolderHandle Folder, bool IsOurs, FolderHandle? Elsewhere = null);
+        Entry? Entry, DepotPath Stored, byte[] Raw, SharedFolder Folder, bool IsOurs, SharedFolder? Elsewhere = null);
 
     private readonly record struct Step(Entry Entry, Frame Frame, byte[] Name, Task<Touchdown>? Work, Touchdown? Ready, bool EndOfFrame);
 
     /// <summary>Restores.</summary>
     /// <param name="to">An existing folder, or one whose parent is there.</param>
     /// <param name="cancel">Stops; run again to go on.</param>
-    public async Task<Result<RestoreReport>> RunAsync(string to, CancellationToken cancel)
+    public async Task<Result<RestoreReport>> RunAsync(TreeRoot to, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
         var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
@@ -52,16 +51,7 @@ public sealed class Restore(
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then restore.");
         if (await HasAsync(ParcelPaths.OpenTrip, cancel))
             return new ParcelUnfinished("A trip is under way or broke off. Run the trip again, then restore.");
-        PosixHandle root;
-        try
-        {
-            if (!Directory.Exists(to)) Directory.CreateDirectory(to);
-            root = TreeReader.OpenRoot(to);
-        }
-        catch (Exception broke) when (broke is IOException or UnauthorizedAccessException)
-        {
-            return new TargetUnusable(to, broke.Message.TrimEnd('.') + ".");
-        }
+        if (to.TryMake(out var trouble) is not { } root) return new TargetUnusable(to.Path, trouble.Said("open") + ".");
         using (root)
         {
             if (LandingPlaces.Missing(root, _plan) is { } nowhere) return nowhere;
@@ -70,9 +60,9 @@ public sealed class Restore(
             {
                 workplace = new(root, Guid.Parse(opened.Id).ToString("N")[..12]);
             }
-            catch (PosixException broke)
+            catch (FileTroubleException broke)
             {
-                return new TargetUnusable(to, broke.Message + ".");
+                return new TargetUnusable(to.Path, broke.Message + ".");
             }
             using (workplace)
             {
@@ -82,10 +72,10 @@ public sealed class Restore(
                 try
                 {
                     if (_rootEntry is not null) FileRestorer.Dress(_rootEntry, root);
-                    else PosixFile.SetModified(root, workplace.RootStood);
+                    else root.SetModified(workplace.RootStood);
                     workplace.Forget();
                 }
-                catch (PosixException broke) when (broke.Errno == PosixException.NotPermitted)
+                catch (FileTroubleException broke) when (broke.Fault == Fault.NotOwner)
                 {
                     // Somebody else owns the target; we may write into it, but not set its time.
                     if (_rootEntry is not null) _snags.Add(new("./", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
@@ -112,7 +102,7 @@ public sealed class Restore(
         return opened.IsOk;
     }
 
-    private async Task FillAsync(PosixHandle root, Workplace workplace, CancellationToken cancel)
+    private async Task FillAsync(OpenFolder root, Workplace workplace, CancellationToken cancel)
     {
         var steps = Channel.CreateBounded<Step>(new BoundedChannelOptions(1024) { SingleReader = true, SingleWriter = true });
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -120,7 +110,7 @@ public sealed class Restore(
         var restorer = new FileRestorer(contents, workplace, progress);
         var walking = Task.Run(() => WalkAsync(root, workplace, restorer, steps.Writer, stop.Token), CancellationToken.None);
         var counting = Task.Run(() => CountAsync(stop.Token), CancellationToken.None);
-        var firstNames = new Dictionary<string, (FolderHandle Folder, byte[] Name)>(StringComparer.Ordinal);
+        var firstNames = new Dictionary<string, (SharedFolder Folder, byte[] Name)>(StringComparer.Ordinal);
         try
         {
             await foreach (var step in steps.Reader.ReadAllAsync(cancel))
@@ -153,12 +143,12 @@ public sealed class Restore(
         // The parcel has the content under each name of a group, so a name whose first one is not restored, or not yet, comes by itself.
         async Task<Touchdown> LinkAsync(Step step)
         {
-            var (entry, folder, clash) = (step.Entry, step.Frame.Folder.Handle, _plan.ClashOf(step.Entry.Shown));
+            var (entry, folder, clash) = (step.Entry, step.Frame.Folder.Opened, _plan.ClashOf(step.Entry.Shown));
             if (!firstNames.TryGetValue(entry.SameAs ?? entry.Path.Text, out var first))
                 return await restorer.RestoreAsync(entry, folder, step.Name, clash, cancel);
             progress.Done();
             progress.Moved(entry.Bytes);
-            return restorer.LinkTo(entry, first.Folder.Handle, first.Name, folder, step.Name, clash);
+            return restorer.LinkTo(entry, first.Folder.Opened, first.Name, folder, step.Name, clash);
         }
     }
 
@@ -179,7 +169,7 @@ public sealed class Restore(
     }
 
     private async Task WalkAsync(
-        PosixHandle root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
+        OpenFolder root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
     {
         using var slots = new Lanes(atOnce, progress, time);
         var running = new List<Task>();
@@ -264,7 +254,7 @@ public sealed class Restore(
                                 frame,
                                 name,
                                 null,
-                                restorer.MakeLink(entry, frame.Folder.Handle, name, _plan.ClashOf(entry.Shown)),
+                                restorer.MakeLink(entry, frame.Folder.Opened, name, _plan.ClashOf(entry.Shown)),
                                 false),
                             cancel);
                         break;
@@ -278,7 +268,7 @@ public sealed class Restore(
                         {
                             try
                             {
-                                return await restorer.RestoreAsync(entry, frame.Folder.Handle, name, _plan.ClashOf(entry.Shown), cancel);
+                                return await restorer.RestoreAsync(entry, frame.Folder.Opened, name, _plan.ClashOf(entry.Shown), cancel);
                             }
                             finally
                             {
@@ -305,7 +295,7 @@ public sealed class Restore(
         async Task<bool> EnterAsync(Entry? entry, DepotPath stored, byte[] name)
         {
             var parent = frames.Peek();
-            FolderHandle? elsewhere = null;
+            SharedFolder? elsewhere = null;
             if (_plan.MoveOf(entry?.Shown ?? PercentText.Encode(System.Text.Encoding.UTF8.GetBytes(stored.Text))) is { } move)
             {
                 var to = PercentText.TryDecode(move.To) ?? [];
@@ -322,23 +312,23 @@ public sealed class Restore(
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
                 byte[] raw = parent.Raw.Length == 0 ? target : [.. parent.Raw, (byte)'/', .. target];
-                var stands = PosixFile.TryStat(parent.Folder.Number, target, out _);
+                var stands = parent.Folder.Opened.TryFacts(target, out _);
                 if (stands is { Kind: not NodeKind.Folder }) continue;
                 var ours = workplace.WasMade(raw);
                 if (stands is null)
                 {
                     workplace.Note(raw);
-                    ours = PosixFile.TryMakeFolder(parent.Folder.Number, target, 0x1C0, out var errno);
-                    if (!ours && errno != PosixException.Exists)
+                    ours = parent.Folder.Opened.TryMakeFolder(target, 0x1C0, out var trouble);
+                    if (!ours && trouble.Fault != Fault.Taken)
                     {
-                        await FailAsync(new PosixException(errno, "The folder could not be made").Message);
+                        await FailAsync(trouble.Said("The folder could not be made"));
                         return false;
                     }
                 }
-                var open = PosixFile.TryOpen(parent.Folder.Number, target, Libc.Directory | Libc.NoFollow, out var openErrno);
+                var open = parent.Folder.Opened.TryOpenFolder(target, FolderUse.List, out var openErrno);
                 if (open is null)
                 {
-                    await FailAsync(new PosixException(openErrno, "The folder could not be opened").Message);
+                    await FailAsync(openErrno.Said("The folder could not be opened"));
                     return false;
                 }
                 if (number > 0)
@@ -377,10 +367,10 @@ public sealed class Restore(
     {
         try
         {
-            if (frame is { IsOurs: true, Entry: { } entry } && FileRestorer.Dress(entry, frame.Folder.Handle) is { } lost)
+            if (frame is { IsOurs: true, Entry: { } entry } && FileRestorer.Dress(entry, frame.Folder.Opened) is { } lost)
                 lock (_snags) _snags.Add(lost);
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
             lock (_snags) _snags.Add(new(frame.Entry!.Shown + "/", SnagKind.AttributeLost, 0, broke.Message + ".", CountsAsFile: false));
         }

@@ -3,7 +3,6 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
@@ -51,7 +50,7 @@ internal sealed class SourceMerge(
 
     /// <summary>Walks the source to its end. Never throws: what broke comes out of <see cref="Steps"/>.</summary>
     /// <param name="trip">Number of this trip, for what is found deleted.</param>
-    public async Task RunAsync(string from, NameRule names, bool tellsCase, int trip, CancellationToken cancel)
+    public async Task RunAsync(TreeRoot from, NameRule names, bool tellsCase, int trip, CancellationToken cancel)
     {
         Exception? broke = null;
         try
@@ -165,7 +164,7 @@ internal sealed class SourceMerge(
         if (item.Facts is not { } facts || item.Trouble is not null)
         {
             _shut.Add(item.Stored);
-            var why = item.Trouble!.Errno is PosixException.AccessDenied or PosixException.NotPermitted
+            var why = item.Trouble!.Trouble.IsForbidden
                 ? "No right to look into it. Run the hand with the rights of its owner, or as administrator."
                 : item.Trouble.Message + ".";
             await PutAsync(
@@ -198,7 +197,7 @@ internal sealed class SourceMerge(
         {
             case NodeKind.Folder:
                 // Over a slow link a folder takes as long as a small file: the walk does not wait for it.
-                var folder = template with { Attributes = PosixFile.Attributes(item.Opened!) };
+                var folder = template with { Attributes = item.Opened!.Attributes() };
                 while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
                 var noted = NoteAsync(folder, cancel);
                 if (!noted.IsCompletedSuccessfully) Run(noted);
@@ -266,9 +265,9 @@ internal sealed class SourceMerge(
     {
         try
         {
-            return (template with { Target = PosixFile.ReadLink(item.Parent.Number, item.Name) }, null);
+            return (template with { Target = item.Parent.Opened.ReadLink(item.Name) }, null);
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
             return (null, new(template.Shown, SnagKind.GoneWhileRead, 0, broke.Message + "."));
         }

@@ -2,7 +2,6 @@ using System.Threading.Channels;
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -32,16 +31,16 @@ public sealed class Survey(Odometer progress, TimeProvider time)
 
     /// <summary>Surveys <paramref name="from"/>.</summary>
     /// <param name="rules">By which places are known; null: those that ship with the product.</param>
-    public Result<Inventory> Run(string from, CancellationToken cancel, PlaceRules? rules = null)
+    public Result<Inventory> Run(TreeRoot from, CancellationToken cancel, PlaceRules? rules = null)
     {
         var started = time.GetTimestamp();
-        if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
+        if (Sources.Unusable(from) is { } unusable) return unusable;
         var found = new Found(progress);
         // What the platform's own records tell is read beside the walk.
         var telling = Task.Factory.StartNew(
-            () => ComputerDescription.Of(from) is { } told
+            () => ComputerDescription.Of(from.Path) is { } told
                 ? (told.Programs, told.Running)
-                : (ComputerRecords.Programs(from), ComputerRecords.Running(from)),
+                : (ComputerRecords.Programs(from.Path), ComputerRecords.Running(from.Path)),
             CancellationToken.None,
             TaskCreationOptions.LongRunning,
             TaskScheduler.Default);
@@ -49,19 +48,21 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         {
             Walk(from, batch => found.Take(batch), () => found.Begin(from, rules ?? PlaceRules.Standard), cancel);
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
-            return new SourceUnusable(from, broke.Message + ".");
+            return new SourceUnusable(from.Path, broke.Message + ".");
         }
-        var disk = new DriveInfo(Path.GetFullPath(from));
+        if (from.TryOpen(out var gone) is not { } top) return new SourceUnusable(from.Path, gone.Said("open") + ".");
+        Room disk;
+        using (top) disk = top.Room();
         var (programs, running) = telling.GetAwaiter().GetResult();
         return new Inventory(
             found.Folders(),
             new(found.Places(), programs, running, found.Platform),
             found.LargestBytes,
             found.Snags,
-            disk.TotalSize,
-            disk.AvailableFreeSpace,
+            disk.Bytes,
+            disk.FreeBytes,
             time.GetElapsedTime(started).TotalSeconds);
     }
 
@@ -69,7 +70,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     /// Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt
     /// with.
     /// </summary>
-    private static void Walk(string from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
+    private static void Walk(TreeRoot from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
     {
         const int Batch = 256, Waiting = 64;
         // Not a collection that blocks: its waiting spins, and takes the processor from what it waits for.
@@ -141,8 +142,9 @@ public sealed class Survey(Odometer progress, TimeProvider time)
 
         public long LargestBytes { get; private set; }
 
-        public void Begin(string from, PlaceRules rules) =>
-            _places = new(Homes.Find(path => HomeFolders.Names(Path.Combine(from, path))), home => HomeFolders.Of(home, from), rules);
+        public void Begin(TreeRoot from, PlaceRules rules) =>
+            _places = new(
+                Homes.Find(path => HomeFolders.Names(Path.Combine(from.Path, path))), home => HomeFolders.Of(home, from.Path), rules);
 
         public FolderFound[] Folders() =>
             [.. _folders.All.Select(f => new FolderFound(f.Key, f.Value.Files, f.Value.Links, f.Value.Folders, f.Value.Unreadable))];

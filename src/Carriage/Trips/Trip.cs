@@ -5,7 +5,6 @@ using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -38,18 +37,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     /// <returns>The report; or <see cref="ParcelLocked"/>, <see cref="SourceUnusable"/>, <see cref="ParcelUnknown"/>.</returns>
     /// <exception cref="DepotUnreachableException">The depot went away.</exception>
     /// <exception cref="DepotFullException">The depot filled up; the trip goes on when run again.</exception>
-    public async Task<Result<TripReport>> RunAsync(string from, CancellationToken cancel)
+    public async Task<Result<TripReport>> RunAsync(TreeRoot from, CancellationToken cancel)
     {
         var started = time.GetTimestamp();
-        if (!Directory.Exists(from)) return new SourceUnusable(from, "there is no such folder.");
-        try
-        {
-            TreeReader.OpenRoot(from).Dispose();
-        }
-        catch (PosixException broke)
-        {
-            return new SourceUnusable(from, broke.Message + ".");
-        }
+        if (Sources.Unusable(from) is { } unusable) return unusable;
         var taken = await ParcelLock.TakeAsync(depot, _paths, time, cancel);
         if (!taken.TryGet(out var held, out var problem)) return problem;
         await using (held)
@@ -66,7 +57,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
     }
 
-    private async Task<Result<TripReport>> RunLockedAsync(string from, long started, CancellationToken cancel)
+    private async Task<Result<TripReport>> RunLockedAsync(TreeRoot from, long started, CancellationToken cancel)
     {
         var opening = new ParcelOpening(depot, parcel, options.Keys, time);
         var opened = await opening.OpenOrMakeAsync(options.Sealing, cancel);
@@ -168,7 +159,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     /// long as most is still to come.
     /// </summary>
     private async Task<(RoomLeft? Room, IReadOnlyList<Pass> Passes)> PlanAsync(
-        string from, int trip, bool brokeOff, CancellationToken cancel)
+        TreeRoot from, int trip, bool brokeOff, CancellationToken cancel)
     {
         var free = options.ByNeed ? (await depot.RoomAsync(cancel)).FreeBytes : null;
         // Lists, and what goes aside while it is written, want room, too.
@@ -247,7 +238,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
     }
 
-    private void CountAsync(string from, NameRule names, CancellationToken cancel)
+    private void CountAsync(TreeRoot from, NameRule names, CancellationToken cancel)
     {
         // Only for the display: how much there is in all. Not worth a second walk before the first seconds are over.
         if (cancel.WaitHandle.WaitOne(TimeSpan.FromSeconds(1.5))) return;

@@ -1,7 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Pace;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -14,9 +13,9 @@ internal sealed class ChangedWhileReadException() : IOException("The file change
 /// Closed, it reads no more: of a save that broke off a connection may still be sending, while the next try begins with the same file and
 /// digest.
 /// </summary>
-internal sealed class WatchedStream : PosixReadStream
+internal sealed class WatchedStream : FileReadStream
 {
-    private readonly PosixHandle _file;
+    private readonly OpenFile _file;
     private readonly NodeFacts _facts;
     private readonly Odometer _progress;
     private readonly StreamDigest _digest;
@@ -26,11 +25,10 @@ internal sealed class WatchedStream : PosixReadStream
     private bool _isClosed;
 
     // a retry starts over on the same handle
-    public WatchedStream(PosixHandle file, NodeFacts facts, Odometer progress, StreamDigest digest)
+    public WatchedStream(OpenFile file, NodeFacts facts, Odometer progress, StreamDigest digest)
         : base(file, facts.Bytes, leaveOpen: true)
     {
         (_file, _facts, _progress, _digest) = (file, facts, progress, digest);
-        PosixFile.Seek(file, 0);
         digest.Restart();
         if (facts.Bytes == 0) Look();
     }
@@ -54,7 +52,7 @@ internal sealed class WatchedStream : PosixReadStream
         {
             got = base.Read(buffer);
         }
-        catch (PosixException broke)
+        catch (FileTroubleException broke)
         {
             throw new SourceBrokeException(broke.Message, broke);
         }
@@ -70,7 +68,7 @@ internal sealed class WatchedStream : PosixReadStream
     private void Look()
     {
         _counted = true;
-        var now = PosixFile.Stat(_file);
+        var now = _file.Facts();
         if (now.Bytes != _facts.Bytes || now.Modified != _facts.Modified || now.Changed != _facts.Changed)
             throw new SourceBrokeException("The file changed while it was read.", new ChangedWhileReadException());
     }

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Contracts;
+using YardRelay.Files;
 
 namespace YardRelay.Hand.Orders;
 
@@ -12,7 +13,7 @@ internal sealed record OpenParcel(IDepot Depot, DepotPath Path, SealKeys Keys, s
 
 /// <summary>What every kind of order works with.</summary>
 /// <param name="Root">What the hand reads, or restores to.</param>
-internal sealed record AtWork(string Root, Odometer Odometer, TimeProvider Time);
+internal sealed record AtWork(TreeRoot Root, Odometer Odometer, TimeProvider Time);
 
 /// <summary>How a hand does one kind of order.</summary>
 internal abstract class HandCase

@@ -6,6 +6,7 @@ using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Files;
 using YardRelay.Hand.Service;
 
 namespace YardRelay.Hand.Orders;
@@ -13,7 +14,7 @@ namespace YardRelay.Hand.Orders;
 /// <summary>Does one order to its end: opens its parcel, has its kind at work, and looks what the depot is like.</summary>
 internal sealed class OrderRun(HandState state, Odometer odometer, RateGate gate, TimeProvider time)
 {
-    private readonly AtWork _at = new(state.Root, odometer, time);
+    private readonly AtWork _at = new(TreeRoot.Here(state.Root), odometer, time);
 
     /// <summary>What was found, and how the depot was; whatever breaks is told, not thrown.</summary>
     public async Task<(OrderOutcome Outcome, DepotFound? Found)> DoAsync(OrderWork work, CancellationToken cancel)

@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Files;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -41,7 +42,7 @@ internal static class AdoptVerb
             if (DepotPath.TryParse(args.GetValue(folder)!.Trim('/')) is not { } path)
                 return new AdoptFolderProblem(args.GetValue(folder));
             return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System)
-                .RunAsync(path, args.GetValue(against), stop);
+                .RunAsync(path, args.GetValue(against) is { } old ? TreeRoot.Here(old) : null, stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

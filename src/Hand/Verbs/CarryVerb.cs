@@ -5,6 +5,7 @@ using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Files;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -80,7 +81,7 @@ internal static class CarryVerb
                 },
                 progress,
                 TimeProvider.System)
-                .RunAsync(args.GetValue(from)!, stop);
+                .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop);
             if (!trip.IsOk || beside is null) return trip;
             return (await new SecondCopy(place.Depot, beside, place.Parcel, progress, TimeProvider.System).BringUpAsync(stop))
                 .TryGet(out var copied, out var failed)

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Core;
+using YardRelay.Files;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -45,7 +46,7 @@ internal static class ProbeVerb
         {
             var at = Path.GetFullPath(args.GetValue(folder)!);
             if (!Directory.Exists(at)) return VerbRun.Fail("disk.folder", $"There is no folder '{at}'.", false, ExitCodes.Usage);
-            if (FolderDepot.Label(at, args.GetValue(label)!) is { } problem)
+            if (FolderDepot.Label(TreeRoot.Here(at), args.GetValue(label)!) is { } problem)
                 return VerbRun.Fail(problem.Code, problem.Message, false, ExitCodes.Usage);
             Console.Out.WriteLine($"Use it as file://{at}#{Uri.EscapeDataString(args.GetValue(label)!)}");
             return ExitCodes.AllAccounted;
@@ -81,7 +82,7 @@ internal static class ProbeVerb
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
             return list.IsOk
                 ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, TimeProvider.System, keys)
-                    .RunAsync(args.GetValue(from)!, stop)
+                    .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop)
                 : Result<Foreseen>.Failed(list.Problems);
         }, Reports.Show, foreseen => foreseen.Goes, cancel));
         return command;

@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Files;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -33,7 +34,8 @@ internal static class SurveyVerb
                 var read = RulesOf(file);
                 return read.IsOk ? Look(read.Value) : Result<Inventory>.Failed(read.Problems);
 
-                Result<Inventory> Look(PlaceRules? by) => new Survey(progress, TimeProvider.System).Run(args.GetValue(from)!, stop, by);
+                Result<Inventory> Look(PlaceRules? by) =>
+                    new Survey(progress, TimeProvider.System).Run(TreeRoot.Here(args.GetValue(from)!), stop, by);
             }, stop),
             Reports.Show, inventory => inventory.Snags.Count == 0, cancel));
         return command;

@@ -4,6 +4,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
+using YardRelay.Files;
 using YardRelay.Records;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Live;
@@ -105,7 +106,7 @@ internal sealed partial class ServiceHand(
             if (order.Work is not VerifyWork { Place: var place } || DepotPath.TryParse(place.Parcel) is not { } parcel)
                 return (new NotDone("The order names no parcel."), null);
             var opened = place.Depot == BuiltInDepot.Path
-                ? new FolderDepot(own.Folder)
+                ? new FolderDepot(TreeRoot.Here(own.Folder))
                 : DepotAddress.Open(place.Depot, place.Access is { } a ? new(a.User, a.Password, a.PrivateKey, a.HostKey) : null);
             if (!opened.TryGet(out var depot, out var problem)) return (new NotDone(problem.Message), null);
             using (depot)

@@ -11,7 +11,7 @@ public sealed class WillItGoTests
 {
     private static async Task<Foreseen> LookAsync(Given given, CarryList? list = null) =>
         (await new WillItGo(given.Depot, Given.Parcel, list ?? CarryList.Everything, new(), TimeProvider.System)
-            .RunAsync(given.Source, TestContext.Current.CancellationToken)).Value;
+            .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value;
 
     private static string[] Signs(Foreseen foreseen) => [.. foreseen.Findings.Select(f => $"{f.Sign} {f.Check}")];
 
@@ -88,7 +88,7 @@ public sealed class WillItGoTests
         Directory.CreateDirectory(given.Bag);
         File.WriteAllText(Path.Combine(given.Bag, "notes.txt"), "somebody else's");
         (await LookAsync(given)).Findings.Single(f => f.Sign == Sign.Stop).Words.ShouldContain("no parcel of ours");
-        given.Depot = new Carriage.Depots.Folders.FolderDepot(given["not-mounted"]);
+        given.Depot = new Carriage.Depots.Folders.FolderDepot(TreeRoot.Here(given["not-mounted"]));
         var gone = await LookAsync(given);
         (gone.Goes, gone.Findings.Single().Check).ShouldBe((false, "depot"));
     }

@@ -6,6 +6,7 @@ using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Dav;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Depots;
@@ -200,7 +201,7 @@ public sealed class FolderDepotConformance : DepotConformance, IDisposable
 {
     private readonly TempFolder _folder = new();
 
-    public FolderDepotConformance() => Depot = new FolderDepot(_folder.At);
+    public FolderDepotConformance() => Depot = new FolderDepot(TreeRoot.Here(_folder.At));
 
     protected override IDepot Depot { get; }
 
@@ -235,7 +236,7 @@ public sealed class FolderDepotConformance : DepotConformance, IDisposable
     [Fact]
     public async Task A_folder_that_is_not_there_is_a_depot_that_cannot_be_reached()
     {
-        using var gone = new FolderDepot(_folder["not-mounted"]);
+        using var gone = new FolderDepot(TreeRoot.Here(_folder["not-mounted"]));
         (await Should.ThrowAsync<DepotUnreachableException>(() => gone.ProbeAsync(Cancel))).Message.ShouldContain("mounted");
     }
 
@@ -385,7 +386,7 @@ public sealed class SambaDepotConformance : DepotConformance, IDisposable
 {
     private readonly SmbShare _share = new();
 
-    public SambaDepotConformance() => Depot = new FolderDepot(_share.Folder);
+    public SambaDepotConformance() => Depot = new FolderDepot(TreeRoot.Here(_share.Folder));
 
     protected override IDepot Depot { get; }
 
@@ -401,7 +402,7 @@ public sealed class LimitedDepotConformance : DepotConformance, IDisposable
     private readonly TempFolder _folder = new();
 
     public LimitedDepotConformance() =>
-        Depot = new LimitedDepot(new FolderDepot(_folder.At), new(TimeProvider.System) { BytesPerSecond = 50_000_000 });
+        Depot = new LimitedDepot(new FolderDepot(TreeRoot.Here(_folder.At)), new(TimeProvider.System) { BytesPerSecond = 50_000_000 });
 
     protected override IDepot Depot { get; }
 

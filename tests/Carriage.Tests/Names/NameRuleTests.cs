@@ -3,7 +3,6 @@ using CsCheck;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Tests.Names;
 

@@ -2,7 +2,6 @@ using System.Formats.Tar;
 using CsCheck;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Tests.Packs;
 

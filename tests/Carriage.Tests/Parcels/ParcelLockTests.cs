@@ -15,7 +15,7 @@ public sealed class ParcelLockTests : IDisposable
     private readonly FolderDepot _depot;
     private readonly ParcelPaths _paths = new(DepotPath.Of("ida"));
 
-    public ParcelLockTests() => _depot = new(_folder.At);
+    public ParcelLockTests() => _depot = new(TreeRoot.Here(_folder.At));
 
     private static CancellationToken Cancel => TestContext.Current.CancellationToken;
 

@@ -4,7 +4,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
-using YardRelay.Carriage.Posix;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Parcels;
@@ -82,7 +82,7 @@ public sealed class TagFileTests
     public async Task Entries_read_ahead_are_those_read_one_by_one_also_when_the_reader_stops_early()
     {
         using var folder = new TempFolder();
-        using var depot = new FolderDepot(folder.At);
+        using var depot = new FolderDepot(TreeRoot.Here(folder.At));
         var text = new StringBuilder();
         for (var i = 0; i < 3000; i++)
             text.Append(i % 700 == 3

@@ -19,7 +19,7 @@ public sealed class AdoptionTests
 
     private static async Task<AdoptReport> AdoptAsync(Given given, string folder = "by hand") =>
         (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System)
-            .RunAsync(DepotPath.Of(folder), given.Source, TestContext.Current.CancellationToken)).Value;
+            .RunAsync(DepotPath.Of(folder), TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value;
 
     /// <summary>Six files at the old computer, four of them copied by hand: one half, one of the same length with another content; and
     /// one that is only in the copy.</summary>

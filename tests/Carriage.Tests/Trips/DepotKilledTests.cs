@@ -3,6 +3,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -33,7 +34,7 @@ public sealed class DepotKilledTests
             })
             : apache is not null
                 ? new WebDavDepot(new(apache.Address), new() { FirstWait = TimeSpan.FromMilliseconds(50), Tries = 8 })
-                : new FolderDepot(samba!.Folder);
+                : new FolderDepot(TreeRoot.Here(samba!.Folder));
         Action restart = ssh is not null ? ssh.Restart : apache is not null ? apache.Restart : samba!.Restart;
         var tree = new LivingTree(given.Source, seed);
         tree.Change(60);

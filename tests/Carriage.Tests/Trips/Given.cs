@@ -6,6 +6,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -19,7 +20,7 @@ internal sealed class Given : IDisposable
     {
         Source = _folder.Make("source");
         _folder.Make("depot");
-        Depot = new FolderDepot(_folder["depot"]);
+        Depot = new FolderDepot(TreeRoot.Here(_folder["depot"]));
         Keys = new([], null, _folder["keys"]);
     }
 
@@ -37,7 +38,7 @@ internal sealed class Given : IDisposable
 
     public async Task<LandingForeseen> ForeseeAsync() =>
         (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing, Keys)
-            .RunAsync(Target, TestContext.Current.CancellationToken)).Value;
+            .RunAsync(TreeRoot.Here(Target), TestContext.Current.CancellationToken)).Value;
 
     /// <summary>Seals new parcels to <see cref="Recovery"/>.</summary>
     public bool Seals { get; set; }
@@ -78,7 +79,7 @@ internal sealed class Given : IDisposable
             },
             new(),
             TimeProvider.System)
-            .RunAsync(Source, TestContext.Current.CancellationToken);
+            .RunAsync(TreeRoot.Here(Source), TestContext.Current.CancellationToken);
 
     public async Task<VerifyReport> VerifyAsync() =>
         (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System, keys: Keys)
@@ -88,7 +89,7 @@ internal sealed class Given : IDisposable
 
     public Task<Result<RestoreReport>> TryRestoreAsync(string? to = null) =>
         new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing, Keys)
-            .RunAsync(to ?? Target, TestContext.Current.CancellationToken);
+            .RunAsync(TreeRoot.Here(to ?? Target), TestContext.Current.CancellationToken);
 
     public void Dispose()
     {

@@ -1,5 +1,4 @@
 using System.Text;
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Tests.Trips;
 
@@ -112,8 +111,9 @@ internal sealed class LivingTree(string root, int seed)
                 return $"turn {turning} into a {(wasLink ? "file" : "link")}";
             default:
                 var noted = Any(files);
-                using (var open = PosixFile.Open(Libc.AtCurrent, Encoding.UTF8.GetBytes(noted), Libc.ReadOnly))
-                    PosixFile.TrySetAttribute(open, "user.note", Content()[..2]);
+                using (var top = TreeRoot.Here("/").Open())
+                using (var open = top.OpenFileAt(Encoding.UTF8.GetBytes(noted[1..]), FileUse.Read))
+                    open.TrySetAttribute("user.note", Content()[..2]);
                 return $"note on {noted}";
         }
     }
@@ -127,9 +127,8 @@ internal sealed class LivingTree(string root, int seed)
 
     private static void Link(string from, string to)
     {
-        using var here = PosixFile.Open(Libc.AtCurrent, "/"u8, Libc.Directory);
-        if (!PosixFile.TryHardLink(
-            here.Number, Encoding.UTF8.GetBytes(from[1..]), here.Number, Encoding.UTF8.GetBytes(to[1..]), out var errno))
-            throw new PosixException(errno, "link");
+        using var top = TreeRoot.Here("/").Open();
+        if (!top.TryHardLink(Encoding.UTF8.GetBytes(from[1..]), top, Encoding.UTF8.GetBytes(to[1..]), out var trouble))
+            throw new FileTroubleException(trouble, "link");
     }
 }

@@ -58,7 +58,7 @@ public sealed class ManyTripsTests
         using var apache = kind == "apache" ? new ApacheShare() : null;
         using var samba = kind == "samba" ? new SmbShare() : null;
         given.Depot = samba is not null
-            ? new YardRelay.Carriage.Depots.Folders.FolderDepot(samba.Folder)
+            ? new YardRelay.Carriage.Depots.Folders.FolderDepot(TreeRoot.Here(samba.Folder))
             : new WebDavDepot(new(cloud?.Address ?? apache!.Address), new());
         foreach (var name in new[] { "odd %41 a*b:c?.", "notes", "notes-old", "photos/2019/a.jpg", "photos/b.jpg", "way" })
             given.Write(name, name);
@@ -119,7 +119,7 @@ public sealed class ManyTripsTests
         };
         await Should.ThrowAsync<OperationCanceledException>(() =>
             new Trip(given.Depot, Given.Parcel, new() { JournalFiles = 10 }, new(), TimeProvider.System)
-                .RunAsync(given.Source, stop.Token));
+                .RunAsync(TreeRoot.Here(given.Source), stop.Token));
         Directory.Exists(Path.Combine(given.Bag, "yard/lock")).ShouldBeFalse();
         given.Depot = depot;
         var report = await given.CarryAsync();

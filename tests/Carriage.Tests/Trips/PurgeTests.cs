@@ -21,7 +21,7 @@ public sealed class PurgeTests
         SampleTrees.MakeHostile(given.Source, 31, 60);
         var carried = await given.CarryAsync();
         (await new Trip(given.Depot, DepotPath.Of("ida-2"), new(), new(), TimeProvider.System)
-            .RunAsync(given.Source, TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
+            .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
         (await PurgeAsync(given, "ida-2")).Problem.ShouldBeOfType<PurgeUnconfirmed>();
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue("nothing was removed");
         var report = (await PurgeAsync(given, "ida")).Value;

@@ -1,3 +1,4 @@
+using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
@@ -71,6 +72,24 @@ public sealed class SealedParcelTests
     }
 
     [Fact]
+    public async Task A_large_file_with_holes_comes_back_as_it_was_behind_its_first_part_too()
+    {
+        using var given = new Given { Seals = true };
+        using (var image = File.Create(Path.Combine(given.Source, "disk.img")))
+        {
+            foreach (var (at, text) in new[] { (0, "first"), (3 << 20, "early"), (65 << 20, "second part"), (129 << 20, "the third") })
+            {
+                image.Position = at;
+                image.Write(Encoding.UTF8.GetBytes(text));
+            }
+            image.SetLength(130 << 20);
+        }
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task Where_the_account_is_written_slower_than_files_are_found_they_still_go_in_packs_and_not_each_in_one_of_its_own()
     {
         using var given = new Given { Seals = true };
@@ -86,7 +105,7 @@ public sealed class SealedParcelTests
         using var given = new Given { Seals = true };
         for (var i = 0; i < 12_500; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
         (await new Trip(given.Depot, Given.Parcel, new() { Sealing = new([given.Recovery.Recipient], null) }, new(), TimeProvider.System)
-            .RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
+            .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
         var brought = new List<string>();
         given.Keys = new([given.Recovery]);
         given.Depot = new DepotThat(given.Depot)
@@ -120,7 +139,7 @@ public sealed class SealedParcelTests
             new() { Keys = given.Keys, Sealing = new([given.Recovery.Recipient], "three blue gulls") },
             new(),
             TimeProvider.System)
-            .RunAsync(given.Source, TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
+            .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
         return given;
     }
 
@@ -195,7 +214,7 @@ public sealed class SealedParcelTests
         using (var forged = SealingStream.To([given.Recovery.Recipient], new MemoryStream([10]), 1))
         using (var file = File.Create(entries)) forged.CopyTo(file);
         await Should.ThrowAsync<SealBrokenException>(given.RestoreAsync);
-        given.Depot = new YardRelay.Carriage.Depots.Folders.FolderDepot(Directory.CreateDirectory(given["other"]).FullName);
+        given.Depot = new YardRelay.Carriage.Depots.Folders.FolderDepot(TreeRoot.Here(Directory.CreateDirectory(given["other"]).FullName));
         given.Seals = false;
         await given.CarryAsync();
         given.Seals = true;

@@ -1,6 +1,7 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -29,7 +30,7 @@ public sealed class SecondCopyTests
     {
         using var given = new Given { Seals = seals };
         Directory.CreateDirectory(given["second"]);
-        using var second = new FolderDepot(given["second"]);
+        using var second = new FolderDepot(TreeRoot.Here(given["second"]));
         new LivingTree(given.Source, 12).Change(60);
         await given.CarryAsync();
         (await CopyAsync(given, second)).IsWhole.ShouldBeTrue();
@@ -73,7 +74,7 @@ public sealed class SecondCopyTests
     {
         using var given = new Given();
         Directory.CreateDirectory(given["second"]);
-        using var second = new FolderDepot(given["second"]);
+        using var second = new FolderDepot(TreeRoot.Here(given["second"]));
         var tree = new LivingTree(given.Source, seed);
         tree.Change(80);
         for (var round = 0; round < 6; round++)
@@ -112,7 +113,7 @@ public sealed class SecondCopyTests
     {
         using var given = new Given();
         Directory.CreateDirectory(given["second"]);
-        using var second = new FolderDepot(given["second"]);
+        using var second = new FolderDepot(TreeRoot.Here(given["second"]));
         given.Write("a", "a");
         await given.CarryAsync();
         await CopyAsync(given, second);

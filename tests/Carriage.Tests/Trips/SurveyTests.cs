@@ -19,7 +19,8 @@ public sealed class SurveyTests
         Run.Must("mkfifo", folder["Documents/pipe"]);
         var accessed = Run.Must("find", folder.At, "-type", "f", "-printf", "%P %A@\n");
         var progress = new Odometer();
-        var inventory = new Survey(progress, TimeProvider.System).Run(folder.At, TestContext.Current.CancellationToken).Value;
+        var inventory = new Survey(progress, TimeProvider.System)
+            .Run(TreeRoot.Here(folder.At), TestContext.Current.CancellationToken).Value;
         Run.Must("find", folder.At, "-type", "f", "-printf", "%P %A@\n").ShouldBe(accessed);
         inventory.Folders.Select(f => f.Folder).ShouldBe([".", "Documents", "Empty", "Pictures"]);
         foreach (var found in inventory.Folders)
@@ -43,7 +44,7 @@ public sealed class SurveyTests
         inventory.LargestBytes.ShouldBe(9_000_001);
         inventory.FreeBytes!.Value.ShouldBeInRange(1, inventory.DiskBytes!.Value);
         new Survey(new(), TimeProvider.System)
-            .Run(folder["nothing"], TestContext.Current.CancellationToken).Problem.ShouldBeOfType<SourceUnusable>();
+            .Run(TreeRoot.Here(folder["nothing"]), TestContext.Current.CancellationToken).Problem.ShouldBeOfType<SourceUnusable>();
     }
 
     [Fact]
@@ -73,7 +74,7 @@ public sealed class SurveyTests
         {
             Inventory found;
             var began = System.Diagnostics.Stopwatch.StartNew();
-            do found = new Survey(new(), TimeProvider.System).Run(home, TestContext.Current.CancellationToken).Value;
+            do found = new Survey(new(), TimeProvider.System).Run(TreeRoot.Here(home), TestContext.Current.CancellationToken).Value;
             while (found.Computer.Running.Count == 0 && began.Elapsed < TimeSpan.FromSeconds(10));
             found.Computer.Places.Select(p => (p.Kind, p.Name, p.Path, p.Files, p.ByNameOnly)).ShouldBe([
                 (PlaceKind.Folder, "Desktop", "Schreibtisch", new(1, 5), default), (
@@ -93,7 +94,7 @@ public sealed class SurveyTests
         File.WriteAllText(
             home + ".computer.json", """{"programs":[{"name":"Berth Planner","version":"6.2","source":"shipped list"}],"running":[]}""");
         new Survey(new(), TimeProvider.System)
-            .Run(home, TestContext.Current.CancellationToken).Value.Computer.Programs
+            .Run(TreeRoot.Here(home), TestContext.Current.CancellationToken).Value.Computer.Programs
             .ShouldBe([new("Berth Planner", "6.2", "shipped list")]);
     }
 

@@ -8,6 +8,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -61,7 +62,7 @@ public sealed class TripTests
         using (var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel))
         {
             var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, TimeProvider.System)
-                .RunAsync(given.Source, stop.Token);
+                .RunAsync(TreeRoot.Here(given.Source), stop.Token);
             while (odometer.Bytes < 12_000_000) await Task.Delay(5, cancel);
             await stop.CancelAsync();
             await Should.ThrowAsync<OperationCanceledException>(trip);
@@ -170,7 +171,7 @@ public sealed class TripTests
         using var given = new Given();
         for (var i = 0; i < 60; i++) given.Write($"Pictures/{i:00}.jpg", new string((char)('a' + (i % 26)), 20_000));
         using var folder = new TempFolder();
-        var depot = new FolderDepot(folder.At);
+        var depot = new FolderDepot(TreeRoot.Here(folder.At));
         var saves = 0;
         given.Depot = new DepotThat(depot)
         {

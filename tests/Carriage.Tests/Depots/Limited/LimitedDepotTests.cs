@@ -2,6 +2,7 @@ using Microsoft.Extensions.Time.Testing;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Depots.Limited;
@@ -19,10 +20,10 @@ public sealed class LabelledDiskTests
                 .ShouldContain("no disk labelled 'KB disk 3' is there");
             Directory.GetFileSystemEntries(folder.At).ShouldBeEmpty();
         }
-        FolderDepot.Label(folder.At, "KB disk 3").ShouldBeNull();
-        FolderDepot.Label(folder.At, "KB disk 3").ShouldBeNull("the same again");
-        FolderDepot.Label(folder.At, "KB disk 4")!.Message.ShouldContain("keeps it");
-        FolderDepot.Label(folder.At, " ")!.Code.ShouldBe("disk.label");
+        FolderDepot.Label(TreeRoot.Here(folder.At), "KB disk 3").ShouldBeNull();
+        FolderDepot.Label(TreeRoot.Here(folder.At), "KB disk 3").ShouldBeNull("the same again");
+        FolderDepot.Label(TreeRoot.Here(folder.At), "KB disk 4")!.Message.ShouldContain("keeps it");
+        FolderDepot.Label(TreeRoot.Here(folder.At), " ")!.Code.ShouldBe("disk.label");
         using (var right = DepotAddress.Open($"file://{folder.At}#KB%20disk%203").Value)
             await right.MakeFoldersAsync(DepotPath.Of("ida"), TestContext.Current.CancellationToken);
         using var wrong = DepotAddress.Open($"file://{folder.At}#KB%20disk%204").Value;

@@ -4,7 +4,7 @@ using System.Runtime.InteropServices;
 // All that crosses over is plain numbers and pointers: the calls can be compiled ahead.
 [assembly: DisableRuntimeMarshalling]
 
-namespace YardRelay.Carriage.Posix;
+namespace YardRelay.Files.Linux;
 
 /// <summary>
 /// The system's own calls, for what the framework cannot say: names as bytes, links never followed, nanoseconds, holes, attributes.
@@ -29,6 +29,10 @@ internal static unsafe partial class Libc
     public const int AtFollow = 0x400;
     public const int AtEmptyPath = 0x1000;
     public const uint RenameNoReplace = 1;
+
+    /// <summary>UTIME_OMIT: this time stays.</summary>
+    public const long Omit = 0x3ffffffe;
+
     public const int SeekData = 3;
     public const int SeekHole = 4;
     private const ulong ResolveNoSymlinks = 0x04;
@@ -75,6 +79,17 @@ internal static unsafe partial class Libc
         public long Seconds;
         public uint Nanos;
         public int Spare;
+    }
+
+    /// <summary><c>struct statfs</c> of sys/vfs.h on 64-bit systems.</summary>
+    [StructLayout(LayoutKind.Sequential, Size = 120)]
+    public struct StatFs
+    {
+        public long Type;
+        public long BlockBytes;
+        public ulong Blocks;
+        public ulong Free;
+        public ulong Available;
     }
 
     [StructLayout(LayoutKind.Sequential)]
@@ -144,11 +159,11 @@ internal static unsafe partial class Libc
     [LibraryImport("libc", SetLastError = true)]
     public static partial long lseek(int handle, long offset, int whence);
 
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial nint read(int handle, byte* into, nuint size);
+    [LibraryImport("libc", EntryPoint = "pread64", SetLastError = true)]
+    public static partial nint pread(int handle, byte* into, nuint size, long offset);
 
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial nint write(int handle, byte* from, nuint size);
+    [LibraryImport("libc", EntryPoint = "pwrite64", SetLastError = true)]
+    public static partial nint pwrite(int handle, byte* from, nuint size, long offset);
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial nint flistxattr(int handle, byte* into, nuint size);
@@ -164,4 +179,7 @@ internal static unsafe partial class Libc
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial int syncfs(int handle);
+
+    [LibraryImport("libc", EntryPoint = "fstatfs64", SetLastError = true)]
+    public static partial int fstatfs(int handle, StatFs* into);
 }

@@ -1,17 +1,14 @@
-using YardRelay.Carriage.Posix;
 
 namespace YardRelay.Carriage.Trees;
 
 /// <summary>An open folder shared by the walk and by the work on its files; closed when the last of them lets go.</summary>
-internal sealed class FolderHandle(PosixHandle handle)
+internal sealed class SharedFolder(OpenFolder folder)
 {
     private int _users = 1;
 
-    public int Number => handle.Number;
+    public OpenFolder Opened => folder;
 
-    public PosixHandle Handle => handle;
-
-    public FolderHandle Share()
+    public SharedFolder Share()
     {
         Interlocked.Increment(ref _users);
         return this;
@@ -19,6 +16,6 @@ internal sealed class FolderHandle(PosixHandle handle)
 
     public void Release()
     {
-        if (Interlocked.Decrement(ref _users) == 0) handle.Dispose();
+        if (Interlocked.Decrement(ref _users) == 0) folder.Dispose();
     }
 }

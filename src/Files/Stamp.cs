@@ -1,10 +1,13 @@
 using System.Globalization;
 
-namespace YardRelay.Carriage.Posix;
+namespace YardRelay.Files;
 
 /// <summary>Seconds and nanoseconds since 1970, as file systems keep them; any year.</summary>
-internal readonly record struct Stamp(long Seconds, uint Nanos)
+/// <param name="Seconds">Whole seconds, below zero before 1970.</param>
+/// <param name="Nanos">Nanoseconds of the second, 0 to 999,999,999.</param>
+public readonly record struct Stamp(long Seconds, uint Nanos)
 {
+    /// <summary>Seconds, a dot and nine digits.</summary>
     public override string ToString() => $"{Seconds}.{Nanos:000000000}";
 
     /// <summary>Reads seconds, a dot and nine digits.</summary>
@@ -20,22 +23,4 @@ internal readonly record struct Stamp(long Seconds, uint Nanos)
         stamp = new(seconds, nanos);
         return true;
     }
-}
-
-internal enum NodeKind
-{
-    File,
-    Folder,
-    Link,
-    Device,
-    Pipe,
-    Socket,
-}
-
-/// <summary>What the system says about a name, without following a link.</summary>
-internal readonly record struct NodeFacts(
-    NodeKind Kind, ushort Mode, long Bytes, long Blocks, uint Links, ulong Device, ulong Inode, Stamp Modified, Stamp Changed)
-{
-    /// <summary>Whether fewer blocks are stored than the length needs.</summary>
-    public bool MayBeSparse => Kind == NodeKind.File && Blocks * 512 < Bytes;
 }

@@ -1,0 +1,19 @@
+using YardRelay.Files.Linux;
+
+namespace YardRelay.Files;
+
+/// <summary>A side of the seam: how one kind of system is asked about its files.</summary>
+public abstract class FileSystem
+{
+    /// <summary>That of the computer on which this runs.</summary>
+    public static FileSystem OfThisComputer { get; } = new LinuxFileSystem();
+
+    /// <summary>Opens the folder at a path of this system, which may run through links: it is what a person named.</summary>
+    public abstract OpenFolder? TryOpenRoot(string path, out Trouble trouble);
+
+    /// <summary>The path of the folder in which a path's last name stands; null at the top.</summary>
+    public abstract string? Above(string path);
+
+    /// <summary>A path's last name, as the system has it.</summary>
+    public abstract byte[] NameOf(string path);
+}

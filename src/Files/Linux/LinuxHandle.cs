@@ -1,0 +1,109 @@
+using System.Runtime.InteropServices;
+using System.Text;
+
+namespace YardRelay.Files.Linux;
+
+/// <summary>An open file or folder of the system, closed once, and what both can be asked.</summary>
+internal sealed unsafe class LinuxHandle : SafeHandle
+{
+    private const uint BasicStats = 0x7ff;
+    private readonly int _number;
+
+    public LinuxHandle(int number) : base(-1, ownsHandle: true)
+    {
+        _number = number;
+        SetHandle(number);
+    }
+
+    public override bool IsInvalid => handle == -1;
+
+    /// <summary>The descriptor; valid while this object is reachable and not disposed.</summary>
+    public int Number => IsClosed ? throw new ObjectDisposedException(nameof(LinuxHandle)) : _number;
+
+    protected override bool ReleaseHandle() => Libc.close(_number) == 0;
+
+    /// <summary>Runs <paramref name="call"/> with a NUL at the end of the name.</summary>
+    public static T Named<T>(ReadOnlySpan<byte> name, Func<nint, T> call)
+    {
+        Span<byte> ended = name.Length < 1024 ? stackalloc byte[name.Length + 1] : new byte[name.Length + 1];
+        name.CopyTo(ended);
+        ended[name.Length] = 0;
+        fixed (byte* at = ended) return call((nint)at);
+    }
+
+    /// <summary>Facts of a name in this folder that ends with NUL; an empty one: of what is open itself.</summary>
+    public static NodeFacts? Facts(int folder, byte* name, out Trouble trouble)
+    {
+        Libc.StatX s;
+        var done = Libc.statx(folder, name, Libc.AtNoFollow | (*name == 0 ? Libc.AtEmptyPath : 0), BasicStats, &s);
+        trouble = done < 0 ? LinuxTrouble.Last : default;
+        if (done < 0) return null;
+        var kind = (s.Mode & 0xF000) switch
+        {
+            0x4000 => NodeKind.Folder,
+            0x8000 => NodeKind.File,
+            0xA000 => NodeKind.Link,
+            0x1000 => NodeKind.Pipe,
+            0xC000 => NodeKind.Socket,
+            _ => NodeKind.Device,
+        };
+        return new(kind, (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32)
+            | s.DeviceMinor, s.Inode,
+            new(s.Modified.Seconds, s.Modified.Nanos), new(s.Changed.Seconds, s.Changed.Nanos));
+    }
+
+    /// <summary>Facts of what is open.</summary>
+    public NodeFacts Facts()
+    {
+        byte ended = 0;
+        return Facts(Number, &ended, out var trouble) ?? throw new FileTroubleException(trouble, "stat");
+    }
+
+    public SortedDictionary<string, byte[]>? Attributes()
+    {
+        var size = Libc.flistxattr(Number, null, 0);
+        if (size <= 0) return null;
+        var names = new byte[size];
+        fixed (byte* at = names) size = Libc.flistxattr(Number, at, (nuint)names.Length);
+        if (size <= 0) return null;
+        var found = new SortedDictionary<string, byte[]>(StringComparer.Ordinal);
+        foreach (var range in names.AsSpan(0, (int)size).Split((byte)0))
+        {
+            var name = names.AsSpan()[range];
+            if (name.IsEmpty) continue;
+            var value = new byte[64 * 1024];
+            var got = Named(name, at =>
+            {
+                fixed (byte* into = value) return Libc.fgetxattr(Number, (byte*)at, into, (nuint)value.Length);
+            });
+            if (got >= 0) found[Encoding.UTF8.GetString(name)] = value[..(int)got];
+        }
+        return found.Count == 0 ? null : found;
+    }
+
+    public bool TrySetAttribute(string name, byte[] value)
+    {
+        fixed (byte* from = value)
+        {
+            var at = (nint)from;
+            return Named(
+                Encoding.UTF8.GetBytes(name), n => Libc.fsetxattr(Number, (byte*)n, (byte*)at, (nuint)value.Length, 0)) == 0;
+        }
+    }
+
+    public bool TryRemoveAttribute(string name) =>
+        Named(Encoding.UTF8.GetBytes(name), n => Libc.fremovexattr(Number, (byte*)n)) == 0;
+
+    public void SetMode(ushort mode)
+    {
+        if (Libc.fchmod(Number, mode) < 0) throw LinuxTrouble.Thrown("set mode");
+    }
+
+    public void SetModified(Stamp modified)
+    {
+        var times = stackalloc Libc.TimeSpec[2];
+        times[0] = new() { Nanos = Libc.Omit };
+        times[1] = new() { Seconds = modified.Seconds, Nanos = modified.Nanos };
+        if (Libc.futimens(Number, times) < 0) throw LinuxTrouble.Thrown("set times");
+    }
+}

@@ -1,0 +1,89 @@
+namespace YardRelay.Files;
+
+/// <summary>How a folder is opened.</summary>
+public enum FolderUse
+{
+    /// <summary>To be listed, and for all else.</summary>
+    List,
+
+    /// <summary>The same, leaving the time of its last access as it is, where the account may.</summary>
+    ListQuietly,
+
+    /// <summary>Only for what is done to names in it.</summary>
+    Pass,
+}
+
+/// <summary>
+/// An open folder. Names and paths are bytes as the system has them; a path is names with <c>/</c> between them, and lies below this
+/// folder: none is ever followed through a link or out of it. An empty path is the folder itself.
+/// </summary>
+public abstract class OpenFolder : OpenNode
+{
+    /// <summary>The names in it, without those of itself and of the folder above, in the system's order.</summary>
+    /// <exception cref="FileTroubleException">It cannot be listed to its end.</exception>
+    public abstract List<byte[]> Names();
+
+    /// <summary>The same with what the system says of each, or why it says nothing.</summary>
+    /// <exception cref="FileTroubleException">It cannot be listed to its end.</exception>
+    public abstract void Look(Action<byte[], NodeFacts?, Trouble> found);
+
+    /// <summary>What the system says of a name; null with why it says nothing.</summary>
+    public abstract NodeFacts? TryFacts(ReadOnlySpan<byte> name, out Trouble trouble);
+
+    /// <summary>Opens a folder below it; null with why not.</summary>
+    public abstract OpenFolder? TryOpenFolder(ReadOnlySpan<byte> path, FolderUse use, out Trouble trouble);
+
+    /// <summary>Opens a file below it, or whatever else is no folder: look at its facts before it is read; null with why not.</summary>
+    /// <param name="mode">What a file that is made may be done with, less what the program's mask forbids.</param>
+    public abstract OpenFile? TryOpenFile(ReadOnlySpan<byte> path, FileUse use, out Trouble trouble, ushort mode = 0x180);
+
+    /// <summary>Makes a file in it that has no name until <see cref="TryGiveName"/>, and is gone when it is closed without one.</summary>
+    public abstract OpenFile? TryMakeUnnamed(out Trouble trouble);
+
+    /// <summary>Gives a file made without a name one in this folder, only where none stands.</summary>
+    public abstract bool TryGiveName(OpenFile file, ReadOnlySpan<byte> name, out Trouble trouble);
+
+    /// <summary>Makes a folder.</summary>
+    public abstract bool TryMakeFolder(ReadOnlySpan<byte> name, ushort mode, out Trouble trouble);
+
+    /// <summary>Gives what bears a name another one, in this folder or another.</summary>
+    /// <param name="replace">Whether what stands under the new name, and is no folder, gives way.</param>
+    public abstract bool TryRename(ReadOnlySpan<byte> name, OpenFolder to, ReadOnlySpan<byte> newName, bool replace, out Trouble trouble);
+
+    /// <summary>Gives a file a further name, only where none stands.</summary>
+    public abstract bool TryHardLink(ReadOnlySpan<byte> name, OpenFolder to, ReadOnlySpan<byte> newName, out Trouble trouble);
+
+    /// <summary>Removes a name, or an empty folder.</summary>
+    public abstract bool TryRemove(ReadOnlySpan<byte> name, bool isFolder, out Trouble trouble);
+
+    /// <summary>Where a link points to, as it is written.</summary>
+    /// <exception cref="FileTroubleException">It cannot be read.</exception>
+    public abstract byte[] ReadLink(ReadOnlySpan<byte> name);
+
+    /// <summary>Makes a link.</summary>
+    /// <exception cref="FileTroubleException">It cannot be made.</exception>
+    public abstract void MakeLink(ReadOnlySpan<byte> name, ReadOnlySpan<byte> target);
+
+    /// <summary>Sets when a link was last changed, and not what it points to.</summary>
+    /// <exception cref="FileTroubleException">It may not be set.</exception>
+    public abstract void SetLinkModified(ReadOnlySpan<byte> name, Stamp modified);
+
+    /// <summary>How much the file system of this folder holds.</summary>
+    /// <exception cref="FileTroubleException">It does not say.</exception>
+    public abstract Room Room();
+
+    /// <summary>Asks the system to bring all that was written to the file system of this folder onto the medium.</summary>
+    public abstract void Sync();
+
+    /// <summary>Opens a folder below it.</summary>
+    /// <exception cref="FileTroubleException">It cannot be opened.</exception>
+    public OpenFolder OpenFolderAt(ReadOnlySpan<byte> path, FolderUse use = FolderUse.List) =>
+        TryOpenFolder(path, use, out var trouble) ?? throw new FileTroubleException(trouble, $"open {Shown(path)}");
+
+    /// <summary>Opens a file below it.</summary>
+    /// <exception cref="FileTroubleException">It cannot be opened.</exception>
+    public OpenFile OpenFileAt(ReadOnlySpan<byte> path, FileUse use) =>
+        TryOpenFile(path, use, out var trouble) ?? throw new FileTroubleException(trouble, $"open {Shown(path)}");
+
+    private static string Shown(ReadOnlySpan<byte> path) => System.Text.Encoding.UTF8.GetString(path);
+}
