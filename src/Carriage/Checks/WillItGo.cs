@@ -68,7 +68,15 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             return new Foreseen([new("depot", Sign.Stop, gone.Message)], Amount.None, time.GetElapsedTime(started).TotalSeconds);
         }
         var staged = await StagedAsync(new(parcel), findings, cancel);
-        var seen = await Task.Run(() => Look(from, features, cancel), cancel);
+        Looked seen;
+        try
+        {
+            seen = await Task.Run(() => Look(from, features, cancel), cancel);
+        }
+        catch (SourceBrokeException shut)
+        {
+            return new SourceUnusable(from.Path, shut.Message + ".");
+        }
         var comes = Math.Max(0, seen.All.Bytes - staged.Bytes);
         var room = await depot.RoomAsync(cancel);
         findings.Add(room.FreeBytes switch

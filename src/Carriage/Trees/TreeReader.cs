@@ -87,14 +87,15 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
 /// <param name="inOrder">Whether names come in order; else as the system tells them, which is quicker for who only counts.</param>
 internal sealed class TreeReader(TreeRoot root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null, bool inOrder = true)
 {
+    /// <summary>Walks. A folder that cannot be listed to its end comes with why, and without what is in it.</summary>
+    /// <exception cref="SourceBrokeException">The root itself cannot be opened or listed.</exception>
     public IEnumerable<TreeItem> Walk(CancellationToken cancel)
     {
-        var handle = root.Open();
-        var top = new TreeFolder(new(handle), [], DepotPath.Root, 0);
+        var (top, facts, first) = Begin();
         try
         {
-            yield return new(top, [], null, handle.Facts(), default) { Opened = handle };
-            foreach (var item in WalkFolder(top, cancel)) yield return item;
+            yield return new(top, [], null, facts, default) { Opened = top.Handle.Opened };
+            foreach (var item in WalkFolder(top, first, cancel)) yield return item;
         }
         finally
         {
@@ -102,10 +103,26 @@ internal sealed class TreeReader(TreeRoot root, NameRule names, bool tellsCase, 
         }
     }
 
-    private IEnumerable<TreeItem> WalkFolder(TreeFolder folder, CancellationToken cancel)
+    private (TreeFolder Top, NodeFacts Facts, List<TreeItem> Names) Begin()
+    {
+        OpenFolder? open = null;
+        try
+        {
+            open = root.Open();
+            var top = new TreeFolder(new(open), [], DepotPath.Root, 0);
+            return (top, open.Facts(), All(top));
+        }
+        catch (FileTroubleException broke)
+        {
+            open?.Dispose();
+            throw new SourceBrokeException(broke.Message, broke);
+        }
+    }
+
+    private IEnumerable<TreeItem> WalkFolder(TreeFolder folder, List<TreeItem> names, CancellationToken cancel)
     {
         cancel.ThrowIfCancellationRequested();
-        foreach (var found in All(folder))
+        foreach (var found in names)
         {
             if (!found.IsFolder)
             {
@@ -121,14 +138,34 @@ internal sealed class TreeReader(TreeRoot root, NameRule names, bool tellsCase, 
             var inside = new TreeFolder(new(open), found.Raw, found.Stored, folder.Depth + 1);
             try
             {
+                var below = descends?.Invoke(inside.Stored) == false ? [] : TryAll(inside, out trouble);
+                if (below is null)
+                {
+                    yield return found.With(null, trouble);
+                    continue;
+                }
                 yield return found.With(open, default);
-                if (descends?.Invoke(inside.Stored) != false)
-                    foreach (var item in WalkFolder(inside, cancel)) yield return item;
+                foreach (var item in WalkFolder(inside, below, cancel)) yield return item;
             }
             finally
             {
                 inside.Handle.Release();
             }
+        }
+    }
+
+    // A list that broke off is no list: what it would have had is not known, and so nothing of it is gone.
+    private List<TreeItem>? TryAll(TreeFolder folder, out Trouble trouble)
+    {
+        trouble = default;
+        try
+        {
+            return All(folder);
+        }
+        catch (FileTroubleException broke)
+        {
+            trouble = broke.Trouble;
+            return null;
         }
     }
 

@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trees;
@@ -41,7 +42,7 @@ public sealed class FolderTree(Odometer progress)
                 progress.Moved(bytes);
             }
         }
-        catch (FileTroubleException broke)
+        catch (SourceBrokeException broke)
         {
             return new SourceUnusable(from.Path, broke.Message + ".");
         }

@@ -1,5 +1,6 @@
 using System.Threading.Channels;
 using YardRelay.Carriage.Computers;
+using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trees;
@@ -48,7 +49,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         {
             Walk(from, batch => found.Take(batch), () => found.Begin(from, rules ?? PlaceRules.Standard), cancel);
         }
-        catch (FileTroubleException broke)
+        catch (SourceBrokeException broke)
         {
             return new SourceUnusable(from.Path, broke.Message + ".");
         }

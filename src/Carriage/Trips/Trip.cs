@@ -50,6 +50,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             {
                 return await RunLockedAsync(from, started, both.Token);
             }
+            catch (SourceBrokeException shut)
+            {
+                return new SourceUnusable(from.Path, shut.Message + ".");
+            }
             catch (OperationCanceledException) when (held.Lost.IsCancellationRequested)
             {
                 throw new DepotUnreachableException(depot.Address, "the lease on the parcel was lost.");

@@ -1,0 +1,184 @@
+using System.Collections.Immutable;
+
+namespace YardRelay.Files.Simulated;
+
+/// <summary>What a call is about to be made for, so that a test can have it fail.</summary>
+/// <param name="What">The call: <c>list</c>, <c>look</c>, <c>open</c>, <c>read</c>, <c>write</c>, <c>make</c>, <c>rename</c>, …</param>
+/// <param name="Path">The path from the top of the disk, of the name that it is about.</param>
+public readonly record struct SimulatedCall(string What, string Path);
+
+/// <summary>
+/// A disk in memory that behaves as Linux does: the same calls give the same answers, on every run. Its state never changes but is
+/// replaced, so that a copy at any moment costs nothing.
+/// </summary>
+/// <param name="time">Where its times come from.</param>
+public sealed class SimulatedDisk(TimeProvider time)
+{
+    internal const ulong Top = 2;
+
+    /// <summary>Held for as long as a call lasts: engines ask from many threads.</summary>
+    internal Lock Gate { get; } = new();
+
+    private const int LongestName = 255, LongestPath = 4095;
+
+    private ImmutableDictionary<ulong, SimulatedNode> _nodes = ImmutableDictionary<ulong, SimulatedNode>.Empty.Add(
+        Top, new(NodeKind.Folder, 0x1ED, default, default));
+    private ulong _last = Top;
+    private long _ticks;
+
+    /// <summary>Asked before each call; what it answers is what the call answers. <see cref="Fault.None"/>: the call is made.</summary>
+    public Func<SimulatedCall, Fault>? Fails { get; set; }
+
+    /// <summary>How much it holds, in bytes.</summary>
+    public long Bytes { get; set; } = 1L << 40;
+
+    /// <summary>The folder at a path of this disk.</summary>
+    public TreeRoot At(string path) => new(new SimulatedFileSystem(this), path);
+
+    internal SimulatedNode this[ulong number] => _nodes[number];
+
+    internal Room Room()
+    {
+        var used = _nodes.Values.Sum(n => (long)n.Content.Written.Count * Blocks.Size);
+        return new(Bytes, Math.Max(0, Bytes - used), used);
+    }
+
+    /// <summary>Each change bears a later time than the one before, however still the clock stands.</summary>
+    private Stamp Now()
+    {
+        var ticks = _ticks = Math.Max(_ticks + 1, time.GetUtcNow().Ticks - DateTimeOffset.UnixEpoch.Ticks);
+        return new(ticks / TimeSpan.TicksPerSecond, (uint)(ticks % TimeSpan.TicksPerSecond * 100));
+    }
+
+    internal Trouble Ask(string what, ulong folder, ReadOnlySpan<byte> name)
+    {
+        if (Fails is null) return default;
+        var path = PathOf(folder);
+        var shown = System.Text.Encoding.UTF8.GetString(name);
+        return new(Fails(new(what, shown.Length == 0 ? path : path == "/" ? "/" + shown : path + "/" + shown)));
+    }
+
+    private string PathOf(ulong number)
+    {
+        if (number == Top) return "/";
+        foreach (var (above, node) in _nodes)
+            foreach (var (name, below) in node.Names)
+                if (below == number) return (above == Top ? "" : PathOf(above)) + "/" + System.Text.Encoding.UTF8.GetString(name.Bytes);
+        return "?";
+    }
+
+    /// <summary>The node at a path below a folder, never through a link.</summary>
+    internal ulong? Find(ulong folder, ReadOnlySpan<byte> path, out Trouble trouble)
+    {
+        trouble = default;
+        if (path.Length > LongestPath) trouble = new(Fault.NameTooLong);
+        var at = folder;
+        while (!path.IsEmpty && trouble.Fault == Fault.None)
+        {
+            var cut = path.IndexOf((byte)'/');
+            var name = cut < 0 ? path : path[..cut];
+            path = cut < 0 ? [] : path[(cut + 1)..];
+            var node = _nodes[at];
+            if (node.Kind == NodeKind.Link) trouble = new(Fault.ThroughLink);
+            else if (node.Kind != NodeKind.Folder) trouble = new(Fault.NotAFolder);
+            else if (name.Length > LongestName) trouble = new(Fault.NameTooLong);
+            else if (!node.Names.TryGetValue(new(name.ToArray()), out at)) trouble = new(Fault.NotThere);
+        }
+        return trouble.Fault == Fault.None ? at : null;
+    }
+
+    internal void Change(ulong number, Func<SimulatedNode, SimulatedNode> how, bool content = false)
+    {
+        var (node, now) = (how(_nodes[number]), Now());
+        _nodes = _nodes.SetItem(number, node with { Changed = now, Modified = content ? now : node.Modified });
+    }
+
+    /// <summary>Makes a node without a name.</summary>
+    internal ulong Make(NodeKind kind, ushort mode)
+    {
+        var now = Now();
+        _nodes = _nodes.Add(++_last, new(kind, (ushort)(mode & ~0x12), now, now) { Links = 0 });
+        return _last;
+    }
+
+    /// <summary>Gives a node a name where none stands.</summary>
+    internal bool Name(ulong folder, ReadOnlySpan<byte> name, ulong number, out Trouble trouble)
+    {
+        if (!MayName(folder, name, out trouble)) return false;
+        Put(folder, name.ToArray(), number);
+        return true;
+    }
+
+    /// <summary>Whether a name could be given: the folder stands, and nothing bears it.</summary>
+    internal bool MayName(ulong folder, ReadOnlySpan<byte> name, out Trouble trouble)
+    {
+        trouble = name.Length > LongestName ? new(Fault.NameTooLong)
+            : name.IsEmpty || _nodes[folder].Links == 0 ? new(Fault.NotThere)
+            : _nodes[folder].Names.ContainsKey(new(name.ToArray())) ? new(Fault.Taken)
+            : default;
+        return trouble.Fault == Fault.None;
+    }
+
+    private void Put(ulong folder, byte[] name, ulong number)
+    {
+        Change(folder, f => f with { Names = f.Names.SetItem(new(name), number) }, content: true);
+        Change(number, n => n with { Links = n.Links + 1 });
+    }
+
+    private void Drop(ulong folder, byte[] name)
+    {
+        var number = _nodes[folder].Names[new(name)];
+        Change(folder, f => f with { Names = f.Names.Remove(new(name)) }, content: true);
+        Change(number, n => n with { Links = n.Links - 1 });
+    }
+
+    internal bool Remove(ulong folder, ReadOnlySpan<byte> name, bool isFolder, out Trouble trouble)
+    {
+        if (Find(folder, name, out trouble) is not { } number) return false;
+        var node = _nodes[number];
+        trouble = isFolder && node.Kind != NodeKind.Folder ? new(Fault.NotAFolder)
+            : !isFolder && node.Kind == NodeKind.Folder ? new(Fault.IsAFolder)
+            : isFolder && node.Names.Count > 0 ? new(Fault.NotEmpty)
+            : default;
+        if (trouble.Fault != Fault.None) return false;
+        Drop(folder, name.ToArray());
+        return true;
+    }
+
+    internal bool Rename(
+        ulong folder, ReadOnlySpan<byte> name, ulong to, ReadOnlySpan<byte> newName, bool replace, out Trouble trouble)
+    {
+        if (Find(folder, name, out trouble) is not { } number) return false;
+        if (MayName(to, newName, out trouble))
+        {
+            if (IsIn(to, number)) trouble = new(Fault.Invalid);
+            if (trouble.Fault != Fault.None) return false;
+        }
+        else if (trouble.Fault != Fault.Taken || !replace || !Gives(folder, number, to, newName, out trouble))
+            return trouble.Fault == Fault.None;
+        Drop(folder, name.ToArray());
+        Put(to, newName.ToArray(), number);
+        return true;
+    }
+
+    /// <summary>Whether what stands under the new name gave way; without trouble and false: both are one, nothing is to be done.</summary>
+    private bool Gives(ulong folder, ulong number, ulong to, ReadOnlySpan<byte> newName, out Trouble trouble)
+    {
+        trouble = default;
+        var stands = _nodes[to].Names[new(newName.ToArray())];
+        var (mine, theirs) = (_nodes[number], _nodes[stands]);
+        if (IsIn(to, number)) trouble = new(Fault.Invalid);
+        else if (stands == number) return false;
+        else if (IsIn(folder, stands)) trouble = new(Fault.NotEmpty);
+        else if (mine.Kind == NodeKind.Folder && theirs.Kind != NodeKind.Folder) trouble = new(Fault.NotAFolder);
+        else if (mine.Kind != NodeKind.Folder && theirs.Kind == NodeKind.Folder) trouble = new(Fault.IsAFolder);
+        else if (theirs.Names.Count > 0) trouble = new(Fault.NotEmpty);
+        if (trouble.Fault != Fault.None) return false;
+        Drop(to, newName.ToArray());
+        return true;
+    }
+
+    /// <summary>Whether a node is a folder or lies in it.</summary>
+    private bool IsIn(ulong number, ulong folder) =>
+        number == folder || _nodes[folder].Names.Values.Any(n => n == number || (_nodes[n].Kind == NodeKind.Folder && IsIn(number, n)));
+}
