@@ -21,7 +21,8 @@ public enum FileUse
 }
 
 /// <summary>An open file. Each call says where it reads or writes: an open file has no place of its own.</summary>
-public abstract class OpenFile : OpenNode
+/// <param name="calls">How its side is asked.</param>
+public abstract class OpenFile(INodeCalls calls) : OpenNode(calls)
 {
     /// <summary>Reads from <paramref name="at"/>; fewer bytes than asked for are no end, none is.</summary>
     /// <exception cref="FileTroubleException">It cannot be read.</exception>

@@ -17,7 +17,8 @@ public enum FolderUse
 /// An open folder. Names and paths are bytes as the system has them; a path is names with <c>/</c> between them, and lies below this
 /// folder: none is ever followed through a link or out of it. An empty path is the folder itself.
 /// </summary>
-public abstract class OpenFolder : OpenNode
+/// <param name="calls">How its side is asked.</param>
+public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
 {
     /// <summary>The names in it, without those of itself and of the folder above, in the system's order.</summary>
     /// <exception cref="FileTroubleException">It cannot be listed to its end.</exception>

@@ -1,27 +1,20 @@
+using System.Runtime.InteropServices;
+
 namespace YardRelay.Files.Linux;
 
 /// <summary>An open file of Linux.</summary>
-internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile
+internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
 {
-    public int Number => handle.Number;
+    private const int NothingBehind = 6; // ENXIO
+    private readonly LinuxHandle _handle = handle;
 
-    public override NodeFacts Facts() => handle.Facts();
-
-    public override SortedDictionary<string, byte[]>? Attributes() => handle.Attributes();
-
-    public override bool TrySetAttribute(string name, byte[] value) => handle.TrySetAttribute(name, value);
-
-    public override bool TryRemoveAttribute(string name) => handle.TryRemoveAttribute(name);
-
-    public override void SetMode(ushort mode) => handle.SetMode(mode);
-
-    public override void SetModified(Stamp modified) => handle.SetModified(modified);
+    public int Number => _handle.Number;
 
     public override int Read(long at, Span<byte> into)
     {
         fixed (byte* to = into)
         {
-            var got = Libc.pread(handle.Number, to, (nuint)into.Length, at);
+            var got = Libc.pread(_handle.Number, to, (nuint)into.Length, at);
             return got < 0 ? throw LinuxTrouble.Thrown("read") : (int)got;
         }
     }
@@ -32,7 +25,7 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile
         {
             fixed (byte* it = from)
             {
-                var done = Libc.pwrite(handle.Number, it, (nuint)from.Length, at);
+                var done = Libc.pwrite(_handle.Number, it, (nuint)from.Length, at);
                 if (done < 0) throw LinuxTrouble.Thrown("write");
                 at += done;
                 from = from[(int)done..];
@@ -42,7 +35,7 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile
 
     public override void SetLength(long bytes)
     {
-        if (Libc.ftruncate(handle.Number, bytes) < 0) throw LinuxTrouble.Thrown("set length");
+        if (Libc.ftruncate(_handle.Number, bytes) < 0) throw LinuxTrouble.Thrown("set length");
     }
 
     public override List<(long Offset, long Bytes)>? DataStretches(long bytes)
@@ -50,19 +43,16 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile
         var found = new List<(long, long)>();
         for (long at = 0; at < bytes;)
         {
-            var data = Libc.lseek(handle.Number, at, Libc.SeekData);
-            if (data < 0) break; // ENXIO: only a hole is left
-            var hole = Libc.lseek(handle.Number, data, Libc.SeekHole);
+            var data = Libc.lseek(_handle.Number, at, Libc.SeekData);
+            // Only this says that nothing but a hole is left; any other trouble says nothing about holes.
+            if (data < 0 && Marshal.GetLastPInvokeError() == NothingBehind) break;
+            if (data < 0) return null;
+            var hole = Libc.lseek(_handle.Number, data, Libc.SeekHole);
             if (hole < 0) return null;
             hole = Math.Min(hole, bytes);
             if (hole > data) found.Add((data, hole - data));
             at = Math.Max(hole, data + 1);
         }
         return found.Count == 1 && found[0] == (0, bytes) ? null : found;
-    }
-
-    protected override void Dispose(bool disposing)
-    {
-        if (disposing) handle.Dispose();
     }
 }

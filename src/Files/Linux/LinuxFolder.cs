@@ -5,19 +5,9 @@ using System.Text;
 namespace YardRelay.Files.Linux;
 
 /// <summary>An open folder of Linux.</summary>
-internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
+internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle)
 {
-    public override NodeFacts Facts() => handle.Facts();
-
-    public override SortedDictionary<string, byte[]>? Attributes() => handle.Attributes();
-
-    public override bool TrySetAttribute(string name, byte[] value) => handle.TrySetAttribute(name, value);
-
-    public override bool TryRemoveAttribute(string name) => handle.TryRemoveAttribute(name);
-
-    public override void SetMode(ushort mode) => handle.SetMode(mode);
-
-    public override void SetModified(Stamp modified) => handle.SetModified(modified);
+    private readonly LinuxHandle _handle = handle;
 
     public override List<byte[]> Names()
     {
@@ -28,7 +18,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
 
     public override void Look(Action<byte[], NodeFacts?, Trouble> found)
     {
-        var number = handle.Number;
+        var number = _handle.Number;
         List(at =>
         {
             var facts = LinuxHandle.Facts(number, (byte*)at, out var trouble);
@@ -48,7 +38,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
             {
                 while (true)
                 {
-                    var got = Libc.getdents64(handle.Number, at, (nuint)buffer.Length);
+                    var got = Libc.getdents64(_handle.Number, at, (nuint)buffer.Length);
                     if (got < 0) throw LinuxTrouble.Thrown("list folder");
                     if (got == 0) return;
                     // struct linux_dirent64: inode 8, offset 8, record length 2, type 1, name ended by NUL.
@@ -71,7 +61,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
         Span<byte> ended = name.Length < 1024 ? stackalloc byte[name.Length + 1] : new byte[name.Length + 1];
         name.CopyTo(ended);
         ended[name.Length] = 0;
-        fixed (byte* at = ended) return LinuxHandle.Facts(handle.Number, at, out trouble);
+        fixed (byte* at = ended) return LinuxHandle.Facts(_handle.Number, at, out trouble);
     }
 
     public override OpenFolder? TryOpenFolder(ReadOnlySpan<byte> path, FolderUse use, out Trouble trouble)
@@ -110,8 +100,8 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
         fixed (byte* at = ended)
         {
             var number = path.Contains((byte)'/')
-                ? Libc.OpenBeneath(handle.Number, at, flags, mode)
-                : Libc.openat(handle.Number, at, flags | Libc.NoFollow | Libc.CloseOnExec, mode);
+                ? Libc.OpenBeneath(_handle.Number, at, flags, mode)
+                : Libc.openat(_handle.Number, at, flags | Libc.NoFollow | Libc.CloseOnExec, mode);
             trouble = number < 0 ? LinuxTrouble.Last : default;
             return number < 0 ? null : new(number);
         }
@@ -128,19 +118,19 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
         var self = Encoding.ASCII.GetBytes($"/proc/self/fd/{((LinuxFile)file).Number}");
         return Done(
             LinuxHandle.Named(name, at => LinuxHandle.Named(self, from =>
-                Libc.linkat(Libc.AtCurrent, (byte*)from, handle.Number, (byte*)at, Libc.AtFollow))),
+                Libc.linkat(Libc.AtCurrent, (byte*)from, _handle.Number, (byte*)at, Libc.AtFollow))),
             out trouble);
     }
 
     public override bool TryMakeFolder(ReadOnlySpan<byte> name, ushort mode, out Trouble trouble) =>
-        Done(LinuxHandle.Named(name, at => Libc.mkdirat(handle.Number, (byte*)at, mode)), out trouble);
+        Done(LinuxHandle.Named(name, at => Libc.mkdirat(_handle.Number, (byte*)at, mode)), out trouble);
 
     public override bool TryRename(ReadOnlySpan<byte> name, OpenFolder to, ReadOnlySpan<byte> newName, bool replace, out Trouble trouble)
     {
         var source = name.ToArray();
         return Done(
             LinuxHandle.Named(newName, at => LinuxHandle.Named(source, it =>
-                Libc.renameat2(handle.Number, (byte*)it, Of(to), (byte*)at, replace ? 0 : Libc.RenameNoReplace))),
+                Libc.renameat2(_handle.Number, (byte*)it, Of(to), (byte*)at, replace ? 0 : Libc.RenameNoReplace))),
             out trouble);
     }
 
@@ -149,20 +139,20 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
         var source = name.ToArray();
         return Done(
             LinuxHandle.Named(newName, at => LinuxHandle.Named(source, it =>
-                Libc.linkat(handle.Number, (byte*)it, Of(to), (byte*)at, 0))),
+                Libc.linkat(_handle.Number, (byte*)it, Of(to), (byte*)at, 0))),
             out trouble);
     }
 
     public override bool TryRemove(ReadOnlySpan<byte> name, bool isFolder, out Trouble trouble) =>
         Done(
-            LinuxHandle.Named(name, at => Libc.unlinkat(handle.Number, (byte*)at, isFolder ? Libc.AtRemoveFolder : 0)), out trouble);
+            LinuxHandle.Named(name, at => Libc.unlinkat(_handle.Number, (byte*)at, isFolder ? Libc.AtRemoveFolder : 0)), out trouble);
 
     public override byte[] ReadLink(ReadOnlySpan<byte> name)
     {
         var buffer = new byte[4096];
         var got = LinuxHandle.Named(name, at =>
         {
-            fixed (byte* into = buffer) return Libc.readlinkat(handle.Number, (byte*)at, into, (nuint)buffer.Length);
+            fixed (byte* into = buffer) return Libc.readlinkat(_handle.Number, (byte*)at, into, (nuint)buffer.Length);
         });
         return got < 0 ? throw LinuxTrouble.Thrown("read link") : buffer[..(int)got];
     }
@@ -170,7 +160,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
     public override void MakeLink(ReadOnlySpan<byte> name, ReadOnlySpan<byte> target)
     {
         var ended = target.ToArray();
-        var done = LinuxHandle.Named(name, at => LinuxHandle.Named(ended, to => Libc.symlinkat((byte*)to, handle.Number, (byte*)at)));
+        var done = LinuxHandle.Named(name, at => LinuxHandle.Named(ended, to => Libc.symlinkat((byte*)to, _handle.Number, (byte*)at)));
         if (done < 0) throw LinuxTrouble.Thrown("make link");
     }
 
@@ -181,7 +171,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
             var times = stackalloc Libc.TimeSpec[2];
             times[0] = new() { Nanos = Libc.Omit };
             times[1] = new() { Seconds = modified.Seconds, Nanos = modified.Nanos };
-            return Libc.utimensat(handle.Number, (byte*)at, times, Libc.AtNoFollow);
+            return Libc.utimensat(_handle.Number, (byte*)at, times, Libc.AtNoFollow);
         });
         if (done < 0) throw LinuxTrouble.Thrown("set times");
     }
@@ -189,21 +179,16 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder
     public override Room Room()
     {
         Libc.StatFs s;
-        if (Libc.fstatfs(handle.Number, &s) < 0) throw LinuxTrouble.Thrown("ask for room");
+        if (Libc.fstatfs(_handle.Number, &s) < 0) throw LinuxTrouble.Thrown("ask for room");
         var each = s.BlockBytes;
         return new((long)s.Blocks * each, (long)s.Available * each, (long)(s.Blocks - Math.Min(s.Free, s.Blocks)) * each);
     }
 
-    public override void Sync() => _ = Libc.syncfs(handle.Number);
-
-    protected override void Dispose(bool disposing)
-    {
-        if (disposing) handle.Dispose();
-    }
+    public override void Sync() => _ = Libc.syncfs(_handle.Number);
 
     private static int Of(OpenFolder folder) => ((LinuxFolder)folder).Number;
 
-    private int Number => handle.Number;
+    private int Number => _handle.Number;
 
     private static bool Done(int answer, out Trouble trouble)
     {

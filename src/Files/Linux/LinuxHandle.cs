@@ -4,7 +4,7 @@ using System.Text;
 namespace YardRelay.Files.Linux;
 
 /// <summary>An open file or folder of the system, closed once, and what both can be asked.</summary>
-internal sealed unsafe class LinuxHandle : SafeHandle
+internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
 {
     private const uint BasicStats = 0x7ff;
     private readonly int _number;

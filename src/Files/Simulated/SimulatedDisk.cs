@@ -58,6 +58,12 @@ public sealed class SimulatedDisk(TimeProvider time)
         return new(Fails(new(what, shown.Length == 0 ? path : path == "/" ? "/" + shown : path + "/" + shown)));
     }
 
+    /// <exception cref="FileTroubleException">A test has this call fail.</exception>
+    internal void Must(string what, ulong number)
+    {
+        if (Ask(what, number, []) is { Fault: not Fault.None } trouble) throw new FileTroubleException(trouble, what);
+    }
+
     private string PathOf(ulong number)
     {
         if (number == Top) return "/";

@@ -1,47 +1,15 @@
 namespace YardRelay.Files.Simulated;
 
 /// <summary>An open file of a simulated disk.</summary>
-internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile
+internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile(new SimulatedHandle(disk, number))
 {
-    private readonly SimulatedHandle _handle = new(disk, number);
-
     public ulong Number => number;
-
-    public override NodeFacts Facts()
-    {
-        lock (disk.Gate) return _handle.Facts();
-    }
-
-    public override SortedDictionary<string, byte[]>? Attributes()
-    {
-        lock (disk.Gate) return _handle.Attributes();
-    }
-
-    public override bool TrySetAttribute(string name, byte[] value)
-    {
-        lock (disk.Gate) return _handle.TrySetAttribute(name, value);
-    }
-
-    public override bool TryRemoveAttribute(string name)
-    {
-        lock (disk.Gate) return _handle.TryRemoveAttribute(name);
-    }
-
-    public override void SetMode(ushort mode)
-    {
-        lock (disk.Gate) _handle.SetMode(mode);
-    }
-
-    public override void SetModified(Stamp modified)
-    {
-        lock (disk.Gate) _handle.SetModified(modified);
-    }
 
     public override int Read(long at, Span<byte> into)
     {
         lock (disk.Gate)
         {
-            _handle.Ask("read");
+            disk.Must("read", number);
             return disk[number].Content.Read(at, into);
         }
     }
@@ -50,7 +18,7 @@ internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile
     {
         lock (disk.Gate)
         {
-            _handle.Ask("write");
+            disk.Must("write", number);
             var content = disk[number].Content.Write(at, from);
             if ((content.Written.Count - disk[number].Content.Written.Count) * Blocks.Size > disk.Room().FreeBytes)
                 throw new FileTroubleException(new(Fault.Full), "write");
@@ -62,7 +30,7 @@ internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile
     {
         lock (disk.Gate)
         {
-            _handle.Ask("write");
+            disk.Must("write", number);
             disk.Change(number, n => n with { Content = n.Content.Cut(bytes) }, content: true);
         }
     }
@@ -74,9 +42,5 @@ internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile
             var found = disk[number].Content.Stretches(bytes);
             return found.Count == 1 && found[0] == (0, bytes) ? null : found;
         }
-    }
-
-    protected override void Dispose(bool disposing)
-    {
     }
 }

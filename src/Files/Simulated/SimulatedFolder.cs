@@ -1,45 +1,13 @@
 namespace YardRelay.Files.Simulated;
 
 /// <summary>An open folder of a simulated disk.</summary>
-internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFolder
+internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFolder(new SimulatedHandle(disk, number))
 {
-    private readonly SimulatedHandle _handle = new(disk, number);
-
-    public override NodeFacts Facts()
-    {
-        lock (disk.Gate) return _handle.Facts();
-    }
-
-    public override SortedDictionary<string, byte[]>? Attributes()
-    {
-        lock (disk.Gate) return _handle.Attributes();
-    }
-
-    public override bool TrySetAttribute(string name, byte[] value)
-    {
-        lock (disk.Gate) return _handle.TrySetAttribute(name, value);
-    }
-
-    public override bool TryRemoveAttribute(string name)
-    {
-        lock (disk.Gate) return _handle.TryRemoveAttribute(name);
-    }
-
-    public override void SetMode(ushort mode)
-    {
-        lock (disk.Gate) _handle.SetMode(mode);
-    }
-
-    public override void SetModified(Stamp modified)
-    {
-        lock (disk.Gate) _handle.SetModified(modified);
-    }
-
     public override List<byte[]> Names()
     {
         lock (disk.Gate)
         {
-            _handle.Ask("list");
+            disk.Must("list", number);
             return [.. disk[number].Names.Keys.Select(n => n.Bytes)];
         }
     }
@@ -183,10 +151,6 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
     }
 
     public override void Sync()
-    {
-    }
-
-    protected override void Dispose(bool disposing)
     {
     }
 

@@ -1,38 +1,53 @@
 namespace YardRelay.Files.Simulated;
 
-/// <summary>What an open file and an open folder of a simulated disk have in common.</summary>
-internal readonly struct SimulatedHandle(SimulatedDisk disk, ulong number)
+/// <summary>What an open file and an open folder of a simulated disk have in common; closing them changes nothing.</summary>
+internal sealed class SimulatedHandle(SimulatedDisk disk, ulong number) : INodeCalls
 {
-    /// <exception cref="FileTroubleException">A test has this call fail.</exception>
-    public void Ask(string what)
-    {
-        if (disk.Ask(what, number, []) is { Fault: not Fault.None } trouble) throw new FileTroubleException(trouble, what);
-    }
-
     public NodeFacts Facts()
     {
-        Ask("look");
-        return disk[number].Facts(number);
+        lock (disk.Gate)
+        {
+            disk.Must("look", number);
+            return disk[number].Facts(number);
+        }
     }
 
-    public SortedDictionary<string, byte[]>? Attributes() =>
-        disk[number].Attributes is { Count: > 0 } all ? new(all.ToDictionary(a => a.Key, a => a.Value), StringComparer.Ordinal) : null;
+    public SortedDictionary<string, byte[]>? Attributes()
+    {
+        lock (disk.Gate)
+        {
+            var all = disk[number].Attributes;
+            return all.IsEmpty ? null : new(all.ToDictionary(a => a.Key, a => a.Value), StringComparer.Ordinal);
+        }
+    }
 
     public bool TrySetAttribute(string name, byte[] value)
     {
         if (!name.StartsWith("user.", StringComparison.Ordinal)) return false;
-        disk.Change(number, n => n with { Attributes = n.Attributes.SetItem(name, value) });
+        Change(n => n with { Attributes = n.Attributes.SetItem(name, value) });
         return true;
     }
 
     public bool TryRemoveAttribute(string name)
     {
-        if (!disk[number].Attributes.ContainsKey(name)) return false;
-        disk.Change(number, n => n with { Attributes = n.Attributes.Remove(name) });
-        return true;
+        lock (disk.Gate)
+        {
+            if (!disk[number].Attributes.ContainsKey(name)) return false;
+            Change(n => n with { Attributes = n.Attributes.Remove(name) });
+            return true;
+        }
     }
 
-    public void SetMode(ushort mode) => disk.Change(number, n => n with { Mode = mode });
+    public void SetMode(ushort mode) => Change(n => n with { Mode = mode });
 
-    public void SetModified(Stamp modified) => disk.Change(number, n => n with { Modified = modified });
+    public void SetModified(Stamp modified) => Change(n => n with { Modified = modified });
+
+    public void Dispose()
+    {
+    }
+
+    private void Change(Func<SimulatedNode, SimulatedNode> how)
+    {
+        lock (disk.Gate) disk.Change(number, how);
+    }
 }
