@@ -3,7 +3,7 @@ namespace YardRelay.Carriage.Depots;
 /// <summary>Content from a share, opened again behind what was read when the connection breaks off in the middle.</summary>
 /// <param name="first">The content from its start.</param>
 /// <param name="broke">Whether an exception means that the connection broke off.</param>
-/// <param name="gone">What to say when it breaks off again and again.</param>
+/// <param name="gone">What to say when it breaks off again and again, or cannot be gone on with.</param>
 /// <param name="reopen">Opens the content from a byte on; null where it is no longer the same content, or not there.</param>
 internal sealed class ResumingStream(
     Stream first,
@@ -43,8 +43,8 @@ internal sealed class ResumingStream(
                 if (++_broken >= tries) throw gone(why);
                 LetGo();
                 await Task.Delay(wait * _broken, cancellationToken);
-                _from = await reopen(_done, cancellationToken) ?? throw new IOException(
-                    "The connection broke off, and the content is no longer what it was.", why);
+                _from = await reopen(_done, cancellationToken)
+                    ?? throw gone(new IOException("after that the content could not be had as it was.", why));
             }
         }
     }

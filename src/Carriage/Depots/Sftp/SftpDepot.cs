@@ -186,7 +186,7 @@ public sealed partial class SftpDepot : IDepot
                     (from, stop) => ReopenAsync(path, from, facts.Size, stop),
                     _options.Tries,
                     _options.FirstWait,
-                    b => Gone($"reading {path} broke off again and again: {b.Message}", b));
+                    b => Gone($"reading {path} broke off: {b.Message}", b));
             }, cancel);
         }
         catch (SftpPermissionDeniedException shut)

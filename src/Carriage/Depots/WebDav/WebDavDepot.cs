@@ -203,7 +203,7 @@ public sealed partial class WebDavDepot : IDepot
                 (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop),
                 _options.Tries,
                 _options.FirstWait,
-                b => new DepotUnreachableException(Address, $"reading {path} broke off again and again: {b.Message}", b)));
+                b => new DepotUnreachableException(Address, $"reading {path} broke off: {b.Message}", b)));
         var status = response.StatusCode;
         response.Dispose();
         if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict
