@@ -8,7 +8,7 @@ namespace YardRelay.EndToEnd;
 internal static class Browsers
 {
     /// <summary>How long a page may take until it shows what it must, also on a machine that is busy.</summary>
-    private const int Patience = 30_000;
+    public const int Patience = 120_000;
 
     static Browsers() => Assertions.SetDefaultExpectTimeout(Patience);
 

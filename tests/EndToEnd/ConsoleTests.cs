@@ -25,7 +25,7 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
             ViewportSize = new() { Width = width, Height = 800 },
             ReducedMotion = ReducedMotion.Reduce
         });
-        context.SetDefaultTimeout(15_000);
+        context.SetDefaultTimeout(Browsers.Patience);
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
         await page.GetByLabel("Name").FillAsync(name);
@@ -71,7 +71,7 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
         foreach (var path in Pages)
         {
             await page.GotoAsync(path);
-            await Expect(page.GetByRole(AriaRole.Navigation)).ToBeVisibleAsync(new() { Timeout = 10_000 });
+            await Expect(page.GetByRole(AriaRole.Navigation)).ToBeVisibleAsync();
         }
     }
 

@@ -65,7 +65,7 @@ public sealed class DeskTests(RunningYard yard, Chromium chromium) : IClassFixtu
             ReducedMotion = ReducedMotion.Reduce,
             Permissions = ["camera"]
         });
-        context.SetDefaultTimeout(20_000);
+        context.SetDefaultTimeout(Browsers.Patience);
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
         await page.GetByLabel("Name").FillAsync("noor");
@@ -73,7 +73,7 @@ public sealed class DeskTests(RunningYard yard, Chromium chromium) : IClassFixtu
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
         await page.EvaluateAsync("() => navigator.serviceWorker.ready")
-            .WaitAsync(TimeSpan.FromSeconds(60), TestContext.Current.CancellationToken);
+            .WaitAsync(TimeSpan.FromMinutes(5), TestContext.Current.CancellationToken);
         await page.GotoAsync("/swaps/spring-0002");
         var checklist = page.GetByRole(AriaRole.Region, new() { Name = "Checklist" });
 
@@ -101,7 +101,7 @@ public sealed class DeskTests(RunningYard yard, Chromium chromium) : IClassFixtu
         await Expect(page.GetByText("No network. 1 step")).ToBeVisibleAsync();
         wire.Mend();
         var shown = page.GetByAltText("Taken for: The desk as it was");
-        await Expect(shown).ToBeVisibleAsync(new() { Timeout = 40_000 });
+        await Expect(shown).ToBeVisibleAsync();
         var kept = await (await page.APIRequest.GetAsync(
             new Uri(new Uri(yard.Address), (await shown.GetAttributeAsync("src"))!).AbsoluteUri,
             new()

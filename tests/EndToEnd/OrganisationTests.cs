@@ -37,7 +37,7 @@ public sealed class OrganisationTests(Chromium chromium) : IDisposable
         async Task<IPage> SignInAsync(string mail)
         {
             var context = await contexts.OpenAsync(new() { ViewportSize = new() { Width = 390, Height = 844 }, Locale = "en-GB" });
-            context.SetDefaultTimeout(15_000);
+            context.SetDefaultTimeout(Browsers.Patience);
             var page = await context.NewPageAsync();
             await page.GotoAsync(_yard.Address + "/my");
             await Expect(page.GetByRole(AriaRole.Heading, new() { Name = "This page is shut" })).ToBeVisibleAsync();

@@ -23,7 +23,7 @@ public sealed class PersonPageTests(RunningYard yard, Chromium chromium) : IClas
             ReducedMotion = ReducedMotion.Reduce,
             Locale = "en-GB"
         });
-        context.SetDefaultTimeout(15_000);
+        context.SetDefaultTimeout(Browsers.Patience);
         var page = await context.NewPageAsync();
         await page.GotoAsync(link);
         return page;
@@ -147,7 +147,7 @@ public sealed class PersonPageTests(RunningYard yard, Chromium chromium) : IClas
         await page.GetByLabel("When on that day").SelectOptionAsync("afternoon");
         await page.GetByRole(AriaRole.Button, new() { Name = "Wait for it" }).ClickAsync();
         await Expect(page.Locator(".big")).ToContainTextAsync(
-            wanted.ToString("dddd d MMMM", CultureInfo.InvariantCulture), new() { Timeout = 40_000 });
+            wanted.ToString("dddd d MMMM", CultureInfo.InvariantCulture));
         yard.Line("ledger", "show").ShouldContain("waited for");
         await page.GetByText("Look at what that is").ClickAsync();
         await Expect(page.GetByText("What happened, and who did it")).ToBeVisibleAsync();

@@ -84,7 +84,7 @@ public sealed class WritesKilledTests : IDisposable
             _yard.Line("swap", "hand-over", "spring-0001", "--to", "noor", "--note", "so that it is known who has it");
         var connection = JsonNode.Parse(await File.ReadAllTextAsync(
             _yard.Folder["connection.json"], TestContext.Current.CancellationToken))!;
-        using var http = new HttpClient { BaseAddress = new Uri(_yard.Address + "/api/"), Timeout = TimeSpan.FromSeconds(10) };
+        using var http = new HttpClient { BaseAddress = new Uri(_yard.Address + "/api/"), Timeout = TimeSpan.FromMinutes(2) };
         http.DefaultRequestHeaders.Authorization = new("Bearer", (string)(connection["Token"] ?? connection["token"])!);
         var random = new Random(7);
         var broken = 0;

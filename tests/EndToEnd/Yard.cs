@@ -110,11 +110,11 @@ public sealed class Yard : IDisposable
         return cloud;
     }
 
-    /// <summary>Waits for something, at most half a minute.</summary>
+    /// <summary>Waits for something, at most five minutes: what is slow is no fault.</summary>
     public async Task UntilAsync(Func<HttpClient, Task<bool>> is_so, string what)
     {
-        using var http = new HttpClient { Timeout = TimeSpan.FromSeconds(2) };
-        for (var tries = 0; tries < 300; tries++)
+        using var http = new HttpClient { Timeout = TimeSpan.FromSeconds(20) };
+        for (var began = System.Environment.TickCount64; System.Environment.TickCount64 - began < 300_000;)
         {
             try
             {

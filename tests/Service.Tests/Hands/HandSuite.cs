@@ -49,7 +49,7 @@ public abstract class HandSuite(RunningService service)
         await Task.Delay(300, TestContext.Current.CancellationToken);
         var second = await service.HandAsync(refresh, "KB-1");
         (await RunningService.ProblemAsync(
-            await waiting.WaitAsync(TimeSpan.FromSeconds(10), TestContext.Current.CancellationToken), 401))["code"]!.GetValue<string>()
+            await waiting.WaitAsync(TimeSpan.FromMinutes(2), TestContext.Current.CancellationToken), 401))["code"]!.GetValue<string>()
             .ShouldBe("hand.replaced");
         await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
         (await RunningService.TakeAsync(second)).Attempt.ShouldBe(1);
