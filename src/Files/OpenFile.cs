@@ -36,6 +36,10 @@ public abstract class OpenFile(INodeCalls calls) : OpenNode(calls)
     /// <exception cref="FileTroubleException">The file system cannot.</exception>
     public abstract void SetLength(long bytes);
 
+    /// <summary>Asks the system to bring its content onto the medium, and waits until it is there.</summary>
+    /// <exception cref="FileTroubleException">The medium did not take all of it, now or since the file was opened.</exception>
+    public abstract void Sync();
+
     /// <summary>
     /// The stretches of the first <paramref name="bytes"/> bytes that hold data, or null when all of them do or the file system cannot
     /// tell.

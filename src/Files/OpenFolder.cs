@@ -73,7 +73,10 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     /// <exception cref="FileTroubleException">It does not say.</exception>
     public abstract Room Room();
 
-    /// <summary>Asks the system to bring all that was written to the file system of this folder onto the medium.</summary>
+    /// <summary>
+    /// Asks the system to bring all that was written to the file system of this folder onto the medium, and waits until it is there.
+    /// </summary>
+    /// <exception cref="FileTroubleException">The medium did not take all of it, now or since the folder was opened.</exception>
     public abstract void Sync();
 
     /// <summary>Opens a folder below it.</summary>

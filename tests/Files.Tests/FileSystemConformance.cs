@@ -91,6 +91,17 @@ public abstract class FileSystemConformance : IDisposable
     }
 
     [Fact]
+    public void A_folder_that_stays_open_is_listed_as_often_as_is_wanted_each_time_as_it_is()
+    {
+        Write(Top, "first", "");
+        Top.Names().Count.ShouldBe(1);
+        Write(Top, "second", "");
+        Top.Names().Count.ShouldBe(2);
+        Top.TryRemove(B("first"), isFolder: false, out _).ShouldBeTrue();
+        Top.Names().Select(Encoding.UTF8.GetString).ShouldBe(["second"]);
+    }
+
+    [Fact]
     public void A_look_tells_of_each_name_what_is_told_when_it_is_asked_for()
     {
         Write(Top, "file", "four");

@@ -1,5 +1,6 @@
 using System.Text;
 using YardRelay.Carriage.Depots;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Checks;
 
@@ -23,19 +24,19 @@ public static class DepotProbe
 
     /// <summary>Probes.</summary>
     /// <exception cref="DepotUnreachableException">It is not there, or may not be written to.</exception>
-    public static async Task<DepotProbed> RunAsync(IDepot depot, TimeProvider time, CancellationToken cancel)
+    public static async Task<DepotProbed> RunAsync(IDepot depot, IWork work, CancellationToken cancel)
     {
         var features = await depot.ProbeAsync(cancel);
-        var folder = ProbeFolder.New();
+        var folder = ProbeFolder.New(work.NewId());
         try
         {
             await depot.MakeFoldersAsync(folder, cancel);
             var times = new List<double>();
             for (var i = 0; i < 5; i++)
             {
-                var began = time.GetTimestamp();
+                var began = work.Time.GetTimestamp();
                 await depot.ListAsync(folder, cancel);
-                times.Add(time.GetElapsedTime(began).TotalMilliseconds);
+                times.Add(work.Time.GetElapsedTime(began).TotalMilliseconds);
             }
             var notHeld = new StringBuilder();
             foreach (var odd in Odd)
@@ -55,10 +56,10 @@ public static class DepotProbe
                 && (await DepotTree.ReadAsync(depot, folder / "over", cancel)) is [2, 3];
             var bulk = new byte[Megabytes << 20];
             new Random(1).NextBytes(bulk);
-            var started = time.GetTimestamp();
+            var started = work.Time.GetTimestamp();
             await SavedAsync(folder / "bulk", bulk);
             var back = await DepotTree.ReadAsync(depot, folder / "bulk", cancel);
-            var seconds = time.GetElapsedTime(started).TotalSeconds;
+            var seconds = work.Time.GetElapsedTime(started).TotalSeconds;
             if (back is null || !back.AsSpan().SequenceEqual(bulk))
                 throw new DepotUnreachableException(
                     depot.Address,

@@ -7,6 +7,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Checks;
 
@@ -44,7 +45,7 @@ public sealed record Foreseen(IReadOnlyList<Finding> Findings, Amount Carried, d
 /// Looks before a trip whether it will go: at the depot, the parcel's place, the room, and the names of what is to be carried. Nothing is
 /// staged.
 /// </summary>
-public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odometer progress, TimeProvider time, SealKeys? keys = null)
+public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odometer progress, IWork work, SealKeys? keys = null)
 {
     // A path that an old program of the new computer can still open.
     private const int LongestPath = 259;
@@ -54,7 +55,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
     /// <param name="from">What would be carried.</param>
     public async Task<Result<Foreseen>> RunAsync(TreeRoot from, CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
         var findings = new List<Finding>();
         DepotFeatures features;
@@ -65,13 +66,13 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         }
         catch (DepotUnreachableException gone)
         {
-            return new Foreseen([new("depot", Sign.Stop, gone.Message)], Amount.None, time.GetElapsedTime(started).TotalSeconds);
+            return new Foreseen([new("depot", Sign.Stop, gone.Message)], Amount.None, work.Time.GetElapsedTime(started).TotalSeconds);
         }
         var staged = await StagedAsync(new(parcel), findings, cancel);
         Looked seen;
         try
         {
-            seen = await Task.Run(() => Look(from, features, cancel), cancel);
+            seen = await work.Start(() => Task.FromResult(Look(from, features, cancel)));
         }
         catch (SourceBrokeException shut)
         {
@@ -124,7 +125,8 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             "is a pipe, socket or device, or cannot be read",
             "are pipes, sockets or devices, or cannot be read",
             "Each will be a snag.");
-        return new Foreseen(findings, new(Math.Max(0, seen.All.Files - staged.Files), comes), time.GetElapsedTime(started).TotalSeconds);
+        return new Foreseen(
+            findings, new(Math.Max(0, seen.All.Files - staged.Files), comes), work.Time.GetElapsedTime(started).TotalSeconds);
 
         void Add(string check, List<string> which, Sign sign, string one, string many, string then)
         {
@@ -151,7 +153,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
                 : new("parcel", Sign.Good, $"The parcel '{parcel}' is new; its place is free."));
             return Amount.None;
         }
-        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, work).TryOpenAsync(needsKey: true, cancel);
         if (!found.IsOk || found.Value is not { } opened)
         {
             findings.Add(new(

@@ -25,12 +25,19 @@ public sealed class Content
     /// <summary>Whether what lies aside of it is its beginning.</summary>
     public bool GoesOn { get; }
 
+    /// <summary>
+    /// Whether it is brought onto the medium before a name shows it, where the depot has a way to ask for that: what says what belongs to
+    /// a parcel is never there in part.
+    /// </summary>
+    public bool SettlesFirst { get; init; }
+
     /// <summary>Opens it behind its first <paramref name="from"/> bytes; the caller closes it.</summary>
     /// <exception cref="EndOfStreamException">It is shorter than that.</exception>
     public Stream Open(long from = 0) => _open(from);
 
     /// <summary>The same content, seen through something.</summary>
-    public Content Through(Func<Stream, Stream> through) => new(from => through(_open(from)), Bytes, GoesOn);
+    public Content Through(Func<Stream, Stream> through) =>
+        new(from => through(_open(from)), Bytes, GoesOn) { SettlesFirst = SettlesFirst };
 
     // What lies before is read all the same: whoever hashes on the way needs it.
     private static Stream Passed(Stream stream, long bytes)

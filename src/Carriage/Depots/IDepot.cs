@@ -27,9 +27,27 @@ public sealed record NotInDepot(string Path) : Problem("depot.not-found", $"'{Pa
 public sealed record DepotRefused(string Path, string Why) : Problem("depot.refused", $"The depot refused '{Path}': {Why}");
 
 /// <summary>No answer from the depot within the retries of its options, or it answers that it may not be used.</summary>
-public sealed class DepotUnreachableException(string depot, string why, Exception? inner = null)
-    : IOException(
-        $"The depot {depot} cannot be reached: {why} What was staged so far is safe; run the same command again when it is back.", inner);
+public class DepotUnreachableException : IOException
+{
+    /// <summary>It cannot be reached, or not be used.</summary>
+    public DepotUnreachableException(string depot, string why, Exception? inner = null)
+        : this(
+            $"The depot {depot} cannot be reached: {why} What was staged so far is safe; run the same command again when it is back.",
+            inner)
+    {
+    }
+
+    private protected DepotUnreachableException(string message, Exception? inner) : base(message, inner)
+    {
+    }
+}
+
+/// <summary>The depot's medium did not take what was written to it: what reads as whole may stand in a computer's memory only.</summary>
+public sealed class DepotNotTakenException(string depot, Exception why)
+    : DepotUnreachableException(
+        $"The disk of the depot {depot} did not take what was written to it: {why.Message}. What came since the last trip does not count. "
+            + $"Look at the disk, then run the same command again: it is written anew.",
+        why);
 
 /// <summary>
 /// A place that keeps staged files. Every kind passes <c>DepotConformance</c>. Safe for calls from several threads at once.
@@ -83,5 +101,6 @@ public interface IDepot : IDisposable
     Task<DepotRoom> RoomAsync(CancellationToken cancel);
 
     /// <summary>Brings what was saved onto the disk, where the depot has a way to ask for that.</summary>
+    /// <exception cref="DepotNotTakenException">The disk did not take all of it, now or since the depot was first used.</exception>
     Task SettleAsync(CancellationToken cancel);
 }

@@ -7,7 +7,8 @@ public static class ProbeFolder
     public const string Prefix = "yard-probe-";
 
     /// <summary>Another one, unlike any other.</summary>
-    public static DepotPath New() => DepotPath.Of(Prefix + Guid.NewGuid().ToString("N")[..12]);
+    /// <param name="id">What nothing else bears.</param>
+    public static DepotPath New(Guid id) => DepotPath.Of(Prefix + id.ToString("N")[..12]);
 
     /// <summary>Removes what killed ones left in a folder of this computer that nobody else uses yet.</summary>
     /// <exception cref="IOException">Something of it cannot be removed.</exception>

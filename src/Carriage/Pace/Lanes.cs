@@ -1,9 +1,10 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Pace;
 
 /// <summary>Lets so many files go at once as the way to the depot is worth, by <see cref="LaneRule"/>.</summary>
-internal sealed class Lanes(int first, Odometer progress, TimeProvider time) : IDisposable
+internal sealed class Lanes(int first, Odometer progress, IWork work) : IDisposable
 {
     /// <summary>
     /// Never more at once; some more than a depot has connections, so that none of these waits for the next file to be opened.
@@ -15,12 +16,12 @@ internal sealed class Lanes(int first, Odometer progress, TimeProvider time) : I
     private static readonly TimeSpan LookEvery = TimeSpan.FromMilliseconds(200);
     private static readonly TimeSpan WhileItClimbs = TimeSpan.FromMilliseconds(100);
 
-    private readonly SemaphoreSlim _free = new(first);
+    private readonly IGate _free = work.Gate(first);
     private readonly LaneRule _rule = new(first, Math.Max(first, Most));
     private readonly Lock _looking = new();
-    private long _lookedAt = time.GetTimestamp();
+    private long _lookedAt = work.Time.GetTimestamp();
     private long _done;
-    private TimeSpan _worked = Environment.CpuUsage.TotalTime;
+    private TimeSpan _worked = work.ProcessorTime;
     private bool _climbs = true;
     private int _tooMany;
     private int _files;
@@ -55,7 +56,7 @@ internal sealed class Lanes(int first, Odometer progress, TimeProvider time) : I
         lock (_looking)
         {
             _files++;
-            if (time.GetElapsedTime(_lookedAt) >= (_climbs ? WhileItClimbs : LookEvery)) Look();
+            if (work.Time.GetElapsedTime(_lookedAt) >= (_climbs ? WhileItClimbs : LookEvery)) Look();
             if (_tooMany > 0) _tooMany--;
             else _free.Release();
         }
@@ -63,10 +64,10 @@ internal sealed class Lanes(int first, Odometer progress, TimeProvider time) : I
 
     private void Look()
     {
-        var (now, done, worked) = (time.GetTimestamp(), progress.Bytes + (_files * PerFile), Environment.CpuUsage.TotalTime);
-        var seconds = time.GetElapsedTime(_lookedAt, now).TotalSeconds;
+        var (now, done, worked) = (work.Time.GetTimestamp(), progress.Bytes + (_files * PerFile), work.ProcessorTime);
+        var seconds = work.Time.GetElapsedTime(_lookedAt, now).TotalSeconds;
         var before = _rule.Width;
-        var more = _rule.Look((done - _done) / seconds, (worked - _worked).TotalSeconds / seconds / Environment.ProcessorCount) - before;
+        var more = _rule.Look((done - _done) / seconds, (worked - _worked).TotalSeconds / seconds / work.Cores) - before;
         _climbs = more > 0;
         (_lookedAt, _done, _worked) = (now, done, worked);
         if (more < 0) _tooMany -= more;

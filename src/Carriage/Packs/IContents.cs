@@ -1,6 +1,7 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Packs;
 
@@ -17,8 +18,8 @@ internal interface IContents : IDisposable
 /// <summary>An open parcel: each file by itself under <c>data/</c>.</summary>
 internal sealed class OpenContents(IDepot depot, ParcelPaths paths) : IContents
 {
-    public static IContents Of(IDepot depot, ParcelPaths paths) =>
-        paths.Seal is null ? new OpenContents(depot, paths) : new PackContents(depot, paths);
+    public static IContents Of(IDepot depot, ParcelPaths paths, IWork work) =>
+        paths.Seal is null ? new OpenContents(depot, paths) : new PackContents(depot, paths, work);
 
     public Task<Result<Stream>> OpenAsync(Entry entry, CancellationToken cancel) => depot.OpenAsync(paths.Data.Join(entry.Path), cancel);
 

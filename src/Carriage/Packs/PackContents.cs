@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Packs;
 
@@ -10,7 +11,7 @@ namespace YardRelay.Carriage.Packs;
 /// of its files are wanted;
 /// nothing of it is ever written there in plain.
 /// </summary>
-internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
+internal sealed class PackContents(IDepot depot, ParcelPaths paths, IWork work) : IContents
 {
     private const int PacksKept = 6;
     private readonly List<Held> _held = [];
@@ -39,6 +40,8 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
             try
             {
                 there = await held.Opening.WaitAsync(cancel);
+                // Of an empty file its place at least must be whole.
+                if (entry.Bytes == 0) there?.Read(Math.Max(0, pieces[0].At - 1), new byte[1]);
             }
             finally
             {
@@ -70,7 +73,7 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
         }
     }
 
-    private Held Fetch(int pack, CancellationToken cancel) => new(pack, Task.Run(() => FetchAsync(pack, cancel), CancellationToken.None));
+    private Held Fetch(int pack, CancellationToken cancel) => new(pack, work.Start(() => FetchAsync(pack, cancel)));
 
     private void Give(Held held)
     {
@@ -92,27 +95,16 @@ internal sealed class PackContents(IDepot depot, ParcelPaths paths) : IContents
         var opened = await depot.OpenAsync(paths.Data / PackPiece.NameOf(pack), cancel);
         if (!opened.IsOk) return null;
         await using var from = opened.Value;
-        var local = new FileStream(
-            Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName()),
-            new FileStreamOptions
-            {
-                Mode = FileMode.CreateNew,
-                Access = FileAccess.ReadWrite,
-                BufferSize = 0,
-                UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite
-            });
+        var local = work.Temporary();
         try
         {
-            // Its name goes at once: nothing is left behind, however this program ends.
-            File.Delete(local.Name);
-            await from.CopyToAsync(local, 256 * 1024, cancel);
-            local.Position = 0;
+            await from.CopyToAsync(local.Into, 256 * 1024, cancel);
             return await SealedFile.OpenAsync(local, [paths.Seal!.NeedKey()], cancel)
                 ?? throw new SealBrokenException("it is not sealed to the parcel's key.");
         }
         catch
         {
-            await local.DisposeAsync();
+            local.Dispose();
             throw;
         }
     }

@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
@@ -18,14 +19,20 @@ internal sealed class PackList(IDepot depot, ParcelPaths paths)
     public Amount Payload { get; private set; }
 
     /// <summary>Looks what is there, and takes from the manifest what it says of each.</summary>
-    public async Task OpenAsync(CancellationToken cancel)
+    /// <param name="doubted">Packs among others of which another digest than the listed one was found: theirs is taken anew, for what of
+    /// them cannot come anew.</param>
+    /// <param name="digests">What the manifest must be to be believed; null: nothing says.</param>
+    public async Task OpenAsync(ListDigests? digests, IReadOnlySet<string> doubted, CancellationToken cancel)
     {
         foreach (var name in await depot.ListAsync(paths.Data, cancel))
             if (!name.IsFolder && PackPiece.TryNumber(name.Name) is { } number) _there[number] = (name.Bytes, null);
-        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Manifest), cancel) ?? [])
-            .Split('\n'))
+        var manifest = await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Manifest), cancel) ?? [];
+        // What a changed one says of a pack is not to be believed: its digest is taken from the pack.
+        if (digests?.Of(ParcelPaths.Manifest) is { } listed && listed != Convert.ToHexStringLower(SHA256.HashData(manifest))) manifest = [];
+        foreach (var line in Encoding.UTF8.GetString(manifest).Split('\n'))
             if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is { } known
                 && PackPiece.TryNumber(known.Path.Name) is { } number
+                && !doubted.Contains(known.Path.Name)
                 && _there.TryGetValue(number, out var pack))
                 _there[number] = pack with { Sha256 = known.Sha256 };
         _last = _there.Count == 0 ? 0 : _there.Keys.Max();

@@ -6,13 +6,13 @@ namespace YardRelay.Carriage.Packs;
 /// The archive of a pack, made while it is read: each member's header, its content from the source, and the end. Its length is known
 /// before.
 /// </summary>
-internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : Stream
+internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : ReadOnlyStream
 {
     private int _member = -1;
     private byte[] _fixed = new byte[4 * PaxHeader.Block];
     private int _fixedAt, _fixedEnd;
     private OpenFile? _file;
-    private long _left, _done;
+    private long _left;
     private bool _inContent, _over;
 
     /// <summary>Bytes of the archive that holds these members.</summary>
@@ -21,23 +21,13 @@ internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members,
     /// <summary>Bytes of the source that were read, for a retry to count back.</summary>
     public long Counted { get; private set; }
 
-    public override bool CanRead => true;
-
-    public override bool CanSeek => false;
-
-    public override bool CanWrite => false;
-
     public override long Length => LengthOf(members);
-
-    public override long Position { get => _done; set => throw new NotSupportedException(); }
-
-    public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
 
     public override int Read(Span<byte> buffer)
     {
         var filled = 0;
         while (filled < buffer.Length && (Give(buffer[filled..]) is > 0 and var got || Next(out got))) filled += got;
-        _done += filled;
+        Went(filled);
         return filled;
     }
 
@@ -109,16 +99,6 @@ internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members,
         if (!_over) members[_member].WriteHeader(_fixed.AsSpan(padding, _fixedEnd - padding));
         return true;
     }
-
-    public override void Flush()
-    {
-    }
-
-    public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
-
-    public override void SetLength(long value) => throw new NotSupportedException();
-
-    public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
 
     protected override void Dispose(bool disposing)
     {

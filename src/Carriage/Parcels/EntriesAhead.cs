@@ -1,5 +1,7 @@
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Parcels;
 
@@ -9,29 +11,31 @@ namespace YardRelay.Carriage.Parcels;
 internal sealed class EntriesAhead : IAsyncDisposable
 {
     private const int Batch = 512;
-    private readonly Channel<List<Entry>> _batches = Channel.CreateBounded<List<Entry>>(new BoundedChannelOptions(6)
-    {
-        SingleReader = true,
-        SingleWriter = true
-    });
+    private readonly Channel<List<Entry>> _batches;
+    private readonly IWork _work;
     private readonly CancellationTokenSource _stop;
     private readonly Task _reading;
     private List<Entry> _batch = [];
     private int _at = -1;
 
-    private EntriesAhead(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
+    private EntriesAhead(IDepot depot, ParcelPaths paths, string below, IWork work, CancellationToken cancel)
     {
+        (_work, _batches) = (work, work.Pipe<List<Entry>>(6));
         _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        _reading = Task.Run(() => ReadAsync(depot, paths, below, _stop.Token), CancellationToken.None);
+        _reading = work.Start(() => ReadAsync(depot, paths, below, _stop.Token));
     }
 
     /// <summary>The entry at hand; null at the end.</summary>
     public Entry? Current { get; private set; }
 
+    /// <summary>Lower-case digest of the file as it is stored, once its end was reached; null: it is not there.</summary>
+    public string? Sha256 { get; private set; }
+
     /// <summary>Opens a file of entries; one that is missing has none, and a line that is no entry is passed over.</summary>
-    public static async Task<EntriesAhead> OpenAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
+    public static async Task<EntriesAhead> OpenAsync(
+        IDepot depot, ParcelPaths paths, string below, IWork work, CancellationToken cancel)
     {
-        var ahead = new EntriesAhead(depot, paths, below, cancel);
+        var ahead = new EntriesAhead(depot, paths, below, work, cancel);
         await ahead.NextAsync();
         return ahead;
     }
@@ -56,7 +60,8 @@ internal sealed class EntriesAhead : IAsyncDisposable
     {
         try
         {
-            using var entries = await EntryReader.OpenAsync(depot, paths, below, null, cancel);
+            HashedStream? hashed = null;
+            using var entries = await EntryReader.OpenAsync(depot, paths, below, null, cancel, told => hashed = told);
             var batch = new List<Entry>(Batch);
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
@@ -66,6 +71,7 @@ internal sealed class EntriesAhead : IAsyncDisposable
                 batch = new(Batch);
             }
             if (batch.Count > 0) await _batches.Writer.WriteAsync(batch, cancel);
+            Sha256 = hashed?.Sha256;
             _batches.Writer.Complete();
         }
         catch (Exception broke)
@@ -76,7 +82,7 @@ internal sealed class EntriesAhead : IAsyncDisposable
 
     public async ValueTask DisposeAsync()
     {
-        await _stop.CancelAsync();
+        await _work.CancelAsync(_stop);
         await _reading;
         _stop.Dispose();
     }

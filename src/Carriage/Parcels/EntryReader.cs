@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 
 namespace YardRelay.Carriage.Parcels;
 
@@ -18,10 +19,12 @@ internal sealed class EntryReader : IDisposable
 
     /// <summary>Opens a file of entries; one that is missing has none.</summary>
     /// <param name="damaged">Told what is wrong with a line that is no entry; null: such a line is passed over.</param>
+    /// <param name="hashed">Given what digests the file as it is stored, while it is read.</param>
     public static async Task<EntryReader> OpenAsync(
-        IDepot depot, ParcelPaths paths, string below, Action<string>? damaged, CancellationToken cancel)
+        IDepot depot, ParcelPaths paths, string below, Action<string>? damaged, CancellationToken cancel,
+        Action<HashedStream>? hashed = null)
     {
-        var opened = await ParcelLists.OpenAsync(depot, paths, below, cancel);
+        var opened = await ParcelLists.OpenAsync(depot, paths, below, cancel, hashed);
         var reader = new EntryReader(opened is null ? null : new(opened), damaged);
         await reader.NextAsync(cancel);
         return reader;

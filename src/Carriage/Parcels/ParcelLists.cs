@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Sealing;
 
 namespace YardRelay.Carriage.Parcels;
@@ -7,17 +8,21 @@ namespace YardRelay.Carriage.Parcels;
 internal static class ParcelLists
 {
     /// <summary>A list from its start; null where it is not there.</summary>
+    /// <param name="hashed">Given what digests the list as it is stored, while it is read.</param>
     /// <exception cref="SealBrokenException">It was changed after it was sealed, or sealed by somebody else.</exception>
-    public static async Task<Stream?> OpenAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
+    public static async Task<Stream?> OpenAsync(
+        IDepot depot, ParcelPaths paths, string below, CancellationToken cancel, Action<HashedStream>? hashed = null)
     {
         var opened = await depot.OpenAsync(paths.At(below), cancel);
         if (!opened.IsOk) return null;
-        if (!paths.IsSealed(below)) return opened.Value;
+        var stored = hashed is null ? opened.Value : new HashedStream(opened.Value);
+        if (stored is HashedStream told) hashed!(told);
+        if (!paths.IsSealed(below)) return stored;
         // Only the swap's own key counts here, which nobody knows who has not opened the parcel: a list that somebody slipped in does not
         // open.
         try
         {
-            return await OpenedStream.OpenAsync(opened.Value, [paths.Seal!.NeedKey()], null, cancel)
+            return await OpenedStream.OpenAsync(stored, [paths.Seal!.NeedKey()], null, cancel)
                 ?? throw new SealBrokenException($"{paths.NameOf(below)} is not sealed to the parcel's key.");
         }
         catch

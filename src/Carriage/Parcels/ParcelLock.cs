@@ -3,6 +3,7 @@ using System.Text.Json;
 using System.Text.Json.Serialization;
 using YardRelay.Carriage.Depots;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Parcels;
 
@@ -37,25 +38,25 @@ internal sealed class ParcelLock : IAsyncDisposable
     private readonly IDepot _depot;
     private readonly ParcelPaths _paths;
     private readonly LockHolder _self;
-    private readonly TimeProvider _time;
+    private readonly IWork _work;
     private readonly CancellationTokenSource _ended = new();
     private readonly CancellationTokenSource _lost = new();
     private readonly Task _renewing;
 
-    private ParcelLock(IDepot depot, ParcelPaths paths, LockHolder self, TimeProvider time)
+    private ParcelLock(IDepot depot, ParcelPaths paths, LockHolder self, IWork work)
     {
-        (_depot, _paths, _self, _time) = (depot, paths, self, time);
-        _renewing = Task.Run(RenewAsync);
+        (_depot, _paths, _self, _work) = (depot, paths, self, work);
+        _renewing = work.Start(RenewAsync);
     }
 
     /// <summary>Cancelled when the lease could not be renewed in time: the holder must stop writing.</summary>
     public CancellationToken Lost => _lost.Token;
 
-    public static async Task<Result<ParcelLock>> TakeAsync(IDepot depot, ParcelPaths paths, TimeProvider time, CancellationToken cancel)
+    public static async Task<Result<ParcelLock>> TakeAsync(IDepot depot, ParcelPaths paths, IWork work, CancellationToken cancel)
     {
         var self = new LockHolder(
-            Guid.NewGuid().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId,
-            ProcessStart(Environment.ProcessId) ?? 0, time.GetUtcNow() + Lease);
+            work.NewId().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId,
+            ProcessStart(Environment.ProcessId) ?? 0, work.Time.GetUtcNow() + Lease);
         var folder = paths.At(ParcelPaths.Lock);
         for (var tries = 0; tries < 5; tries++)
         {
@@ -67,24 +68,24 @@ internal sealed class ParcelLock : IAsyncDisposable
             if (won)
             {
                 await WriteAsync(depot, folder, self, cancel);
-                return new ParcelLock(depot, paths, self, time);
+                return new ParcelLock(depot, paths, self, work);
             }
-            var holder = await ReadPatientlyAsync(depot, folder, time, cancel);
-            if (await IsAliveAsync(depot, folder, holder, time, cancel)) return Locked(holder!);
-            if (await InheritAsync(depot, paths, holder, self, time, cancel) is { } heir) return Locked(heir);
+            var holder = await ReadPatientlyAsync(depot, folder, work, cancel);
+            if (await IsAliveAsync(depot, folder, holder, work, cancel)) return Locked(holder!);
+            if (await InheritAsync(depot, paths, holder, self, work, cancel) is { } heir) return Locked(heir);
         }
-        return new ParcelLocked("another hand that takes it at the same moment", time.GetUtcNow() + Lease);
+        return new ParcelLocked("another hand that takes it at the same moment", work.Time.GetUtcNow() + Lease);
     }
 
     private static ParcelLocked Locked(LockHolder holder) => new($"process {holder.Process} on {holder.Host}", holder.Until);
 
     private static async Task<bool> IsAliveAsync(
-        IDepot depot, DepotPath folder, LockHolder? holder, TimeProvider time, CancellationToken cancel)
+        IDepot depot, DepotPath folder, LockHolder? holder, IWork work, CancellationToken cancel)
     {
         if (holder is null || IsDead(holder)) return false;
-        var left = holder.Until - time.GetUtcNow();
+        var left = holder.Until - work.Time.GetUtcNow();
         if (left > TimeSpan.Zero && left <= Lease + TimeSpan.FromSeconds(5)) return true;
-        await Task.Delay(Watch, time, cancel);
+        await Task.Delay(Watch, work.Time, cancel);
         return await ReadAsync(depot, folder, cancel) is { } now && now != holder;
     }
 
@@ -95,7 +96,7 @@ internal sealed class ParcelLock : IAsyncDisposable
     /// </summary>
     /// <returns>Who clears it at this moment, when that is somebody else; null: look again.</returns>
     private static async Task<LockHolder?> InheritAsync(
-        IDepot depot, ParcelPaths paths, LockHolder? dead, LockHolder self, TimeProvider time, CancellationToken cancel)
+        IDepot depot, ParcelPaths paths, LockHolder? dead, LockHolder self, IWork work, CancellationToken cancel)
     {
         var folder = paths.At(ParcelPaths.Lock);
         // An heir may die as well; then the next number is free.
@@ -105,8 +106,8 @@ internal sealed class ParcelLock : IAsyncDisposable
             if (!(await depot.MakeFolderAsync(heirs, cancel)).TryGet(out var made, out _)) return null;
             if (!made)
             {
-                var heir = await ReadPatientlyAsync(depot, heirs, time, cancel);
-                if (await IsAliveAsync(depot, heirs, heir, time, cancel)) return heir;
+                var heir = await ReadPatientlyAsync(depot, heirs, work, cancel);
+                if (await IsAliveAsync(depot, heirs, heir, work, cancel)) return heir;
                 if (await IsGoneAsync(depot, heirs, cancel)) return null;
                 continue;
             }
@@ -127,10 +128,10 @@ internal sealed class ParcelLock : IAsyncDisposable
         (await depot.ListAsync(folder.Parent, cancel)).All(n => n.Name != folder.Name);
 
     // A lock without a holder is one that is being taken this moment, or whose taker died at once.
-    private static async Task<LockHolder?> ReadPatientlyAsync(IDepot depot, DepotPath folder, TimeProvider time, CancellationToken cancel)
+    private static async Task<LockHolder?> ReadPatientlyAsync(IDepot depot, DepotPath folder, IWork work, CancellationToken cancel)
     {
         if (await ReadAsync(depot, folder, cancel) is { } holder) return holder;
-        await Task.Delay(TimeSpan.FromSeconds(1), time, cancel);
+        await Task.Delay(TimeSpan.FromSeconds(1), work.Time, cancel);
         return await ReadAsync(depot, folder, cancel);
     }
 
@@ -176,19 +177,19 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     private async Task RenewAsync()
     {
-        var good = _time.GetTimestamp();
+        var good = _work.Time.GetTimestamp();
         while (!_ended.IsCancellationRequested)
         {
             try
             {
-                await Task.Delay(RenewEvery, _time, _ended.Token);
+                await Task.Delay(RenewEvery, _work.Time, _ended.Token);
                 if (await ReadAsync(_depot, _paths.At(ParcelPaths.Lock), _ended.Token) is { } holder && holder.Id != _self.Id)
                 {
-                    await _lost.CancelAsync();
+                    await _work.CancelAsync(_lost);
                     return;
                 }
-                await WriteAsync(_depot, _paths.At(ParcelPaths.Lock), _self with { Until = _time.GetUtcNow() + Lease }, _ended.Token);
-                good = _time.GetTimestamp();
+                await WriteAsync(_depot, _paths.At(ParcelPaths.Lock), _self with { Until = _work.Time.GetUtcNow() + Lease }, _ended.Token);
+                good = _work.Time.GetTimestamp();
             }
             catch (OperationCanceledException)
             {
@@ -196,9 +197,9 @@ internal sealed class ParcelLock : IAsyncDisposable
             }
             catch (IOException)
             {
-                if (_time.GetElapsedTime(good) > Lease)
+                if (_work.Time.GetElapsedTime(good) > Lease)
                 {
-                    await _lost.CancelAsync();
+                    await _work.CancelAsync(_lost);
                     return;
                 }
             }
@@ -207,7 +208,7 @@ internal sealed class ParcelLock : IAsyncDisposable
 
     public async ValueTask DisposeAsync()
     {
-        await _ended.CancelAsync();
+        await _work.CancelAsync(_ended);
         await _renewing;
         try
         {

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Parcels;
 
@@ -18,7 +19,7 @@ internal sealed record OpenedParcel(JsonObject Info, ParcelPaths Paths)
 }
 
 /// <summary>Finds out what stands at the place of a parcel, and opens its seal; or makes a new one.</summary>
-public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys, TimeProvider time)
+public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys, IWork work)
 {
     // The work of scrypt: half a second, 128 MiB.
     private const int Work = 17;
@@ -92,7 +93,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             return new ParcelUnknown(
                 $"The folder '{parcel}' holds something that is no parcel of ours. Choose another name for the parcel.");
         var features = await probing;
-        var id = Guid.NewGuid().ToString();
+        var id = work.NewId().ToString();
         var paths = wish is null ? _paths : _paths with { Seal = await MakeSealAsync(id, wish, cancel) };
         // Names stay in a sealed parcel's lists and packs, where any name can stand.
         var info = new JsonObject
@@ -102,10 +103,10 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             ["form"] = wish is null ? "open" : "sealed",
             ["names"] = (wish is null ? new NameRule(!features.HoldsAnyName) : NameRule.Plain).Code,
             ["tellsCase"] = wish is not null || features.TellsCase,
-            ["made"] = time.GetUtcNow(),
+            ["made"] = work.Time.GetUtcNow(),
         };
         await depot.MakeFoldersAsync(paths.Data, cancel);
-        using (var file = new TagFile())
+        using (var file = new TagFile(work))
         {
             file.WriteText(info.ToJsonString());
             await file.MustSaveAsync(depot, paths, ParcelPaths.Info, cancel);
@@ -123,7 +124,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             return new ParcelIsOpen(parcel);
         if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then add the key.");
-        if (!(await ParcelLock.TakeAsync(depot, opened.Paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
+        if (!(await ParcelLock.TakeAsync(depot, opened.Paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
             var name = wish.To.Count > 0 ? $"added-{wish.To[0].Text[4..16]}" : "passphrase";
@@ -135,7 +136,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
                 .Where(l => l.Path != path)
                 .Append(new(digest, path))
                 .OrderBy(l => l.Path);
-            using var file = new TagFile();
+            using var file = new TagFile(work);
             foreach (var line in lines) file.WriteText(line.Text);
             await file.MustSaveAsync(depot, opened.Paths, ParcelPaths.TagManifest, cancel);
             return KeyFile(name);
@@ -174,7 +175,7 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         using var sealing = wish.Passphrase is { } passphrase
             ? SealingStream.To(passphrase, Work, new MemoryStream(text), text.Length)
             : SealingStream.To(wish.To, new MemoryStream(text), text.Length);
-        using var file = new TagFile();
+        using var file = new TagFile(work);
         await sealing.CopyToAsync(file.Out, cancel);
         return await file.MustSaveAsync(depot, _paths, KeyFile(name), cancel);
     }

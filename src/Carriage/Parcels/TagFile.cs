@@ -4,6 +4,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Parcels;
 
@@ -13,22 +14,13 @@ namespace YardRelay.Carriage.Parcels;
 /// </summary>
 internal sealed class TagFile : IDisposable
 {
-    private readonly FileStream _local;
+    private readonly Temporary _local;
     private readonly BufferedStream _out;
-    private readonly string _at;
 
-    public TagFile()
+    public TagFile(IWork work)
     {
-        _at = Path.Combine(Path.GetTempPath(), "yardhand-" + Path.GetRandomFileName());
-        _local = new(_at, new FileStreamOptions
-        {
-            Mode = FileMode.CreateNew,
-            Access = FileAccess.ReadWrite,
-            Share = FileShare.ReadWrite,
-            BufferSize = 0,
-            UnixCreateMode = UnixFileMode.UserRead | UnixFileMode.UserWrite
-        });
-        _out = new(_local, 128 * 1024);
+        _local = work.Temporary();
+        _out = new(_local.Into, 128 * 1024);
     }
 
     public Stream Out => _out;
@@ -39,25 +31,24 @@ internal sealed class TagFile : IDisposable
     public async Task<Result<string>> SaveAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
     {
         _out.Flush();
-        var (bytes, digest) = (_local.Length, "");
+        var (bytes, digest) = (_local.Into.Length, "");
         var seals = paths.IsSealed(below) ? paths.Seal!.Recipients : null;
         if (seals is null)
         {
-            _local.Position = 0;
-            digest = Convert.ToHexStringLower(await SHA256.HashDataAsync(_local, cancel));
+            using var whole = _local.Open();
+            digest = Convert.ToHexStringLower(await SHA256.HashDataAsync(whole, cancel));
         }
         HashedStream? hashed = null;
         var saved = await depot.SaveAsync(
             paths.At(below),
             paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')),
-            Open,
-            seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count),
+            new Content(Open, seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count)) { SettlesFirst = true },
             cancel);
         return saved.IsOk ? hashed?.Sha256 ?? digest : saved.Problem;
 
         Stream Open()
         {
-            var local = new FileStream(_at, FileMode.Open, FileAccess.Read, FileShare.ReadWrite);
+            var local = _local.Open();
             return seals is null ? local : hashed = new HashedStream(SealingStream.To(seals, local, bytes));
         }
     }
@@ -74,6 +65,6 @@ internal sealed class TagFile : IDisposable
     public void Dispose()
     {
         _out.Dispose();
-        File.Delete(_at);
+        _local.Dispose();
     }
 }

@@ -1,5 +1,5 @@
 using System.Collections.Concurrent;
-using Microsoft.Win32.SafeHandles;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Sealing;
 
@@ -12,9 +12,7 @@ internal sealed class SealedFile : IDisposable
     // More than there are files at once: these follow one another, and a piece that is still wanted is not opened again.
     private const int PiecesKept = Pace.Lanes.Most;
     private const int Sealed = SealingStream.Piece + SealingStream.Tag;
-    private readonly FileStream _file;
-    // Taken once: to ask a stream for it moves what the stream has read ahead.
-    private readonly SafeFileHandle _handle;
+    private readonly Temporary _file;
     private readonly byte[] _key;
     private readonly long _start;
     private readonly long _pieces;
@@ -41,20 +39,21 @@ internal sealed class SealedFile : IDisposable
     /// <summary>What one thread opens a piece with.</summary>
     private sealed record Opener(PieceCipher Cipher, byte[] In);
 
-    private SealedFile(FileStream file, byte[] key, long start)
+    private SealedFile(Temporary file, byte[] key, long start)
     {
-        (_file, _handle, _key, _start) = (file, file.SafeFileHandle, key, start);
-        _pieces = (file.Length - start + Sealed - 1) / Sealed;
+        (_file, _key, _start) = (file, key, start);
+        _pieces = (file.Into.Length - start + Sealed - 1) / Sealed;
     }
 
     /// <summary>Opens with one of the keys; null where none fits. The file is closed with the result, or here.</summary>
-    public static async Task<SealedFile?> OpenAsync(FileStream file, IReadOnlyList<AgeIdentity> identities, CancellationToken cancel)
+    public static async Task<SealedFile?> OpenAsync(Temporary file, IReadOnlyList<AgeIdentity> identities, CancellationToken cancel)
     {
-        var key = await AgeHeader.ReadAsync(file, identities, null, cancel);
+        await using var start = file.Open();
+        var key = await AgeHeader.ReadAsync(start, identities, null, cancel);
         var nonce = new byte[16];
-        if (key is not null && await file.ReadAtLeastAsync(nonce, 16, false, cancel) == 16)
-            return new(file, AgeHeader.PayloadKey(key, nonce), file.Position);
-        await file.DisposeAsync();
+        if (key is not null && await start.ReadAtLeastAsync(nonce, 16, false, cancel) == 16)
+            return new(file, AgeHeader.PayloadKey(key, nonce), start.Position);
+        file.Dispose();
         return key is null ? null : throw new SealBrokenException("it ends behind its header.");
     }
 
@@ -106,7 +105,7 @@ internal sealed class SealedFile : IDisposable
         try
         {
             var (got, offset) = (0, _start + (number * Sealed));
-            while (got < Sealed && RandomAccess.Read(_handle, opener.In.AsSpan(got), offset + got) is > 0 and var more) got += more;
+            while (got < Sealed && _file.Read(offset + got, opener.In.AsSpan(got)) is > 0 and var more) got += more;
             return opener.Cipher.Decrypt(number, number == _pieces - 1, opener.In.AsSpan(0, got), into);
         }
         finally

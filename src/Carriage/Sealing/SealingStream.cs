@@ -7,7 +7,7 @@ namespace YardRelay.Carriage.Sealing;
 /// Content of a stated length, sealed while it is read: a header, then pieces of 64 KiB by ChaCha20-Poly1305 (RFC 8439), as the age v1
 /// format says. Each opening has a file key of its own.
 /// </summary>
-internal sealed class SealingStream : Stream
+internal sealed class SealingStream : ReadOnlyStream
 {
     public const int Piece = 64 * 1024;
     public const int Tag = 16;
@@ -20,7 +20,7 @@ internal sealed class SealingStream : Stream
     private readonly byte[] _out = new byte[Piece + Tag];
     private readonly byte[] _nonce = new byte[12];
     private int _at, _ready;
-    private long _taken, _done;
+    private long _taken;
     private ulong _count;
     private bool _headGiven, _over;
 
@@ -49,17 +49,7 @@ internal sealed class SealingStream : Stream
     public static long LengthOf(long plainBytes, int recipients) =>
         AgeHeader.LengthFor(recipients) + 16 + plainBytes + (Tag * Math.Max(1, (plainBytes + Piece - 1) / Piece));
 
-    public override bool CanRead => true;
-
-    public override bool CanSeek => false;
-
-    public override bool CanWrite => false;
-
     public override long Length => _head.Length + _plainBytes + (Tag * Math.Max(1, (_plainBytes + Piece - 1) / Piece));
-
-    public override long Position { get => _done; set => throw new NotSupportedException(); }
-
-    public override int Read(byte[] buffer, int offset, int count) => Read(buffer.AsSpan(offset, count));
 
     public override int Read(Span<byte> buffer)
     {
@@ -68,7 +58,7 @@ internal sealed class SealingStream : Stream
         var take = Math.Min(buffer.Length, _ready - _at);
         from.AsSpan(_at, take).CopyTo(buffer);
         _at += take;
-        _done += take;
+        Went(take);
         return take;
     }
 
@@ -96,16 +86,6 @@ internal sealed class SealingStream : Stream
         (_at, _ready) = (0, want + Tag);
         return true;
     }
-
-    public override void Flush()
-    {
-    }
-
-    public override long Seek(long offset, SeekOrigin origin) => throw new NotSupportedException();
-
-    public override void SetLength(long value) => throw new NotSupportedException();
-
-    public override void Write(byte[] buffer, int offset, int count) => throw new NotSupportedException();
 
     protected override void Dispose(bool disposing)
     {

@@ -30,9 +30,12 @@ internal sealed class Workplace : IDisposable
         if (root.Attributes()?.GetValueOrDefault(_attribute) is { } noted) found = Encoding.ASCII.GetString(noted);
         else if (!root.TryFacts(_name, out _).HasValue)
             root.TrySetAttribute(_attribute, Encoding.ASCII.GetBytes(found));
-        root.TryMakeFolder(_name, 0x1C0, out _);
+        GoesOn = !root.TryMakeFolder(_name, 0x1C0, out _);
         _folder = root.OpenFolderAt(_name);
-        _notes = _folder.OpenFileAt("made"u8, FileUse.Read | FileUse.Make);
+        // Files that an earlier run had not given their names yet.
+        foreach (var left in _folder.Names().Where(n => !n.AsSpan().SequenceEqual(Notes)))
+            _folder.TryRemove(left, isFolder: false, out _);
+        _notes = _folder.OpenFileAt(Notes, FileUse.Read | FileUse.Make);
         var notes = ReadNotes();
         // A file system without attributes: the first line of the notes says it too.
         if (notes.Length == 0) Append(found);
@@ -45,7 +48,24 @@ internal sealed class Workplace : IDisposable
         // A last line without its end was being written when the restore was killed; its folder may or may not be there, and then counts as
         // ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
+        WasNotTaken = _made.Contains(NotTaken);
     }
+
+    // No path begins so: what a restore finds it names below its root.
+    private const string NotTaken = "/the medium did not take it";
+
+    private static ReadOnlySpan<byte> Notes => "made"u8;
+
+    /// <summary>Whether an earlier run of this restore broke off here.</summary>
+    public bool GoesOn { get; }
+
+    /// <summary>
+    /// Whether the medium did not take what an earlier run wrote: what reads as whole may stand in the computer's memory only.
+    /// </summary>
+    public bool WasNotTaken { get; }
+
+    /// <summary>The medium did not take what was written.</summary>
+    public void NoteNotTaken() => Append(NotTaken);
 
     public bool RootWasEmpty { get; }
 

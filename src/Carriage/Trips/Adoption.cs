@@ -8,6 +8,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -40,7 +41,7 @@ public sealed record AdoptReport(
 /// A trip from the old computer afterwards keeps what is the same, brings what is missing, and counts apart what is not at the source.
 /// May be killed and run again.
 /// </summary>
-public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time)
+public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odometer progress, IWork work)
 {
     private readonly ParcelPaths _paths = new(parcel);
 
@@ -55,11 +56,11 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
     /// <returns>The report; or what stands in the way, with nothing moved.</returns>
     public async Task<Result<AdoptReport>> RunAsync(DepotPath folder, TreeRoot? against, CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         if (against is not null && Sources.Unusable(against) is { } unusable) return unusable;
         if (folder.IsRoot || parcel.IsIn(folder) || folder.IsIn(parcel))
             return new AdoptFolderProblem(folder, parcel);
-        var opening = new ParcelOpening(depot, parcel, SealKeys.None, time);
+        var opening = new ParcelOpening(depot, parcel, SealKeys.None, work);
         var stands = await opening.TryOpenAsync(needsKey: false, cancel);
         if (!stands.IsOk) return stands.Problem;
         // What an adoption that broke off left has no tag manifest yet, and either the folder still stands or it is the data already.
@@ -72,21 +73,21 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             return new AdoptStandsProblem(parcel);
         if (!begun && !isThere) return new AdoptNothingProblem(folder);
 
-        var taken = await ParcelLock.TakeAsync(depot, _paths, time, cancel);
+        var taken = await ParcelLock.TakeAsync(depot, _paths, work, cancel);
         if (!taken.TryGet(out var held, out var problem)) return problem;
         await using (held)
         {
             var made = await opening.OpenOrMakeAsync(null, cancel);
             if (!made.TryGet(out var opened, out problem)) return problem;
-            var books = new ParcelBooks(depot, _paths, time);
-            await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(1, time.GetUtcNow())), cancel);
+            var books = new ParcelBooks(depot, _paths, work);
+            await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(1, work.Time.GetUtcNow())), cancel);
             if ((await depot.ListAsync(_paths.Data, cancel)).Count == 0)
             {
                 await depot.RemoveAsync(_paths.Data, cancel);
                 if (!await depot.MoveAsync(folder, _paths.Data, cancel))
                     return new AdoptMoveProblem(folder);
             }
-            using var entries = new NewEntries(depot, _paths, null, differs: true);
+            using var entries = new NewEntries(depot, _paths, null, differs: true, work);
             var (snags, sums) = (new List<Snag>(), new PerFolder<Amounts>());
             await TakeInAsync(entries, snags, sums, cancel);
             var report = new TripReport(
@@ -96,11 +97,11 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
                 snags,
                 sums.All.Aggregate(Amount.None, (sum, f) => sum + f.Value.Carried),
                 Amount.None,
-                time.GetElapsedTime(started).TotalSeconds,
+                work.Time.GetElapsedTime(started).TotalSeconds,
                 []);
             await books.CloseAsync(report, opened.Info, [], entries, new HashSet<string>(), cancel);
             var (folders, deep) = against is null ? (null, []) : await CompareAsync(against, cancel);
-            return new AdoptReport(parcel.Text, report.Carried, snags, folders, deep, time.GetElapsedTime(started).TotalSeconds);
+            return new AdoptReport(parcel.Text, report.Carried, snags, folders, deep, work.Time.GetElapsedTime(started).TotalSeconds);
         }
     }
 
@@ -112,16 +113,16 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
     /// <summary>Reads and hashes each file, several at once, and enters them in the order of their paths.</summary>
     private async Task TakeInAsync(NewEntries entries, List<Snag> snags, PerFolder<Amounts> sums, CancellationToken cancel)
     {
-        var now = new Stamp(time.GetUtcNow().ToUnixTimeSeconds(), 0);
+        var now = new Stamp(work.Time.GetUtcNow().ToUnixTimeSeconds(), 0);
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var work = Channel.CreateBounded<(Entry Entry, Task<(string Sha256, long Bytes)?>? Reading)>(4 * Lanes.Most);
-        using var slots = new Lanes(atOnce, progress, time);
-        var walking = Task.Run(WalkAsync, CancellationToken.None);
+        var found = work.Pipe<(Entry Entry, Task<(string Sha256, long Bytes)?>? Reading)>(4 * Lanes.Most);
+        using var slots = new Lanes(atOnce, progress, work);
+        var walking = work.Start(WalkAsync);
         try
         {
             await entries.AddAsync(
                 new() { Path = DepotPath.Root, Kind = EntryKind.Folder, Mode = 0x1C0, Modified = now, Adopted = true }, false, cancel);
-            await foreach (var (entry, reading) in work.Reader.ReadAllAsync(cancel))
+            await foreach (var (entry, reading) in found.Reader.ReadAllAsync(cancel))
             {
                 var sum = sums.Of(entry.Kind == EntryKind.Folder ? entry.Shown + "/" : entry.Shown);
                 if (reading is null) await entries.AddAsync(entry, false, cancel);
@@ -145,8 +146,8 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
         }
         finally
         {
-            await stop.CancelAsync();
-            await walking.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await work.CancelAsync(stop);
+            await walking.Quietly();
         }
 
         async Task WalkAsync()
@@ -167,15 +168,15 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
                     if (!isFolder)
                     {
                         await slots.WaitAsync(stop.Token);
-                        reading = Task.Run(() => ReadAsync(path, slots, stop.Token), CancellationToken.None);
+                        reading = work.Start(() => ReadAsync(path, slots, stop.Token));
                     }
-                    await work.Writer.WriteAsync((entry, reading), stop.Token);
+                    await found.Writer.WriteAsync((entry, reading), stop.Token);
                 }
-                work.Writer.Complete();
+                found.Writer.Complete();
             }
             catch (Exception broke)
             {
-                work.Writer.Complete(broke);
+                found.Writer.Complete(broke);
             }
         }
     }

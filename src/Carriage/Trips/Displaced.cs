@@ -4,6 +4,7 @@ using System.Text.Json;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -22,7 +23,7 @@ internal sealed record Displacement(string From, string To, bool IsFolder, int T
 /// that one is moved beside it, and keeps its true name in its entry. What will be moved is written down before it is moved, so that a trip
 /// that broke off between is mended.
 /// </summary>
-internal sealed class Displaced(IDepot depot, ParcelPaths paths)
+internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
 {
     private readonly List<Displacement> _all = [];
 
@@ -90,7 +91,7 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths)
 
     private async Task SaveAsync(CancellationToken cancel)
     {
-        using var file = new TagFile();
+        using var file = new TagFile(work);
         foreach (var one in _all) file.WriteText(TripJson.Write(one) + "\n");
         await file.MustSaveAsync(depot, paths, ParcelPaths.Displaced, cancel);
     }

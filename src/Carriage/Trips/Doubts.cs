@@ -1,6 +1,7 @@
 using System.Text.Json;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -12,10 +13,10 @@ namespace YardRelay.Carriage.Trips;
 public static class Doubts
 {
     /// <summary>Notes damages. A parcel without any, or one that cannot be written to, is left as it is.</summary>
-    public static async Task SaveAsync(IDepot depot, DepotPath parcel, VerifyReport report, CancellationToken cancel)
+    public static async Task SaveAsync(IDepot depot, DepotPath parcel, VerifyReport report, IWork work, CancellationToken cancel)
     {
         if (report.IsWhole) return;
-        using var file = new TagFile();
+        using var file = new TagFile(work);
         foreach (var damage in report.Damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(TripJson.Write(damage) + "\n");
         try
         {

@@ -9,6 +9,7 @@ using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -18,16 +19,16 @@ namespace YardRelay.Carriage.Trips;
 internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, bool WasStaged);
 
 /// <summary>Carries files of a source into an open parcel, each by itself.</summary>
-internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, TimeProvider time) : ICarrier
+internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, IWork work) : ICarrier
 {
     private readonly OpenContents _contents = new(depot, paths);
     private long _aside;
 
-    private readonly Lanes _lanes = new(options.AtOnce, progress, time);
+    private readonly Lanes _lanes = new(options.AtOnce, progress, work);
 
     // Files wait for a lane by themselves, so that it is taken the moment it is free: answers of a share come in bursts, and the walk is
     // one after the other.
-    private readonly SemaphoreSlim _ahead = new(2 * Math.Max(options.AtOnce, Lanes.Most));
+    private readonly IGate _ahead = work.Gate(2 * Math.Max(options.AtOnce, Lanes.Most));
 
     public int AtOnce => 2 * Math.Max(options.AtOnce, Lanes.Most);
 
@@ -55,7 +56,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         return ValueTask.CompletedTask;
     }
 
-    public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel) => Task.Run(async () =>
+    public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel) => work.Start(async () =>
     {
         try
         {
@@ -65,7 +66,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         {
             item.Parent.Release();
         }
-    }, CancellationToken.None);
+    });
 
     /// <summary>Opens a file of a walk to read it; null with why that fails.</summary>
     public static OpenFile? TryOpen(TreeItem item, out Trouble trouble) =>
@@ -139,7 +140,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     {
         progress.Now(template.Shown);
         using var digest = StreamDigest.For(facts.Bytes);
-        var entry = EntryFacts.Described(template, file, facts, time);
+        var entry = EntryFacts.Described(template, file, facts, work.Time);
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
         {

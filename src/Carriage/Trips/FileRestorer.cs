@@ -34,13 +34,26 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     private const int MostBeside = 1000;
     private const int AtOnceBytes = 256 * 1024;
 
+    private readonly TornFiles _torn = new(workplace);
+
     public async Task<Touchdown> RestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
     {
         progress.Now(entry.Shown);
+        var landing = await TryRestoreAsync(entry, folder, name, clash, cancel);
+        progress.Moved(landing.How is Landed.Stood or Landed.Stayed ? entry.Bytes : 0);
+        progress.Done();
+        return landing;
+    }
+
+    private async Task<Touchdown> TryRestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
+    {
         var stands = folder.TryFacts(name, out _);
-        if (stands is { Kind: NodeKind.File } same && same.Bytes == entry.Bytes && await HasContentAsync(folder, name, entry, cancel))
-            return Done(new(Landed.Stood, name), entry.Bytes);
-        if (Stays(clash, stands, entry)) return Done(new(Landed.Stayed, name), entry.Bytes);
+        if (stands is { Kind: NodeKind.File } same
+            && same.Bytes == entry.Bytes
+            && !_torn.IsOnlyInMemory(entry, same)
+            && await HasContentAsync(folder, name, entry, cancel))
+            return new(Landed.Stood, name);
+        if (Stays(clash, stands, entry) && !_torn.MayBe(entry, stands)) return new(Landed.Stayed, name);
         OpenFile? file = null;
         byte[]? temporary = null;
         try
@@ -52,71 +65,70 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                 temporary = workplace.TemporaryName();
                 file = workplace.Folder.OpenFileAt(temporary, FileUse.Read | FileUse.MakeNew);
             }
-            if (await FillAsync(entry, file, cancel) is { } damage) return Done(new(Landed.Open, name, null, damage), 0);
+            if (await FillAsync(entry, file, cancel) is { } damage) return new(Landed.Open, name, null, damage);
             var lost = Dress(entry, file);
-            if (Replaces(clash, stands))
-            {
-                temporary ??= workplace.TemporaryName();
-                var there = workplace.Folder.TryFacts(temporary, out _) is not null
-                    || workplace.Folder.TryGiveName(file, temporary, out trouble);
-                if (there && workplace.Folder.TryRename(temporary, folder, name, replace: true, out trouble))
-                    return Done(new(Landed.Replaced, name, lost), 0);
-                return Done(
-                    new(
-                        Landed.Open,
-                        name,
-                        new(
-                            entry.Shown,
-                            SnagKind.NotRestored,
-                            entry.Bytes,
-                            trouble.Said("It could not take the place of what stands") + ".")),
-                    0);
-            }
-            for (var number = 0; number <= MostBeside; number++)
-            {
-                var target = number == 0 ? name : BesideName.Of(name, number);
-                var named = temporary is null
-                    ? folder.TryGiveName(file, target, out trouble)
-                    : workplace.Folder.TryHardLink(temporary, folder, target, out trouble);
-                if (named) return Done(new(number == 0 ? Landed.Restored : Landed.Beside, target, lost), 0);
-                if (trouble.Fault != Fault.Taken)
-                    return Done(
-                        new(
-                            Landed.Open,
-                            name,
-                            new(
-                                entry.Shown,
-                                SnagKind.NotRestored,
-                                entry.Bytes,
-                                trouble.Said("It could not be given its name") + ".")),
-                        0);
-                if (number > 0
-                    && folder.TryFacts(target, out _) is { Kind: NodeKind.File } twin
-                    && twin.Bytes == entry.Bytes
-                    && await HasContentAsync(folder, target, entry, cancel))
-                    return Done(new(Landed.Beside, target, lost), 0);
-            }
-            return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Every name beside it is taken.")), 0);
+            var torn = stands is not null && _torn.Has(folder, name, entry, file);
+            if (!torn && Stays(clash, stands, entry)) return new(Landed.Stayed, name);
+            if (!torn && !Replaces(clash, stands)) return await NameAsync(entry, file, temporary, folder, name, lost, cancel);
+            return TakePlace(file, ref temporary, folder, name, out trouble)
+                ? new(torn ? Landed.Restored : Landed.Replaced, name, lost)
+                : Open(entry, name, trouble.Said("It could not take the place of what stands") + ".");
         }
         catch (FileTroubleException broke)
         {
-            var why = broke.Fault is Fault.Full
+            return Open(entry, name, broke.Fault is Fault.Full
                 ? "The new computer's disk is full. Make room, then restore again: it goes on where it stopped."
-                : broke.Message + ".";
-            return Done(new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, why)), 0);
+                : broke.Message + ".");
         }
         finally
         {
             file?.Dispose();
             if (temporary is not null) workplace.Folder.TryRemove(temporary, isFolder: false, out _);
         }
+    }
 
-        Touchdown Done(Touchdown landing, long moved)
+    /// <summary>Gives a whole file its name where none stands, or one beside it.</summary>
+    private async Task<Touchdown> NameAsync(
+        Entry entry, OpenFile file, byte[]? temporary, OpenFolder folder, byte[] name, Snag? lost, CancellationToken cancel)
+    {
+        for (var number = 0; number <= MostBeside; number++)
         {
-            progress.Moved(moved);
-            progress.Done();
-            return landing;
+            var target = number == 0 ? name : BesideName.Of(name, number);
+            var named = temporary is null
+                ? folder.TryGiveName(file, target, out var trouble)
+                : workplace.Folder.TryHardLink(temporary, folder, target, out trouble);
+            if (named) return new(number == 0 ? Landed.Restored : Landed.Beside, target, lost);
+            if (trouble.Fault != Fault.Taken) return Open(entry, name, trouble.Said("It could not be given its name") + ".");
+            if (number == 0) continue;
+            var own = temporary;
+            try
+            {
+                if (_torn.Has(folder, target, entry, file) && TakePlace(file, ref own, folder, target, out _))
+                    return new(Landed.Beside, target, lost);
+            }
+            finally
+            {
+                if (temporary is null && own is not null) workplace.Folder.TryRemove(own, isFolder: false, out _);
+            }
+            if (folder.TryFacts(target, out _) is { Kind: NodeKind.File } twin
+                && twin.Bytes == entry.Bytes
+                && await HasContentAsync(folder, target, entry, cancel))
+                return new(Landed.Beside, target, lost);
         }
+        return Open(entry, name, NoNameLeft);
+    }
+
+    private const string NoNameLeft = "Every name beside it is taken.";
+
+    private static Touchdown Open(Entry entry, byte[] name, string why) =>
+        new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, why));
+
+    private bool TakePlace(OpenFile file, ref byte[]? temporary, OpenFolder folder, byte[] name, out Trouble trouble)
+    {
+        temporary ??= workplace.TemporaryName();
+        trouble = default;
+        var there = workplace.Folder.TryFacts(temporary, out _) is not null || workplace.Folder.TryGiveName(file, temporary, out trouble);
+        return there && workplace.Folder.TryRename(temporary, folder, name, replace: true, out trouble);
     }
 
     /// <summary>Whether what stands, stays. A folder is never given up for a file.</summary>
@@ -247,42 +259,29 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     public Touchdown LinkTo(Entry entry, OpenFolder firstFolder, byte[] firstName, OpenFolder folder, byte[] name, ClashRule clash)
     {
         var there = folder.TryFacts(name, out _);
-        var isFirst = there is { } t
-            && firstFolder.TryFacts(firstName, out _) is { } f
-            && t.IsSameNodeAs(f);
-        if (!isFirst && Stays(clash, there, entry)) return new(Landed.Stayed, name);
-        if (!isFirst && Replaces(clash, there))
+        var isFirst = there is { } stands && IsFirst(stands);
+        var torn = !isFirst && there is not null && _torn.Has(folder, name, entry, firstFolder, firstName);
+        if (!isFirst && !torn && Stays(clash, there, entry)) return new(Landed.Stayed, name);
+        if (!isFirst && (torn || Replaces(clash, there)))
         {
             var temporary = workplace.TemporaryName();
             var replaced = firstFolder.TryHardLink(firstName, workplace.Folder, temporary, out var broke)
                 && workplace.Folder.TryRename(temporary, folder, name, replace: true, out broke);
-            if (replaced) return new(Landed.Replaced, name);
+            if (replaced) return new(torn ? Landed.Restored : Landed.Replaced, name);
             workplace.Folder.TryRemove(temporary, isFolder: false, out _);
-            return new(
-                Landed.Open,
-                name,
-                new(
-                    entry.Shown,
-                    SnagKind.NotRestored,
-                    entry.Bytes,
-                    broke.Said("It could not take the place of what stands") + "."));
+            return Open(entry, name, broke.Said("It could not take the place of what stands") + ".");
         }
         for (var number = 0; number <= MostBeside; number++)
         {
             var target = number == 0 ? name : BesideName.Of(name, number);
             if (firstFolder.TryHardLink(firstName, folder, target, out var trouble))
                 return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-            if (trouble.Fault != Fault.Taken)
-                return new(
-                    Landed.Open,
-                    name,
-                    new(entry.Shown, SnagKind.NotRestored, entry.Bytes, trouble.Said("It could not be linked") + "."));
-            if (folder.TryFacts(target, out _) is { } stands
-                && firstFolder.TryFacts(firstName, out _) is { } first
-                && stands.IsSameNodeAs(first))
-                return new(Landed.Stood, target);
+            if (trouble.Fault != Fault.Taken) return Open(entry, name, trouble.Said("It could not be linked") + ".");
+            if (folder.TryFacts(target, out _) is { } other && IsFirst(other)) return new(Landed.Stood, target);
         }
-        return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, entry.Bytes, "Every name beside it is taken."));
+        return Open(entry, name, NoNameLeft);
+
+        bool IsFirst(NodeFacts facts) => firstFolder.TryFacts(firstName, out _) is { } first && facts.IsSameNodeAs(first);
     }
 
     /// <summary>Makes a link with its time, whole or not at all.</summary>

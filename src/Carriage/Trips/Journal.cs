@@ -1,6 +1,7 @@
 using System.Buffers;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -8,26 +9,26 @@ namespace YardRelay.Carriage.Trips;
 /// What a trip has staged but not yet entered: numbered files of entries under <c>yard/journal</c>, written after the files they name.
 /// Journal last: after a crash a file too many in the parcel is found again, a line too many would be believed.
 /// </summary>
-internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time, TimeSpan every, int files)
+internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeSpan every, int files)
 {
     private readonly ArrayBufferWriter<byte> _lines = new(64 * 1024);
     private int _count;
     private int _number;
-    private long _since = time.GetTimestamp();
+    private long _since = work.Time.GetTimestamp();
 
     private DepotPath Folder => paths.At(ParcelPaths.Journal);
 
     public async ValueTask AddAsync(Entry entry, CancellationToken cancel)
     {
         entry.Write(_lines);
-        if (++_count >= files || time.GetElapsedTime(_since) > every) await FlushAsync(cancel);
+        if (++_count >= files || work.Time.GetElapsedTime(_since) > every) await FlushAsync(cancel);
     }
 
     public async Task FlushAsync(CancellationToken cancel)
     {
-        _since = time.GetTimestamp();
+        _since = work.Time.GetTimestamp();
         if (_count == 0) return;
-        using (var part = new TagFile())
+        using (var part = new TagFile(work))
         {
             part.Out.Write(_lines.WrittenSpan);
             await part.MustSaveAsync(depot, paths, $"{ParcelPaths.Journal}/{++_number:00000000}.jsonl", cancel);
@@ -47,7 +48,7 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
             .Order(StringComparer.Ordinal).ToList();
         if (parts.Count == 0 && !displaced.Any) return;
         var moved = displaced.Any ? await MovedAsync(displaced, cancel) : new();
-        using var entries = new TagFile();
+        using var entries = new TagFile(work);
         using (var old = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel))
         {
             // Entries are journaled in the order of the walk, so the parts one after the other are one sorted list.
@@ -69,6 +70,7 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
             for (; old.Current is { } before; await old.NextAsync(cancel)) Keep(before, old.Line);
             MovedBefore(null);
         }
+        await SettleAsync(depot, paths, cancel);
         await entries.MustSaveAsync(depot, paths, ParcelPaths.Entries, cancel);
         await depot.RemoveAsync(Folder, cancel);
         await displaced.EndAsync(cancel);
@@ -94,6 +96,24 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, TimeProvider time
         {
             entries.Out.Write(line.Span);
             entries.Out.WriteByte((byte)'\n');
+        }
+    }
+
+    /// <summary>
+    /// Brings onto the medium what a list is about to say is there. What it did not take reads as whole until the computer forgets it, so
+    /// no journal says any more that it is staged.
+    /// </summary>
+    /// <exception cref="DepotNotTakenException">It did not take all of it.</exception>
+    public static async Task SettleAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
+    {
+        try
+        {
+            await depot.SettleAsync(cancel);
+        }
+        catch (DepotNotTakenException)
+        {
+            await depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel);
+            throw;
         }
     }
 

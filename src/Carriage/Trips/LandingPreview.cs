@@ -6,6 +6,7 @@ using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -33,7 +34,7 @@ public sealed record LandingForeseen(
 /// something would land.
 /// </summary>
 public sealed class LandingPreview(
-    IDepot depot, DepotPath parcel, Odometer progress, TimeProvider time, LandingPlan plan, SealKeys? keys = null)
+    IDepot depot, DepotPath parcel, Odometer progress, IWork work, LandingPlan plan, SealKeys? keys = null)
 {
     private readonly PerFolder<Sum> _folders = new();
 
@@ -41,10 +42,12 @@ public sealed class LandingPreview(
     /// <param name="to">Where would be restored to; it need not be there.</param>
     public async Task<Result<LandingForeseen>> RunAsync(TreeRoot to, CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
-        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
+        var started = work.Time.GetTimestamp();
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, work).TryOpenAsync(needsKey: true, cancel);
         if (!found.IsOk) return found.Problem;
         if (found.Value is not { Paths: var paths }) return new NoParcel(parcel.Text, depot.Address);
+        if (await (await ListDigests.ReadAsync(depot, paths, cancel)).WrongAsync(depot, paths, ParcelPaths.Entries, cancel) is not null)
+            return new ListDamaged(parcel.Text, paths.NameOf(ParcelPaths.Entries));
         var (needs, missing) = (0L, plan.Named.ToHashSet(StringComparer.Ordinal));
         OpenFolder? root = null;
         try
@@ -92,7 +95,7 @@ public sealed class LandingPreview(
             needs,
             FreeAt(to),
             [.. missing.Order(StringComparer.Ordinal)],
-            time.GetElapsedTime(started).TotalSeconds);
+            work.Time.GetElapsedTime(started).TotalSeconds);
     }
 
     /// <summary>What is free where a folder is, or will be made.</summary>

@@ -3,21 +3,22 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>
 /// Entries and manifest as a trip leaves them. As long as all stands as it was, nothing is written: the old files stay good.
 /// </summary>
-internal sealed class NewEntries(IDepot depot, ParcelPaths paths, PackList? packs, bool differs) : IDisposable
+internal sealed class NewEntries(IDepot depot, ParcelPaths paths, PackList? packs, bool differs, IWork work) : IDisposable
 {
     private static readonly DepotPath Data = DepotPath.Of("data");
     private readonly ArrayBufferWriter<byte> _line = new(4096);
     private long _unchanged;
 
-    public TagFile Entries { get; } = new();
+    public TagFile Entries { get; } = new(work);
 
-    public TagFile Manifest { get; } = new();
+    public TagFile Manifest { get; } = new(work);
 
     /// <summary>Whether they differ from those in the parcel.</summary>
     public bool Differs { get; private set; } = differs;

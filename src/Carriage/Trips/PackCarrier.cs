@@ -8,6 +8,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -25,12 +26,12 @@ internal sealed class PackCarrier : ICarrier
     private readonly PackContents _contents;
     private readonly TripOptions _options;
     private readonly Odometer _progress;
-    private readonly TimeProvider _time;
+    private readonly IWork _work;
     private readonly OpenFolder _root;
-    private readonly SemaphoreSlim _places = new(3 * MostMembers);
-    private readonly SemaphoreSlim _slots = new(Math.Clamp(Environment.ProcessorCount, 1, 4));
+    private readonly IGate _places;
+    private readonly IGate _slots;
     private readonly Lock _gate = new();
-    private Batch _batch = new();
+    private Batch _batch;
     private readonly List<Task> _staging = [];
     private readonly CancellationTokenSource _stop;
     private int _coming;
@@ -38,10 +39,10 @@ internal sealed class PackCarrier : ICarrier
     private bool _finishing;
 
     /// <summary>Members of a pack to be, and where its outcome will be told.</summary>
-    private sealed class Batch
+    private sealed class Batch(IWork work)
     {
         public readonly List<Member> Members = [];
-        public readonly TaskCompletionSource<Outcome> Done = new(TaskCreationOptions.RunContinuationsAsynchronously);
+        public readonly TaskCompletionSource<Outcome> Done = work.Promise<Outcome>();
         public long Bytes;
         public int Files;
 
@@ -60,12 +61,13 @@ internal sealed class PackCarrier : ICarrier
     private sealed record Outcome(int Pack, SnagKind Kind, string? Why);
 
     public PackCarrier(
-        IDepot depot, ParcelPaths paths, PackList packs, TreeRoot from, TripOptions options, Odometer progress, TimeProvider time,
+        IDepot depot, ParcelPaths paths, PackList packs, TreeRoot from, TripOptions options, Odometer progress, IWork work,
         CancellationToken cancel)
     {
-        (_depot, _paths, _packs, _options, _progress, _time) = (depot, paths, packs, options, progress, time);
+        (_depot, _paths, _packs, _options, _progress, _work) = (depot, paths, packs, options, progress, work);
+        (_places, _slots, _batch) = (work.Gate(3 * MostMembers), work.Gate(Math.Clamp(work.Cores, 1, 4)), new(work));
         _root = from.Open();
-        _contents = new(depot, paths);
+        _contents = new(depot, paths, work);
         _stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
     }
 
@@ -86,7 +88,7 @@ internal sealed class PackCarrier : ICarrier
     {
         var (facts, done) = Look(item, template);
         if (done is null && old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
-            done = await Task.Run(() => CompareAsync(item, template, old, cancel), CancellationToken.None);
+            done = await _work.Start(() => CompareAsync(item, template, old, cancel));
         item.Parent.Release();
         if (done is { } known)
         {
@@ -98,7 +100,7 @@ internal sealed class PackCarrier : ICarrier
         {
             _progress.Now(template.Shown);
             var (entry, snag) = facts.Bytes > PackPiece.Most
-                ? await Task.Run(() => CarryLargeAsync(item, template, facts, attempt > 0, cancel), CancellationToken.None)
+                ? await _work.Start(() => CarryLargeAsync(item, template, facts, attempt > 0, cancel))
                 : await CarrySmallAsync(item, template, facts, attempt > 0, cancel);
             if (entry is not null) return new(entry, null, true, true);
             last = snag;
@@ -135,7 +137,10 @@ internal sealed class PackCarrier : ICarrier
             var facts = file.Facts();
             return await IsThereAsync(file, facts, old, cancel)
                 ? new(
-                    EntryFacts.Described(template, file, facts, _time) with { Sha256 = old.Sha256, Packs = old.Packs }, null, true, false)
+                    EntryFacts.Described(template, file, facts, _work.Time) with { Sha256 = old.Sha256, Packs = old.Packs },
+                    null,
+                    true,
+                    false)
                 : null;
         }
         catch (SourceBrokeException)
@@ -178,6 +183,8 @@ internal sealed class PackCarrier : ICarrier
     /// <summary>Whether the parcel has the very content: looked at where there is a doubt.</summary>
     private async Task<bool> IsThereAsync(OpenFile file, NodeFacts facts, Entry old, CancellationToken cancel)
     {
+        // Of a pack in doubt what lies between and behind its files may be what is damaged: they all move to another.
+        if (old.Packs?.Any(p => _options.Doubted.Contains(p.Name)) ?? false) return false;
         using var digest = StreamDigest.For(facts.Bytes);
         await FileCarrier.HashAsync(new(file, facts, _progress, digest), cancel);
         var same = digest.Finish() == old.Sha256
@@ -281,10 +288,10 @@ internal sealed class PackCarrier : ICarrier
     {
         if (_batch.Files == 0) return;
         var full = _batch;
-        _batch = new();
+        _batch = new(_work);
         _underWay++;
         _staging.RemoveAll(s => s.IsCompleted);
-        _staging.Add(Task.Run(() => StageAsync(full), CancellationToken.None));
+        _staging.Add(_work.Start(() => StageAsync(full)));
     }
 
     private async Task StageAsync(Batch batch)
@@ -323,7 +330,7 @@ internal sealed class PackCarrier : ICarrier
             var saved = await _depot.SaveAsync(path, aside, () =>
             {
                 _progress.Moved(-(reading?.Counted ?? 0));
-                reading = new(_root, members, _progress, _time);
+                reading = new(_root, members, _progress, _work.Time);
                 return hashed = new(SealingStream.To(_paths.Seal.Recipients, reading, plain));
             }, bytes, cancel);
             if (!saved.IsOk)
@@ -376,10 +383,10 @@ internal sealed class PackCarrier : ICarrier
 
     public async ValueTask DisposeAsync()
     {
-        await _stop.CancelAsync();
+        await _work.CancelAsync(_stop);
         List<Task> staging;
         lock (_gate) staging = [.. _staging];
-        await Task.WhenAll(staging).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+        await Task.WhenAll(staging).Quietly();
         _stop.Dispose();
         _root.Dispose();
         _contents.Dispose();

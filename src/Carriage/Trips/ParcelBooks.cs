@@ -3,16 +3,17 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>All that says what a parcel holds, written when a trip ends.</summary>
-internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider time)
+internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
 {
     /// <summary>Saves a small tag file and returns its digest.</summary>
     public async Task<string> SaveTextAsync(string below, string text, CancellationToken cancel)
     {
-        using var file = new TagFile();
+        using var file = new TagFile(work);
         file.WriteText(text);
         return await SaveAsync(file, below, cancel);
     }
@@ -27,9 +28,9 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
         // The order matters: files are on disk before anything names them, then all that names them, side by side, then that there was a
         // trip;
         // the tag manifest, which makes the trip valid, comes last.
-        if (entries.Differs) await depot.SettleAsync(cancel);
+        if (entries.Differs) await Journal.SettleAsync(depot, paths, cancel);
         await entries.CloseAsync(cancel);
-        using var snags = new TagFile();
+        using var snags = new TagFile(work);
         foreach (var snag in report.Snags) snags.WriteText(TripJson.Write(snag) + "\n");
         var saving = new List<Task<(string Path, string Sha256)>>
         {
@@ -45,7 +46,7 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
                 ParcelPaths.BagInfo,
                 SaveTextAsync(
                     ParcelPaths.BagInfo,
-                    $"Bagging-Date: {time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: "
+                    $"Bagging-Date: {work.Time.GetUtcNow():yyyy-MM-dd}\nExternal-Identifier: {info["id"]}\nPayload-Oxum: "
                         + $"{entries.Payload.Bytes}.{entries.Payload.Files}\nBag-Software-Agent: yardhand\n",
                     cancel)),
             NamedAsync(
@@ -62,11 +63,11 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
             foreach (var line in await TagDigestsAsync(cancel))
                 if (line.Path.Text == paths.NameOf(ParcelPaths.Entries)) digests[ParcelPaths.Entries] = line.Sha256;
                 else if (line.Path.Text == ParcelPaths.Manifest) digests[ParcelPaths.Manifest] = line.Sha256;
-        using (var all = new TagFile())
+        using (var all = new TagFile(work))
         {
             all.Out.Write(trips);
             all.WriteText(TripJson.Write(new TripEnded(
-                report.Trip, time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count))
+                report.Trip, work.Time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count))
                 + "\n");
             digests[ParcelPaths.Trips] = await SaveAsync(all, ParcelPaths.Trips, cancel);
         }
@@ -76,6 +77,8 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, TimeProvider 
             ParcelPaths.TagManifest,
             string.Concat(digests.Select(d => new ManifestLine(d.Value, DepotPath.Of(paths.NameOf(d.Key))).Text)),
             cancel);
+        // Only then is the trip over: until here all of it can be had again from what was written down on the way.
+        await Journal.SettleAsync(depot, paths, cancel);
         await Task.WhenAll(
             depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel), depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);

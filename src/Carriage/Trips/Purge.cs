@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -19,7 +20,7 @@ public sealed record PurgeUnconfirmed(string Parcel)
 /// <summary>
 /// Removes a parcel from its depot and proves it by listing. Refused while another hand writes to it. May be killed and run again.
 /// </summary>
-public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, SealKeys? keys = null)
+public sealed class Purge(IDepot depot, DepotPath parcel, IWork work, SealKeys? keys = null)
 {
     private const int MostLeft = 100;
 
@@ -29,9 +30,9 @@ public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, Sea
     /// removed.</returns>
     public async Task<Result<PurgeReport>> RunAsync(string confirmed, CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         var paths = new ParcelPaths(parcel);
-        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: false, cancel);
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, work).TryOpenAsync(needsKey: false, cancel);
         if (found.IsOk && found.Value is { } opened) paths = opened.Paths;
         // The file that says what the folder is goes last, so that a purge that was killed is known for a parcel still.
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is null) return new NoParcel(parcel.Text, depot.Address);
@@ -45,7 +46,7 @@ public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, Sea
         else using (var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel))
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
                 if (entry.Kind != EntryKind.Folder) removed += Amount.File(entry.Bytes);
-        if (!(await ParcelLock.TakeAsync(depot, paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
+        if (!(await ParcelLock.TakeAsync(depot, paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
             foreach (var name in await depot.ListAsync(paths.Root, cancel))
@@ -59,6 +60,6 @@ public sealed class Purge(IDepot depot, DepotPath parcel, TimeProvider time, Sea
         if ((await depot.ListAsync(parcel.Parent, cancel)).Any(n => n.Name == parcel.Name)) left.Add(parcel.Text);
         await foreach (var (path, _, _) in DepotTree.AllAsync(depot, paths.Root, cancel))
             if (left.Count < MostLeft) left.Add(path.Text);
-        return new PurgeReport(parcel.Text, depot.Address, removed, left, time.GetElapsedTime(started).TotalSeconds);
+        return new PurgeReport(parcel.Text, depot.Address, removed, left, work.Time.GetElapsedTime(started).TotalSeconds);
     }
 }

@@ -8,18 +8,26 @@ using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
 /// <summary>The target of a restore cannot be used.</summary>
 public sealed record TargetUnusable(string Folder, string Why) : Problem("restore.target", $"Nothing can be restored to '{Folder}': {Why}");
 
+/// <summary>The disk of the target did not take what was written to it.</summary>
+public sealed record TargetNotTaken(string Folder, string Why)
+    : Problem(
+        "restore.not-taken",
+        $"The disk of '{Folder}' did not take what was restored: {Why} Nothing of it counts. Look at the disk, then restore again: what "
+            + "was written is written anew.");
+
 /// <summary>
 /// Brings a parcel into a folder of the new computer. Nothing that stands is changed; no link is followed; nothing is written outside.
 /// May be killed at any moment: run again, it ends in the same state.
 /// </summary>
 public sealed class Restore(
-    IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, LandingPlan? landing = null, SealKeys? keys = null)
+    IDepot depot, DepotPath parcel, int atOnce, Odometer progress, IWork work, LandingPlan? landing = null, SealKeys? keys = null)
 {
     private ParcelPaths _paths = new(parcel);
     private readonly PerFolder<Sum> _folders = new();
@@ -42,8 +50,8 @@ public sealed class Restore(
     /// <param name="cancel">Stops; run again to go on.</param>
     public async Task<Result<RestoreReport>> RunAsync(TreeRoot to, CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
-        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: true, cancel);
+        var started = work.Time.GetTimestamp();
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, work).TryOpenAsync(needsKey: true, cancel);
         if (!found.IsOk) return found.Problem;
         if (found.Value is not { } opened) return new NoParcel(parcel.Text, depot.Address);
         _paths = opened.Paths;
@@ -51,6 +59,10 @@ public sealed class Restore(
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then restore.");
         if (await HasAsync(ParcelPaths.OpenTrip, cancel))
             return new ParcelUnfinished("A trip is under way or broke off. Run the trip again, then restore.");
+        var digests = await ListDigests.ReadAsync(depot, _paths, cancel);
+        // What is listed is restored all the same: with the old computer gone it is all there is.
+        if (await digests.WrongAsync(depot, _paths, ParcelPaths.Entries, cancel) is { } wrong)
+            Damaged(new(DamageKind.Changed, _paths.NameOf(ParcelPaths.Entries), wrong));
         if (to.TryMake(out var trouble) is not { } root) return new TargetUnusable(to.Path, trouble.Said("open") + ".");
         using (root)
         {
@@ -67,6 +79,11 @@ public sealed class Restore(
             using (workplace)
             {
                 await FillAsync(root, workplace, cancel);
+                if (NotTaken(to, root) is { } lost)
+                {
+                    workplace.NoteNotTaken();
+                    return lost;
+                }
                 workplace.Clear();
                 // Clearing our own folder touched the root's time once more. A root that stood keeps the time it bore.
                 try
@@ -82,15 +99,29 @@ public sealed class Restore(
                     workplace.Forget();
                 }
             }
+            if (NotTaken(to, root) is { } atLast) return atLast;
         }
         return new RestoreReport(
             Folders(),
             _snags,
             _damages,
             _beside,
-            time.GetElapsedTime(started).TotalSeconds,
+            work.Time.GetElapsedTime(started).TotalSeconds,
             _clashes,
             [.. _missing.Order(StringComparer.Ordinal)]);
+    }
+
+    private static TargetNotTaken? NotTaken(TreeRoot to, OpenFolder root)
+    {
+        try
+        {
+            root.Sync();
+            return null;
+        }
+        catch (FileTroubleException broke)
+        {
+            return new(to.Path, broke.Message + ".");
+        }
     }
 
     private Entry? _rootEntry;
@@ -104,12 +135,12 @@ public sealed class Restore(
 
     private async Task FillAsync(OpenFolder root, Workplace workplace, CancellationToken cancel)
     {
-        var steps = Channel.CreateBounded<Step>(new BoundedChannelOptions(1024) { SingleReader = true, SingleWriter = true });
+        var steps = work.Pipe<Step>(1024);
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        using var contents = OpenContents.Of(depot, _paths);
+        using var contents = OpenContents.Of(depot, _paths, work);
         var restorer = new FileRestorer(contents, workplace, progress);
-        var walking = Task.Run(() => WalkAsync(root, workplace, restorer, steps.Writer, stop.Token), CancellationToken.None);
-        var counting = Task.Run(() => CountAsync(stop.Token), CancellationToken.None);
+        var walking = work.Start(() => WalkAsync(root, workplace, restorer, steps.Writer, stop.Token));
+        var counting = work.Start(() => CountAsync(stop.Token));
         var firstNames = new Dictionary<string, (SharedFolder Folder, byte[] Name)>(StringComparer.Ordinal);
         try
         {
@@ -134,9 +165,9 @@ public sealed class Restore(
         }
         finally
         {
-            await stop.CancelAsync();
-            await walking.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
-            await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await work.CancelAsync(stop);
+            await walking.Quietly();
+            await counting.Quietly();
             foreach (var (folder, _) in firstNames.Values) folder.Release();
         }
 
@@ -171,7 +202,7 @@ public sealed class Restore(
     private async Task WalkAsync(
         OpenFolder root, Workplace workplace, FileRestorer restorer, ChannelWriter<Step> steps, CancellationToken cancel)
     {
-        using var slots = new Lanes(atOnce, progress, time);
+        using var slots = new Lanes(atOnce, progress, work);
         var running = new List<Task>();
         var frames = new Stack<Frame>();
         try
@@ -193,7 +224,7 @@ public sealed class Restore(
         }
         finally
         {
-            await Task.WhenAll(running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.WhenAll(running).Quietly();
         }
 
         async Task RoundAsync(int round)
@@ -264,7 +295,7 @@ public sealed class Restore(
                         break;
                     default:
                         await slots.WaitAsync(cancel);
-                        var work = Task.Run(async () =>
+                        var restoring = work.Start(async () =>
                         {
                             try
                             {
@@ -274,10 +305,10 @@ public sealed class Restore(
                             {
                                 slots.Release();
                             }
-                        }, CancellationToken.None);
+                        });
                         running.RemoveAll(t => t.IsCompleted);
-                        running.Add(work);
-                        await steps.WriteAsync(new(entry, frame, name, work, null, false), cancel);
+                        running.Add(restoring);
+                        await steps.WriteAsync(new(entry, frame, name, restoring, null, false), cancel);
                         break;
                 }
             }
@@ -314,11 +345,11 @@ public sealed class Restore(
                 byte[] raw = parent.Raw.Length == 0 ? target : [.. parent.Raw, (byte)'/', .. target];
                 var stands = parent.Folder.Opened.TryFacts(target, out _);
                 if (stands is { Kind: not NodeKind.Folder }) continue;
-                var ours = workplace.WasMade(raw);
+                var ours = workplace.WasMade(raw) || (stands is { } there && workplace.GoesOn && LooksMade(entry, there));
                 if (stands is null)
                 {
                     workplace.Note(raw);
-                    ours = parent.Folder.Opened.TryMakeFolder(target, 0x1C0, out var trouble);
+                    ours = parent.Folder.Opened.TryMakeFolder(target, NotDressed, out var trouble);
                     if (!ours && trouble.Fault != Fault.Taken)
                     {
                         await FailAsync(trouble.Said("The folder could not be made"));
@@ -351,6 +382,12 @@ public sealed class Restore(
             }
         }
     }
+
+    // A folder that we made and not dressed yet, which tells that it is ours also where a power cut took the note of it.
+    private const ushort NotDressed = 0x3C0;
+
+    private static bool LooksMade(Entry? entry, NodeFacts stands) =>
+        stands.Mode == NotDressed || (entry is not null && stands.Mode == entry.Mode && stands.Modified == entry.Modified);
 
     private static byte[] LastPart(Entry entry)
     {

@@ -7,6 +7,7 @@ using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -30,7 +31,7 @@ public sealed record CopyReport(string Depot, Amount Copied, IReadOnlyList<strin
 /// Keeps a second copy of a parcel in another depot, the same bag file by file, so that one dead disk loses nothing; and mends one copy
 /// from the other.
 /// </summary>
-public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Odometer progress, TimeProvider time)
+public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Odometer progress, IWork work)
 {
     private readonly ParcelPaths _paths = new(parcel);
     private long _aside;
@@ -41,17 +42,17 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
     /// </summary>
     public async Task<Result<CopyReport>> BringUpAsync(CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         if (await ParcelIdAsync(first, cancel) is not { } id) return new NoParcel(parcel.Text, first.Address);
         if (await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then copy it.");
         if (await ParcelIdAsync(second, cancel) is { } there && there != id) return new OtherParcel(second.Address, parcel.Text);
-        if (!(await ParcelLock.TakeAsync(second, _paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
+        if (!(await ParcelLock.TakeAsync(second, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
-            using (var marker = new TagFile())
+            using (var marker = new TagFile(work))
             {
-                marker.WriteText(TripJson.Write(new TripBegun(0, time.GetUtcNow())));
+                marker.WriteText(TripJson.Write(new TripBegun(0, work.Time.GetUtcNow())));
                 await marker.MustSaveAsync(second, _paths, ParcelPaths.OpenTrip, cancel);
             }
             var (copied, lost) = (Amount.None, new List<string>());
@@ -75,7 +76,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             await second.RemoveAsync(_paths.At(ParcelPaths.OpenTrip), cancel);
             await second.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
             await second.SettleAsync(cancel);
-            return new CopyReport(second.Address, copied, lost, time.GetElapsedTime(started).TotalSeconds);
+            return new CopyReport(second.Address, copied, lost, work.Time.GetElapsedTime(started).TotalSeconds);
 
             // All lists are in the order of their paths, so that what differs is found in bounded memory. What is in the way goes first: a
             // file may have become a folder.
@@ -121,7 +122,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         var mine = await ParcelIdAsync(first, cancel);
         if (await ParcelIdAsync(second, cancel) is not { } id) return new NoParcel(parcel.Text, second.Address);
         if (mine is not null && mine != id) return new OtherParcel(second.Address, parcel.Text);
-        if (!(await ParcelLock.TakeAsync(first, _paths, time, cancel)).TryGet(out var held, out var locked)) return locked;
+        if (!(await ParcelLock.TakeAsync(first, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
             var mended = new List<string>();
@@ -179,7 +180,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             to.SaveAsync(
                 _paths.Root.Join(line.Path),
                 _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}",
-                () => Task.Run(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).GetAwaiter().GetResult().Value,
+                () => work.Wait(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).Value,
                 bytes,
                 cancel);
     }

@@ -2,10 +2,12 @@ using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
+using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -17,6 +19,9 @@ namespace YardRelay.Carriage.Trips;
 /// <param name="Left">What the carry list leaves behind of it; null: nothing.</param>
 internal readonly record struct Step(Task<Carried>? Work, Entry? Entry, Entry? Old, Snag? Snag, bool Same, LeftBehind? Left = null);
 
+/// <summary>The entries that a trip went by are not those that the trip before left.</summary>
+internal sealed class ListBrokenException() : Exception("The list of entries is not what the tag manifest says.");
+
 /// <summary>A file that stays at the source by the carry list.</summary>
 /// <param name="ForRoom">It stays for want of room in the depot, and is still to come.</param>
 internal sealed record LeftBehind(string Shown, long Bytes, string Reason, bool ForRoom = false);
@@ -27,16 +32,13 @@ internal sealed record LeftBehind(string Shown, long Bytes, string Reason, bool 
 /// Steps come out in the order of the walk: names that stand as they were in batches, all else at once.
 /// </summary>
 internal sealed class SourceMerge(
-    IDepot depot, ParcelPaths paths, ICarrier carrier, Displaced displaced, TripOptions options, Odometer progress)
+    IDepot depot, ParcelPaths paths, ICarrier carrier, Displaced displaced, TripOptions options, Odometer progress, IWork work)
 {
     private const int Batch = 128;
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(20);
 
-    private readonly Channel<List<Step>> _out = Channel.CreateBounded<List<Step>>(new BoundedChannelOptions(256 + carrier.AtOnce)
-    {
-        SingleReader = true,
-        SingleWriter = true
-    });
+    private readonly Channel<List<Step>> _out = work.Pipe<List<Step>>(256 + carrier.AtOnce);
+    private readonly IContents _contents = OpenContents.Of(depot, paths, work);
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
     private readonly bool _chooses = !options.CarryList.IsEverything;
     private readonly List<DepotPath> _shut = [];
@@ -55,7 +57,7 @@ internal sealed class SourceMerge(
         Exception? broke = null;
         try
         {
-            await using var old = await EntriesAhead.OpenAsync(depot, paths, ParcelPaths.Entries, cancel);
+            await using var old = await EntriesAhead.OpenAsync(depot, paths, ParcelPaths.Entries, work, cancel);
             foreach (var item in new TreeReader(from, names, tellsCase, options.Pass.Touches).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
@@ -87,6 +89,7 @@ internal sealed class SourceMerge(
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
             if (_batch.Count > 0) await WriteAsync(_batch, cancel);
+            if (options.EntriesAreListed is { } listed && old.Sha256 != listed) throw new ListBrokenException();
         }
         catch (Exception why)
         {
@@ -95,7 +98,8 @@ internal sealed class SourceMerge(
         finally
         {
             carrier.Finish();
-            await Task.WhenAll(_running).ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await Task.WhenAll(_running).Quietly();
+            _contents.Dispose();
             _out.Writer.Complete(broke);
         }
     }
@@ -115,6 +119,7 @@ internal sealed class SourceMerge(
         while (_goneFiles.TryPeek(out var near) && !before.Key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
         if (before.Kind == EntryKind.File) _goneFiles.Push(before);
         if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync(before, trip, cancel);
+        // Whether it is what a trip that broke off brought last, or was damaged since, nobody can tell: that trip wrote no digest.
         if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn))
             before = await Leftovers.AsStagedAsync(depot, paths, before, cancel);
         await PassOnAsync(before, trip, cancel);
@@ -130,12 +135,26 @@ internal sealed class SourceMerge(
     }
 
     // What lies in a folder that could not be listed is not gone, it is only not seen.
-    private ValueTask PassOnAsync(Entry before, int trip, CancellationToken cancel) =>
-        PutAsync(
+    private async ValueTask PassOnAsync(Entry before, int trip, CancellationToken cancel)
+    {
+        var lost = before.Kind == EntryKind.File && options.Doubts(before) ? await LostAsync(before, cancel) : null;
+        await PutAsync(
             before.GoneSince is not null || _shut.Any(before.Path.IsIn)
-                ? new(null, before, before, null, true)
-                : new(null, before with { GoneSince = trip }, null, null, false),
+                ? new(null, before, before, lost, true)
+                : new(null, before with { GoneSince = trip }, null, lost, false),
             cancel);
+    }
+
+    // Nothing can bring it anew from here.
+    private async Task<Snag?> LostAsync(Entry before, CancellationToken cancel) =>
+        before.Sha256 is null || await FileCarrier.ReadBackAsync(_contents, before, cancel) == (before.Sha256, before.Bytes)
+            ? null
+            : new(
+                before.Shown,
+                SnagKind.DamagedInDepot,
+                before.Bytes,
+                "The depot does not give it back as it was staged, and it no longer stands at the source. A second copy may still have it.",
+                CountsAsFile: false);
 
     private ValueTask PutAsync(Step step, CancellationToken cancel)
     {
@@ -154,7 +173,7 @@ internal sealed class SourceMerge(
         while (!_out.Writer.TryWrite(steps))
         {
             var room = _out.Writer.WaitToWriteAsync(cancel).AsTask();
-            if (await Task.WhenAny(room, Task.Delay(Patience, cancel)) != room) carrier.Hurry();
+            if (await Task.WhenAny(room, Task.Delay(Patience, work.Time, cancel)) != room) carrier.Hurry();
             cancel.ThrowIfCancellationRequested();
         }
     }

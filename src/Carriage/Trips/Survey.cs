@@ -1,4 +1,4 @@
-using System.Threading.Channels;
+using System.Runtime.ExceptionServices;
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Names;
@@ -7,6 +7,7 @@ using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -25,7 +26,7 @@ public sealed record Inventory(
 }
 
 /// <summary>Looks at a computer's folder without reading any content.</summary>
-public sealed class Survey(Odometer progress, TimeProvider time)
+public sealed class Survey(Odometer progress, IWork work)
 {
     // A small file may lie in its own record and have no block; only from here on is its content missing.
     private const long Block = 4096;
@@ -34,17 +35,13 @@ public sealed class Survey(Odometer progress, TimeProvider time)
     /// <param name="rules">By which places are known; null: those that ship with the product.</param>
     public Result<Inventory> Run(TreeRoot from, CancellationToken cancel, PlaceRules? rules = null)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
         var found = new Found(progress);
         // What the platform's own records tell is read beside the walk.
-        var telling = Task.Factory.StartNew(
-            () => ComputerDescription.Of(from.Path) is { } told
-                ? (told.Programs, told.Running)
-                : (ComputerRecords.Programs(from.Path), ComputerRecords.Running(from.Path)),
-            CancellationToken.None,
-            TaskCreationOptions.LongRunning,
-            TaskScheduler.Default);
+        var telling = work.Start(() => Task.FromResult(ComputerDescription.Of(from.Path) is { } told
+            ? (told.Programs, told.Running)
+            : (ComputerRecords.Programs(from.Path), ComputerRecords.Running(from.Path))));
         try
         {
             Walk(from, batch => found.Take(batch), () => found.Begin(from, rules ?? PlaceRules.Standard), cancel);
@@ -56,7 +53,7 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         if (from.TryOpen(out var gone) is not { } top) return new SourceUnusable(from.Path, gone.Said("open") + ".");
         Room disk;
         using (top) disk = top.Room();
-        var (programs, running) = telling.GetAwaiter().GetResult();
+        var (programs, running) = work.Wait(() => telling);
         return new Inventory(
             found.Folders(),
             new(found.Places(), programs, running, found.Platform),
@@ -64,35 +61,33 @@ public sealed class Survey(Odometer progress, TimeProvider time)
             found.Snags,
             disk.Bytes,
             disk.FreeBytes,
-            time.GetElapsedTime(started).TotalSeconds);
+            work.Time.GetElapsedTime(started).TotalSeconds);
     }
 
     /// <summary>
     /// Walks on this thread and has what was found sorted on another: the system's answers are waited for while the last ones are dealt
     /// with.
     /// </summary>
-    private static void Walk(TreeRoot from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
+    private void Walk(TreeRoot from, Action<List<TreeItem>> take, Action begin, CancellationToken cancel)
     {
         const int Batch = 256, Waiting = 64;
         // Not a collection that blocks: its waiting spins, and takes the processor from what it waits for.
-        var batches = Channel.CreateBounded<List<TreeItem>>(new BoundedChannelOptions(Waiting)
-        {
-            SingleReader = true,
-            SingleWriter = true
-        });
-        var sorting = Task.Run(async () =>
+        var batches = work.Pipe<List<TreeItem>>(Waiting);
+        Exception? broke = null;
+        var sorting = work.Start<Exception?>(async () =>
         {
             try
             {
                 begin();
                 await foreach (var batch in batches.Reader.ReadAllAsync(cancel)) take(batch);
             }
-            catch (Exception broke)
+            catch (Exception why)
             {
-                batches.Writer.TryComplete(broke);
-                throw;
+                batches.Writer.TryComplete(why);
+                return why;
             }
-        }, CancellationToken.None);
+            return null;
+        });
         try
         {
             var batch = new List<TreeItem>(Batch);
@@ -109,18 +104,28 @@ public sealed class Survey(Odometer progress, TimeProvider time)
         finally
         {
             batches.Writer.TryComplete();
-            sorting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing).GetAwaiter().GetResult();
+            broke = work.Wait(() => sorting);
         }
-        sorting.GetAwaiter().GetResult();
+        if (broke is not null) ExceptionDispatchInfo.Throw(broke);
 
         // False where the other side broke: what it broke with comes out at the end.
         bool Add(List<TreeItem> batch)
         {
             while (!batches.Writer.TryWrite(batch))
-                if (!batches.Writer.WaitToWriteAsync(cancel).AsTask()
-                    .ContinueWith(t => t.IsCompletedSuccessfully && t.Result, TaskScheduler.Default).GetAwaiter().GetResult())
-                    return false;
+                if (!work.Wait(HasRoomAsync)) return false;
             return true;
+        }
+
+        async Task<bool> HasRoomAsync()
+        {
+            try
+            {
+                return await batches.Writer.WaitToWriteAsync(cancel);
+            }
+            catch (Exception)
+            {
+                return false;
+            }
         }
     }
 

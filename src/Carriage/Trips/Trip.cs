@@ -9,6 +9,7 @@ using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -21,7 +22,7 @@ public sealed record SourceUnusable(string Folder, string Why) : Problem("carry.
 /// their outcomes taken in order, so that entries, manifest and account are written in bounded memory. May be killed at any moment; the
 /// next trip goes on.
 /// </summary>
-public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, TimeProvider time)
+public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, IWork work)
 {
     private ParcelPaths _paths = new(parcel);
     private PerFolder<Sum> _sums = new();
@@ -39,9 +40,9 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     /// <exception cref="DepotFullException">The depot filled up; the trip goes on when run again.</exception>
     public async Task<Result<TripReport>> RunAsync(TreeRoot from, CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
-        var taken = await ParcelLock.TakeAsync(depot, _paths, time, cancel);
+        var taken = await ParcelLock.TakeAsync(depot, _paths, work, cancel);
         if (!taken.TryGet(out var held, out var problem)) return problem;
         await using (held)
         {
@@ -63,11 +64,11 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     private async Task<Result<TripReport>> RunLockedAsync(TreeRoot from, long started, CancellationToken cancel)
     {
-        var opening = new ParcelOpening(depot, parcel, options.Keys, time);
+        var opening = new ParcelOpening(depot, parcel, options.Keys, work);
         var opened = await opening.OpenOrMakeAsync(options.Sealing, cancel);
         if (!opened.TryGet(out var parcelAt, out var problem)) return problem;
         (var info, _paths) = parcelAt;
-        var books = new ParcelBooks(depot, _paths, time);
+        var books = new ParcelBooks(depot, _paths, work);
         var names = NameRule.TryParse((string?)info["names"]);
         if (names is null)
             return new ParcelUnknown(
@@ -84,22 +85,24 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         var trip = trips.AsSpan().Count((byte)'\n') + 1;
         var doubted = await doubting ?? [];
         var brokeOff = await looking is not null;
-        await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, time.GetUtcNow())), cancel);
-        var journal = new Journal(depot, _paths, time, options.JournalEvery, options.JournalFiles);
-        var displaced = new Displaced(depot, _paths);
+        await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, work.Time.GetUtcNow())), cancel);
+        var journal = new Journal(depot, _paths, work, options.JournalEvery, options.JournalFiles);
+        var displaced = new Displaced(depot, _paths, work);
         if (brokeOff)
         {
             await displaced.RecoverAsync(cancel);
             await journal.FoldAsync(displaced, cancel);
             // Of a sealed parcel's packs those that no journal tells of are taken away at the end: their files come anew.
-            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, time.GetUtcNow(), cancel);
+            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), cancel);
             await journal.FoldAsync(displaced, cancel);
         }
 
         if (_paths.Seal is { To.Count: > 0 } seal && doubted.Contains(ParcelOpening.RecipientsFile)) await opening.RenewAsync(seal, cancel);
-        var listLost = _paths.Seal is not null && trip > 1 && await IsListLostAsync(doubted, cancel);
+        var digests = brokeOff || trip == 1 ? null : await ListDigests.ReadAsync(depot, _paths, cancel);
+        var listLost = _paths.Seal is not null && trip > 1 && await IsListLostAsync(digests, doubted, cancel);
+        var (listBroken, expected) = (false, digests?.Of(ParcelPaths.Entries));
         using var count = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var counting = Task.Run(() => CountAsync(from, names, count.Token), CancellationToken.None);
+        var counting = work.Start(() => CountAsync(from, names, count.Token));
         try
         {
             var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
@@ -110,17 +113,36 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 0); ; (differs, at) = (true, Math.Min(at + 1, passes.Count - 1)))
             {
                 var packs = _paths.Seal is null ? null : new PackList(depot, _paths);
-                if (packs is not null) await packs.OpenAsync(cancel);
+                if (packs is not null) await packs.OpenAsync(digests, doubted, cancel);
                 if (listLost) packs?.NeedAll();
-                using var entries = new NewEntries(depot, _paths, packs, differs);
+                using var entries = new NewEntries(depot, _paths, packs, differs, work);
                 // What stands in packs is never written over, so a trip that broke off leaves no doubt about them.
-                var how = options with { TrustsDepot = !brokeOff || packs is not null, Doubted = doubted, Pass = passes[at], Room = room };
+                var how = options with
+                {
+                    TrustsDepot = !brokeOff || packs is not null,
+                    Doubted = doubted,
+                    Pass = passes[at],
+                    Room = room,
+                    ReadsAll = options.ReadsAll || listBroken,
+                    EntriesAreListed = packs is null ? expected : null,
+                };
                 await using ICarrier carrier = packs is null
-                    ? new FileCarrier(depot, _paths, how, progress, time)
-                    : new PackCarrier(depot, _paths, packs, from, how, progress, time, cancel);
-                var merge = new SourceMerge(depot, _paths, carrier, displaced, how, progress);
-                await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
-                if (!displaced.Any && passes[at].Only is null)
+                    ? new FileCarrier(depot, _paths, how, progress, work)
+                    : new PackCarrier(depot, _paths, packs, from, how, progress, work, cancel);
+                var merge = new SourceMerge(depot, _paths, carrier, displaced, how, progress, work);
+                var isBroken = false;
+                // What this trip itself folds into the entries is listed nowhere yet.
+                expected = null;
+                try
+                {
+                    await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
+                }
+                catch (ListBrokenException)
+                {
+                    // Nothing that it says of a file counts: each is read anew, here and in the depot.
+                    listBroken = isBroken = true;
+                }
+                if (!isBroken && !displaced.Any && passes[at].Only is null)
                 {
                     _snags.AddRange(_noRoom.Snags());
                     var again = Amount.Least(earlier, _kept);
@@ -130,7 +152,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                         _snags,
                         _added + again,
                         _kept - again,
-                        time.GetElapsedTime(started).TotalSeconds,
+                        work.Time.GetElapsedTime(started).TotalSeconds,
                         [.. _reasons.Select(r =>
                             new LeftOutBy(r.Key, r.Value))])
                     { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id };
@@ -142,6 +164,12 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 // the walk begins once more. All that was staged is there.
                 await journal.FlushAsync(cancel);
                 await journal.FoldAsync(displaced, cancel);
+                if (isBroken && packs is null)
+                {
+                    // What lines that are lost named, and no longer stands at the source, is in the parcel all the same.
+                    await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), cancel);
+                    await journal.FoldAsync(displaced, cancel);
+                }
                 earlier += _added;
                 (_added, _kept) = (default, default);
                 _snags.Clear();
@@ -153,8 +181,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
         finally
         {
-            await count.CancelAsync();
-            await counting.ConfigureAwait(ConfigureAwaitOptions.SuppressThrowing);
+            await work.CancelAsync(count);
+            await counting.Quietly();
         }
     }
 
@@ -185,9 +213,11 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     // Where the sealed list of entries is lost, all comes anew, and the packs stay: what was deleted at the source lies in them and nowhere
     // else.
-    private async Task<bool> IsListLostAsync(HashSet<string> doubted, CancellationToken cancel)
+    private async Task<bool> IsListLostAsync(ListDigests? digests, HashSet<string> doubted, CancellationToken cancel)
     {
-        if (doubted.Contains(_paths.NameOf(ParcelPaths.Entries))) await depot.RemoveAsync(_paths.At(ParcelPaths.Entries), cancel);
+        var wrong = digests is null ? null : await digests.WrongAsync(depot, _paths, ParcelPaths.Entries, cancel);
+        if (wrong is not null || doubted.Contains(_paths.NameOf(ParcelPaths.Entries)))
+            await depot.RemoveAsync(_paths.At(ParcelPaths.Entries), cancel);
         var opened = await depot.OpenAsync(_paths.At(ParcelPaths.Entries), cancel);
         if (opened.IsOk) await opened.Value.DisposeAsync();
         return !opened.IsOk;
@@ -201,7 +231,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
     {
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
-        var merging = Task.Run(() => run(stop.Token), CancellationToken.None);
+        var merging = work.Start(() => run(stop.Token));
         try
         {
             await foreach (var steps in merge.Steps.ReadAllAsync(cancel))
@@ -216,7 +246,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
         catch
         {
-            await stop.CancelAsync();
+            await work.CancelAsync(stop);
             await merging;
             // What is staged stays known, even when the trip ends here, broken or stopped: also files behind the one that broke it.
             await TryFlushAsync(journal, merge.Steps);
@@ -225,11 +255,11 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         await merging;
     }
 
-    private static async Task TryFlushAsync(Journal journal, ChannelReader<List<Step>> left)
+    private async Task TryFlushAsync(Journal journal, ChannelReader<List<Step>> left)
     {
         try
         {
-            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10));
+            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10), work.Time);
             while (left.TryRead(out var steps))
                 foreach (var step in steps)
                     if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true })
@@ -242,10 +272,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
     }
 
-    private void CountAsync(TreeRoot from, NameRule names, CancellationToken cancel)
+    private async Task CountAsync(TreeRoot from, NameRule names, CancellationToken cancel)
     {
         // Only for the display: how much there is in all. Not worth a second walk before the first seconds are over.
-        if (cancel.WaitHandle.WaitOne(TimeSpan.FromSeconds(1.5))) return;
+        await Task.Delay(TimeSpan.FromSeconds(1.5), work.Time, cancel);
         long files = 0, bytes = 0;
         foreach (var item in new TreeReader(from, names, true).Walk(cancel))
         {
@@ -275,9 +305,10 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
         var carried = step.Work is null ? new(step.Entry, step.Snag, false, !step.Same) : await step.Work;
         var (entry, snag) = (carried.Entry, carried.Snag);
-        if (snag is not null)
+        if (snag is not null) _snags.Add(snag);
+        // What is lost of what is gone at the source is told, and no part of what stands there.
+        if (snag is not null && (snag.CountsAsFile || entry is null))
         {
-            _snags.Add(snag);
             _sums.Of(snag.Path).Open += Amount.File(snag.Bytes);
             progress.Done();
             // The older state that the parcel may hold stays there and is told by the snag; it is not what stands at the source.

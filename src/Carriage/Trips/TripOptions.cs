@@ -57,6 +57,9 @@ public sealed record TripOptions
         ReadsAll
             || (Doubted.Count > 0 && (Doubted.Contains(entry.Path.Text) || (entry.Packs?.Any(p => Doubted.Contains(p.Name)) ?? false)));
 
+    /// <summary>The digest that the entries must have; null: nothing says.</summary>
+    internal string? EntriesAreListed { get; init; }
+
     /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
     internal bool TrustsDepot { get; init; } = true;
 }

@@ -7,6 +7,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -20,7 +21,7 @@ namespace YardRelay.Carriage.Trips;
 /// <param name="changedOnly">Reads only files that are new or changed since the parcel was last found whole; the others are looked
 /// for.</param>
 public sealed class Verification(
-    IDepot depot, DepotPath parcel, int atOnce, Odometer progress, TimeProvider time, double share = 1, int seed = 1, SealKeys? keys = null,
+    IDepot depot, DepotPath parcel, int atOnce, Odometer progress, IWork work, double share = 1, int seed = 1, SealKeys? keys = null,
     bool changedOnly = false)
 {
     private ParcelPaths _paths = new(parcel);
@@ -34,11 +35,11 @@ public sealed class Verification(
     /// <returns>The report, whole or not; or <see cref="NoParcel"/>.</returns>
     public async Task<Result<VerifyReport>> RunAsync(CancellationToken cancel)
     {
-        var started = time.GetTimestamp();
+        var started = work.Time.GetTimestamp();
         var atTop = await depot.ListAsync(_paths.Root, cancel);
         if (!atTop.Any(n => n.Name is "data" or "yard" or ParcelPaths.Manifest or ParcelPaths.TagManifest or ParcelPaths.Bagit))
             return new NoParcel(parcel.Text, depot.Address);
-        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, time).TryOpenAsync(needsKey: false, cancel);
+        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, work).TryOpenAsync(needsKey: false, cancel);
         if (!found.IsOk) Say(DamageKind.Wrong, ParcelPaths.Info, found.Problem.Message);
         else if (found.Value is { } opened) _paths = opened.Paths;
         if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel) is not null)
@@ -51,7 +52,7 @@ public sealed class Verification(
         return new VerifyReport(
             payload,
             [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)],
-            time.GetElapsedTime(started).TotalSeconds,
+            work.Time.GetElapsedTime(started).TotalSeconds,
             _passedOver,
             _moreDamages);
     }
@@ -64,9 +65,9 @@ public sealed class Verification(
     /// </summary>
     public async Task NoteAsync(VerifyReport report, CancellationToken cancel)
     {
-        await Doubts.SaveAsync(depot, parcel, report, cancel);
+        await Doubts.SaveAsync(depot, parcel, report, work, cancel);
         if (!report.IsWhole || share < 1) return;
-        using var file = new TagFile();
+        using var file = new TagFile(work);
         await foreach (var line in ReadManifestAsync(report: false, cancel)) file.WriteText(line.Text);
         try
         {
@@ -245,7 +246,7 @@ public sealed class Verification(
     private async Task<Amount> VerifyPayloadAsync(CancellationToken cancel)
     {
         var whole = Amount.None;
-        using var slots = new Lanes(atOnce, progress, time);
+        using var slots = new Lanes(atOnce, progress, work);
         var running = new Queue<Task<Amount>>();
         await using var manifest = ReadManifestAsync(report: true, cancel).GetAsyncEnumerator(cancel);
         await using var there = DepotTree.FilesAsync(depot, _paths.Data, cancel).GetAsyncEnumerator(cancel);
@@ -264,7 +265,7 @@ public sealed class Verification(
             {
                 await slots.WaitAsync(cancel);
                 var (line, bytes) = (manifest.Current, there.Current.Bytes);
-                running.Enqueue(Task.Run(() => VerifyFileAsync(line, bytes, slots, cancel), cancel));
+                running.Enqueue(work.Start(() => VerifyFileAsync(line, bytes, slots, cancel)));
                 while (running.Count > 4 * Lanes.Most || (running.Count > 0 && running.Peek().IsCompleted))
                     whole += await running.Dequeue();
             }

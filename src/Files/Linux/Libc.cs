@@ -33,6 +33,7 @@ internal static unsafe partial class Libc
     /// <summary>UTIME_OMIT: this time stays.</summary>
     public const long Omit = 0x3ffffffe;
 
+    public const int SeekStart = 0;
     public const int SeekData = 3;
     public const int SeekHole = 4;
     private const ulong ResolveNoSymlinks = 0x04;
@@ -179,6 +180,9 @@ internal static unsafe partial class Libc
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial int syncfs(int handle);
+
+    [LibraryImport("libc", SetLastError = true)]
+    public static partial int fsync(int handle);
 
     [LibraryImport("libc", EntryPoint = "fstatfs64", SetLastError = true)]
     public static partial int fstatfs(int handle, StatFs* into);

@@ -38,6 +38,11 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
         if (Libc.ftruncate(_handle.Number, bytes) < 0) throw LinuxTrouble.Thrown("set length");
     }
 
+    public override void Sync()
+    {
+        if (Libc.fsync(_handle.Number) < 0) throw LinuxTrouble.Thrown("bring onto the disk");
+    }
+
     public override List<(long Offset, long Bytes)>? DataStretches(long bytes)
     {
         var found = new List<(long, long)>();

@@ -9,6 +9,8 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
 {
     private readonly LinuxHandle _handle = handle;
 
+    private bool _isListed;
+
     public override List<byte[]> Names()
     {
         var names = new List<byte[]>();
@@ -31,6 +33,9 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     /// <summary>Has <paramref name="found"/> told where in memory each name stands, ended by NUL, for as long as the call lasts.</summary>
     private void List(Action<nint> found)
     {
+        // The kernel keeps where a list stopped; each of ours begins at its start.
+        if (_isListed && Libc.lseek(_handle.Number, 0, Libc.SeekStart) < 0) throw LinuxTrouble.Thrown("list folder");
+        _isListed = true;
         var buffer = ArrayPool<byte>.Shared.Rent(64 * 1024);
         try
         {
@@ -184,7 +189,10 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         return new((long)s.Blocks * each, (long)s.Available * each, (long)(s.Blocks - Math.Min(s.Free, s.Blocks)) * each);
     }
 
-    public override void Sync() => _ = Libc.syncfs(_handle.Number);
+    public override void Sync()
+    {
+        if (Libc.syncfs(_handle.Number) < 0) throw LinuxTrouble.Thrown("bring onto the disk");
+    }
 
     private static int Of(OpenFolder folder) => ((LinuxFolder)folder).Number;
 

@@ -32,6 +32,29 @@ public sealed class SimulatedDisk(TimeProvider time)
     /// <summary>How much it holds, in bytes.</summary>
     public long Bytes { get; set; } = 1L << 40;
 
+    /// <summary>Whether a sync says that it did what it did not.</summary>
+    public bool SyncLies { get; set; }
+
+    private SimulatedMedium? _medium;
+
+    /// <summary>From now on a power cut can come: all that stands there is on the medium.</summary>
+    public void Settle() => _medium = new(_nodes);
+
+    /// <summary>Cuts the power: what was not on the medium yet is there in part, or not at all.</summary>
+    /// <param name="random">Which part.</param>
+    public void CutPower(Random random)
+    {
+        if (_medium is null) return;
+        _nodes = _medium.Cut(_nodes, random);
+        Settle();
+    }
+
+    /// <summary>A copy of all that stands there, taken at once.</summary>
+    public SimulatedDisk Copy() => new(time) { _nodes = _nodes, _last = _last, _ticks = _ticks, _medium = _medium?.Copy(), Bytes = Bytes };
+
+    /// <summary>Leaves so much room, in bytes.</summary>
+    public void LeaveRoom(long bytes) => Bytes = Room().UsedBytes + bytes;
+
     /// <summary>The folder at a path of this disk.</summary>
     public TreeRoot At(string path) => new(new SimulatedFileSystem(this), path);
 
@@ -62,6 +85,24 @@ public sealed class SimulatedDisk(TimeProvider time)
     internal void Must(string what, ulong number)
     {
         if (Ask(what, number, []) is { Fault: not Fault.None } trouble) throw new FileTroubleException(trouble, what);
+    }
+
+    /// <summary>Brings all of it onto the medium, or the content of one file.</summary>
+    /// <exception cref="FileTroubleException">It does not take it.</exception>
+    internal void Sync(ulong number, bool all)
+    {
+        try
+        {
+            Must("sync", number);
+        }
+        catch (FileTroubleException)
+        {
+            _medium?.Failed(_nodes, all ? null : number);
+            throw;
+        }
+        if (SyncLies) return;
+        if (all) _medium?.Synced(_nodes);
+        else _medium?.Synced(number, _nodes[number].Content);
     }
 
     private string PathOf(ulong number)
@@ -129,6 +170,7 @@ public sealed class SimulatedDisk(TimeProvider time)
     {
         Change(folder, f => f with { Names = f.Names.SetItem(new(name), number) }, content: true);
         Change(number, n => n with { Links = n.Links + 1 });
+        _medium?.Named(_nodes);
     }
 
     private void Drop(ulong folder, byte[] name)
@@ -148,6 +190,7 @@ public sealed class SimulatedDisk(TimeProvider time)
             : default;
         if (trouble.Fault != Fault.None) return false;
         Drop(folder, name.ToArray());
+        _medium?.Named(_nodes);
         return true;
     }
 

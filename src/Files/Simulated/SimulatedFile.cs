@@ -35,6 +35,11 @@ internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile
         }
     }
 
+    public override void Sync()
+    {
+        lock (disk.Gate) disk.Sync(number, all: false);
+    }
+
     public override List<(long Offset, long Bytes)>? DataStretches(long bytes)
     {
         lock (disk.Gate)

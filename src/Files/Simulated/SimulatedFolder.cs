@@ -152,6 +152,7 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
 
     public override void Sync()
     {
+        lock (disk.Gate) disk.Sync(number, all: true);
     }
 
     private ulong Number => number;

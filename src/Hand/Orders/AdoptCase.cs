@@ -11,7 +11,7 @@ internal sealed class AdoptCase : ParcelCase<AdoptWork>
     protected override async Task<OrderOutcome> DoAsync(AtWork at, OpenParcel parcel, AdoptWork work, CancellationToken cancel)
     {
         if (DepotPath.TryParse(work.Folder) is not { } folder) return new NotDone("The order names no folder.");
-        var adoption = new Adoption(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Time);
+        var adoption = new Adoption(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Work);
         if (!(await adoption.RunAsync(folder, at.Root, cancel)).TryGet(out var report, out var unfit)) return new NotDone(unfit.Message);
         var folders = report.Folders ?? [];
         return new Adopted(

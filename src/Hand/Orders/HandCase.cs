@@ -4,6 +4,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Contracts;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Hand.Orders;
 
@@ -13,7 +14,11 @@ internal sealed record OpenParcel(IDepot Depot, DepotPath Path, SealKeys Keys, s
 
 /// <summary>What every kind of order works with.</summary>
 /// <param name="Root">What the hand reads, or restores to.</param>
-internal sealed record AtWork(TreeRoot Root, Odometer Odometer, TimeProvider Time);
+internal sealed record AtWork(TreeRoot Root, Odometer Odometer, TimeProvider Time)
+{
+    /// <summary>How it is done beside other work.</summary>
+    public IWork Work { get; } = new ThreadWork(Time);
+}
 
 /// <summary>How a hand does one kind of order.</summary>
 internal abstract class HandCase

@@ -7,6 +7,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Service;
 
 namespace YardRelay.Hand.Orders;
@@ -28,7 +29,8 @@ internal sealed class OrderRun(HandState state, Odometer odometer, RateGate gate
             using (parcel.Depot)
             {
                 if (place.ParcelId is { } id
-                    && await new ParcelOpening(parcel.Depot, parcel.Path, SealKeys.None, time).OtherThanAsync(id, cancel) is { } other)
+                    && await new ParcelOpening(parcel.Depot, parcel.Path, SealKeys.None, new ThreadWork(time)).OtherThanAsync(id, cancel)
+                        is { } other)
                     return (new NotDone(other.Message), null);
                 return (await does.DoAsync(_at, parcel, work, cancel), new(await FreeAsync(parcel.Depot, cancel)));
             }

@@ -10,7 +10,7 @@ internal sealed class PurgeCase : ParcelCase<PurgeWork>
 {
     protected override async Task<OrderOutcome> DoAsync(AtWork at, OpenParcel parcel, PurgeWork work, CancellationToken cancel)
     {
-        var purged = await new Purge(parcel.Depot, parcel.Path, at.Time, parcel.Keys).RunAsync(parcel.Path.Text, cancel);
+        var purged = await new Purge(parcel.Depot, parcel.Path, at.Work, parcel.Keys).RunAsync(parcel.Path.Text, cancel);
         // Asked for again after a killed hand had done it: there is nothing left to do.
         if (!purged.IsOk && purged.Problem is NoParcel) return new Purged(Amount.None, 0);
         return purged.TryGet(out var gone, out var kept) ? new Purged(gone.Removed, gone.Left.Count) : new NotDone(kept.Message);

@@ -15,7 +15,7 @@ internal sealed class RestoreCase : ParcelCase<RestoreWork>
     {
         var landing = Landings.Of(wanted, only);
         if (!landing.IsOk) return Result<RestoreReport>.Failed(landing.Problems);
-        return await new Restore(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Time, landing.Value, parcel.Keys)
+        return await new Restore(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Work, landing.Value, parcel.Keys)
             .RunAsync(at.Root, cancel);
     }
 
@@ -57,7 +57,7 @@ internal sealed class LookCase : ParcelCase<LookWork>
     {
         var landing = Landings.Of(work.Landing, []);
         if (!landing.IsOk) return new NotDone(string.Join(' ', landing.Problems.Select(p => p.Message)));
-        var preview = new LandingPreview(parcel.Depot, parcel.Path, at.Odometer, at.Time, landing.Value, parcel.Keys);
+        var preview = new LandingPreview(parcel.Depot, parcel.Path, at.Odometer, at.Work, landing.Value, parcel.Keys);
         if (!(await preview.RunAsync(at.Root, cancel)).TryGet(out var seen, out var blind)) return new NotDone(blind.Message);
         var folders = seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed));
         return new LookedAhead(new(at.Time.GetUtcNow(), [.. folders], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel), seen.Fits);

@@ -17,9 +17,9 @@ internal sealed class SecondCopyCase : ParcelCase<SecondCopyWork>
         if (!Runs.VerbRun.Open(work.Second.Address, parcel.Path.Text, access).TryGet(out var opened, out var problem))
             return new NotDone(problem.Message);
         using var second = opened.Depot;
-        var copy = new SecondCopy(parcel.Depot, second, parcel.Path, at.Odometer, at.Time);
+        var copy = new SecondCopy(parcel.Depot, second, parcel.Path, at.Odometer, at.Work);
         if (!(await copy.BringUpAsync(cancel)).TryGet(out var copied, out var refused)) return new NotDone(refused.Message);
-        var reading = new Verification(second, parcel.Path, parcel.AtOnce, at.Odometer, at.Time, keys: parcel.Keys);
+        var reading = new Verification(second, parcel.Path, parcel.AtOnce, at.Odometer, at.Work, keys: parcel.Keys);
         if (!(await reading.RunAsync(cancel)).TryGet(out var read, out var missing)) return new NotDone(missing.Message);
         return new CopiedAgain(
             Some(copied.Lost.Count + read.DamageCount),

@@ -13,7 +13,7 @@ internal sealed class SurveyCase : ComputerCase<SurveyWork>
     {
         var read = rules is null ? Result<PlaceRules>.Of(PlaceRules.Standard) : PlaceRules.Read(rules);
         if (!read.IsOk) return Result<Inventory>.Failed(read.Problems);
-        return new Survey(at.Odometer, at.Time).Run(at.Root, cancel, rules is null ? null : PlaceRules.Standard.With(read.Value));
+        return new Survey(at.Odometer, at.Work).Run(at.Root, cancel, rules is null ? null : PlaceRules.Standard.With(read.Value));
     }
 
     public static SurveyResult Found(Inventory found) => new(found.Computer, found.LargestBytes, found.DiskBytes, found.FreeBytes);

@@ -27,7 +27,7 @@ internal sealed class TripCase : ParcelCase<TripWork>
             Sealing = recipients.Count > 0 ? new(recipients, null) : null,
             ByNeed = work.ByNeed
         };
-        var trip = await new Trip(parcel.Depot, parcel.Path, options, at.Odometer, at.Time).RunAsync(at.Root, cancel);
+        var trip = await new Trip(parcel.Depot, parcel.Path, options, at.Odometer, at.Work).RunAsync(at.Root, cancel);
         if (!trip.TryGet(out var carried, out var refused)) return new NotDone(refused.Message);
         return new Carried(
             [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))],
@@ -44,7 +44,7 @@ internal sealed class TripCase : ParcelCase<TripWork>
         AtWork at, OpenParcel parcel, TripWork work, CarryList list, CancellationToken cancel)
     {
         if (work.Part != TripPart.First) return null;
-        var look = await new WillItGo(parcel.Depot, parcel.Path, list, new(), at.Time, parcel.Keys).RunAsync(at.Root, cancel);
+        var look = await new WillItGo(parcel.Depot, parcel.Path, list, new(), at.Work, parcel.Keys).RunAsync(at.Root, cancel);
         if (!look.IsOk) return null;
         var stops = look.Value.Findings.Where(f => f.Sign == Sign.Stop).ToList();
         if (stops.TrueForAll(f => work.ByNeed && f.IsRoom)) return null;
@@ -57,6 +57,6 @@ internal sealed class TripCase : ParcelCase<TripWork>
     private static async Task<bool> PhraseAsync(
         AtWork at, OpenParcel parcel, string? passphrase, string? newKey, CancellationToken cancel) =>
         passphrase is not null
-            && await new ParcelOpening(parcel.Depot, parcel.Path, parcel.Keys with { Own = newKey ?? parcel.Key }, at.Time)
+            && await new ParcelOpening(parcel.Depot, parcel.Path, parcel.Keys with { Own = newKey ?? parcel.Key }, at.Work)
                 .AddAsync(new([], passphrase), cancel) is { IsOk: true };
 }

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -41,7 +42,7 @@ internal static class AdoptVerb
             using var opened = place.Depot;
             if (DepotPath.TryParse(args.GetValue(folder)!.Trim('/')) is not { } path)
                 return new AdoptFolderProblem(args.GetValue(folder));
-            return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System)
+            return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here)
                 .RunAsync(path, args.GetValue(against) is { } old ? TreeRoot.Here(old) : null, stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;

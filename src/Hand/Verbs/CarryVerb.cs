@@ -6,6 +6,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -80,10 +81,10 @@ internal static class CarryVerb
                     Keys = keys
                 },
                 progress,
-                TimeProvider.System)
+                ThreadWork.Here)
                 .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop);
             if (!trip.IsOk || beside is null) return trip;
-            return (await new SecondCopy(place.Depot, beside, place.Parcel, progress, TimeProvider.System).BringUpAsync(stop))
+            return (await new SecondCopy(place.Depot, beside, place.Parcel, progress, ThreadWork.Here).BringUpAsync(stop))
                 .TryGet(out var copied, out var failed)
                 ? trip.Value with { Copy = copied }
                 : failed;

@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 
 namespace YardRelay.Hand.Verbs;
@@ -132,7 +133,7 @@ internal static class KeyVerb
                 return new KeyWhichProblem(args.GetValue(sealTo) is { } mistyped && recipient is null
                     ? $"'{mistyped}' is no recipient. One begins with age1 and has 62 characters."
                     : "Give either --seal-to RECIPIENT or --new-passphrase-file FILE.");
-            return await new ParcelOpening(place.Depot, place.Parcel, keys, TimeProvider.System)
+            return await new ParcelOpening(place.Depot, place.Parcel, keys, ThreadWork.Here)
                 .AddAsync(new(recipient is null ? [] : [recipient], phrase.Value), stop);
         }, added => Console.Out.WriteLine($"Added: {added}. The packs are as they were."), _ => true, cancel));
         return command;

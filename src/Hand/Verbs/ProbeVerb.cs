@@ -4,6 +4,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Core;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -25,7 +26,7 @@ internal static class ProbeVerb
         command.SetAction((args, cancel) => VerbRun.RunAsync("probe", args.GetValue(json), async (_, stop) =>
         {
             if (!DepotAddress.Open(args.GetValue(depot)!).TryGet(out var place, out var problem)) return (Result<DepotProbed>)problem;
-            using (place) return await DepotProbe.RunAsync(place, TimeProvider.System, stop);
+            using (place) return await DepotProbe.RunAsync(place, ThreadWork.Here, stop);
         }, Reports.Show, _ => true, cancel));
         return command;
     }
@@ -81,7 +82,7 @@ internal static class ProbeVerb
             var list = CarryVerb.Read(args.GetValue(carryList));
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
             return list.IsOk
-                ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, TimeProvider.System, keys)
+                ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, ThreadWork.Here, keys)
                     .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop)
                 : Result<Foreseen>.Failed(list.Problems);
         }, Reports.Show, foreseen => foreseen.Goes, cancel));

@@ -1,6 +1,7 @@
 using System.CommandLine;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -29,7 +30,7 @@ internal static class PurgeVerb
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
                 return (Result<PurgeReport>)problem;
             using (place.Depot)
-                return await new Purge(place.Depot, place.Parcel, TimeProvider.System).RunAsync(args.GetValue(confirm)!, stop);
+                return await new Purge(place.Depot, place.Parcel, ThreadWork.Here).RunAsync(args.GetValue(confirm)!, stop);
         }, Reports.Show, report => report.Left.Count == 0, cancel));
         return command;
     }

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -71,7 +72,7 @@ internal static class RestoreVerb
                 return (Result<LandingForeseen>)problem;
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
             using (place.Depot)
-                return await new LandingPreview(place.Depot, place.Parcel, progress, TimeProvider.System, plan, keys)
+                return await new LandingPreview(place.Depot, place.Parcel, progress, ThreadWork.Here, plan, keys)
                     .RunAsync(TreeRoot.Here(args.GetValue(to)!), stop);
         }, Reports.Show, foreseen => foreseen.Fits, cancel) : VerbRun.RunAsync("restore", args.GetValue(json), async (progress, stop) =>
         {
@@ -80,7 +81,7 @@ internal static class RestoreVerb
                 return (Result<RestoreReport>)problem;
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
             using (place.Depot)
-                return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, plan, keys)
+                return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here, plan, keys)
                     .RunAsync(TreeRoot.Here(args.GetValue(to)!), stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -35,7 +36,7 @@ internal static class SurveyVerb
                 return read.IsOk ? Look(read.Value) : Result<Inventory>.Failed(read.Problems);
 
                 Result<Inventory> Look(PlaceRules? by) =>
-                    new Survey(progress, TimeProvider.System).Run(TreeRoot.Here(args.GetValue(from)!), stop, by);
+                    new Survey(progress, ThreadWork.Here).Run(TreeRoot.Here(args.GetValue(from)!), stop, by);
             }, stop),
             Reports.Show, inventory => inventory.Snags.Count == 0, cancel));
         return command;

@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
 
@@ -63,12 +64,12 @@ internal static class VerifyVerb
             var verification = Verification();
             Verification Verification() =>
                 new(
-                    place.Depot, place.Parcel, new TripOptions().AtOnce, progress, TimeProvider.System, args.GetValue(sample) / 100,
+                    place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here, args.GetValue(sample) / 100,
                     args.GetValue(seed), keys, args.GetValue(changed));
             var verified = await verification.RunAsync(stop);
             if (beside is not null && verified is { IsOk: true, Value.IsWhole: false })
             {
-                if (!(await new SecondCopy(place.Depot, beside, place.Parcel, progress, TimeProvider.System)
+                if (!(await new SecondCopy(place.Depot, beside, place.Parcel, progress, ThreadWork.Here)
                     .MendAsync(verified.Value.Damages, stop))
                     .TryGet(out var mended, out var unmended))
                     return unmended;

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Records;
 using YardRelay.Service.Depots;
 using YardRelay.Service.Live;
@@ -111,7 +112,7 @@ internal sealed partial class ServiceHand(
             if (!opened.TryGet(out var depot, out var problem)) return (new NotDone(problem.Message), null);
             using (depot)
             {
-                var verification = new Verification(depot, parcel, AtOnce, odometer, time);
+                var verification = new Verification(depot, parcel, AtOnce, odometer, new ThreadWork(time));
                 var verified = await verification.RunAsync(cancel);
                 if (!verified.TryGet(out var report, out var missing)) return (new NotDone(missing.Message), null);
                 await verification.NoteAsync(report, cancel);

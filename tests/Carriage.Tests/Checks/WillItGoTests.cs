@@ -3,6 +3,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Tests.Trips;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Checks;
@@ -10,7 +11,7 @@ namespace YardRelay.Carriage.Tests.Checks;
 public sealed class WillItGoTests
 {
     private static async Task<Foreseen> LookAsync(Given given, CarryList? list = null) =>
-        (await new WillItGo(given.Depot, Given.Parcel, list ?? CarryList.Everything, new(), TimeProvider.System)
+        (await new WillItGo(given.Depot, Given.Parcel, list ?? CarryList.Everything, new(), ThreadWork.Here)
             .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value;
 
     private static string[] Signs(Foreseen foreseen) => [.. foreseen.Findings.Select(f => $"{f.Sign} {f.Check}")];
@@ -103,7 +104,7 @@ public sealed class WillItGoTests
                 ? n[..200]
                 : n.Replace("?b", "", StringComparison.Ordinal).Replace("%b", "", StringComparison.Ordinal).TrimEnd('.')
         };
-        var probed = await DepotProbe.RunAsync(depot, TimeProvider.System, TestContext.Current.CancellationToken);
+        var probed = await DepotProbe.RunAsync(depot, ThreadWork.Here, TestContext.Current.CancellationToken);
         (probed.HoldsAnyName, probed.NamesNotHeld, probed.LongestNameBytes).ShouldBe((false, "?% final-dot", 200));
         (await depot.ListAsync(DepotPath.Root, TestContext.Current.CancellationToken)).ShouldBeEmpty();
     }

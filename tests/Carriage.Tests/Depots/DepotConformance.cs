@@ -7,6 +7,7 @@ using YardRelay.Carriage.Depots.Sftp;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Dav;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Depots;
@@ -79,7 +80,7 @@ public abstract class DepotConformance
     [Fact]
     public async Task A_probe_tells_what_comes_back_and_leaves_nothing_behind()
     {
-        var probed = await DepotProbe.RunAsync(Depot, TimeProvider.System, Cancel);
+        var probed = await DepotProbe.RunAsync(Depot, ThreadWork.Here, Cancel);
         var features = await Depot.ProbeAsync(Cancel);
         (probed.TellsCase, probed.RenamesOver, probed.LongestNameBytes).ShouldBe((features.TellsCase, true, 255));
         (probed.HoldsAnyName, probed.NamesNotHeld.Length == 0).ShouldBe(

@@ -4,6 +4,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Tests.Trips;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Parcels;
@@ -22,7 +23,7 @@ public sealed class ParcelLockTests : IDisposable
     private readonly VirtualClock _clock = new();
 
     private Task<Core.Result<ParcelLock>> TakeAsync(VirtualClock.Party party, IDepot? depot = null) =>
-        Task.Run(() => ParcelLock.TakeAsync(depot ?? _depot, _paths, party, Cancel));
+        Task.Run(() => ParcelLock.TakeAsync(depot ?? _depot, _paths, new ThreadWork(party), Cancel));
 
     private async Task<Core.Result<ParcelLock>> TakeAsync()
     {

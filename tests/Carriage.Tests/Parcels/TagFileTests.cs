@@ -5,6 +5,7 @@ using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Parcels;
@@ -81,6 +82,7 @@ public sealed class TagFileTests
     [Fact]
     public async Task Entries_read_ahead_are_those_read_one_by_one_also_when_the_reader_stops_early()
     {
+        var cancel = TestContext.Current.CancellationToken;
         using var folder = new TempFolder();
         using var depot = new FolderDepot(TreeRoot.Here(folder.At));
         var text = new StringBuilder();
@@ -94,13 +96,13 @@ public sealed class TagFileTests
         var damaged = 0;
         using (var reader = await EntryReader.OpenAsync(depot, paths, "entries", _ => damaged++, TestContext.Current.CancellationToken))
             for (; reader.Current is { } entry; await reader.NextAsync(TestContext.Current.CancellationToken)) one.Add(entry.Key);
-        await using (var ahead = await EntriesAhead.OpenAsync(depot, paths, "entries", TestContext.Current.CancellationToken))
+        await using (var ahead = await EntriesAhead.OpenAsync(depot, paths, "entries", ThreadWork.Here, cancel))
             for (; ahead.Current is { } entry; await ahead.NextAsync()) other.Add(entry.Key);
         (one.Count, damaged).ShouldBe((2995, 5));
         other.ShouldBe(one);
-        await using (var left = await EntriesAhead.OpenAsync(depot, paths, "entries", TestContext.Current.CancellationToken))
+        await using (var left = await EntriesAhead.OpenAsync(depot, paths, "entries", ThreadWork.Here, cancel))
             left.Current!.Key.ShouldBe("d/00000/");
-        await using var none = await EntriesAhead.OpenAsync(depot, paths, "nothing", TestContext.Current.CancellationToken);
+        await using var none = await EntriesAhead.OpenAsync(depot, paths, "nothing", ThreadWork.Here, cancel);
         none.Current.ShouldBeNull();
     }
 

@@ -1,5 +1,6 @@
 using CsCheck;
 using YardRelay.Carriage.Sealing;
+using YardRelay.Carriage.Tests.Trips;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Sealing;
@@ -26,7 +27,7 @@ public sealed class AgeTests
         Run.Must("age", "-r", other.Recipient.Text, "-r", key.Recipient.Text, "-o", folder["theirs"], folder["plain"]);
         (await OpenAsync(File.ReadAllBytes(folder["theirs"]), key)).ShouldBe(plain);
         (await OpenAsync(ours, key)).ShouldBe(plain);
-        using var file = await SealedFile.OpenAsync(File.OpenRead(folder["theirs"]), [key], CancellationToken.None);
+        using var file = await SealedFile.OpenAsync(Given.Passing(folder["theirs"]), [key], CancellationToken.None);
         var random = new Random(bytes);
         for (var i = 0; i < 40; i++)
         {

@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Sealing;
+using YardRelay.Carriage.Tests.Trips;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Sealing;
@@ -34,7 +35,7 @@ public sealed class SealedFileTests
             file.Position--;
             file.WriteByte((byte)(old ^ 1));
         }
-        using var pack = (await SealedFile.OpenAsync(File.OpenRead(folder["pack"]), [key], TestContext.Current.CancellationToken))!;
+        using var pack = (await SealedFile.OpenAsync(Given.Passing(folder["pack"]), [key], TestContext.Current.CancellationToken))!;
         var refused = 0;
         var readers = Enumerable.Range(0, 8).Select(n => Task.Run(() =>
         {

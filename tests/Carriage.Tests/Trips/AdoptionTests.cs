@@ -1,6 +1,7 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -18,7 +19,7 @@ public sealed class AdoptionTests
     }
 
     private static async Task<AdoptReport> AdoptAsync(Given given, string folder = "by hand") =>
-        (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System)
+        (await new Adoption(given.Depot, Given.Parcel, 4, new(), ThreadWork.Here)
             .RunAsync(DepotPath.Of(folder), TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value;
 
     /// <summary>Six files at the old computer, four of them copied by hand: one half, one of the same length with another content; and
@@ -113,7 +114,7 @@ public sealed class AdoptionTests
             given.Depot = whole;
             (await AdoptAsync(given)).IsWhole.ShouldBeTrue($"after {breaks} saves");
             (await given.VerifyAsync()).Damages.ShouldBeEmpty();
-            (await new Adoption(given.Depot, Given.Parcel, 4, new(), TimeProvider.System)
+            (await new Adoption(given.Depot, Given.Parcel, 4, new(), ThreadWork.Here)
                 .RunAsync(DepotPath.Of("by hand"), null, TestContext.Current.CancellationToken)).Problem.Code
                 .ShouldBe("adopt.stands");
         }

@@ -7,6 +7,7 @@ using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -32,12 +33,20 @@ internal sealed class Given : IDisposable
 
     public string this[string name] => _folder[name];
 
+    /// <summary>What lies in a file, as bytes that are only passing.</summary>
+    public static Temporary Passing(string file)
+    {
+        var passing = ThreadWork.Here.Temporary();
+        using (var from = File.OpenRead(file)) from.CopyTo(passing.Into);
+        return passing;
+    }
+
     public IDepot Depot { get; set; }
 
     public LandingPlan Landing { get; set; } = LandingPlan.Original;
 
     public async Task<LandingForeseen> ForeseeAsync() =>
-        (await new LandingPreview(Depot, Parcel, new(), TimeProvider.System, Landing, Keys)
+        (await new LandingPreview(Depot, Parcel, new(), ThreadWork.Here, Landing, Keys)
             .RunAsync(TreeRoot.Here(Target), TestContext.Current.CancellationToken)).Value;
 
     /// <summary>Seals new parcels to <see cref="Recovery"/>.</summary>
@@ -78,17 +87,17 @@ internal sealed class Given : IDisposable
                 Sealing = Seals ? new([Recovery.Recipient], null) : null
             },
             new(),
-            TimeProvider.System)
+            ThreadWork.Here)
             .RunAsync(TreeRoot.Here(Source), TestContext.Current.CancellationToken);
 
     public async Task<VerifyReport> VerifyAsync() =>
-        (await new Verification(Depot, Parcel, 4, new(), TimeProvider.System, keys: Keys)
+        (await new Verification(Depot, Parcel, 4, new(), ThreadWork.Here, keys: Keys)
             .RunAsync(TestContext.Current.CancellationToken)).Value;
 
     public async Task<RestoreReport> RestoreAsync() => (await TryRestoreAsync()).Value;
 
     public Task<Result<RestoreReport>> TryRestoreAsync(string? to = null) =>
-        new Restore(Depot, Parcel, 4, new(), TimeProvider.System, Landing, Keys)
+        new Restore(Depot, Parcel, 4, new(), ThreadWork.Here, Landing, Keys)
             .RunAsync(TreeRoot.Here(to ?? Target), TestContext.Current.CancellationToken);
 
     public void Dispose()

@@ -1,6 +1,7 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -118,7 +119,7 @@ public sealed class ManyTripsTests
             }
         };
         await Should.ThrowAsync<OperationCanceledException>(() =>
-            new Trip(given.Depot, Given.Parcel, new() { JournalFiles = 10 }, new(), TimeProvider.System)
+            new Trip(given.Depot, Given.Parcel, new() { JournalFiles = 10 }, new(), ThreadWork.Here)
                 .RunAsync(TreeRoot.Here(given.Source), stop.Token));
         Directory.Exists(Path.Combine(given.Bag, "yard/lock")).ShouldBeFalse();
         given.Depot = depot;

@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -9,7 +10,7 @@ namespace YardRelay.Carriage.Tests.Trips;
 public sealed class PurgeTests
 {
     private static Task<YardRelay.Core.Result<PurgeReport>> PurgeAsync(Given given, string confirmed, IDepot? depot = null) =>
-        new Purge(depot ?? given.Depot, Given.Parcel, TimeProvider.System).RunAsync(confirmed, TestContext.Current.CancellationToken);
+        new Purge(depot ?? given.Depot, Given.Parcel, ThreadWork.Here).RunAsync(confirmed, TestContext.Current.CancellationToken);
 
     [Theory, InlineData("folder"), InlineData("cloud")]
     public async Task A_purged_parcel_is_gone_and_nothing_else(string kind)
@@ -20,7 +21,7 @@ public sealed class PurgeTests
         if (cloud is not null) given.Depot = new WebDavDepot(new(cloud.Address), new());
         SampleTrees.MakeHostile(given.Source, 31, 60);
         var carried = await given.CarryAsync();
-        (await new Trip(given.Depot, DepotPath.Of("ida-2"), new(), new(), TimeProvider.System)
+        (await new Trip(given.Depot, DepotPath.Of("ida-2"), new(), new(), ThreadWork.Here)
             .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
         (await PurgeAsync(given, "ida-2")).Problem.ShouldBeOfType<PurgeUnconfirmed>();
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue("nothing was removed");
@@ -37,7 +38,7 @@ public sealed class PurgeTests
         for (var i = 0; i < 5; i++) given.Write($"{i}", "text");
         await given.CarryAsync();
         var held = (await ParcelLock.TakeAsync(
-            given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
+            given.Depot, new(Given.Parcel), ThreadWork.Here, TestContext.Current.CancellationToken)).Value;
         (await PurgeAsync(given, "ida")).Problem.ShouldBeOfType<ParcelLocked>();
         await held.DisposeAsync();
         (await given.VerifyAsync()).IsWhole.ShouldBeTrue();

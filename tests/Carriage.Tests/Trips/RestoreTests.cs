@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -56,7 +57,7 @@ public sealed class RestoreTests
         {
             BeforeOpen = path => { if (path.EndsWith("/data/a.txt", StringComparison.Ordinal)) stop.Cancel(); }
         };
-        await Should.ThrowAsync<OperationCanceledException>(new Restore(stops, Given.Parcel, 1, new(), TimeProvider.System)
+        await Should.ThrowAsync<OperationCanceledException>(new Restore(stops, Given.Parcel, 1, new(), ThreadWork.Here)
             .RunAsync(TreeRoot.Here(given.Target), stop.Token));
         // What a kill leaves right after our folder has gone.
         Directory.Delete(Directory.GetDirectories(given.Target, ".yardhand-*").ShouldHaveSingleItem(), recursive: true);

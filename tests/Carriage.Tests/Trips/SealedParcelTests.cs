@@ -1,9 +1,12 @@
 using System.Text;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Files.Simulated;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -94,7 +97,14 @@ public sealed class SealedParcelTests
     {
         using var given = new Given { Seals = true };
         for (var i = 0; i < 14_000; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
-        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        // On one thread, where who writes the account has no more turns than who finds files.
+        var work = new SimulatedWork(new(DateTimeOffset.UnixEpoch), 1);
+        using var depot = new FolderDepot(TreeRoot.Here(given["depot"]), null, work);
+        var options = new TripOptions { Sealing = new([given.Recovery.Recipient], null) };
+        work.Run(
+            () => new Trip(depot, Given.Parcel, options, new(), work).RunAsync(TreeRoot.Here(given.Source), CancellationToken.None),
+            out var trip).ShouldBe(SimulatedEnd.Ended);
+        (await trip!).Value.IsWhole.ShouldBeTrue();
         Directory.GetFiles(Path.Combine(given.Bag, "data")).Length
             .ShouldBeInRange(4, 40, "4,096 files go in a pack; a few packs are set on their way before they are full");
     }
@@ -104,7 +114,7 @@ public sealed class SealedParcelTests
     {
         using var given = new Given { Seals = true };
         for (var i = 0; i < 12_500; i++) given.Write($"d{i % 20:00}/{i:00000}.txt", "");
-        (await new Trip(given.Depot, Given.Parcel, new() { Sealing = new([given.Recovery.Recipient], null) }, new(), TimeProvider.System)
+        (await new Trip(given.Depot, Given.Parcel, new() { Sealing = new([given.Recovery.Recipient], null) }, new(), ThreadWork.Here)
             .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
         var brought = new List<string>();
         given.Keys = new([given.Recovery]);
@@ -138,13 +148,13 @@ public sealed class SealedParcelTests
             Given.Parcel,
             new() { Keys = given.Keys, Sealing = new([given.Recovery.Recipient], "three blue gulls") },
             new(),
-            TimeProvider.System)
+            ThreadWork.Here)
             .RunAsync(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken)).Value.IsWhole.ShouldBeTrue();
         return given;
     }
 
     private static async Task AddAsync(Given given, SealingWish to) =>
-        (await new ParcelOpening(given.Depot, Given.Parcel, new([given.Recovery]), TimeProvider.System)
+        (await new ParcelOpening(given.Depot, Given.Parcel, new([given.Recovery]), ThreadWork.Here)
             .AddAsync(to, TestContext.Current.CancellationToken)).IsOk.ShouldBeTrue();
 
     /// <summary>With these keys it is restored whole, and goes on another trip.</summary>

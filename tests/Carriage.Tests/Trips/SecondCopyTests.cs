@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Trips;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -9,7 +10,7 @@ namespace YardRelay.Carriage.Tests.Trips;
 public sealed class SecondCopyTests
 {
     private static async Task<CopyReport> CopyAsync(Given given, IDepot second) =>
-        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), ThreadWork.Here)
             .BringUpAsync(TestContext.Current.CancellationToken)).Value;
 
     private static string[] Files(string folder) =>
@@ -46,7 +47,7 @@ public sealed class SecondCopyTests
                 else File.WriteAllBytes(file, [.. bytes, 7]);
                 var found = await given.VerifyAsync();
                 found.IsWhole.ShouldBeFalse(name);
-                (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+                (await new SecondCopy(given.Depot, second, Given.Parcel, new(), ThreadWork.Here)
                     .MendAsync(found.Damages, TestContext.Current.CancellationToken)).Value
                     .ShouldContain(name);
                 (await given.VerifyAsync()).Damages.ShouldBeEmpty($"{name}, {(missing ? "missing" : "changed")}");
@@ -56,7 +57,7 @@ public sealed class SecondCopyTests
         // Where both have lost it, nothing is mended with something else.
         var last = Files(Path.Combine(bag, "data"))[^1];
         foreach (var copy in new[] { bag, given["second/ida"] }) File.AppendAllText(Path.Combine(copy, "data", last), "x");
-        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), ThreadWork.Here)
             .MendAsync((await given.VerifyAsync()).Damages, TestContext.Current.CancellationToken)).Value.ShouldBeEmpty();
         (await given.CarryAsync()).IsWhole.ShouldBeTrue();
         given.ReadsAll = true;
@@ -100,7 +101,7 @@ public sealed class SecondCopyTests
         given.Write("a", "a");
         var id = (await given.CarryAsync()).ParcelId;
         var opening = new YardRelay.Carriage.Parcels.ParcelOpening(
-            given.Depot, Given.Parcel, YardRelay.Carriage.Parcels.SealKeys.None, TimeProvider.System);
+            given.Depot, Given.Parcel, YardRelay.Carriage.Parcels.SealKeys.None, ThreadWork.Here);
         (await opening.OtherThanAsync(id, TestContext.Current.CancellationToken)).ShouldBeNull();
         (await opening.OtherThanAsync(Guid.NewGuid().ToString(), TestContext.Current.CancellationToken))!.Message
             .ShouldContain("the same account");
@@ -119,7 +120,7 @@ public sealed class SecondCopyTests
         await CopyAsync(given, second);
         Directory.Delete(given.Bag, recursive: true);
         await given.CarryAsync();
-        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), TimeProvider.System)
+        (await new SecondCopy(given.Depot, second, Given.Parcel, new(), ThreadWork.Here)
             .BringUpAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<OtherParcel>();
     }
 }

@@ -6,6 +6,7 @@ using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Files.Simulated;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -33,11 +34,11 @@ public sealed class SourceTroubleTests : IDisposable
     }
 
     private Task<Result<TripReport>> CarryAsync() =>
-        new Trip(_depot, Parcel, new(), new(), TimeProvider.System).RunAsync(_disk.At("/home"), TestContext.Current.CancellationToken);
+        new Trip(_depot, Parcel, new(), new(), ThreadWork.Here).RunAsync(_disk.At("/home"), TestContext.Current.CancellationToken);
 
     private async Task<string> RestoredAsync(string to)
     {
-        var restored = await new Restore(_depot, Parcel, 4, new(), TimeProvider.System, LandingPlan.Original)
+        var restored = await new Restore(_depot, Parcel, 4, new(), ThreadWork.Here, LandingPlan.Original)
             .RunAsync(_disk.At(to), TestContext.Current.CancellationToken);
         restored.Value.IsWhole.ShouldBeTrue();
         return Seen(to);

@@ -2,6 +2,7 @@ using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -19,7 +20,7 @@ public sealed class SurveyTests
         Run.Must("mkfifo", folder["Documents/pipe"]);
         var accessed = Run.Must("find", folder.At, "-type", "f", "-printf", "%P %A@\n");
         var progress = new Odometer();
-        var inventory = new Survey(progress, TimeProvider.System)
+        var inventory = new Survey(progress, ThreadWork.Here)
             .Run(TreeRoot.Here(folder.At), TestContext.Current.CancellationToken).Value;
         Run.Must("find", folder.At, "-type", "f", "-printf", "%P %A@\n").ShouldBe(accessed);
         inventory.Folders.Select(f => f.Folder).ShouldBe([".", "Documents", "Empty", "Pictures"]);
@@ -43,7 +44,7 @@ public sealed class SurveyTests
         (progress.Files, progress.Bytes).ShouldBe((inventory.Total.Files, inventory.Total.Bytes));
         inventory.LargestBytes.ShouldBe(9_000_001);
         inventory.FreeBytes!.Value.ShouldBeInRange(1, inventory.DiskBytes!.Value);
-        new Survey(new(), TimeProvider.System)
+        new Survey(new(), ThreadWork.Here)
             .Run(TreeRoot.Here(folder["nothing"]), TestContext.Current.CancellationToken).Problem.ShouldBeOfType<SourceUnusable>();
     }
 
@@ -74,7 +75,7 @@ public sealed class SurveyTests
         {
             Inventory found;
             var began = System.Diagnostics.Stopwatch.StartNew();
-            do found = new Survey(new(), TimeProvider.System).Run(TreeRoot.Here(home), TestContext.Current.CancellationToken).Value;
+            do found = new Survey(new(), ThreadWork.Here).Run(TreeRoot.Here(home), TestContext.Current.CancellationToken).Value;
             while (found.Computer.Running.Count == 0 && began.Elapsed < TimeSpan.FromSeconds(10));
             found.Computer.Places.Select(p => (p.Kind, p.Name, p.Path, p.Files, p.ByNameOnly)).ShouldBe([
                 (PlaceKind.Folder, "Desktop", "Schreibtisch", new(1, 5), default), (
@@ -93,7 +94,7 @@ public sealed class SurveyTests
 
         File.WriteAllText(
             home + ".computer.json", """{"programs":[{"name":"Berth Planner","version":"6.2","source":"shipped list"}],"running":[]}""");
-        new Survey(new(), TimeProvider.System)
+        new Survey(new(), ThreadWork.Here)
             .Run(TreeRoot.Here(home), TestContext.Current.CancellationToken).Value.Computer.Programs
             .ShouldBe([new("Berth Planner", "6.2", "shipped list")]);
     }

@@ -9,6 +9,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -61,7 +62,7 @@ public sealed class TripTests
             new RateGate(TimeProvider.System) { BytesPerSecond = 40_000_000 }, new Odometer(), TestContext.Current.CancellationToken);
         using (var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel))
         {
-            var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, TimeProvider.System)
+            var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, ThreadWork.Here)
                 .RunAsync(TreeRoot.Here(given.Source), stop.Token);
             while (odometer.Bytes < 12_000_000) await Task.Delay(5, cancel);
             await stop.CancelAsync();
@@ -207,7 +208,7 @@ public sealed class TripTests
         using var given = new Given();
         given.Write("a", "a");
         var held = (await ParcelLock.TakeAsync(
-            given.Depot, new(Given.Parcel), TimeProvider.System, TestContext.Current.CancellationToken)).Value;
+            given.Depot, new(Given.Parcel), ThreadWork.Here, TestContext.Current.CancellationToken)).Value;
         (await given.TryCarryAsync()).Problem.ShouldBeOfType<ParcelLocked>().Holder.ShouldContain($"{Environment.ProcessId}");
         await held.DisposeAsync();
         Directory.CreateDirectory(Path.Combine(given.Bag, "yard/lock"));

@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -63,7 +64,7 @@ public sealed class VerificationTests
                 }
                 var report = await given.VerifyAsync();
                 report.IsWhole.ShouldBeFalse(name);
-                await Doubts.SaveAsync(given.Depot, Given.Parcel, report, TestContext.Current.CancellationToken);
+                await Doubts.SaveAsync(given.Depot, Given.Parcel, report, ThreadWork.Here, TestContext.Current.CancellationToken);
                 (await given.CarryAsync()).IsWhole.ShouldBeTrue(name);
                 (await given.VerifyAsync()).Damages.ShouldBeEmpty($"{name}, {(missing ? "missing" : "changed")}");
                 File.Exists(Path.Combine(given.Bag, ParcelPaths.Doubts)).ShouldBeFalse();
@@ -105,7 +106,7 @@ public sealed class VerificationTests
         };
         async Task<(VerifyReport Report, int Read)> VerifyAsync(bool changedOnly)
         {
-            var verification = new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, changedOnly: changedOnly);
+            var verification = new Verification(given.Depot, Given.Parcel, 4, new(), ThreadWork.Here, changedOnly: changedOnly);
             read.Clear();
             var report = (await verification.RunAsync(cancel)).Value;
             var files = read.Count;
@@ -171,7 +172,7 @@ public sealed class VerificationTests
             .Select(d => d.Path)
             .ShouldBe(["data/a-first.txt", "data/Documents/05.txt.bak", "data/zz/last", "yard/stray", "other.txt"], ignoreOrder: true);
         Directory.Delete(given.Bag, recursive: true);
-        (await new Verification(given.Depot, Given.Parcel, 2, new(), TimeProvider.System)
+        (await new Verification(given.Depot, Given.Parcel, 2, new(), ThreadWork.Here)
             .RunAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<NoParcel>();
     }
 
@@ -182,7 +183,7 @@ public sealed class VerificationTests
         for (var i = 0; i < 400; i++) given.Write($"d/{i}", $"text {i}");
         await given.CarryAsync();
         Task<YardRelay.Core.Result<VerifyReport>> SampleAsync(double share, int seed) =>
-            new Verification(given.Depot, Given.Parcel, 4, new(), TimeProvider.System, share, seed)
+            new Verification(given.Depot, Given.Parcel, 4, new(), ThreadWork.Here, share, seed)
                 .RunAsync(TestContext.Current.CancellationToken);
         var tenth = (await SampleAsync(0.1, 1)).Value;
         tenth.IsWhole.ShouldBeTrue();

@@ -47,7 +47,7 @@ public sealed partial class SftpDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
-        var folder = ProbeFolder.New();
+        var folder = ProbeFolder.New(Guid.NewGuid());
         var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
         try
         {

@@ -1,0 +1,181 @@
+using System.Buffers;
+using System.Text;
+using YardRelay.Core;
+
+namespace YardRelay.Carriage.Depots.Folders;
+
+/// <content>How a file comes to be there: written aside, brought onto the medium where that matters, and named.</content>
+public sealed partial class FolderDepot
+{
+    /// <inheritdoc/>
+    public Task<Result<long>> SaveAsync(DepotPath path, DepotPath aside, Content content, CancellationToken cancel)
+    {
+        MakeAll(path.Parent);
+        MakeAll(aside.Parent);
+        var (whole, goesOn) = (false, false);
+        try
+        {
+            var file = OpenAside(aside, content, cancel, out var from, out var trouble);
+            if (file is null) return Refuse(trouble, path, content.Bytes);
+            using (file)
+            {
+                using (var reading = content.Open(from)) Copy(reading, file, from, content.Bytes, cancel);
+                if (content.SettlesFirst) Settle(file);
+            }
+            using var asideFolder = Root.OpenFolderAt(Bytes(aside.Parent), FolderUse.Pass);
+            using var to = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out var parentTrouble);
+            if (to is null) return Refuse(parentTrouble, path, content.Bytes);
+            var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
+            var replaces = Replaces(asideFolder, asideName, to, name, out whole, out var renameTrouble);
+            if (replaces) whole = TakePlace(out renameTrouble);
+            // A mounted share says "busy" while its server still lets go of the file that stood there, or of the one just closed.
+            for (var wait = 50; !whole
+                && renameTrouble.Fault == Fault.InUse
+                && wait < 10_000
+                && !IsStopped(wait, cancel); wait *= 2)
+                whole = TakePlace(out renameTrouble);
+            if (!whole && renameTrouble.Fault == Fault.Broken && Recover(aside.Parent, cancel))
+            {
+                whole = TakePlace(out renameTrouble);
+                // All else works, and this name fails again: it is the name that the share will not have.
+                if (!whole && renameTrouble.Fault == Fault.Broken && Recover(aside.Parent, cancel))
+                    renameTrouble = new(Fault.Invalid);
+            }
+            return whole ? Task.FromResult<Result<long>>(content.Bytes) : Refuse(renameTrouble, path, content.Bytes);
+
+            // What stood there gives way only to what is on the medium.
+            bool TakePlace(out Trouble why)
+            {
+                if (!content.SettlesFirst)
+                {
+                    using var written = asideFolder.TryOpenFile(asideName, FileUse.Write, out why);
+                    if (written is null) return false;
+                    Settle(written);
+                }
+                return asideFolder.TryRename(asideName, to, name, replace: true, out why);
+            }
+        }
+        catch (FileTroubleException broke)
+            when (broke.Fault is Fault.Full or Fault.NameTooLong
+                or Fault.Invalid)
+        {
+            return Refuse(broke.Trouble, path, content.Bytes);
+        }
+        // Stopped, or the disk went away: what lies aside is the beginning of what comes next time.
+        catch (OperationCanceledException) when (content.GoesOn)
+        {
+            goesOn = true;
+            throw;
+        }
+        catch (FileTroubleException broke)
+        {
+            goesOn = content.GoesOn;
+            throw new DepotUnreachableException(Address, broke.Message + ".", broke);
+        }
+        finally
+        {
+            if (!whole && !goesOn && !RemoveTree(aside) && Recover(aside.Parent, cancel)) RemoveTree(aside);
+        }
+    }
+
+    /// <summary>Gives it its name where none stands; true: something does, or it must be taken for that.</summary>
+    private bool Replaces(
+        OpenFolder asideFolder, byte[] asideName, OpenFolder to, byte[] name, out bool whole, out Trouble trouble)
+    {
+        (whole, trouble) = (false, default);
+        if (!_sparesNothing)
+        {
+            whole = asideFolder.TryRename(asideName, to, name, replace: false, out trouble);
+            _sparesNothing = trouble.Fault is Fault.Invalid or Fault.NotSupported;
+        }
+        if (!_sparesNothing) return trouble.Fault == Fault.Taken;
+        // A mounted share may know no renaming that spares what stands.
+        var stands = to.TryFacts(name, out var looked) is not null || looked.Fault != Fault.NotThere;
+        if (!stands) whole = asideFolder.TryRename(asideName, to, name, replace: true, out trouble);
+        return stands;
+    }
+
+    private void Settle(OpenFile file)
+    {
+        try
+        {
+            file.Sync();
+        }
+        catch (FileTroubleException broke) when (broke.Fault is Fault.Invalid or Fault.NotSupported)
+        {
+            // A mounted share may know no such question.
+        }
+        catch (FileTroubleException broke) when (broke.Fault != Fault.Full)
+        {
+            throw new DepotNotTakenException(Address, broke);
+        }
+    }
+
+    /// <summary>The file aside, open behind what stands there already where the content goes on; else new.</summary>
+    private OpenFile? OpenAside(DepotPath aside, Content content, CancellationToken cancel, out long from, out Trouble trouble)
+    {
+        var name = Bytes(aside);
+        from = 0;
+        if (content.GoesOn && Root.TryOpenFile(name, FileUse.Write, out trouble) is { } begun)
+        {
+            if (begun.Facts() is { Kind: NodeKind.File } facts && facts.Bytes <= content.Bytes)
+            {
+                from = facts.Bytes;
+                return begun;
+            }
+            begun.Dispose();
+        }
+        var file = Root.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
+        if (file is null && trouble.Fault == Fault.Taken)
+        {
+            RemoveTree(aside);
+            file = Root.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
+        }
+        if (file is null && trouble.Fault is Fault.Broken or Fault.InUse && Recover(aside.Parent, cancel))
+            file = Root.TryOpenFile(name, FileUse.Make, out trouble, 0x1B6);
+        return file;
+    }
+
+    // A block of nothing but zeros is left as a hole: a sparse file takes no more room here than where it comes from.
+    private static void Copy(Stream content, OpenFile file, long from, long bytes, CancellationToken cancel)
+    {
+        const int Block = 1 << 18;
+        var buffer = ArrayPool<byte>.Shared.Rent((int)Math.Clamp(bytes, 1, Block));
+        try
+        {
+            var hole = false;
+            for (var done = from; done < bytes;)
+            {
+                cancel.ThrowIfCancellationRequested();
+                var got = content.Read(buffer, 0, (int)Math.Min(buffer.Length, bytes - done));
+                if (got == 0) throw new EndOfStreamException($"The content ended after {done} of {bytes} bytes.");
+                done += got;
+                if (got >= Block / 4 && !buffer.AsSpan(0, got).ContainsAnyExcept((byte)0))
+                {
+                    hole = true;
+                    continue;
+                }
+                file.Write(done - got, buffer.AsSpan(0, got));
+                hole = false;
+            }
+            if (!hole) return;
+            // A hole at the end becomes one by its last byte; some mounted shares cannot set a length.
+            file.Write(bytes - 1, [0]);
+        }
+        finally
+        {
+            ArrayPool<byte>.Shared.Return(buffer);
+        }
+    }
+
+    private Task<Result<long>> Refuse(Trouble trouble, DepotPath path, long bytes) => Task.FromResult<Result<long>>(trouble.Fault switch
+    {
+        Fault.Full => new DepotFull(Address, bytes),
+        Fault.NameTooLong => new DepotRefused(path.Text, "the path is too long for it."),
+        Fault.IsAFolder => new DepotRefused(path.Text, "a folder stands under that name."),
+        Fault.NotAFolder or Fault.ThroughLink or Fault.OtherFileSystem =>
+            new DepotRefused(path.Text, "the way to it runs through a file or a link."),
+        Fault.Invalid => new DepotRefused(path.Text, "it cannot hold that name."),
+        _ => throw new DepotUnreachableException(Address, trouble.Said($"save {path}") + "."),
+    });
+}

@@ -1,0 +1,66 @@
+namespace YardRelay.Carriage.Tests.Trips;
+
+/// <summary>What is done next in the life of a parcel.</summary>
+internal enum Doing
+{
+    /// <summary>A person works on the old computer.</summary>
+    Edit,
+
+    /// <summary>Hours or weeks go by.</summary>
+    Wait,
+
+    /// <summary>A trip.</summary>
+    Carry,
+
+    /// <summary>A verification that notes what it found.</summary>
+    Verify,
+
+    /// <summary>A restore into a new folder.</summary>
+    Restore,
+
+    /// <summary>A file or a list of the parcel is damaged where it lies.</summary>
+    Damage,
+
+    /// <summary>The power goes while nothing runs.</summary>
+    CutPower,
+}
+
+/// <summary>
+/// One step of a life. What it does is chance from the life's seed and the step's own number, so that others can be left out.
+/// </summary>
+/// <param name="Number">Its place in the whole life.</param>
+/// <param name="Ill">What befalls it.</param>
+internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
+{
+    /// <summary>All steps of a life; what befalls them ends before the last ones.</summary>
+    public static IReadOnlyList<LifeStep> Of(int seed)
+    {
+        var random = new Random(seed);
+        var steps = new List<LifeStep> { new(0, Doing.Edit, Ill.None), new(1, Doing.Edit, Ill.None) };
+        for (var count = random.Next(8, 15); steps.Count < count;)
+        {
+            var doing = random.Next(12) switch
+            {
+                < 3 => Doing.Edit,
+                3 => Doing.Wait,
+                < 8 => Doing.Carry,
+                8 => Doing.Verify,
+                9 => Doing.Restore,
+                10 => Doing.Damage,
+                _ => Doing.CutPower,
+            };
+            var suffers = doing is Doing.Carry or Doing.Restore or Doing.Verify && random.Next(2) == 0;
+            steps.Add(new(steps.Count, doing, suffers ? (Ill)random.Next(1, 7) : Ill.None));
+        }
+        return steps;
+    }
+
+    /// <summary>Its own chance, for one purpose.</summary>
+    public Random Chance(int seed, string purpose) => new(HashOf($"{seed}|{Number}|{purpose}"));
+
+    /// <summary>The same number for the same text, on every run.</summary>
+    public static int HashOf(string text) => (int)text.Aggregate(2166136261u, (hash, c) => (hash ^ c) * 16777619u);
+}
+
+/// <summary>A promise that was broken.</summary>
+internal sealed class BrokenPromiseException(string what, Exception? inner = null) : Exception(what, inner);

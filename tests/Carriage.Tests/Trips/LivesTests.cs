@@ -1,0 +1,65 @@
+using YardRelay.Peers;
+
+namespace YardRelay.Carriage.Tests.Trips;
+
+/// <summary>
+/// Lives of parcels from seeds (<c>scripts/simulate.sh</c>). One that breaks a promise is made as short as it still breaks it, and told
+/// step by step.
+/// </summary>
+public sealed class LivesTests
+{
+    private const int Usual = 300;
+
+    [Fact]
+    public void Whatever_befalls_a_parcel_what_is_called_whole_comes_back()
+    {
+        var failed = new List<string>();
+        foreach (var seed in Seeds.Of(Usual))
+        {
+            if (Broken(seed, LifeStep.Of(seed)) is not { } broken) continue;
+            failed.Add(Shortest(seed, broken));
+            if (failed.Count == 5) break;
+        }
+        failed.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public void A_life_runs_the_same_each_time()
+    {
+        foreach (var seed in Seeds.Of(Usual).Where(s => s % 20 == 0))
+        {
+            var traces = Enumerable.Range(0, 2).Select(_ => new Life(seed)).Select(life =>
+            {
+                life.Run(LifeStep.Of(seed));
+                return life.Trace;
+            }).ToList();
+            traces[1].ShouldBe(traces[0], $"seed {seed}");
+        }
+    }
+
+    private static string? Broken(int seed, IReadOnlyList<LifeStep> steps)
+    {
+        var life = new Life(seed);
+        try
+        {
+            life.Run(steps);
+            return null;
+        }
+        catch (Exception broken)
+        {
+            return $"{broken.Message}\n{broken.InnerException ?? (broken is BrokenPromiseException ? null : broken)}\n  {life.Story}";
+        }
+    }
+
+    private static string Shortest(int seed, string broken)
+    {
+        var steps = LifeStep.Of(seed).ToList();
+        for (var at = steps.Count - 1; at >= 0; at--)
+        {
+            List<LifeStep> fewer = [.. steps.Where((_, i) => i != at)];
+            if (Broken(seed, fewer) is not { } still) continue;
+            (steps, broken) = (fewer, still);
+        }
+        return $"seed {seed}: {broken}";
+    }
+}
