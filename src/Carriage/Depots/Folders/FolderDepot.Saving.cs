@@ -22,38 +22,8 @@ public sealed partial class FolderDepot
                 using (var reading = content.Open(from)) Copy(reading, file, from, content.Bytes, cancel);
                 if (content.SettlesFirst) Settle(file);
             }
-            using var asideFolder = Root.OpenFolderAt(Bytes(aside.Parent), FolderUse.Pass);
-            using var to = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out var parentTrouble);
-            if (to is null) return Refuse(parentTrouble, path, content.Bytes);
-            var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
-            var replaces = Replaces(asideFolder, asideName, to, name, out whole, out var renameTrouble);
-            if (replaces) whole = TakePlace(out renameTrouble);
-            // A mounted share says "busy" while its server still lets go of the file that stood there, or of the one just closed.
-            for (var wait = 50; !whole
-                && renameTrouble.Fault == Fault.InUse
-                && wait < 10_000
-                && !IsStopped(wait, cancel); wait *= 2)
-                whole = TakePlace(out renameTrouble);
-            if (!whole && renameTrouble.Fault == Fault.Broken && Recover(aside.Parent, cancel))
-            {
-                whole = TakePlace(out renameTrouble);
-                // All else works, and this name fails again: it is the name that the share will not have.
-                if (!whole && renameTrouble.Fault == Fault.Broken && Recover(aside.Parent, cancel))
-                    renameTrouble = new(Fault.Invalid);
-            }
-            return whole ? Task.FromResult<Result<long>>(content.Bytes) : Refuse(renameTrouble, path, content.Bytes);
-
-            // What stood there gives way only to what is on the medium.
-            bool TakePlace(out Trouble why)
-            {
-                if (!content.SettlesFirst)
-                {
-                    using var written = asideFolder.TryOpenFile(asideName, FileUse.Write, out why);
-                    if (written is null) return false;
-                    Settle(written);
-                }
-                return asideFolder.TryRename(asideName, to, name, replace: true, out why);
-            }
+            whole = TryName(path, aside, content, cancel, out var why);
+            return whole ? Task.FromResult<Result<long>>(content.Bytes) : Refuse(why, path, content.Bytes);
         }
         catch (FileTroubleException broke)
             when (broke.Fault is Fault.Full or Fault.NameTooLong
@@ -75,6 +45,43 @@ public sealed partial class FolderDepot
         finally
         {
             if (!whole && !goesOn && !RemoveTree(aside) && Recover(aside.Parent, cancel)) RemoveTree(aside);
+        }
+    }
+
+    /// <summary>Gives what lies aside, whole, the name under which it is seen.</summary>
+    private bool TryName(DepotPath path, DepotPath aside, Content content, CancellationToken cancel, out Trouble trouble)
+    {
+        using var asideFolder = Root.OpenFolderAt(Bytes(aside.Parent), FolderUse.Pass);
+        using var to = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out trouble);
+        if (to is null) return false;
+        var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
+        var replaces = Replaces(asideFolder, asideName, to, name, out var whole, out trouble);
+        if (replaces) whole = TakePlace(out trouble);
+        // A mounted share says "busy" while its server still lets go of the file that stood there, or of the one just closed.
+        for (var wait = 50; !whole
+            && trouble.Fault == Fault.InUse
+            && wait < 10_000
+            && !IsStopped(wait, cancel); wait *= 2)
+            whole = TakePlace(out trouble);
+        if (!whole && trouble.Fault == Fault.Broken && Recover(aside.Parent, cancel))
+        {
+            whole = TakePlace(out trouble);
+            // All else works, and this name fails again: it is the name that the share will not have.
+            if (!whole && trouble.Fault == Fault.Broken && Recover(aside.Parent, cancel))
+                trouble = new(Fault.Invalid);
+        }
+        return whole;
+
+        // What stood there gives way only to what is on the medium.
+        bool TakePlace(out Trouble why)
+        {
+            if (!content.SettlesFirst)
+            {
+                using var written = asideFolder.TryOpenFile(asideName, FileUse.Write, out why);
+                if (written is null) return false;
+                Settle(written);
+            }
+            return asideFolder.TryRename(asideName, to, name, replace: true, out why);
         }
     }
 
