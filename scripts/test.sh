@@ -103,6 +103,7 @@ again=(); while read -r one; do again+=("$one"); done < <(cat $results/*.again 2
 say "The tests took $((SECONDS - began)) s"
 if $all; then
   say "== long runs"
+  scripts/simulate.sh --seeds 2000 && passed=$((passed + 1)) || { failed=$((failed + 1)); again+=("scripts/simulate.sh --seeds 2000"); }
   scripts/soak.sh "${YARD_SEEDS:-20}" && passed=$((passed + 1)) || { failed=$((failed + 1)); again+=("scripts/soak.sh ${YARD_SEEDS:-20}"); }
 fi
 for one in "${again[@]}"; do say "To run what failed alone: $one"; done

@@ -24,6 +24,10 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
     public const string Doubts = "yard/doubts.jsonl";
     /// <summary>The manifest as it was when the parcel was last found whole, every byte of it.</summary>
     public const string Verified = "yard/verified-sha256.txt";
+    /// <summary>
+    /// Stands where the medium did not take what a trip wrote, until one has written it anew: what reads as whole may be in memory only.
+    /// </summary>
+    public const string NotTaken = "yard/not-taken";
     public const string Aside = "yard/aside";
 
     /// <summary>How names aside begin that a later trip may go on with.</summary>
@@ -49,7 +53,7 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
 
     /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
     public static bool IsPassing(string below) =>
-        below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts or Verified
+        below is OpenTrip or TagManifest or Displaced or Displaced + ".age" or Doubts or Verified or NotTaken
             || DepotPath.Of(below) is var path
                 && (path.IsIn(DepotPath.Of(Journal))
                     || path.IsIn(DepotPath.Of(Aside))

@@ -117,10 +117,12 @@ internal sealed class Workplace : IDisposable
     }
 
     /// <summary>Removes the folder. What the root was stays noted until <see cref="Forget"/>.</summary>
+    /// <exception cref="FileTroubleException">It stays; a restore that is run again removes it.</exception>
     public void Clear()
     {
-        foreach (var name in _folder.Names()) _folder.TryRemove(name, isFolder: false, out _);
-        _root.TryRemove(_name, isFolder: true, out _);
+        foreach (var name in _folder.Names())
+            if (!_folder.TryRemove(name, isFolder: false, out var kept)) throw new FileTroubleException(kept, "remove what was noted");
+        if (!_root.TryRemove(_name, isFolder: true, out var trouble)) throw new FileTroubleException(trouble, "remove the folder of the work");
     }
 
     /// <summary>Takes the note at the root away, which changes neither its time nor its content; nothing of ours stays.</summary>

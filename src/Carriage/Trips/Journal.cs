@@ -113,6 +113,8 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeS
         catch (DepotNotTakenException)
         {
             await depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel);
+            await depot.SaveAsync(
+                paths.At(ParcelPaths.NotTaken), paths.At(ParcelPaths.Aside) / "not-taken", () => new MemoryStream([(byte)'\n']), 1, cancel);
             throw;
         }
     }

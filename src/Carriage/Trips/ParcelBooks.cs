@@ -80,7 +80,9 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
         // Only then is the trip over: until here all of it can be had again from what was written down on the way.
         await Journal.SettleAsync(depot, paths, cancel);
         await Task.WhenAll(
-            depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel), depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
+            depot.RemoveAsync(paths.At(ParcelPaths.NotTaken), cancel),
+            depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel),
+            depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Aside), cancel);
         await depot.SettleAsync(cancel);

@@ -84,7 +84,14 @@ public sealed class Restore(
                     workplace.NoteNotTaken();
                     return lost;
                 }
-                workplace.Clear();
+                try
+                {
+                    workplace.Clear();
+                }
+                catch (FileTroubleException broke)
+                {
+                    return new TargetUnusable(to.Path, broke.Message + ". All is there; restore again, which tidies up.");
+                }
                 // Clearing our own folder touched the root's time once more. A root that stood keeps the time it bore.
                 try
                 {

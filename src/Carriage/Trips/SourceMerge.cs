@@ -121,7 +121,7 @@ internal sealed class SourceMerge(
         if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync(before, trip, cancel);
         // Whether it is what a trip that broke off brought last, or was damaged since, nobody can tell: that trip wrote no digest.
         if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn))
-            before = await Leftovers.AsStagedAsync(depot, paths, before, cancel);
+            before = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, cancel);
         await PassOnAsync(before, trip, cancel);
     }
 

@@ -75,16 +75,17 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 $"The parcel writes names by the rule '{info["names"]}', which this program does not know. Use a newer yardhand.");
 
         // Over a slow link each answer takes its time: what does not depend on another is asked at once.
-        var (reading, doubting, looking, clearing) = (
+        var (reading, doubting, looking, losing, clearing) = (
             DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Trips), cancel),
             Doubts.ReadAsync(depot, _paths, cancel),
             DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.OpenTrip), cancel),
+            DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.NotTaken), cancel),
             ClearAsideAsync(cancel));
-        await Task.WhenAll(reading, doubting, looking, clearing);
+        await Task.WhenAll(reading, doubting, looking, losing, clearing);
         var trips = await reading ?? [];
         var trip = trips.AsSpan().Count((byte)'\n') + 1;
         var doubted = await doubting ?? [];
-        var brokeOff = await looking is not null;
+        var (brokeOff, notTaken) = (await looking is not null, await losing is not null);
         await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, work.Time.GetUtcNow())), cancel);
         var journal = new Journal(depot, _paths, work, options.JournalEvery, options.JournalFiles);
         var displaced = new Displaced(depot, _paths, work);
@@ -93,7 +94,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             await displaced.RecoverAsync(cancel);
             await journal.FoldAsync(displaced, cancel);
             // Of a sealed parcel's packs those that no journal tells of are taken away at the end: their files come anew.
-            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), cancel);
+            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), notTaken, cancel);
             await journal.FoldAsync(displaced, cancel);
         }
 
@@ -124,6 +125,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                     Pass = passes[at],
                     Room = room,
                     ReadsAll = options.ReadsAll || listBroken,
+                    WasNotTaken = notTaken,
                     EntriesAreListed = packs is null ? expected : null,
                 };
                 await using ICarrier carrier = packs is null
@@ -167,7 +169,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 if (isBroken && packs is null)
                 {
                     // What lines that are lost named, and no longer stands at the source, is in the parcel all the same.
-                    await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), cancel);
+                    await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), notTaken, cancel);
                     await journal.FoldAsync(displaced, cancel);
                 }
                 earlier += _added;

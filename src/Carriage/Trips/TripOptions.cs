@@ -57,6 +57,9 @@ public sealed record TripOptions
         ReadsAll
             || (Doubted.Count > 0 && (Doubted.Contains(entry.Path.Text) || (entry.Packs?.Any(p => Doubted.Contains(p.Name)) ?? false)));
 
+    /// <summary>Whether what an earlier trip wrote may stand in a computer's memory only.</summary>
+    internal bool WasNotTaken { get; init; }
+
     /// <summary>The digest that the entries must have; null: nothing says.</summary>
     internal string? EntriesAreListed { get; init; }
 

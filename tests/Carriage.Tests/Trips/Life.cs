@@ -111,6 +111,7 @@ internal sealed class Life(int seed)
                 break;
             default:
                 _depot.CutPower(step.Chance(seed, "cut"));
+                Ended = (Ended.Kills, Ended.Cuts + 1);
                 Note(step, "the power goes");
                 break;
         }
