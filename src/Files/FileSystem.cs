@@ -14,6 +14,9 @@ public abstract class FileSystem
     /// <summary>The path of the folder in which a path's last name stands; null at the top.</summary>
     public abstract string? Above(string path);
 
+    /// <summary>The path of what a path leads to, without any link on the way; the path itself where nothing can be told.</summary>
+    public abstract string Resolved(string path);
+
     /// <summary>A path's last name, as the system has it.</summary>
     public abstract byte[] NameOf(string path);
 }

@@ -57,6 +57,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
     {
         var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
+        if (Sources.Entangled(from, depot, list) is { } entangled) return entangled;
         var findings = new List<Finding>();
         DepotFeatures features;
         try

@@ -57,6 +57,9 @@ public interface IDepot : IDisposable
     /// <summary>What people call it: its address without any password.</summary>
     string Address { get; }
 
+    /// <summary>The folder of this computer in which it lies; null: it lies elsewhere, or nobody can tell.</summary>
+    TreeRoot? Ground => null;
+
     /// <summary>Looks whether the depot is there and what it can; makes nothing that stays.</summary>
     /// <exception cref="DepotUnreachableException">It is not there, or may not be used.</exception>
     Task<DepotFeatures> ProbeAsync(CancellationToken cancel);

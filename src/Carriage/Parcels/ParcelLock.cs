@@ -175,6 +175,10 @@ internal sealed class ParcelLock : IAsyncDisposable
         }
     }
 
+    /// <summary>Whether the same lock stands in another depot: both are one place.</summary>
+    public async Task<bool> IsAlsoInAsync(IDepot other, CancellationToken cancel) =>
+        await ReadAsync(other, _paths.At(ParcelPaths.Lock), cancel) is { } there && there.Id == _self.Id;
+
     private async Task RenewAsync()
     {
         var good = _work.Time.GetTimestamp();

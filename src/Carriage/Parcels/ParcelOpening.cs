@@ -84,14 +84,9 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             return known;
         }
         // Over a slow link each answer takes its time: what does not depend on another is asked at once.
-        var (listing, reading, probing) = (
-            depot.ListAsync(_paths.Data, cancel),
-            DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Manifest), cancel),
-            depot.ProbeAsync(cancel));
-        await Task.WhenAll(listing, reading, probing);
-        if ((await listing).Count > 0 || await reading is not null)
-            return new ParcelUnknown(
-                $"The folder '{parcel}' holds something that is no parcel of ours. Choose another name for the parcel.");
+        var (looking, probing) = (ParcelGround.TakenAsync(depot, _paths, cancel), depot.ProbeAsync(cancel));
+        await Task.WhenAll(looking, probing);
+        if (await looking is { } taken) return taken;
         var features = await probing;
         var id = work.NewId().ToString();
         var paths = wish is null ? _paths : _paths with { Seal = await MakeSealAsync(id, wish, cancel) };

@@ -122,7 +122,8 @@ internal sealed class Workplace : IDisposable
     {
         foreach (var name in _folder.Names())
             if (!_folder.TryRemove(name, isFolder: false, out var kept)) throw new FileTroubleException(kept, "remove what was noted");
-        if (!_root.TryRemove(_name, isFolder: true, out var trouble)) throw new FileTroubleException(trouble, "remove the folder of the work");
+        if (!_root.TryRemove(_name, isFolder: true, out var trouble))
+            throw new FileTroubleException(trouble, "remove the folder of the work");
     }
 
     /// <summary>Takes the note at the root away, which changes neither its time nor its content; nothing of ours stays.</summary>

@@ -60,6 +60,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
         if (against is not null && Sources.Unusable(against) is { } unusable) return unusable;
         if (folder.IsRoot || parcel.IsIn(folder) || folder.IsIn(parcel))
             return new AdoptFolderProblem(folder, parcel);
+        if (await ParcelInAsync(folder, cancel) is { } inIt) return new AdoptParcelProblem(folder, inIt);
         var opening = new ParcelOpening(depot, parcel, SealKeys.None, work);
         var stands = await opening.TryOpenAsync(needsKey: false, cancel);
         if (!stands.IsOk) return stands.Problem;
@@ -103,6 +104,16 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
             var (folders, deep) = against is null ? (null, []) : await CompareAsync(against, cancel);
             return new AdoptReport(parcel.Text, report.Carried, snags, folders, deep, work.Time.GetElapsedTime(started).TotalSeconds);
         }
+    }
+
+    /// <summary>The parcel that a folder is, lies in, or has directly in it; null: it is somebody's own copy.</summary>
+    private async Task<DepotPath?> ParcelInAsync(DepotPath folder, CancellationToken cancel)
+    {
+        if (await ParcelGround.IsParcelAsync(depot, folder, cancel)) return folder;
+        if (await ParcelGround.AboveAsync(depot, folder, cancel) is { } above) return above;
+        foreach (var name in await depot.ListAsync(folder, cancel))
+            if (name.IsFolder && await ParcelGround.IsParcelAsync(depot, folder / name.Name, cancel)) return folder / name.Name;
+        return null;
     }
 
     private sealed class Amounts

@@ -9,7 +9,11 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>What a purge did.</summary>
 /// <param name="Removed">Files of the person that were in the parcel, as its entries tell.</param>
 /// <param name="Left">Names that the depot still lists under the parcel; empty: nothing is left.</param>
-public sealed record PurgeReport(string Parcel, string Depot, Amount Removed, IReadOnlyList<string> Left, double Seconds);
+public sealed record PurgeReport(string Parcel, string Depot, Amount Removed, IReadOnlyList<string> Left, double Seconds)
+{
+    /// <summary>Names in its folder that are not the parcel's: another parcel, or somebody's file. They stand as they stood.</summary>
+    public IReadOnlyList<string> Others { get; init; } = [];
+}
 
 /// <summary>The name that was said again is another.</summary>
 public sealed record PurgeUnconfirmed(string Parcel)
@@ -46,20 +50,26 @@ public sealed class Purge(IDepot depot, DepotPath parcel, IWork work, SealKeys? 
         else using (var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel))
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
                 if (entry.Kind != EntryKind.Folder) removed += Amount.File(entry.Bytes);
+        var others = new List<string>();
         if (!(await ParcelLock.TakeAsync(depot, paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
             foreach (var name in await depot.ListAsync(paths.Root, cancel))
-                if (name.Name != "yard") await depot.RemoveAsync(paths.Root / name.Name, cancel);
+                if (!ParcelGround.IsOurs(name.Name)) others.Add((parcel / name.Name).Text);
+                else if (name.Name != "yard") await depot.RemoveAsync(paths.Root / name.Name, cancel);
             foreach (var name in await depot.ListAsync(paths.At("yard"), cancel))
                 if (!$"yard/{name.Name}".StartsWith(ParcelPaths.Lock, StringComparison.Ordinal) && $"yard/{name.Name}" != ParcelPaths.Info)
                     await depot.RemoveAsync(paths.At("yard") / name.Name, cancel);
         }
-        await depot.RemoveAsync(paths.Root, cancel);
+        await depot.RemoveAsync(paths.At("yard"), cancel);
+        if (others.Count == 0) await depot.RemoveAsync(paths.Root, cancel);
         var left = new List<string>();
-        if ((await depot.ListAsync(parcel.Parent, cancel)).Any(n => n.Name == parcel.Name)) left.Add(parcel.Text);
+        if (others.Count == 0 && (await depot.ListAsync(parcel.Parent, cancel)).Any(n => n.Name == parcel.Name)) left.Add(parcel.Text);
         await foreach (var (path, _, _) in DepotTree.AllAsync(depot, paths.Root, cancel))
-            if (left.Count < MostLeft) left.Add(path.Text);
-        return new PurgeReport(parcel.Text, depot.Address, removed, left, work.Time.GetElapsedTime(started).TotalSeconds);
+            if (left.Count < MostLeft && !others.Exists(o => DepotPath.Of(o) == path || path.IsIn(DepotPath.Of(o)))) left.Add(path.Text);
+        return new PurgeReport(parcel.Text, depot.Address, removed, left, work.Time.GetElapsedTime(started).TotalSeconds)
+        {
+            Others = others
+        };
     }
 }

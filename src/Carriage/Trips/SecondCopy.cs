@@ -18,6 +18,13 @@ public sealed record OtherParcel(string Depot, string Parcel)
         $"'{Parcel}' in {Depot} is another parcel than the one that was carried. Choose another depot for the second copy, or remove what "
             + $"stands there.");
 
+/// <summary>Both depots are one.</summary>
+public sealed record SecondCopyIsFirst(string Depot, string Parcel)
+    : Problem(
+        "second-copy.same",
+        $"'{Parcel}' in {Depot} is the first copy itself, by another way. A second copy on the same disk saves nothing: choose another "
+            + $"depot.");
+
 /// <summary>What became of a second copy.</summary>
 /// <param name="Copied">Brought now; what was there already is not counted.</param>
 /// <param name="Lost">Files that the first copy does not give whole, by their path in the bag.</param>
@@ -46,10 +53,13 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         if (await ParcelIdAsync(first, cancel) is not { } id) return new NoParcel(parcel.Text, first.Address);
         if (await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.TagManifest), cancel) is not { } tags)
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then copy it.");
-        if (await ParcelIdAsync(second, cancel) is { } there && there != id) return new OtherParcel(second.Address, parcel.Text);
+        var there = await ParcelIdAsync(second, cancel);
+        if (there is not null && there != id) return new OtherParcel(second.Address, parcel.Text);
+        if (there is null && await ParcelGround.TakenAsync(second, _paths, cancel) is { } taken) return taken;
         if (!(await ParcelLock.TakeAsync(second, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
+            if (await held.IsAlsoInAsync(first, cancel)) return new SecondCopyIsFirst(second.Address, parcel.Text);
             using (var marker = new TagFile(work))
             {
                 marker.WriteText(TripJson.Write(new TripBegun(0, work.Time.GetUtcNow())));
@@ -57,6 +67,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             }
             var (copied, lost) = (Amount.None, new List<string>());
             var wanted = Lines(tags);
+            // What it is comes first, so that one that breaks off is known for ours.
+            if (there is null && wanted.Find(l => l.Path.Text == ParcelPaths.Info) is { Sha256: not null } info) await BringAsync(info);
             var old = await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? [];
             var had = Lines(old).ToDictionary(l => l.Path, l => l.Sha256);
             if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null
@@ -127,7 +139,9 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         {
             var mended = new List<string>();
             // The list of all lists first: what it says is what the others must be.
+            // That of another trip would make the lists and files of this one wrong.
             if (damages.Any(d => d.Path == ParcelPaths.TagManifest)
+                && await IsSameTripAsync(cancel)
                 && await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) is { } whole)
                 await MendOneAsync(new(
                     Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(whole)), DepotPath.Of(ParcelPaths.TagManifest)));
@@ -152,6 +166,11 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             }
         }
     }
+
+    private async Task<bool> IsSameTripAsync(CancellationToken cancel) =>
+        await DepotTree.ReadAsync(first, _paths.At(ParcelPaths.Trips), cancel) is { } ours
+            && await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.Trips), cancel) is { } theirs
+            && ours.AsSpan().SequenceEqual(theirs);
 
     /// <summary>Copies one file where it has the digest that is listed, and reads it back; null where it has not.</summary>
     private async Task<long?> CopyAsync(IDepot from, IDepot to, ManifestLine line, CancellationToken cancel)

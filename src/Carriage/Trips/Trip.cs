@@ -42,6 +42,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     {
         var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
+        if (Sources.Entangled(from, depot, options.CarryList) is { } entangled) return entangled;
         var taken = await ParcelLock.TakeAsync(depot, _paths, work, cancel);
         if (!taken.TryGet(out var held, out var problem)) return problem;
         await using (held)

@@ -11,6 +11,11 @@ internal sealed record AdoptStandsProblem(DepotPath Parcel) : Problem(
     "adopt.stands",
     $"There is a parcel '{Parcel}' already. Choose another name, or run a trip to it.");
 
+internal sealed record AdoptParcelProblem(DepotPath Folder, DepotPath Parcel) : Problem(
+    "adopt.parcel",
+    $"'{Folder}' has to do with the parcel '{Parcel}', which is somebody's. A copy that a person made by hand is taken in, never a "
+        + $"parcel.");
+
 internal sealed record AdoptNothingProblem(DepotPath Folder) : Problem(
     "adopt.nothing",
     $"'{Folder}' is not in the depot, or is empty. Nothing was taken in.");

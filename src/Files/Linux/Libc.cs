@@ -179,6 +179,12 @@ internal static unsafe partial class Libc
     public static partial int fremovexattr(int handle, byte* name);
 
     [LibraryImport("libc", SetLastError = true)]
+    public static partial byte* realpath(ReadOnlySpan<byte> path, byte* into);
+
+    [LibraryImport("libc")]
+    public static partial void free(void* memory);
+
+    [LibraryImport("libc", SetLastError = true)]
     public static partial int syncfs(int handle);
 
     [LibraryImport("libc", SetLastError = true)]

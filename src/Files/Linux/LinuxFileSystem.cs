@@ -1,3 +1,4 @@
+using System.Runtime.InteropServices;
 using System.Text;
 
 namespace YardRelay.Files.Linux;
@@ -16,6 +17,20 @@ internal sealed unsafe class LinuxFileSystem : FileSystem
     }
 
     public override string? Above(string path) => Path.GetDirectoryName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path)));
+
+    public override string Resolved(string path)
+    {
+        var found = Libc.realpath(Encoding.UTF8.GetBytes(path + '\0'), null);
+        if (found is null) return path;
+        try
+        {
+            return Encoding.UTF8.GetString(MemoryMarshal.CreateReadOnlySpanFromNullTerminated(found));
+        }
+        finally
+        {
+            Libc.free(found);
+        }
+    }
 
     public override byte[] NameOf(string path) =>
         Encoding.UTF8.GetBytes(Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path))));

@@ -56,7 +56,9 @@ public sealed class SimulatedDisk(TimeProvider time)
     public void LeaveRoom(long bytes) => Bytes = Room().UsedBytes + bytes;
 
     /// <summary>The folder at a path of this disk.</summary>
-    public TreeRoot At(string path) => new(new SimulatedFileSystem(this), path);
+    public TreeRoot At(string path) => new(_files ??= new SimulatedFileSystem(this), path);
+
+    private SimulatedFileSystem? _files;
 
     internal SimulatedNode this[ulong number] => _nodes[number];
 

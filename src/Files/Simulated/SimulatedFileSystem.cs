@@ -21,5 +21,7 @@ internal sealed class SimulatedFileSystem(SimulatedDisk disk) : FileSystem
     public override string? Above(string path) =>
         path.Trim('/') is { Length: > 0 } names ? "/" + names[..Math.Max(0, names.LastIndexOf('/'))] : null;
 
+    public override string Resolved(string path) => path;
+
     public override byte[] NameOf(string path) => Encoding.UTF8.GetBytes(path.TrimEnd('/')[(path.TrimEnd('/').LastIndexOf('/') + 1)..]);
 }

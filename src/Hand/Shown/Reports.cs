@@ -205,6 +205,7 @@ internal static class Reports
     public static void Show(PurgeReport report)
     {
         foreach (var left in report.Left) Console.Out.WriteLine($"still there: {left}");
+        foreach (var other in report.Others) Console.Out.WriteLine($"stays, since it is not the parcel's: {other}");
         Console.Out.WriteLine(report.Left.Count == 0
             ? $"The parcel '{report.Parcel}' is purged: {ByteText.Files(report.Removed.Files)}, {ByteText.Of(report.Removed.Bytes)}. "
                 + $"{report.Depot} lists nothing of it any more."

@@ -227,7 +227,7 @@ public sealed class TripTests
         given.Write("a", "a");
         Directory.CreateDirectory(Path.Combine(given.Bag, "data"));
         File.WriteAllText(Path.Combine(given.Bag, "data/mine.txt"), "not ours");
-        (await given.TryCarryAsync()).Problem.ShouldBeOfType<ParcelUnknown>();
+        (await given.TryCarryAsync()).Problem.ShouldBeOfType<GroundTaken>();
         File.ReadAllText(Path.Combine(given.Bag, "data/mine.txt")).ShouldBe("not ours");
     }
 

@@ -28,6 +28,9 @@ public sealed partial class FolderDepot : IDepot
     /// <inheritdoc/>
     public string Address => "file://" + _folder.Path + (_label is null ? "" : "#" + Uri.EscapeDataString(_label));
 
+    /// <inheritdoc/>
+    public TreeRoot? Ground => _folder;
+
     private OpenFolder Root
     {
         get

@@ -10,6 +10,9 @@ public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
     public string Address => depot.Address;
 
     /// <inheritdoc/>
+    public TreeRoot? Ground => depot.Ground;
+
+    /// <inheritdoc/>
     public Task<DepotFeatures> ProbeAsync(CancellationToken cancel) => depot.ProbeAsync(cancel);
 
     /// <inheritdoc/>
