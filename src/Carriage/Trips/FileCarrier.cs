@@ -84,10 +84,11 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
             if (file is null) return new(null, Unopened(template, trouble), false, false);
             using (file)
             {
-                var facts = file.Facts();
-                if (facts.Kind != NodeKind.File) return new(null, Replaced(template), false, false);
+                NodeFacts facts = default;
                 try
                 {
+                    facts = file.Facts();
+                    if (facts.Kind != NodeKind.File) return new(null, Replaced(template), false, false);
                     var (carried, snag, wasThere) = await CarryAsync(file, facts, template, old, cancel);
                     if (carried is not null)
                         return new(
@@ -109,6 +110,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                                 + $"another trip.")
                         : new(template.Shown, SnagKind.Unreadable, facts.Bytes, $"The disk could not be read: {broke.Message}");
                     if (last.Kind == SnagKind.Unreadable) break;
+                }
+                catch (FileTroubleException broke)
+                {
+                    return new(null, Unopened(template, broke.Trouble), false, false);
                 }
             }
         }

@@ -87,9 +87,24 @@ internal sealed class PackCarrier : ICarrier
     private async Task<Carried> TryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel)
     {
         var (facts, done) = Look(item, template);
-        if (done is null && old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && old.Modified == facts.Modified)
-            done = await _work.Start(() => CompareAsync(item, template, old, cancel));
-        item.Parent.Release();
+        try
+        {
+            if (done is null
+                && old is { Kind: EntryKind.File, GoneSince: null }
+                && old.Bytes == facts.Bytes
+                && old.Modified == facts.Modified)
+                done = await _work.Start(() => CompareAsync(item, template, old, cancel));
+        }
+        catch
+        {
+            // Whatever becomes of it: nobody may wait for it.
+            lock (_gate) Came();
+            throw;
+        }
+        finally
+        {
+            item.Parent.Release();
+        }
         if (done is { } known)
         {
             lock (_gate) Came();
@@ -105,10 +120,8 @@ internal sealed class PackCarrier : ICarrier
             if (entry is not null) return new(entry, null, true, true);
             last = snag;
             if (snag!.Kind is not SnagKind.ChangedWhileRead) break;
-            using var again = _root.TryOpenFile(item.Raw, FileUse.Read, out var trouble);
-            if (again is null) return new(null, FileCarrier.Unopened(template, trouble), false, false);
-            facts = again.Facts();
-            if (facts.Kind != NodeKind.File) return new(null, FileCarrier.Replaced(template), false, false);
+            (facts, var gone) = LookAgain(item, template);
+            if (gone is { } ended) return ended;
         }
         if (last!.Kind == SnagKind.ChangedWhileRead)
             last = last with
@@ -122,9 +135,27 @@ internal sealed class PackCarrier : ICarrier
     private static (NodeFacts Facts, Carried? Done) Look(TreeItem item, Entry template)
     {
         using var file = FileCarrier.TryOpen(item, out var trouble);
+        return LookAt(file, trouble, template);
+    }
+
+    private (NodeFacts Facts, Carried? Done) LookAgain(TreeItem item, Entry template)
+    {
+        using var file = _root.TryOpenFile(item.Raw, FileUse.Read, out var trouble);
+        return LookAt(file, trouble, template);
+    }
+
+    private static (NodeFacts Facts, Carried? Done) LookAt(OpenFile? file, Trouble trouble, Entry template)
+    {
         if (file is null) return (default, new(null, FileCarrier.Unopened(template, trouble), false, false));
-        var facts = file.Facts();
-        return (facts, facts.Kind == NodeKind.File ? null : new Carried(null, FileCarrier.Replaced(template), false, false));
+        try
+        {
+            var facts = file.Facts();
+            return (facts, facts.Kind == NodeKind.File ? null : new Carried(null, FileCarrier.Replaced(template), false, false));
+        }
+        catch (FileTroubleException broke)
+        {
+            return (default, new(null, FileCarrier.Unopened(template, broke.Trouble), false, false));
+        }
     }
 
     /// <summary>A file that looks as it did but for a touch: one read tells, and spares the way to the depot.</summary>
@@ -143,9 +174,9 @@ internal sealed class PackCarrier : ICarrier
                     false)
                 : null;
         }
-        catch (SourceBrokeException)
+        catch (Exception broke) when (broke is SourceBrokeException or FileTroubleException)
         {
-            // It changes right now; the way into the pack says the same in better words.
+            // It changes right now, or cannot be read; the way into the pack says the same in better words.
             return null;
         }
     }

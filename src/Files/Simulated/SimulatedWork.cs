@@ -16,6 +16,9 @@ public enum SimulatedEnd
 /// <summary>A simulated program waits for something that nothing under way will ever bring about.</summary>
 public sealed class SimulatedDeadlockException() : InvalidOperationException("All of it waits, and nothing is under way.");
 
+/// <summary>A simulated program works, and does not come to an end.</summary>
+public sealed class SimulatedEndlessException(DateTimeOffset now) : InvalidOperationException($"It goes on for ever; there it is {now:O}.");
+
 /// <summary>A simulated program went on outside the one thread on which it can be had again.</summary>
 public sealed class LeftSimulationException(string where)
     : InvalidOperationException("It went on on another thread, so that it cannot be had again: " + where);
@@ -176,6 +179,8 @@ public sealed class SimulatedWork(SimulatedClock clock, int seed) : IWork
     /// <summary>What is ready, and what waits for time to pass.</summary>
     private sealed class Turns(SimulatedClock clock, Random random) : TaskScheduler
     {
+        // So many only one takes that never comes to an end.
+        private const long Most = 5_000_000;
         private readonly List<Task> _ready = [];
         private readonly int _thread = Environment.CurrentManagedThreadId;
         private string? _left;
@@ -202,7 +207,7 @@ public sealed class SimulatedWork(SimulatedClock clock, int seed) : IWork
                 var next = random.Next(_ready.Count);
                 var task = _ready[next];
                 _ready.RemoveAt(next);
-                Taken++;
+                if (++Taken > Most) throw new SimulatedEndlessException(clock.Now);
                 TryExecuteTask(task);
             }
             return !_isOver;

@@ -35,6 +35,9 @@ internal sealed class Misfortune(Ill ill, Random random, SimulatedWork work)
     // Most commands of a small tree make some hundreds of calls.
     private readonly int _at = (int)Math.Pow(10, random.NextDouble() * 3.2);
     private readonly Fault _fault = Faults[random.Next(Faults.Length)];
+
+    // A small tree never takes so many, whatever befalls it.
+    private const int Most = 30_000;
     private int _calls;
     private bool _isDead;
 
@@ -46,6 +49,7 @@ internal sealed class Misfortune(Ill ill, Random random, SimulatedWork work)
     {
         _calls++;
         if (_isDead) throw new KilledException();
+        if (_calls > Most) throw new BrokenPromiseException($"It goes on for ever: {call}");
         switch (ill)
         {
             case Ill.Kill or Ill.Power when _calls >= _at:
