@@ -50,12 +50,25 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
     /// <summary>Moves what the parcel keeps under an old entry out of the way.</summary>
     public async Task MoveAsync(Entry old, int trip, CancellationToken cancel)
     {
-        var ending = $"=~gone-{trip}-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(old.Path.Name)))[..8]}";
-        var to = old.Path.Parent / (NameRule.Shorten(old.Path.Name, ending.Length) + ending);
+        var mark = $"=~gone-{trip}-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(old.Path.Name)))[..8]}";
+        // A trip that goes on after it broke off may have to move a name once more: a file that became a folder is a file again.
+        var taken = paths.Seal is null
+            ? (await depot.ListAsync(paths.Data.Join(old.Path).Parent, cancel)).Select(n => n.Name).ToHashSet(StringComparer.Ordinal)
+            : [];
+        taken.UnionWith(_all.Select(o => DepotPath.Of(o.To)).Where(o => o.Parent == old.Path.Parent).Select(o => o.Name));
+        var stands = taken.Contains(old.Path.Name);
+        var name = "";
+        for (var number = 0; name.Length == 0 || taken.Contains(name); number++)
+        {
+            var ending = number == 0 ? mark : $"{mark}-{number}";
+            name = NameRule.Shorten(old.Path.Name, ending.Length) + ending;
+        }
+        var to = old.Path.Parent / name;
         _all.Add(new(old.Path.Text, to.Text, old.Kind == EntryKind.Folder, trip));
         await SaveAsync(cancel);
         // Packs hold what they hold under any name; there only the entry learns the new one.
-        if (paths.Seal is null) await depot.MoveAsync(paths.Data.Join(old.Path), paths.Data.Join(to), cancel);
+        if (paths.Seal is null && !await depot.MoveAsync(paths.Data.Join(old.Path), paths.Data.Join(to), cancel) && stands)
+            throw new DepotUnreachableException(depot.Address, $"{old.Path} could not be moved out of the way.");
     }
 
     /// <summary>The entry as it is to be kept; null where it stays as it is. Asked twice, it answers the same.</summary>
