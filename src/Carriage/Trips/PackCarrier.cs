@@ -15,7 +15,7 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>
 /// Carries files of a source into the packs of a sealed parcel: gathers them to packs, and makes several packs side by side.
 /// </summary>
-internal sealed class PackCarrier : ICarrier
+internal sealed partial class PackCarrier : ICarrier
 {
     private const int MostMembers = 4096;
     private const long MostHeapBytes = 96L << 20;
@@ -242,52 +242,6 @@ internal sealed class PackCarrier : ICarrier
         var outcome = await mine.Done.Task.WaitAsync(cancel);
         if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
         return (Finished(member.Entry, facts, member, [new(outcome.Pack, start, facts.Bytes)]), null);
-    }
-
-    /// <summary>A file larger than a pack: cut into parts, each in a pack of its own; <c>cat</c> joins them.</summary>
-    private async Task<(Entry? Entry, Snag? Snag)> CarryLargeAsync(
-        TreeItem item, Entry template, NodeFacts facts, bool again, CancellationToken cancel)
-    {
-        lock (_gate)
-        {
-            _underWay++;
-            if (!again) Came();
-        }
-        try
-        {
-            return await InSlotAsync(() => CarryPartsAsync(item, template, facts, cancel), cancel);
-        }
-        finally
-        {
-            lock (_gate) _underWay--;
-        }
-    }
-
-    private async Task<(Entry? Entry, Snag? Snag)> CarryPartsAsync(TreeItem item, Entry template, NodeFacts facts, CancellationToken cancel)
-    {
-        var parts = (int)((facts.Bytes + PackPiece.Most - 1) / PackPiece.Most);
-        var (first, pieces) = (_packs.Number(parts), new List<PackPiece>());
-        IncrementalHash? before = null;
-        Member? member = null;
-        for (var part = 0; part < parts; part++)
-        {
-            var from = part * PackPiece.Most;
-            member = new(
-                template with { Bytes = facts.Bytes },
-                item.Raw,
-                facts,
-                from,
-                Math.Min(PackPiece.Most, facts.Bytes - from),
-                $"{template.Path.Text}=~part-{part + 1:00000}",
-                before);
-            var outcome = await SaveAsync([member], first + part, cancel);
-            if (Trouble(member, outcome, template, facts) is { } snag) return (null, snag);
-            pieces.Add(new(first + part, member.HeaderBytes, member.Bytes));
-            before?.Dispose();
-            before = member.Digest;
-        }
-        before?.Dispose();
-        return (Finished(member!.Entry, facts, member, pieces), null);
     }
 
     private async Task<T> InSlotAsync<T>(Func<Task<T>> what, CancellationToken cancel)
