@@ -27,7 +27,8 @@ internal sealed class Workplace : IDisposable
         var found = root.Names().Any(n => !n.AsSpan().SequenceEqual(_name)) ? $"stood {root.Facts().Modified}" : "empty";
         // What the root was is noted at the root itself, because our folder in it has to go before the root's time is set, and we may be
         // killed between the two.
-        if (root.Attributes()?.GetValueOrDefault(_attribute) is { } noted) found = Encoding.ASCII.GetString(noted);
+        var atRoot = root.Attributes()?.GetValueOrDefault(_attribute);
+        if (atRoot is not null) found = Encoding.ASCII.GetString(atRoot);
         else if (!root.TryFacts(_name, out _).HasValue)
             root.TrySetAttribute(_attribute, Encoding.ASCII.GetBytes(found));
         GoesOn = !root.TryMakeFolder(_name, 0x1C0, out _);
@@ -37,9 +38,9 @@ internal sealed class Workplace : IDisposable
             _folder.TryRemove(left, isFolder: false, out _);
         _notes = _folder.OpenFileAt(Notes, FileUse.Read | FileUse.Make);
         var notes = ReadNotes();
-        // A file system without attributes: the first line of the notes says it too.
+        // A file system without attributes: the first line of the notes says it too. One that a power cut tore says nothing.
         if (notes.Length == 0) Append(found);
-        else found = notes[0];
+        else if (atRoot is null && IsState(notes[0])) found = notes[0];
         RootWasEmpty = found == "empty";
         RootStood = found.StartsWith("stood ", StringComparison.Ordinal)
             && Stamp.TryParse(Encoding.ASCII.GetBytes(found["stood ".Length..]), out var stood)
@@ -50,6 +51,8 @@ internal sealed class Workplace : IDisposable
         foreach (var line in notes.Skip(1)) _made.Add(line);
         WasNotTaken = _made.Contains(NotTaken);
     }
+
+    private static bool IsState(string line) => line == "empty" || line.StartsWith("stood ", StringComparison.Ordinal);
 
     // No path begins so: what a restore finds it names below its root.
     private const string NotTaken = "/the medium did not take it";

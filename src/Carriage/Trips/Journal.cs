@@ -13,6 +13,7 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeS
 {
     private readonly ArrayBufferWriter<byte> _lines = new(64 * 1024);
     private int _count;
+    private bool _isLost;
     private int _number;
     private long _since = work.Time.GetTimestamp();
 
@@ -27,7 +28,18 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeS
     public async Task FlushAsync(CancellationToken cancel)
     {
         _since = work.Time.GetTimestamp();
-        if (_count == 0) return;
+        if (_count == 0 || _isLost) return;
+        // What a part names is on the medium before the part is: after a power cut nothing else would tell that it is not.
+        try
+        {
+            await SettleAsync(depot, paths, cancel);
+        }
+        catch (DepotNotTakenException)
+        {
+            // A system tells it once; asked again it would know nothing of it.
+            _isLost = true;
+            throw;
+        }
         using (var part = new TagFile(work))
         {
             part.Out.Write(_lines.WrittenSpan);

@@ -30,6 +30,16 @@ public sealed class LivesTests
         failed.ShouldBeEmpty();
     }
 
+    [Theory]
+    [InlineData(1566)]
+    [InlineData(2275)]
+    [InlineData(3633)]
+    [InlineData(5036)]
+    [InlineData(5258)]
+    [InlineData(5406)]
+    [InlineData(11294)]
+    public void A_life_in_which_a_promise_was_once_broken_keeps_it(int seed) => Broken(new(seed), LifeStep.Of(seed)).ShouldBeNull();
+
     [Fact]
     public void A_life_runs_the_same_each_time()
     {
