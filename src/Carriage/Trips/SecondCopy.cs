@@ -67,10 +67,14 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             }
             var (copied, lost) = (Amount.None, new List<string>());
             var wanted = Lines(tags);
-            // What it is comes first, so that one that breaks off is known for ours.
-            if (there is null && wanted.Find(l => l.Path.Text == ParcelPaths.Info) is { Sha256: not null } info) await BringAsync(info);
             var old = await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? [];
             var had = Lines(old).ToDictionary(l => l.Path, l => l.Sha256);
+            // What it is comes first, so that one that breaks off is known for ours.
+            if (there is null && wanted.Find(l => l.Path.Text == ParcelPaths.Info) is { Sha256: not null } info)
+            {
+                await BringAsync(info);
+                had[info.Path] = info.Sha256;
+            }
             if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null
                 || had[DepotPath.Of(ParcelPaths.Manifest)] != wanted.Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256)
                 await PayloadAsync();
