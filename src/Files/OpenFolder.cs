@@ -69,6 +69,10 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     /// <exception cref="FileTroubleException">It may not be set.</exception>
     public abstract void SetLinkModified(ReadOnlySpan<byte> name, Stamp modified);
 
+    /// <summary>What tells this folder from another one.</summary>
+    /// <exception cref="FileTroubleException">The system does not say.</exception>
+    public abstract NodeIdentity Identity();
+
     /// <summary>How much the file system of this folder holds.</summary>
     /// <exception cref="FileTroubleException">It does not say.</exception>
     public abstract Room Room();

@@ -10,6 +10,9 @@ public readonly record struct Stamp(long Seconds, uint Nanos)
     /// <summary>Seconds, a dot and nine digits.</summary>
     public override string ToString() => $"{Seconds}.{Nanos:000000000}";
 
+    /// <summary>Whether it is earlier.</summary>
+    public bool IsBefore(Stamp other) => (Seconds, Nanos).CompareTo((other.Seconds, other.Nanos)) < 0;
+
     /// <summary>Reads seconds, a dot and nine digits.</summary>
     public static bool TryParse(ReadOnlySpan<byte> text, out Stamp stamp)
     {

@@ -25,7 +25,7 @@ public enum Sign
 }
 
 /// <summary>One thing that was looked at before a trip.</summary>
-/// <param name="Check">What, stable: depot, parcel, room, names, case, paths, largest, cannot-be-carried.</param>
+/// <param name="Check">What, stable: depot, parcel, source, room, names, case, paths, largest, cannot-be-carried.</param>
 /// <param name="Words">For people, with what to do.</param>
 public sealed record Finding(string Check, Sign Sign, string Words)
 {
@@ -69,7 +69,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         {
             return new Foreseen([new("depot", Sign.Stop, gone.Message)], Amount.None, work.Time.GetElapsedTime(started).TotalSeconds);
         }
-        var staged = await StagedAsync(new(parcel), findings, cancel);
+        var staged = await StagedAsync(from, new(parcel), findings, cancel);
         Looked seen;
         try
         {
@@ -141,7 +141,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
     }
 
     /// <summary>Bytes that the parcel has already; and whether its place is free for it.</summary>
-    private async Task<Amount> StagedAsync(ParcelPaths paths, List<Finding> findings, CancellationToken cancel)
+    private async Task<Amount> StagedAsync(TreeRoot from, ParcelPaths paths, List<Finding> findings, CancellationToken cancel)
     {
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Info), cancel) is null)
         {
@@ -162,6 +162,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             return Amount.None;
         }
         paths = opened.Paths;
+        await SourceAsync(from, paths, findings, cancel);
         long bytes = 0, files = 0;
         if (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.OpenTrip), cancel) is not null)
         {
@@ -179,6 +180,18 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             if (entry.GoneSince is null && entry.Kind != EntryKind.Folder) (bytes, files) = (bytes + entry.Bytes, files + 1);
         findings.Add(new("parcel", Sign.Good, $"The parcel '{parcel}' is there and has {ByteText.Files(files)}, {ByteText.Of(bytes)}."));
         return new(files, bytes);
+    }
+
+    private async Task SourceAsync(TreeRoot from, ParcelPaths paths, List<Finding> findings, CancellationToken cancel)
+    {
+        var trips = (await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Trips), cancel) ?? []).AsSpan().Count((byte)'\n');
+        if (trips == 0) return;
+        var before = await SourceRecord.ReadAsync(depot, paths, null, cancel);
+        var now = SourceRecord.Of(from, Environment.MachineName, trips + 1, before);
+        var doubted = await new SourceLook(depot, paths, list, before).RunAsync(from, now, trips, cancel);
+        findings.Add(doubted is null
+            ? new("source", Sign.Good, "It is what the trip before carried, as far as its files tell.")
+            : new("source", Sign.Stop, doubted.Message));
     }
 
     private sealed class Looked

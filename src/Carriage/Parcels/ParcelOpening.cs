@@ -23,7 +23,9 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
 {
     // The work of scrypt: half a second, 128 MiB.
     private const int Work = 17;
-    private const int Format = 1;
+    // Format 1 says nothing of its source; the next trip raises it.
+    private const int Format = 2;
+    private const int OldestFormat = 1;
     private readonly ParcelPaths _paths = new(parcel);
 
     /// <summary>Opens a parcel; a value of null where there is none.</summary>
@@ -44,9 +46,9 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         if (info is null)
             return new ParcelUnknown(
                 $"The parcel's file {ParcelPaths.Info} is damaged. Verify the parcel, and restore that file from the depot's own history.");
-        if ((int)info["format"]! != Format)
+        if ((int)info["format"]! is < OldestFormat or > Format)
             return new ParcelUnknown(
-                $"The parcel has format {info["format"]}, and this program knows format {Format}. Use a newer yardhand.");
+                $"The parcel has format {info["format"]}, and this program knows {OldestFormat} to {Format}. Use a newer yardhand.");
         switch ((string?)info["form"])
         {
             case "open":
@@ -71,6 +73,13 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         await TryOpenAsync(needsKey: false, cancel) is { IsOk: true, Value: { } found } && found.Id != id
             ? new ParcelOtherProblem(depot.Address, parcel)
             : null;
+
+    /// <summary>What a parcel says of itself once a trip of this program is over.</summary>
+    internal static JsonObject Raised(JsonObject info)
+    {
+        info["format"] = Format;
+        return info;
+    }
 
     /// <summary>Opens a parcel, or makes one where the place is free.</summary>
     /// <param name="wish">How a new one is sealed; null: it is open.</param>

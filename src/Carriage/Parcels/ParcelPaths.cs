@@ -16,6 +16,9 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
     public const string Trips = "yard/trips.jsonl";
     public const string Info = "yard/parcel.json";
 
+    /// <summary>Which folder was carried; since format 2.</summary>
+    public const string Source = "yard/source.json";
+
     /// <summary>Stands only while a trip is under way or after one broke off.</summary>
     public const string OpenTrip = "yard/trip.json";
     public const string Journal = "yard/journal";
@@ -37,7 +40,7 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
     /// <summary>The swap's key, sealed for each way to it.</summary>
     public const string Keys = "yard/keys";
 
-    /// <summary>All tag files that a finished trip leaves, in the order they are written.</summary>
+    /// <summary>All tag files that a finished trip of any format leaves, in the order they are written.</summary>
     public IEnumerable<string> TagFiles => new[] { Entries, Snags, Account, Trips, Info, Manifest, BagInfo, Bagit }.Select(NameOf);
 
     public DepotPath Data => Root / "data";
@@ -49,7 +52,7 @@ internal sealed record ParcelPaths(DepotPath Root, Seal? Seal = null)
 
     public bool IsSealed(string below) =>
         Seal is not null
-            && (below is Entries or Snags or Account or Displaced || below.StartsWith(Journal + "/", StringComparison.Ordinal));
+            && (below is Entries or Snags or Account or Displaced or Source || below.StartsWith(Journal + "/", StringComparison.Ordinal));
 
     /// <summary>Whether a path in the parcel is work in hand, which no manifest lists.</summary>
     public static bool IsPassing(string below) =>

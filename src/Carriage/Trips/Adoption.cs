@@ -100,7 +100,7 @@ public sealed class Adoption(IDepot depot, DepotPath parcel, int atOnce, Odomete
                 Amount.None,
                 work.Time.GetElapsedTime(started).TotalSeconds,
                 []);
-            await books.CloseAsync(report, opened.Info, [], entries, new HashSet<string>(), cancel);
+            await books.CloseAsync(report, opened.Info, null, [], entries, new HashSet<string>(), cancel);
             var (folders, deep) = against is null ? (null, []) : await CompareAsync(against, cancel);
             return new AdoptReport(parcel.Text, report.Carried, snags, folders, deep, work.Time.GetElapsedTime(started).TotalSeconds);
         }

@@ -26,6 +26,7 @@ internal sealed record Displacement(string From, string To, bool IsFolder, int T
 internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
 {
     private readonly List<Displacement> _all = [];
+    private Sorted? _sorted;
 
     /// <summary>Whether anything was moved that the entries do not know of yet.</summary>
     public bool Any => _all.Count > 0;
@@ -40,41 +41,58 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
                 || DepotPath.TryParse(one.From) is not { IsRoot: false } from
                 || DepotPath.TryParse(one.To) is not { IsRoot: false } to)
                 continue;
-            _all.Add(one);
+            Add(one);
             if (paths.Seal is not null) continue;
             var stands = (await depot.ListAsync(paths.Data.Join(to).Parent, cancel)).Any(n => n.Name == to.Name);
             if (!stands) await depot.MoveAsync(paths.Data.Join(from), paths.Data.Join(to), cancel);
         }
     }
 
-    /// <summary>Moves what the parcel keeps under an old entry out of the way.</summary>
-    public async Task MoveAsync(Entry old, int trip, CancellationToken cancel)
+    /// <summary>Moves what the parcel keeps under old entries out of the way; all of it is written down before any is moved.</summary>
+    /// <param name="all">In the order of their paths.</param>
+    public async Task MoveAsync(IReadOnlyList<Entry> all, int trip, CancellationToken cancel)
     {
-        var mark = $"=~gone-{trip}-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(old.Path.Name)))[..8]}";
-        // A trip that goes on after it broke off may have to move a name once more: a file that became a folder is a file again.
-        var taken = paths.Seal is null
-            ? (await depot.ListAsync(paths.Data.Join(old.Path).Parent, cancel)).Select(n => n.Name).ToHashSet(StringComparer.Ordinal)
-            : [];
-        taken.UnionWith(_all.Select(o => DepotPath.Of(o.To)).Where(o => o.Parent == old.Path.Parent).Select(o => o.Name));
-        var stands = taken.Contains(old.Path.Name);
-        var name = "";
-        for (var number = 0; name.Length == 0 || taken.Contains(name); number++)
+        if (all.Count == 0) return;
+        var moves = new List<(Displacement Move, bool Stands)>();
+        (DepotPath Folder, HashSet<string> Taken)? at = null;
+        foreach (var old in all)
         {
-            var ending = number == 0 ? mark : $"{mark}-{number}";
-            name = NameRule.Shorten(old.Path.Name, ending.Length) + ending;
+            if (at?.Folder != old.Path.Parent) at = (old.Path.Parent, await TakenAsync(old.Path.Parent, cancel));
+            var taken = at.Value.Taken;
+            var stands = taken.Contains(old.Path.Name);
+            var mark = $"=~gone-{trip}-{Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(old.Path.Name)))[..8]}";
+            // A trip that goes on after it broke off may have to move a name once more: a file that became a folder is a file again.
+            var name = "";
+            for (var number = 0; name.Length == 0 || taken.Contains(name); number++)
+            {
+                var ending = number == 0 ? mark : $"{mark}-{number}";
+                name = NameRule.Shorten(old.Path.Name, ending.Length) + ending;
+            }
+            taken.Add(name);
+            moves.Add((new(old.Path.Text, (old.Path.Parent / name).Text, old.Kind == EntryKind.Folder, trip), stands));
         }
-        var to = old.Path.Parent / name;
-        _all.Add(new(old.Path.Text, to.Text, old.Kind == EntryKind.Folder, trip));
+        foreach (var (move, _) in moves) Add(move);
         await SaveAsync(cancel);
         // Packs hold what they hold under any name; there only the entry learns the new one.
-        if (paths.Seal is null && !await depot.MoveAsync(paths.Data.Join(old.Path), paths.Data.Join(to), cancel) && stands)
-            throw new DepotUnreachableException(depot.Address, $"{old.Path} could not be moved out of the way.");
+        if (paths.Seal is not null) return;
+        foreach (var (move, stands) in moves)
+            if (!await depot.MoveAsync(paths.Data.Join(DepotPath.Of(move.From)), paths.Data.Join(DepotPath.Of(move.To)), cancel) && stands)
+                throw new DepotUnreachableException(depot.Address, $"{move.From} could not be moved out of the way.");
+    }
+
+    private async Task<HashSet<string>> TakenAsync(DepotPath folder, CancellationToken cancel)
+    {
+        var taken = paths.Seal is null
+            ? (await depot.ListAsync(paths.Data.Join(folder), cancel)).Select(n => n.Name).ToHashSet(StringComparer.Ordinal)
+            : [];
+        taken.UnionWith(_all.Select(o => DepotPath.Of(o.To)).Where(o => o.Parent == folder).Select(o => o.Name));
+        return taken;
     }
 
     /// <summary>The entry as it is to be kept; null where it stays as it is. Asked twice, it answers the same.</summary>
     public Entry? Apply(Entry entry)
     {
-        foreach (var one in _all)
+        foreach (var one in (_sorted ??= new(_all)).For(entry))
         {
             var from = DepotPath.Of(one.From);
             var isIt = entry.Path == from
@@ -99,7 +117,14 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
     public async Task EndAsync(CancellationToken cancel)
     {
         _all.Clear();
+        _sorted = null;
         await depot.RemoveAsync(paths.At(ParcelPaths.Displaced), cancel);
+    }
+
+    private void Add(Displacement one)
+    {
+        _all.Add(one);
+        _sorted = null;
     }
 
     private async Task SaveAsync(CancellationToken cancel)
@@ -107,5 +132,15 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
         using var file = new TagFile(work);
         foreach (var one in _all) file.WriteText(TripJson.Write(one) + "\n");
         await file.MustSaveAsync(depot, paths, ParcelPaths.Displaced, cancel);
+    }
+
+    /// <summary>Those of files by their paths: there may be thousands, and each entry is held against them.</summary>
+    private sealed class Sorted(List<Displacement> all)
+    {
+        private readonly Displacement[] _folders = [.. all.Where(o => o.IsFolder)];
+        private readonly ILookup<string, Displacement> _files = all.Where(o => !o.IsFolder).ToLookup(o => o.From, StringComparer.Ordinal);
+
+        public IEnumerable<Displacement> For(Entry entry) =>
+            _files.Contains(entry.Path.Text) ? _files[entry.Path.Text].Concat(_folders) : _folders;
     }
 }

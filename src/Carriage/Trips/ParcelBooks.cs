@@ -21,9 +21,11 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
     private Task<string> SaveAsync(TagFile file, string below, CancellationToken cancel) => file.MustSaveAsync(depot, paths, below, cancel);
 
     /// <summary>Ends a trip: everything that names the payload, in the order that keeps the parcel valid at each moment.</summary>
+    /// <param name="source">Which folder was carried; null: nobody knows.</param>
     /// <param name="renewed">Key files that this trip wrote anew.</param>
     public async Task CloseAsync(
-        TripReport report, JsonObject info, byte[] trips, NewEntries entries, IReadOnlySet<string> renewed, CancellationToken cancel)
+        TripReport report, JsonObject info, SourceRecord? source, byte[] trips, NewEntries entries, IReadOnlySet<string> renewed,
+        CancellationToken cancel)
     {
         // The order matters: files are on disk before anything names them, then all that names them, side by side, then that there was a
         // trip;
@@ -41,7 +43,7 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
                     ParcelPaths.Account,
                     TripJson.Write(new AccountFile(report.Trip, report.Folders, report.Reasons ?? []), indented: true) + "\n",
                     cancel)),
-            NamedAsync(ParcelPaths.Info, SaveTextAsync(ParcelPaths.Info, info.ToJsonString(), cancel)),
+            NamedAsync(ParcelPaths.Info, SaveTextAsync(ParcelPaths.Info, ParcelOpening.Raised(info).ToJsonString(), cancel)),
             NamedAsync(
                 ParcelPaths.BagInfo,
                 SaveTextAsync(
@@ -52,6 +54,9 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
             NamedAsync(
                 ParcelPaths.Bagit, SaveTextAsync(ParcelPaths.Bagit, "BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n", cancel)),
         };
+        if (source is not null)
+            saving.Add(NamedAsync(
+                ParcelPaths.Source, SaveTextAsync(ParcelPaths.Source, TripJson.Write(source, indented: true) + "\n", cancel)));
         if (entries.Differs)
         {
             saving.Add(NamedAsync(ParcelPaths.Entries, SaveAsync(entries.Entries, ParcelPaths.Entries, cancel)));

@@ -45,10 +45,16 @@ internal sealed class SourceMerge(
     private readonly HashSet<Task> _running = [];
     private readonly Stack<Entry> _goneFiles = new();
     private readonly Stack<string> _newFiles = new();
+    private readonly List<Entry> _beside = [];
+    private readonly List<DepotPath> _mounts = [];
+    private ulong _device;
     private List<Step> _batch = new(Batch);
 
     /// <summary>What was found, in order; ends, or fails, as the merge does.</summary>
     public ChannelReader<List<Step>> Steps => _out.Reader;
+
+    /// <summary>Folders at which another file system is mounted, as far as the walk came.</summary>
+    public IEnumerable<string> Mounts => _mounts.Select(m => m.Text);
 
     /// <summary>Walks the source to its end. Never throws: what broke comes out of <see cref="Steps"/>.</summary>
     /// <param name="trip">Number of this trip, for what is found deleted.</param>
@@ -71,23 +77,17 @@ internal sealed class SourceMerge(
                     if (known is not null) await PutAsync(new(null, known, known, null, true), cancel);
                     continue;
                 }
-                if (_chooses
-                    && !item.Stored.IsRoot
-                    && PercentText.Encode(item.Raw) is var shown
-                    && options.CarryList.Of(shown, item.IsFolder, out var because) == CarryVerdict.Leave)
-                {
-                    await LeaveAsync(item, shown, known, because!, trip, cancel);
-                    continue;
-                }
+                if (await IsForLaterAsync(item, known, trip, cancel)) continue;
                 if (known is { Kind: EntryKind.File } && item.Facts?.Kind == NodeKind.Link)
                 {
-                    await displaced.MoveAsync(known, trip, cancel);
+                    await displaced.MoveAsync([known], trip, cancel);
                     known = null;
                 }
                 else if (known is null or { Kind: EntryKind.Link } or { GoneSince: not null }) await MakeWayAsync(item, key, trip, cancel);
                 await LookAsync(item, known, cancel);
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
+            await displaced.MoveAsync(_beside, trip, cancel);
             if (_batch.Count > 0) await WriteAsync(_batch, cancel);
             if (options.EntriesAreListed is { } listed && old.Sha256 != listed) throw new ListBrokenException();
         }
@@ -104,6 +104,26 @@ internal sealed class SourceMerge(
         }
     }
 
+    /// <summary>Whether a name stays by the carry list, or comes in the next walk only, when what is there has made way.</summary>
+    private async ValueTask<bool> IsForLaterAsync(TreeItem item, Entry? known, int trip, CancellationToken cancel)
+    {
+        if (_chooses
+            && !item.Stored.IsRoot
+            && PercentText.Encode(item.Raw) is var shown
+            && options.CarryList.Of(shown, item.IsFolder, out var because) == CarryVerdict.Leave)
+        {
+            await LeaveAsync(item, shown, known, because!, trip, cancel);
+            return true;
+        }
+        if (known is not { Kind: EntryKind.File, GoneSince: null }
+            || item.Facts is not { Kind: NodeKind.File } standing
+            || !options.KeepsBeside(known, standing))
+            return false;
+        _beside.Add(known);
+        await PutAsync(new(null, known, known, null, true), cancel);
+        return true;
+    }
+
     // A file and a folder of one name are never far apart in the order: between "a" and "a/" lie only names that begin with "a".
     private async ValueTask MakeWayAsync(TreeItem item, string key, int trip, CancellationToken cancel)
     {
@@ -111,14 +131,14 @@ internal sealed class SourceMerge(
         while (_newFiles.TryPeek(out var near) && !key.StartsWith(near, StringComparison.Ordinal)) _newFiles.Pop();
         if (item.Facts?.Kind == NodeKind.File) _newFiles.Push(item.Stored.Text);
         if (item.IsFolder && _goneFiles.FirstOrDefault(f => f.Path == item.Stored) is { } inTheWay)
-            await displaced.MoveAsync(inTheWay, trip, cancel);
+            await displaced.MoveAsync([inTheWay], trip, cancel);
     }
 
     private async ValueTask PassAsync(Entry before, int trip, CancellationToken cancel)
     {
         while (_goneFiles.TryPeek(out var near) && !before.Key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
         if (before.Kind == EntryKind.File) _goneFiles.Push(before);
-        if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync(before, trip, cancel);
+        if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync([before], trip, cancel);
         // Whether it is what a trip that broke off brought last, or was damaged since, nobody can tell: that trip wrote no digest.
         if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn))
             before = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, cancel);
@@ -191,6 +211,7 @@ internal sealed class SourceMerge(
                 cancel);
             return;
         }
+        SeeMount(item, facts);
         string? sameAs = null;
         if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text))
             sameAs = _firstNames[(facts.Device, facts.Inode)];
@@ -256,6 +277,13 @@ internal sealed class SourceMerge(
                     cancel);
                 break;
         }
+    }
+
+    private void SeeMount(TreeItem item, in NodeFacts facts)
+    {
+        if (facts.Kind != NodeKind.Folder) return;
+        if (item.Stored.IsRoot) _device = facts.Device;
+        else if (facts.Device != _device && !(_mounts.Count > 0 && item.Stored.IsIn(_mounts[^1]))) _mounts.Add(item.Stored);
     }
 
     private void Run(Task work)

@@ -31,6 +31,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     private readonly ForWantOfRoom _noRoom = new();
     private Amount _added;
     private Amount _kept;
+    private int _trip;
 
     /// <summary>Makes the trip.</summary>
     /// <param name="from">Folder to carry; its content lies directly under <c>data/</c>.</param>
@@ -84,9 +85,12 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             ClearAsideAsync(cancel));
         await Task.WhenAll(reading, doubting, looking, losing, clearing);
         var trips = await reading ?? [];
-        var trip = trips.AsSpan().Count((byte)'\n') + 1;
+        var trip = _trip = trips.AsSpan().Count((byte)'\n') + 1;
         var doubted = await doubting ?? [];
         var (brokeOff, notTaken) = (await looking is not null, await losing is not null);
+        var digests = brokeOff || trip == 1 ? null : await ListDigests.ReadAsync(depot, _paths, cancel);
+        var looked = await SourceAsync(from, trip, digests, cancel);
+        if (!looked.TryGet(out var source, out var strange)) return strange;
         await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, work.Time.GetUtcNow())), cancel);
         var journal = new Journal(depot, _paths, work, options.JournalEvery, options.JournalFiles);
         var displaced = new Displaced(depot, _paths, work);
@@ -100,7 +104,6 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         }
 
         if (_paths.Seal is { To.Count: > 0 } seal && doubted.Contains(ParcelOpening.RecipientsFile)) await opening.RenewAsync(seal, cancel);
-        var digests = brokeOff || trip == 1 ? null : await ListDigests.ReadAsync(depot, _paths, cancel);
         var listLost = _paths.Seal is not null && trip > 1 && await IsListLostAsync(digests, doubted, cancel);
         var (listBroken, expected) = (false, digests?.Of(ParcelPaths.Entries));
         using var count = CancellationTokenSource.CreateLinkedTokenSource(cancel);
@@ -128,6 +131,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                     ReadsAll = options.ReadsAll || listBroken,
                     WasNotTaken = notTaken,
                     EntriesAreListed = packs is null ? expected : null,
+                    KeepsBeside = source.KeepsBeside,
                 };
                 await using ICarrier carrier = packs is null
                     ? new FileCarrier(depot, _paths, how, progress, work)
@@ -158,8 +162,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                         work.Time.GetElapsedTime(started).TotalSeconds,
                         [.. _reasons.Select(r =>
                             new LeftOutBy(r.Key, r.Value))])
-                    { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id };
-                    await books.CloseAsync(report, info, trips, entries, doubted, cancel);
+                    { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id, Settled = source.Settled };
+                    await books.CloseAsync(report, info, source.Record.With(merge.Mounts), trips, entries, doubted, cancel);
                     if (packs is not null && entries.Differs) await packs.RemoveOthersAsync(cancel);
                     return report;
                 }
@@ -187,6 +191,19 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             await work.CancelAsync(count);
             await counting.Quietly();
         }
+    }
+
+    /// <summary>Looks whether this is what the trip before carried, and whether a person's answer settles what is doubtful.</summary>
+    private async Task<Result<SourceSeen>> SourceAsync(TreeRoot from, int trip, ListDigests? digests, CancellationToken cancel)
+    {
+        var before = trip == 1 ? null : await SourceRecord.ReadAsync(depot, _paths, digests, cancel);
+        var now = SourceRecord.Of(from, options.Computer, trip, before);
+        if (trip == 1) return new SourceSeen(now, before, null);
+        if (await new SourceLook(depot, _paths, options.CarryList, before).RunAsync(from, now, trip - 1, cancel) is not { } doubted)
+            return new SourceSeen(now, before, null);
+        if (options.Answer is not { } answer || !answer.Settles(doubted.Doubt)) return doubted;
+        var settled = new SourceSettled(trip, work.Time.GetUtcNow(), answer, doubted.Doubt.Words);
+        return new SourceSeen(now with { Answers = [.. now.Answers, settled] }, before, settled.Words);
     }
 
     /// <summary>
@@ -228,7 +245,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
     private FolderCarried[] Folders() =>
         [.. _sums.All.Select(f => new FolderCarried(
-            f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut))];
+            f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut,
+            f.Value.GoneNow))];
 
     private async Task PassAsync(
         NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
@@ -320,7 +338,9 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         if (entry is null) return null;
         if (entry.GoneSince is not null)
         {
-            if (entry.Kind != EntryKind.Folder) _sums.Of(entry.Shown).Gone += Amount.File(entry.Bytes);
+            if (entry.Kind == EntryKind.Folder) return entry;
+            _sums.Of(entry.Shown).Gone += Amount.File(entry.Bytes);
+            if (entry.GoneSince == _trip && step.Left is null) _sums.Of(entry.Shown).GoneNow += Amount.File(entry.Bytes);
             return entry;
         }
         if (entry.Kind == EntryKind.Folder)
@@ -341,6 +361,6 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     /// <summary>The running sums of one folder.</summary>
     private sealed class Sum
     {
-        public Amount Carried, Open, Gone, LeftOut;
+        public Amount Carried, Open, Gone, GoneNow, LeftOut;
     }
 }

@@ -5,6 +5,7 @@ using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Sources;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -60,6 +61,7 @@ internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folder
 [JsonSerializable(typeof(TripBegun))]
 [JsonSerializable(typeof(TripEnded))]
 [JsonSerializable(typeof(AccountFile))]
+[JsonSerializable(typeof(SourceRecord))]
 [JsonSerializable(typeof(Snag))]
 [JsonSerializable(typeof(Displacement))]
 [JsonSerializable(typeof(TripReport))]
@@ -73,11 +75,14 @@ internal sealed partial class TripShapes : JsonSerializerContext;
     Converters = [
         typeof(CamelCaseNames<SnagKind>),
         typeof(CamelCaseNames<DamageKind>),
+        typeof(CamelCaseNames<SourceVerdict>),
+        typeof(CamelCaseNames<DoubtKind>),
         typeof(CamelCaseNames<YardRelay.Core.Carrying.Inventories.PlaceKind>)
     ])]
 [JsonSerializable(typeof(TripBegun))]
 [JsonSerializable(typeof(TripEnded))]
 [JsonSerializable(typeof(AccountFile))]
+[JsonSerializable(typeof(SourceRecord))]
 [JsonSerializable(typeof(Snag))]
 [JsonSerializable(typeof(Displacement))]
 [JsonSerializable(typeof(TripReport))]

@@ -1,6 +1,7 @@
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Sources;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -42,6 +43,18 @@ public sealed record TripOptions
 
     /// <summary>Keys for a sealed parcel that is there already, and where this computer keeps them.</summary>
     public SealKeys Keys { get; init; } = SealKeys.None;
+
+    /// <summary>Name of this computer, as evidence for the next trip.</summary>
+    public string Computer { get; init; } = Environment.MachineName;
+
+    /// <summary>What a named person said of a source that did not look like the one before; null: nobody was asked.</summary>
+    public SourceAnswer? Answer { get; init; }
+
+    /// <summary>
+    /// Whether what the parcel has under a name stays there beside what stands at the source now: after a doubt nothing that may be the
+    /// better state is written over.
+    /// </summary>
+    internal Func<Entry, NodeFacts, bool> KeepsBeside { get; init; } = (_, _) => false;
 
     /// <summary>What of the source this pass looks at.</summary>
     internal Pass Pass { get; init; } = new(Only: null);

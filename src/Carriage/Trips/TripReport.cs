@@ -6,7 +6,9 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>One folder of a source as a trip left it. Always <c>Seen = Carried + LeftOut + Open</c>.</summary>
 /// <param name="Gone">In the parcel but deleted at the source, or left out, since; counted apart.</param>
 /// <param name="LeftOut">Left out by the carry list.</param>
-public sealed record FolderCarried(string Folder, Amount Seen, Amount Carried, Amount Open, Amount Gone, Amount LeftOut = default);
+/// <param name="GoneNow">Of <paramref name="Gone"/>, what this trip found deleted, and no list left out.</param>
+public sealed record FolderCarried(
+    string Folder, Amount Seen, Amount Carried, Amount Open, Amount Gone, Amount LeftOut = default, Amount GoneNow = default);
 
 /// <summary>What one line of a carry list left out, and why.</summary>
 public sealed record LeftOutBy(string Reason, Amount Files);
@@ -39,6 +41,12 @@ public sealed record TripReport(
 
     /// <summary>All that the carry list left out.</summary>
     public Amount LeftOut => Folders.Aggregate(Amount.None, (sum, f) => sum + f.LeftOut);
+
+    /// <summary>All that was there at the trip before and is not any more.</summary>
+    public Amount GoneNow => Folders.Aggregate(Amount.None, (sum, f) => sum + f.GoneNow);
+
+    /// <summary>The doubt about the source that a person's answer settled; null: there was none.</summary>
+    public string? Settled { get; init; }
 
     /// <summary>All that has a snag.</summary>
     public Amount Open => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Open);

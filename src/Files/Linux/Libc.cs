@@ -29,6 +29,8 @@ internal static unsafe partial class Libc
     public const int AtFollow = 0x400;
     public const int AtEmptyPath = 0x1000;
     public const uint RenameNoReplace = 1;
+    public const uint BasicStats = 0x7ff;
+    public const uint BirthTime = 0x800;
 
     /// <summary>UTIME_OMIT: this time stays.</summary>
     public const long Omit = 0x3ffffffe;
@@ -91,6 +93,9 @@ internal static unsafe partial class Libc
         public ulong Blocks;
         public ulong Free;
         public ulong Available;
+        public ulong Files;
+        public ulong FreeFiles;
+        public ulong Id;
     }
 
     [StructLayout(LayoutKind.Sequential)]

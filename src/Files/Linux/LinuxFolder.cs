@@ -181,6 +181,21 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         if (done < 0) throw LinuxTrouble.Thrown("set times");
     }
 
+    public override NodeIdentity Identity()
+    {
+        Libc.StatX s;
+        Libc.StatFs on;
+        byte ended = 0;
+        if (Libc.statx(_handle.Number, &ended, Libc.AtEmptyPath, Libc.BasicStats | Libc.BirthTime, &s) < 0)
+            throw LinuxTrouble.Thrown("stat");
+        if (Libc.fstatfs(_handle.Number, &on) < 0) throw LinuxTrouble.Thrown("ask for the file system");
+        return new(
+            on.Id == 0 ? null : FormattableString.Invariant($"{on.Type:x}-{on.Id:x16}"),
+            s.Inode,
+            (s.Mask & Libc.BirthTime) != 0 ? new(s.Born.Seconds, s.Born.Nanos) : null,
+            s.User);
+    }
+
     public override Room Room()
     {
         Libc.StatFs s;

@@ -6,7 +6,6 @@ namespace YardRelay.Files.Linux;
 /// <summary>An open file or folder of the system, closed once, and what both can be asked.</summary>
 internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
 {
-    private const uint BasicStats = 0x7ff;
     private readonly int _number;
 
     public LinuxHandle(int number) : base(-1, ownsHandle: true)
@@ -35,7 +34,7 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
     public static NodeFacts? Facts(int folder, byte* name, out Trouble trouble)
     {
         Libc.StatX s;
-        var done = Libc.statx(folder, name, Libc.AtNoFollow | (*name == 0 ? Libc.AtEmptyPath : 0), BasicStats, &s);
+        var done = Libc.statx(folder, name, Libc.AtNoFollow | (*name == 0 ? Libc.AtEmptyPath : 0), Libc.BasicStats, &s);
         trouble = done < 0 ? LinuxTrouble.Last : default;
         if (done < 0) return null;
         var kind = (s.Mode & 0xF000) switch

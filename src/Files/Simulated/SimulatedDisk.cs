@@ -29,6 +29,9 @@ public sealed class SimulatedDisk(TimeProvider time)
     /// <summary>Asked before each call; what it answers is what the call answers. <see cref="Fault.None"/>: the call is made.</summary>
     public Func<SimulatedCall, Fault>? Fails { get; set; }
 
+    /// <summary>Names its file system; null: it has none to tell.</summary>
+    public string? Identity { get; set; }
+
     /// <summary>How much it holds, in bytes.</summary>
     public long Bytes { get; set; } = 1L << 40;
 
@@ -50,10 +53,26 @@ public sealed class SimulatedDisk(TimeProvider time)
     }
 
     /// <summary>A copy of all that stands there, taken at once.</summary>
-    public SimulatedDisk Copy() => new(time) { _nodes = _nodes, _last = _last, _ticks = _ticks, _medium = _medium?.Copy(), Bytes = Bytes };
+    public SimulatedDisk Copy() => new(time)
+    {
+        _nodes = _nodes,
+        _last = _last,
+        _ticks = _ticks,
+        _medium = _medium?.Copy(),
+        Bytes = Bytes,
+        Identity = Identity
+    };
 
     /// <summary>Leaves so much room, in bytes.</summary>
     public void LeaveRoom(long bytes) => Bytes = Room().UsedBytes + bytes;
+
+    /// <summary>From now on a folder says that another file system is mounted there, or that none is.</summary>
+    /// <param name="device">Number of the mount; 1: that of the disk itself.</param>
+    public void Mount(string path, ulong device)
+    {
+        if (Find(Top, System.Text.Encoding.UTF8.GetBytes(path.Trim('/')), out _) is { } folder)
+            Change(folder, n => n with { Device = device });
+    }
 
     /// <summary>The folder at a path of this disk.</summary>
     public TreeRoot At(string path) => new(_files ??= new SimulatedFileSystem(this), path);

@@ -145,6 +145,11 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
         }
     }
 
+    public override NodeIdentity Identity()
+    {
+        lock (disk.Gate) return new(disk.Identity, number, null, 1000);
+    }
+
     public override Room Room()
     {
         lock (disk.Gate) return disk.Room();

@@ -8,6 +8,9 @@ internal sealed record SimulatedNode(NodeKind Kind, ushort Mode, Stamp Modified,
     /// <summary>How many names it has.</summary>
     public uint Links { get; init; } = 1;
 
+    /// <summary>The mount that it says it is on.</summary>
+    public ulong Device { get; init; } = 1;
+
     /// <summary>Content of a file.</summary>
     public Blocks Content { get; init; } = Blocks.Empty;
 
@@ -27,7 +30,7 @@ internal sealed record SimulatedNode(NodeKind Kind, ushort Mode, Stamp Modified,
         Kind == NodeKind.File ? Content.Bytes : Target.Length,
         Content.Written.Count * (Blocks.Size / 512),
         Kind == NodeKind.Folder ? 2 : Links,
-        Device: 1,
+        Device,
         number,
         Modified,
         Changed);

@@ -36,9 +36,7 @@ internal static class VerbRun
                     problem.Code,
                     string.Join('\n', result.Problems.Select(p => p.Message)),
                     json,
-                    problem is ParcelLocked or DepotFull
-                        ? ExitCodes.SnagsOrDamage
-                        : problem is ParcelUnfinished
+                    problem is ParcelLocked or DepotFull or ParcelUnfinished or SourceDoubted
                         ? ExitCodes.SnagsOrDamage
                         : ExitCodes.Usage);
             if (json) Console.Out.WriteLine(TripJson.Write(report, indented: true));

@@ -59,6 +59,14 @@ internal static class Reports
         Console.Out.WriteLine(
             $"Trip {report.Trip}: {ByteText.Files(report.Added.Files)} staged ({ByteText.Of(report.Added.Bytes)}), "
                 + $"{ByteText.Files(report.Kept.Files)} kept, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}.");
+        if (report.Settled is { } settled) Console.Out.WriteLine($"settled: {settled} Gone on as was said.");
+        if (report.GoneNow is { Files: > 0 } gone)
+        {
+            var where = report.Folders.Where(f => f.GoneNow.Files > 0).Select(f => $"{f.Folder} {f.GoneNow.Files:#,0}");
+            Console.Out.WriteLine(
+                $"gone since the trip before: {ByteText.Files(gone.Files)} ({ByteText.Of(gone.Bytes)}), in {string.Join(", ", where)}. "
+                    + "They stay in the parcel and are not restored.");
+        }
         foreach (var left in report.Reasons ?? [])
             Console.Out.WriteLine($"left out: {ByteText.Files(left.Files.Files)} ({ByteText.Of(left.Files.Bytes)}): {left.Reason}");
         Console.Out.WriteLine(report.IsWhole

@@ -38,6 +38,7 @@ internal static class CarryVerb
                 "Seals a new parcel: only who has the key of this recipient (age1…) can read it. Repeat for more; later trips seal as the "
                     + "first one did."
         };
+        var answer = new SourceAnswerOptions();
         var limit = VerbOptions.Limit();
         var secondCopy = VerbOptions.SecondCopy();
         var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
@@ -48,7 +49,8 @@ internal static class CarryVerb
                 + "any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel "
                 + "ida-0412\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412 --seal-to age1…")
             {
-                from, depot, parcel, carryList, reread, byNeed, noReadBack, sealTo, secondCopy, limit, identity, passphrase, json
+                from, depot, parcel, carryList, reread, byNeed, noReadBack, sealTo, answer.SourceIs, answer.By, answer.Because, secondCopy,
+                limit, identity, passphrase, json
             };
         command.SetAction((args, cancel) => VerbRun.RunAsync("carry", args.GetValue(json), async (progress, stop) =>
         {
@@ -61,6 +63,7 @@ internal static class CarryVerb
             if (recipients.Find(r => r.Key is null) is { Text: { } mistyped })
                 return new RecipientFormProblem(mistyped);
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
+            if (!answer.Read(args).TryGet(out var said, out var unsaid) && unsaid is not null) return unsaid;
             var sealing = recipients.Count > 0 || keys.Passphrase is not null
                 ? new SealingWish([.. recipients.Select(r => r.Key!)], keys.Passphrase)
                 : null;
@@ -78,11 +81,14 @@ internal static class CarryVerb
                     ByNeed = args.GetValue(byNeed),
                     ReadBack = !args.GetValue(noReadBack),
                     Sealing = sealing,
-                    Keys = keys
+                    Keys = keys,
+                    Answer = said
                 },
                 progress,
                 ThreadWork.Here)
                 .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop);
+            if (!trip.IsOk && trip.Problem is SourceDoubted doubted)
+                return Result<TripReport>.Failed([doubted, SourceAnswerOptions.HowTo(doubted)]);
             if (!trip.IsOk || beside is null) return trip;
             return (await new SecondCopy(place.Depot, beside, place.Parcel, progress, ThreadWork.Here).BringUpAsync(stop))
                 .TryGet(out var copied, out var failed)

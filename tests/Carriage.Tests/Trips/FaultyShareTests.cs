@@ -15,7 +15,7 @@ public sealed class FaultyShareTests
     [Theory, MemberData(nameof(Seeds))]
     public async Task Nothing_is_lost_and_nothing_is_there_twice(int seed, bool seals)
     {
-        using var given = new Given { Seals = seals };
+        using var given = new Given { Seals = seals, Answers = true };
         using var folder = new TempFolder();
         await using var cloud = await CloudShare.StartAsync(new() { Folder = folder.At, FaultRate = 0.09, FaultSeed = seed });
         given.Depot = new WebDavDepot(new(cloud.Address), new() { FirstWait = TimeSpan.FromMilliseconds(20), Tries = 9 });

@@ -6,6 +6,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Files;
 using YardRelay.Files.Working;
 using YardRelay.Peers;
@@ -73,12 +74,24 @@ internal sealed class Given : IDisposable
 
     public async Task<TripReport> CarryAsync() => (await TryCarryAsync()).Value;
 
-    public Task<Result<TripReport>> TryCarryAsync() =>
+    /// <summary>Whether somebody says of every doubt that what is gone was deleted: of a tree that chance may empty.</summary>
+    public bool Answers { get; init; }
+
+    public async Task<Result<TripReport>> TryCarryAsync()
+    {
+        var carried = await TryCarryAsync(null);
+        return Answers && !carried.IsOk && carried.Problem is SourceDoubted { Doubt.Unlike: var unlike }
+            ? await TryCarryAsync(new SourceAnswer(SourceVerdict.Deleted, unlike, "Kit Moss", "chance did"))
+            : carried;
+    }
+
+    private Task<Result<TripReport>> TryCarryAsync(SourceAnswer? answer) =>
         new Trip(
             Depot,
             Parcel,
             new()
             {
+                Answer = answer,
                 JournalFiles = 3,
                 CarryList = CarryList,
                 ReadsAll = ReadsAll,

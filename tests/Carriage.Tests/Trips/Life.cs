@@ -7,6 +7,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Landings;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Files.Simulated;
 using YardRelay.Files.Working;
 
@@ -32,6 +33,9 @@ internal sealed class Life(int seed)
     private string? _promised;
     private (string Path, byte[] Content)? _damaged;
     private bool _isEnding;
+
+    // Why the last command would not do it.
+    private Problem? _refused;
     private int _targets;
 
     // Whether anything was ever damaged; and whether the last trip said that nothing else is wrong than that such a thing is lost.
@@ -59,7 +63,7 @@ internal sealed class Life(int seed)
     /// <exception cref="BrokenPromiseException">A promise was broken.</exception>
     public void Run(IReadOnlyList<LifeStep> steps)
     {
-        (_old, _depot, _new) = (new(_clock), new(_clock), new(_clock));
+        (_old, _depot, _new) = (new(_clock) { Identity = "old" }, new(_clock), new(_clock));
         foreach (var root in new[] { _old.At("/home"), _depot.At("/depot"), _new.At("/") }) root.TryMake(out _)!.Dispose();
         _depot.Settle();
         _new.Settle();
@@ -109,6 +113,9 @@ internal sealed class Life(int seed)
             case Doing.Damage:
                 Damage(step);
                 break;
+            case Doing.CarryAnother:
+                CarryAnother(step);
+                break;
             default:
                 _depot.CutPower(step.Chance(seed, "cut"));
                 Ended = (Ended.Kills, Ended.Cuts + 1);
@@ -130,10 +137,14 @@ internal sealed class Life(int seed)
             Keys = new([Recovery]),
             ReadsAll = IsDamaged && step.Chance(seed, "all").Next(4) == 0,
         };
-        var report = Command(
-            step,
-            "carry",
-            (depot, work) => new Trip(depot, Parcel, options, new(), work).RunAsync(_old.At("/home"), CancellationToken.None));
+        Task<Result<TripReport>> MakeTrip(IDepot depot, IWork work) =>
+            new Trip(depot, Parcel, options, new(), work).RunAsync(_old.At("/home"), CancellationToken.None);
+        var report = Command(step, "carry", MakeTrip);
+        if (report is null && _refused is SourceDoubted { Doubt: var doubt })
+        {
+            options = options with { Answer = new(SourceVerdict.Deleted, doubt.Unlike, "Kit Moss", "Ida tidied up") };
+            report = Command(step with { Ill = Ill.None }, "carry after an answer", MakeTrip);
+        }
         if (Seen.Of(_old.At("/home")) != before) throw new BrokenPromiseException("A trip changed its source.");
         if (report is not { IsWhole: true })
         {
@@ -149,6 +160,26 @@ internal sealed class Life(int seed)
         if (goesOn) _damaged = null;
         // Damage that no verification told it of stays for the next one to find.
         if (!_isDoubtful) Prove(step, "what a trip called whole");
+    }
+
+    private void CarryAnother(LifeStep step)
+    {
+        // Against what broke off, or is damaged, there is nothing to hold it.
+        if (_promised is null || _isDoubtful || IsDamaged) return;
+        _clock.Pass(TimeSpan.FromSeconds(1));
+        var other = new SimulatedDisk(_clock) { Identity = "other" };
+        other.At("/home").TryMake(out _)!.Dispose();
+        var edits = new SourceEdits(other.At("/home"), step.Chance(seed, "other"));
+        for (var left = step.Chance(seed, "others").Next(3) * 10; left > 0; left--) edits.Once();
+        var options = new TripOptions { AtOnce = 4, Keys = new([Recovery]) };
+        var before = Seen.Of(_depot.At("/depot/ida/data"));
+        var report = Command(
+            step, "carry another", (depot, work) => new Trip(depot, Parcel, options, new(), work)
+                .RunAsync(other.At("/home"), CancellationToken.None));
+        if (report is not null || _refused is not SourceDoubted)
+            throw new BrokenPromiseException("Another disk was carried as if it were the same.");
+        if (Seen.Of(_depot.At("/depot/ida/data")) != before) throw new BrokenPromiseException("A trip that stopped changed the parcel.");
+        Prove(step, "what a trip called whole before another disk was there");
     }
 
     /// <returns>Whether it was whole; null where nothing was said.</returns>
@@ -281,19 +312,20 @@ internal sealed class Life(int seed)
     {
         for (var locked = 0; ; locked++)
         {
+            _refused = null;
             if (Once(step, name, step.Chance(seed, $"{name} {locked}"), what) is not { } outcome) return null;
             if (outcome.Exception?.InnerException is { } broke)
             {
                 Note(step, $"{name} with {step.Ill}: {broke.GetType().Name}, {broke.Message}");
                 return broke is IOException ? null : throw new BrokenPromiseException($"{name} ends with a stack trace", broke);
             }
-            if (outcome.Result.TryGet(out var value, out var problem))
+            if (outcome.Result.TryGet(out var value, out _refused))
             {
                 Note(step, $"{name} with {step.Ill}: done");
                 return value;
             }
-            Note(step, $"{name} with {step.Ill}: {problem.Message}");
-            if (problem is not ParcelLocked || locked == 3) return null;
+            Note(step, $"{name} with {step.Ill}: {_refused.Message}");
+            if (_refused is not ParcelLocked || locked == 3) return null;
             _clock.Pass(TimeSpan.FromSeconds(40));
         }
     }

@@ -23,6 +23,9 @@ internal enum Doing
 
     /// <summary>The power goes while nothing runs.</summary>
     CutPower,
+
+    /// <summary>A trip while the old computer's disk is not mounted, or somebody else's is.</summary>
+    CarryAnother,
 }
 
 /// <summary>
@@ -52,6 +55,9 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
             var suffers = doing is Doing.Carry or Doing.Restore or Doing.Verify && random.Next(2) == 0;
             steps.Add(new(steps.Count, doing, suffers ? (Ill)random.Next(1, 7) : Ill.None));
         }
+        var others = new Random(seed ^ 0x5EED);
+        for (var number = 500; others.Next(3) == 0; number++)
+            steps.Insert(others.Next(2, steps.Count + 1), new(number, Doing.CarryAnother, Ill.None));
         return steps;
     }
 

@@ -29,7 +29,7 @@ public sealed class SecondCopyTests
     [Theory, InlineData(false), InlineData(true)]
     public async Task Whatever_is_damaged_in_one_copy_is_mended_from_the_other_and_from_a_dead_disk_nothing_is_lost(bool seals)
     {
-        using var given = new Given { Seals = seals };
+        using var given = new Given { Seals = seals, Answers = true };
         Directory.CreateDirectory(given["second"]);
         using var second = new FolderDepot(TreeRoot.Here(given["second"]));
         new LivingTree(given.Source, 12).Change(60);

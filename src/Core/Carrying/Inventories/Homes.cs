@@ -8,7 +8,14 @@ public sealed record Home(string Account, string Path, HomePlatform Platform);
 /// <summary>Which homes stand below a folder: it may be a home, the folder of all homes, or a whole disk.</summary>
 public static class Homes
 {
-    private static readonly string[] Signs = ["Desktop", "Documents", "Downloads", "AppData", ".config", "Library", ".mozilla", ".bashrc"];
+    /// <summary>Names of which one in a folder makes it a home, and which tell its platform.</summary>
+    public static IReadOnlyList<string> Signs { get; } = [
+        "Desktop", "Documents", "Downloads", "AppData", ".config", "Library", ".mozilla", ".bashrc"
+    ];
+
+    /// <summary>Folders of a disk in which homes lie.</summary>
+    public static IReadOnlyList<string> Above { get; } = ["Users", "home"];
+
     private static readonly HashSet<string> Nobody = new(StringComparer.OrdinalIgnoreCase)
     {
         "Public",
@@ -27,7 +34,7 @@ public static class Homes
     {
         var top = folders("");
         if (IsHome(top)) return [new("", "", PlatformOf(top))];
-        foreach (var all in new[] { "Users", "home" })
+        foreach (var all in Above)
             if (top.Contains(all) && Below(all, folders) is { Count: > 0 } found) return found;
         return Below("", folders) is { Count: > 0 } homes ? homes : [new("", "", PlatformOf(top))];
     }
