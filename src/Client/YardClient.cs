@@ -495,6 +495,9 @@ public sealed class YardClient : IDisposable
     public Task<Result<PalletSeen>> SendPalletAsync(string refresh, string pallet, PalletDeparture wanted, CancellationToken cancel) =>
         PostAsync<PalletSeen>($"api/refreshes/{E(refresh)}/pallets/{E(pallet)}/departure", wanted, cancel);
 
+    public Task<Result<SnagSeen>> AnswerSourceAsync(string snag, SourceAnswerWanted wanted, CancellationToken cancel) =>
+        PostAsync<SnagSeen>($"api/snags/{E(snag)}/source", wanted, cancel);
+
     public Task<Result<SnagSeen>> WaiveAsync(string snag, string reason, CancellationToken cancel) =>
         PostAsync<SnagSeen>($"api/snags/{E(snag)}/waiver", new WaiverWanted(reason), cancel);
 

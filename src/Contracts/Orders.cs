@@ -1,6 +1,7 @@
 using System.Text.Json.Serialization;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Folders;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Core.Orders;
 
 namespace YardRelay.Contracts;
@@ -124,9 +125,10 @@ public sealed record FoldersWork : OrderWork
 /// <param name="SealTo">Of a first trip: whom the parcel is sealed to; null: it is open.</param>
 /// <param name="ByNeed">As far as there is room, what is needed first.</param>
 /// <param name="Passphrase">One that is to open the parcel's key from now on; null: none.</param>
+/// <param name="Source">What a person said of a source that was in doubt; null: nothing.</param>
 public sealed record TripWork(
     TripPart Part, ParcelPlace Place, string? CarryList = null, IReadOnlyList<string>? SealTo = null, bool ByNeed = false,
-    string? Passphrase = null) : ParcelWork(Place)
+    string? Passphrase = null, SourceAnswer? Source = null) : ParcelWork(Place)
 {
     /// <inheritdoc/>
     [JsonIgnore]
@@ -209,177 +211,6 @@ public sealed record OrderProgress(
 /// <param name="LeftOut">Trip: left out by the carry list.</param>
 /// <param name="Arrived">Trip: carried. Restore: on the new computer, also where the same stood already. Survey: nothing.</param>
 public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Amount Open, Amount? LeftOut = null);
-
-/// <summary>How an order ended: a case for each kind, or why it could not be done at all.</summary>
-[JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
-[JsonDerivedType(typeof(NotDone), "not-done")]
-[JsonDerivedType(typeof(Surveyed), OrderNames.Survey)]
-[JsonDerivedType(typeof(SurveyedNew), OrderNames.SurveyNew)]
-[JsonDerivedType(typeof(TreeFound), OrderNames.Folders)]
-[JsonDerivedType(typeof(Carried), "trip")]
-[JsonDerivedType(typeof(Verified), OrderNames.Verify)]
-[JsonDerivedType(typeof(CopiedAgain), OrderNames.SecondCopy)]
-[JsonDerivedType(typeof(LookedAhead), OrderNames.Look)]
-[JsonDerivedType(typeof(Restored), OrderNames.Restore)]
-[JsonDerivedType(typeof(PartRestored), OrderNames.PartRestore)]
-[JsonDerivedType(typeof(Adopted), OrderNames.Adopt)]
-[JsonDerivedType(typeof(Purged), OrderNames.Purge)]
-public abstract record OrderOutcome
-{
-    private protected OrderOutcome()
-    {
-    }
-
-    /// <summary>All accounted for: no snag, no damage.</summary>
-    [JsonIgnore]
-    public abstract bool IsWhole { get; }
-
-    /// <summary>In a few words, for whoever stands beside the hand.</summary>
-    [JsonIgnore]
-    public virtual string Words => IsWhole ? "done, all accounted for" : $"done, {Troubles.Snags} snags, {Troubles.Damages} damages";
-
-    /// <summary>What is not as it should be, counted.</summary>
-    private protected virtual (int Snags, int Damages) Troubles => (0, 0);
-}
-
-/// <summary>It could not be done at all.</summary>
-/// <param name="Why">In whole sentences.</param>
-public sealed record NotDone(string Why) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => false;
-
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override string Words => $"failed: {Why}";
-}
-
-/// <summary>What was found on the old computer.</summary>
-/// <param name="Found">Null: the folders only.</param>
-public sealed record Surveyed(IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, SurveyResult? Found) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Snags.Count == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (Snags.Count, 0);
-}
-
-/// <summary>What was found on the new computer.</summary>
-public sealed record SurveyedNew(SurveyResult Found) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => true;
-}
-
-/// <summary>The folders of the old computer, which are kept in memory only.</summary>
-/// <param name="Deeper">Folders that were too deep for the tree.</param>
-public sealed record TreeFound(IReadOnlyList<FolderNode> Tree, int Deeper) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => true;
-}
-
-/// <summary>What a trip brought.</summary>
-/// <param name="Trip">Its number in the parcel, from 1.</param>
-/// <param name="Reasons">What stayed by the carry list, and why.</param>
-/// <param name="ParcelId">The parcel's own id.</param>
-/// <param name="ParcelKey">Of a sealed parcel: its key, which the service keeps encrypted.</param>
-/// <param name="PassphraseSet">The passphrase that came with the order opens the parcel's key now.</param>
-public sealed record Carried(
-    IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Trip, IReadOnlyList<StayedBehind>? Reasons = null,
-    string? ParcelId = null, string? ParcelKey = null, bool PassphraseSet = false) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Snags.Count == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (Snags.Count, 0);
-}
-
-/// <summary>What reading the parcel found.</summary>
-/// <param name="Damages">Files that are not what the parcel says.</param>
-public sealed record Verified(int Damages) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Damages == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (0, Damages);
-}
-
-/// <summary>How the second copy stands.</summary>
-/// <param name="Damages">Files of it that are not what the first says.</param>
-/// <param name="Said">In a whole sentence.</param>
-public sealed record CopiedAgain(int Damages, string Said) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Damages == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (0, Damages);
-}
-
-/// <summary>What a restore would do.</summary>
-/// <param name="Fits">There is room for it.</param>
-public sealed record LookedAhead(ForeseenSeen Foreseen, bool Fits) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Fits;
-}
-
-/// <summary>What landed on the new computer.</summary>
-/// <param name="Damages">Files that were damaged in the depot; each is among the snags.</param>
-/// <param name="Missing">Things that the landing plan names and the parcel has not.</param>
-public sealed record Restored(
-    IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Missing = 0) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Snags.Count == 0 && Damages == 0 && Missing == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (Snags.Count, Damages);
-}
-
-/// <summary>What landed once more.</summary>
-public sealed record PartRestored(
-    IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Missing = 0) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Snags.Count == 0 && Damages == 0 && Missing == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (Snags.Count, Damages);
-}
-
-/// <summary>What a folder that was filled by hand held.</summary>
-/// <param name="IsAsThere">All of it is as at the old computer.</param>
-/// <param name="Said">What people should read of it, in whole sentences.</param>
-public sealed record Adopted(
-    IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, bool IsAsThere, string Said, string? ParcelId = null) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => IsAsThere;
-
-    private protected override (int Snags, int Damages) Troubles => (Snags.Count, 0);
-}
-
-/// <summary>What was taken away.</summary>
-/// <param name="Removed">Files and bytes that are gone.</param>
-/// <param name="Left">Names that the depot still lists.</param>
-public sealed record Purged(Amount Removed, int Left) : OrderOutcome
-{
-    /// <inheritdoc/>
-    [JsonIgnore]
-    public override bool IsWhole => Left == 0;
-
-    private protected override (int Snags, int Damages) Troubles => (0, Left);
-}
 
 /// <summary>How the depot was found at the end of an order.</summary>
 /// <param name="FreeBytes">Room that it said it has; null: it does not say.</param>

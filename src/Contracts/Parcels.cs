@@ -36,7 +36,8 @@ public sealed record LandingSeen(LandingWanted Plan, string? By, DateTimeOffset?
 public sealed record HoldSeen(DateOnly? Until, IReadOnlyList<string> Missing, DateOnly? DepotEnds, string? Alarm, DateTimeOffset? PurgedAt);
 
 /// <summary>A snag in the list of a refresh.</summary>
-/// <param name="Counsel">What may be done: retry, restore, waive, and in words.</param>
+/// <param name="Ways">What may be done: an order that can end it, waive, or source: say what the source is.</param>
+/// <param name="Counsel">The same in words.</param>
 public sealed record SnagListed(
     SnagSeen Snag, string Name, string Site, string? Room, IReadOnlyList<string> Ways, string Counsel, bool IsBusy);
 

@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Core.Detours;
 using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
@@ -174,6 +175,10 @@ public sealed record ReopeningWanted(string Reason);
 
 /// <summary>Gives up a file, with a reason that stays.</summary>
 public sealed record WaiverWanted(string Reason);
+
+/// <summary>Says what a source is that did not look like what was carried before; the next trip goes on by it.</summary>
+/// <param name="Reason">Why, 1 to 500 characters; it stays, with the name of who says so.</param>
+public sealed record SourceAnswerWanted(SourceVerdict Verdict, string Reason);
 
 /// <summary>A version of a checklist template.</summary>
 /// <param name="Kinds">The kinds of swap it is for; empty: all.</param>

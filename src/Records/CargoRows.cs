@@ -1,4 +1,5 @@
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Sources;
 
 namespace YardRelay.Records;
 
@@ -80,6 +81,9 @@ public sealed class SnagRow
     public required string End { get; set; }
     public string? EndedBy { get; set; }
     public string? EndReason { get; set; }
+
+    /// <summary>Of a source in doubt: what a person said it is.</summary>
+    public SourceVerdict? Verdict { get; set; }
     public DateTimeOffset At { get; set; }
     public DateTimeOffset? EndedAt { get; set; }
 }

@@ -2,6 +2,7 @@ using Microsoft.AspNetCore.DataProtection.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Storage.ValueConversion;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Core.Custody;
 using YardRelay.Core.Detours;
 using YardRelay.Core.FollowUps;
@@ -78,6 +79,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         configuration.Properties<DateTimeOffset>().HaveConversion<MicrosecondsConverter>();
         configuration.Properties<SwapKind>().HaveConversion<string>();
         configuration.Properties<SnagKind>().HaveConversion<string>();
+        configuration.Properties<SourceVerdict>().HaveConversion<string>();
         configuration.Properties<SignOffPart>().HaveConversion<string>();
         configuration.Properties<FollowUpHold>().HaveConversion<string>();
         configuration.Properties<DetourKind>().HaveConversion<string>();

@@ -1,4 +1,6 @@
 using Microsoft.EntityFrameworkCore;
+using Microsoft.EntityFrameworkCore.Infrastructure;
+using Microsoft.EntityFrameworkCore.Migrations;
 using YardRelay.Core.Ledger;
 
 namespace YardRelay.Records.Tests;
@@ -27,10 +29,20 @@ public abstract class SchemaTests(Databases databases)
     public async Task The_first_migration_gives_the_tables_that_the_chain_before_it_gave()
     {
         var (fresh, taken) = (databases.Empty(), await databases.OfTheChainAsync(Cancel));
-        await PrepareAsync(fresh);
+        await using (var db = Databases.Open(fresh))
+            await db.GetService<IMigrator>().MigrateAsync(db.Database.GetMigrations().First(), Cancel);
         var chain = await databases.DescribeAsync(taken, Cancel);
         chain.Count.ShouldBeGreaterThan(300);
         (await databases.DescribeAsync(fresh, Cancel)).ShouldBe(chain);
+    }
+
+    [Fact]
+    public async Task A_database_of_the_chain_ends_with_the_tables_of_a_new_one()
+    {
+        var (fresh, taken) = (databases.Empty(), await databases.OfTheChainAsync(Cancel));
+        await PrepareAsync(fresh);
+        await PrepareAsync(taken);
+        (await databases.DescribeAsync(taken, Cancel)).ShouldBe(await databases.DescribeAsync(fresh, Cancel));
     }
 
     [Fact]

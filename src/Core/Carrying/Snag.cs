@@ -35,6 +35,9 @@ public enum SnagKind
 
     /// <summary>Restored, but a time, mode or attribute could not be set.</summary>
     AttributeLost,
+
+    /// <summary>A trip stopped: what stands at the old computer does not look like what was carried before.</summary>
+    SourceDoubted,
 }
 
 /// <summary>One file or folder that could not be carried or restored as it should.</summary>

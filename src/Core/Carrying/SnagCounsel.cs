@@ -19,6 +19,11 @@ public sealed record SnagCounsel(bool MayRetry, string Words)
             new(true, "Retry while the old computer is there: the next trip brings it anew. Have the depot's disk looked at."),
         SnagKind.NotRestored => new(true, "Make room or give rights on the new computer, then restore again."),
         SnagKind.AttributeLost => new(true, "The file itself is there. Waive it unless a program needs the attribute."),
+        SnagKind.SourceDoubted =>
+            new(
+                true,
+                "Mount the right disk or name the right folder, then retry; or say whether it is the same one, or what is gone was "
+                    + "deleted."),
         _ => throw new System.Diagnostics.UnreachableException(),
     };
 }

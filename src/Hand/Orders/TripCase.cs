@@ -25,10 +25,11 @@ internal sealed class TripCase : ParcelCase<TripWork>
             CarryList = list.Value,
             Keys = parcel.Keys,
             Sealing = recipients.Count > 0 ? new(recipients, null) : null,
-            ByNeed = work.ByNeed
+            ByNeed = work.ByNeed,
+            Answer = work.Source
         };
         var trip = await new Trip(parcel.Depot, parcel.Path, options, at.Odometer, at.Work).RunAsync(at.Root, cancel);
-        if (!trip.TryGet(out var carried, out var refused)) return new NotDone(refused.Message);
+        if (!trip.TryGet(out var carried, out var refused)) return new NotDone(refused.Message, (refused as SourceDoubted)?.Doubt);
         return new Carried(
             [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))],
             carried.Snags,
@@ -36,7 +37,8 @@ internal sealed class TripCase : ParcelCase<TripWork>
             [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))],
             carried.ParcelId,
             carried.ParcelKey,
-            await PhraseAsync(at, parcel, work.Passphrase, carried.ParcelKey, cancel));
+            await PhraseAsync(at, parcel, work.Passphrase, carried.ParcelKey, cancel),
+            carried.GoneNow);
     }
 
     // Before the first one it is said at once, and in whole sentences, what would stop it halfway.

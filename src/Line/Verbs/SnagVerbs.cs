@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Client;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
@@ -17,6 +18,11 @@ internal static class SnagVerbs
         var kind = new Option<string?>("--kind") { Description = "Only snags of this kind, such as pipe or unreadable." };
         var mustKind = new Option<string>("--kind") { Description = "Snags of this kind, such as socket.", Required = true };
         var end = new Option<string>("--end") { Description = "open, waived or retried.", DefaultValueFactory = _ => "open" };
+        var verdict = new Argument<SourceVerdict>("verdict")
+        {
+            Description = "same: it moved, was copied, or an earlier state was put back. deleted: what is gone was deleted."
+        };
+        var why = new Option<string>("--reason") { Description = "Why; it stays, with your name.", Required = true };
         var ids = new Option<bool>("--ids") { Description = "Only swap and snag ids, a line each, for scripts." };
         var plain = false;
         return new Command("snag", "Snags of all swaps.")
@@ -30,13 +36,17 @@ internal static class SnagVerbs
             Call.Command<SnagSeen>("waive", "Gives a file up, with a reason that stays.",
                 "yardline snag waive autumn-0012 1f2e3d4c --reason 'Old print spool, not needed'", [swap, snag, reason],
                 async (c, _, a, cancel) =>
-            {
-                if (!(await c.SwapAsync(a.GetValue(swap)!, cancel)).TryGet(out var seen, out var problem)) return problem;
-                var found = seen.Snags.Where(n => n.Id.StartsWith(a.GetValue(snag)!, StringComparison.Ordinal)).ToList();
-                return found.Count == 1
-                    ? await c.WaiveAsync(found[0].Id, a.GetValue(reason)!, cancel)
-                    : new SnagWhichProblem(found.Count, a.GetValue(snag), string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8])));
-            }, n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
+                    (await FindAsync(c, a.GetValue(swap)!, a.GetValue(snag)!, cancel)).TryGet(out var found, out var problem)
+                        ? await c.WaiveAsync(found.Id, a.GetValue(reason)!, cancel)
+                        : problem,
+                n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
+            Call.Command<SnagSeen>("source", "Says what a source is that did not look like what was carried before.",
+                "yardline snag source autumn-0012 1f2e3d4c deleted --reason 'Ida moved them to the share'",
+                [swap, snag, verdict, why], async (c, _, a, cancel) =>
+                    (await FindAsync(c, a.GetValue(swap)!, a.GetValue(snag)!, cancel)).TryGet(out var found, out var problem)
+                        ? await c.AnswerSourceAsync(found.Id, new(a.GetValue(verdict), a.GetValue(why)!), cancel)
+                        : problem,
+                n => Tables.Say($"{n.EndedBy} answered it: {n.EndReason} The next trip goes on by it."), needsRefresh: false),
             Call.Command<WaiversMade>("waive-all", "Gives up all open files of one kind, with one reason that stays with each.",
                 "yardline snag waive-all --kind socket --reason 'Sockets hold no content'", [mustKind, reason], async (c, r, a, cancel) =>
             {
@@ -60,7 +70,9 @@ internal static class SnagVerbs
             {
                 if (!(await AllAsync(c, r, "open", a.GetValue(kind), cancel)).TryGet(out var all, out var problem)) return problem;
                 var made = new OrdersMade(0, []);
-                foreach (var way in all.SelectMany(s => s.Ways.Where(w => w != "waive").Select(w => (Way: w, s.Snag.Swap))).Distinct()
+                foreach (var way in all
+                    .SelectMany(s => s.Ways.Where(w => w is not ("waive" or "source")).Select(w => (Way: w, s.Snag.Swap)))
+                    .Distinct()
                     .GroupBy(w => w.Way))
                 {
                     if (!(await c.GiveOrdersAsync(r, new(way.Key, [.. way.Select(w => w.Swap)]), cancel))
@@ -75,6 +87,15 @@ internal static class SnagVerbs
                 Tables.Say($"{made.Given} orders given. Follow them with 'yardline today'.");
             }),
         };
+    }
+
+    private static async Task<Result<SnagSeen>> FindAsync(YardClient client, string swap, string snag, CancellationToken cancel)
+    {
+        if (!(await client.SwapAsync(swap, cancel)).TryGet(out var seen, out var problem)) return problem;
+        var found = seen.Snags.Where(n => n.Id.StartsWith(snag, StringComparison.Ordinal)).ToList();
+        return found.Count == 1
+            ? found[0]
+            : new SnagWhichProblem(found.Count, snag, string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8])));
     }
 
     private static async Task<Result<List<SnagListed>>> AllAsync(

@@ -1330,6 +1330,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Verdict")
+                        .HasColumnType("text");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Refresh", "End");

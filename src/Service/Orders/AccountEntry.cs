@@ -38,7 +38,9 @@ internal static class AccountEntry
         foreach (var ended in known.Where(k => found.All(f => f.Path != k.Path)))
         {
             (ended.End, ended.EndedBy, ended.EndReason, ended.EndedAt) = ("retried", by, null, w.Now);
-            w.Note("snag.retried", swap.Id, $"{names.Of(swap.Id, ended.Path)} is carried by {by}", new() { ["snag"] = ended.Id });
+            var words = ended.Kind == SnagKind.SourceDoubted ? $"What was carried is no longer in doubt since {by}" : null;
+            words ??= $"{names.Of(swap.Id, ended.Path)} is carried by {by}";
+            w.Note("snag.retried", swap.Id, words, new() { ["snag"] = ended.Id });
         }
         foreach (var snag in found)
         {

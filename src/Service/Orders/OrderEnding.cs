@@ -26,14 +26,16 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel);
         var order = Order.Of(row.Kind) ?? throw new System.Diagnostics.UnreachableException($"An order of kind '{row.Kind}' is recorded.");
         if (order.Reach.Parcel != ParcelUse.None) await HearOfDepotAsync(w, swap, outcome, found, cancel);
-        if (outcome is NotDone { Why: var failure })
+        if (outcome is NotDone { Why: var failure } undone)
         {
+            if (undone.Doubt is { } doubt) await SourceDoubts.OpenAsync(w, swap, doubt, cancel);
             (row.State, row.Words) = (OrderStates.Failed, failure.Length > MostWords ? failure[..MostWords] : failure);
             w.Note(
                 "order.failed",
                 swap.Id,
                 $"{order.Words} {ServiceHand.At(row.Tag)} failed: {row.Words}",
                 new() { ["order"] = row.Id });
+            if (undone.Doubt is not null) await SwapSettling.SettleAsync(w, swap, cancel);
             return null;
         }
         if (await OrderCase.Of(order).EnterAsync(new(w, row, swap, keys, desk), outcome, cancel) is not { } sum)

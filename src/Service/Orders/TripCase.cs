@@ -19,12 +19,14 @@ internal sealed class TripCase : OrderCase<Order.Trip, Carried>
         return Task.FromResult(Fine);
     }
 
-    protected override Task<OrderWork> WorkAsync(OrderAtHand at, Order.Trip order, CancellationToken cancel)
+    protected override async Task<OrderWork> WorkAsync(OrderAtHand at, Order.Trip order, CancellationToken cancel)
     {
         var list = KeptCarryList.EffectiveOf(at.Cargo);
         var sealTo = at.Swap.Trips == 0 && at.Depot is { SealTo.Count: > 0 } sealing ? sealing.SealTo : null;
         var passphrase = at.Cargo?.Passphrase is { } phrase ? at.Keys.Open(phrase) : null;
-        return Now(new TripWork(order.Part, at.Place, list.IsEverything ? null : list.Write(), sealTo, at.Row.ByNeed, passphrase));
+        return new TripWork(
+            order.Part, at.Place, list.IsEverything ? null : list.Write(), sealTo, at.Row.ByNeed, passphrase,
+            await SourceDoubts.AnswerAsync(at.W, at.Swap, cancel));
     }
 
     protected override async Task<OrderSum> EnterAsync(OrderOver over, Carried outcome, CancellationToken cancel)
@@ -44,9 +46,10 @@ internal sealed class TripCase : OrderCase<Order.Trip, Carried>
         }
         await Observations.TakeAsync(over, cancel);
         return new(
-            outcome.Snags.Count == 0
+            (outcome.Snags.Count == 0
                 ? $"All {ByteText.Files(seen.Files)} in the depot"
-                : $"{ByteText.Files(seen.Files)}, {outcome.Snags.Count} snags",
+                : $"{ByteText.Files(seen.Files)}, {outcome.Snags.Count} snags")
+                + (outcome.Gone is { Files: > 0 } gone ? $"; {ByteText.Files(gone.Files)} gone since the trip before" : ""),
             seen,
             outcome.Snags.Count,
             Follows: await VerifyCase.AfterAsync(over, cancel));

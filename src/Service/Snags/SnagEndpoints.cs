@@ -15,6 +15,10 @@ internal static class SnagEndpoints
             .RequireAuthorization(Roles.Works)
             .WithName("WaiveSnags")
             .WithSummary("Gives up several files with one reason.");
+        routes.MapPost("/snags/{snag}/source", SnagHandlers.AnswerAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("AnswerSourceDoubt")
+            .WithSummary("Says what a source is that did not look like what was carried before; the next trip goes on by it.");
         routes.MapPost("/snags/{snag}/waiver", SnagHandlers.WaiveAsync)
             .RequireAuthorization(Roles.Works)
             .WithName("WaiveSnag")

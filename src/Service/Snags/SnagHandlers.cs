@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Core.Ids;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
@@ -75,13 +76,9 @@ internal static class SnagHandlers
         var items = rows.Take(limit).Select(r =>
         {
             var counsel = SnagCounsel.Of(r.Snag.Kind);
-            IReadOnlyList<string> ways = r.Snag.End != "open"
-                ? []
-                : counsel.MayRetry
-                ? [r.Snag.Side == "new" ? OrderNames.Restore : OrderNames.TopUpTrip, "waive"]
-                : ["waive"];
             return new SnagListed(
-                SwapReader.Seen(r.Snag), r.Swap.Name, r.Swap.Site, r.Swap.Room, ways, counsel.Words, busy.Contains(r.Swap.Id));
+                SwapReader.Seen(r.Snag), r.Swap.Name, r.Swap.Site, r.Swap.Room, WaysOut(r.Snag, counsel), counsel.Words,
+                busy.Contains(r.Swap.Id));
         }).ToList();
         var next = rows.Count > limit
             ? $"{(items[^1].Snag.At - DateTimeOffset.UnixEpoch).Ticks / TimeSpan.TicksPerMicrosecond}~{items[^1].Snag.Id}"
@@ -91,6 +88,15 @@ internal static class SnagHandlers
         static ProblemHttpResult Wrong(string what, string message) =>
             new ListProblem(what, message).ToHttp();
     }
+
+    private static IReadOnlyList<string> WaysOut(SnagRow snag, SnagCounsel counsel) => snag switch
+    {
+        { End: not "open" } => [],
+        { Kind: SnagKind.SourceDoubted } => [OrderNames.TopUpTrip, "source"],
+        _ when !counsel.MayRetry => ["waive"],
+        { Side: "new" } => [OrderNames.Restore, "waive"],
+        _ => [OrderNames.TopUpTrip, "waive"],
+    };
 
     private static Problem? ReasonFault(string? reason) =>
         string.IsNullOrWhiteSpace(reason) || reason.Length > 500
@@ -111,6 +117,31 @@ internal static class SnagHandlers
             if (Waive(w, row, names, wanted.Reason) is { } problem) return problem;
             await SwapSettling.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
             return SwapReader.Seen(row) with { Path = names.Of(row.Swap, row.Path) };
+        }, cancel)).ToHttp();
+    }
+
+    internal static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> AnswerAsync(
+        string snag, SourceAnswerWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+    {
+        if (ReasonFault(wanted.Reason) is not null || !Enum.IsDefined(wanted.Verdict)) return new SourceReasonProblem().ToHttp();
+        var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
+        if (found is null) return ServiceProblem.NotFound("snag", snag).ToHttp();
+        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
+        if (found.Kind != SnagKind.SourceDoubted) return new SnagNoSourceProblem().ToHttp();
+        return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
+        {
+            var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
+            if (row.End == "retried") return new SnagEndedProblem();
+            (row.End, row.EndedBy, row.EndReason, row.EndedAt, row.Verdict) =
+                ("waived", w.By, wanted.Reason.Trim(), w.Now, wanted.Verdict);
+            var said = wanted.Verdict == SourceVerdict.Same ? "it is the same source" : "what is gone was deleted";
+            w.Note(
+                "snag.source",
+                row.Swap,
+                $"{w.By} says of {row.Files:#,0} files that are not as they were: {said}. {wanted.Reason.Trim()}",
+                new() { ["snag"] = row.Id, ["verdict"] = wanted.Verdict.ToString() });
+            await SwapSettling.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
+            return SwapReader.Seen(row);
         }, cancel)).ToHttp();
     }
 
@@ -151,6 +182,7 @@ internal static class SnagHandlers
         if (row.End == "waived") return null;
         if (row.End == "retried")
             return new SnagEndedProblem();
+        if (row.Kind == SnagKind.SourceDoubted) return new SnagSourceProblem();
         (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, reason.Trim(), w.Now);
         w.Note(
             "snag.waived",

@@ -14,3 +14,16 @@ internal sealed record SnagManyProblem(int MostPerPage, int SnagsCount) : Proble
 internal sealed record SnagEndedProblem() : ServiceProblem(
     "snag.ended",
     "This snag was retried and is carried now; there is nothing to waive.", 409);
+
+internal sealed record SnagSourceProblem() : ServiceProblem(
+    "snag.source",
+    "This is no file to give up: say whether the source is the same one, or what is gone was deleted; or mount the right disk and retry.",
+    409);
+
+internal sealed record SnagNoSourceProblem() : ServiceProblem(
+    "snag.no-source",
+    "This snag is about one file and not about the source. Retry or waive it.", 409);
+
+internal sealed record SourceReasonProblem() : Problem(
+    "snag.source-reason",
+    "Say whether the source is the same (same), or what is gone was deleted (deleted), with a reason of 1 to 500 characters.");

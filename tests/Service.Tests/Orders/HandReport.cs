@@ -1,6 +1,7 @@
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Folders;
+using YardRelay.Core.Carrying.Sources;
 
 namespace YardRelay.Service.Tests;
 
@@ -9,7 +10,7 @@ public sealed record HandReport(
     IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages = 0, int Trip = 0, string? Failure = null,
     SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null,
     string? ParcelId = null, string? Words = null, bool IsAsThere = true, bool PassphraseSet = false,
-    IReadOnlyList<FolderNode>? Tree = null, int Deeper = 0)
+    IReadOnlyList<FolderNode>? Tree = null, int Deeper = 0, SourceDoubt? Doubt = null)
 {
     /// <summary>Nothing to say but that it is done.</summary>
     public static HandReport Fine { get; } = new([], []);
@@ -17,7 +18,7 @@ public sealed record HandReport(
     public static HandReport Failed(string why) => Fine with { Failure = why };
 
     /// <summary>The same as the outcome of some work.</summary>
-    public OrderOutcome Of(OrderWork work) => Failure is { } why ? new NotDone(why) : work switch
+    public OrderOutcome Of(OrderWork work) => Failure is { } why ? new NotDone(why, Doubt) : work switch
     {
         SurveyWork => new Surveyed(Folders, Snags, Survey),
         SurveyNewWork => new SurveyedNew(Survey!),

@@ -1,6 +1,7 @@
 using System.Net.Http.Json;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Sources;
 using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;
@@ -101,5 +102,68 @@ public abstract class SnagSuite(RunningService service)
             .ShouldNotBeNull("nothing is open there any more");
         (await SnagsAsync(refresh, "end=waived")).Items.ShouldAllBe(s =>
             s.Snag.EndReason == "Pipes hold no content" && s.Snag.EndedBy == $"north{refresh}");
+    }
+
+    private static HandReport Doubted(long gone)
+    {
+        var (known, same) = (new Amount(40, 400), new Amount(40 - gone, 400 - (gone * 10)));
+        var photos = new FolderOverlap("Photos", known, same, Amount.None, Amount.None);
+        var doubt = new SourceDoubt(DoubtKind.FoldersGone, 1, known, same, Amount.None, Amount.None, [photos], []);
+        return HandReport.Failed($"It is another disk. {doubt.Words}") with { Doubt = doubt };
+    }
+
+    /// <summary>Ida's files are staged and verified; then a trip finds so many of them gone that it stops.</summary>
+    private async Task<(string Swap, HttpClient Hand, SnagListed Snag)> DoubtedAsync()
+    {
+        var refresh = await service.RefreshAsync();
+        var (swap, hand) = ($"{refresh}-0001", await service.HandAsync(refresh, "KB-1"));
+        await service.DoAsync(swap, "first-trip", hand, RunningService.Result(40, 40));
+        await service.DoAsync(swap, "verify", hand, HandReport.Fine);
+        await service.DoAsync(swap, "top-up-trip", hand, Doubted(20));
+        return (swap, hand, (await SnagsAsync(refresh)).Items.Single());
+    }
+
+    private static Task<HttpResponseMessage> AnswerAsync(HttpClient by, SnagListed snag, SourceVerdict verdict, string why) =>
+        by.PostAsJsonAsync($"api/snags/{snag.Snag.Id}/source", new SourceAnswerWanted(verdict, why), RunningService.Json);
+
+    [Fact]
+    public async Task A_source_that_looks_like_another_shuts_every_gate_until_a_person_has_said_what_it_is()
+    {
+        var (swap, hand, snag) = await DoubtedAsync();
+        snag.Snag.Kind.ShouldBe(SnagKind.SourceDoubted);
+        snag.Ways.ShouldBe(["top-up-trip", "source"]);
+        var shut = await service.SwapAsync(swap);
+        shut.Swap.Line.Single(s => s.Station == Station.Staged).At.ShouldBeNull();
+        (await service.OrderAsync(swap, new("restore"))).StatusCode.ShouldBe(System.Net.HttpStatusCode.Conflict);
+        (await WaiveAsync(Kit, shut.Swap.Id[..shut.Swap.Id.LastIndexOf('-')], [snag.Snag.Id], "not needed")).EnsureSuccessStatusCode();
+        (await service.SwapAsync(swap)).Snags.Single().End.ShouldBe("open", "it is no file to give up");
+        (await AnswerAsync(Kit, snag, SourceVerdict.Deleted, "Ida deleted them")).EnsureSuccessStatusCode();
+        (await service.OrderAsync(swap, new("top-up-trip"))).EnsureSuccessStatusCode();
+        var order = await RunningService.TakeAsync(hand);
+        order.Work.ShouldBeOfType<TripWork>().Source.ShouldBe(new(SourceVerdict.Deleted, 20, "kit", "Ida deleted them"));
+        (await service.EndAsync(hand, order, RunningService.Result(20, 20))).EnsureSuccessStatusCode();
+        (await service.SwapAsync(swap)).Snags.Single().End.ShouldBe("retried");
+    }
+
+    [Fact]
+    public async Task More_loss_than_the_answer_was_about_asks_again()
+    {
+        var (swap, hand, snag) = await DoubtedAsync();
+        (await AnswerAsync(Kit, snag, SourceVerdict.Deleted, "Ida deleted them")).EnsureSuccessStatusCode();
+        await service.DoAsync(swap, "top-up-trip", hand, Doubted(30));
+        var again = (await service.SwapAsync(swap)).Snags.Single();
+        (again.End, again.EndReason, again.Id).ShouldBe(("open", null, snag.Snag.Id));
+        (await service.OrderAsync(swap, new("top-up-trip"))).EnsureSuccessStatusCode();
+        (await RunningService.TakeAsync(hand)).Work.ShouldBeOfType<TripWork>().Source.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task Nobody_from_another_site_and_nobody_without_a_reason_says_what_a_source_is()
+    {
+        var (swap, _, snag) = await DoubtedAsync();
+        var south = await service.AccountAsync($"south{swap}", "technician", "South");
+        await RunningService.ProblemAsync(await AnswerAsync(south, snag, SourceVerdict.Same, "it moved"), 403);
+        await RunningService.ProblemAsync(await AnswerAsync(Kit, snag, SourceVerdict.Same, " "), 422);
+        (await service.SwapAsync(swap)).Snags.Single().End.ShouldBe("open");
     }
 }

@@ -23,9 +23,11 @@ const kinds: [Listed['snag']['kind'], string][] = [
   ['pipe', 'pipe'],
   ['socket', 'socket'],
   ['depotRefused', 'refused by the depot'],
+  ['noRoom', 'no room in the depot'],
   ['damagedInDepot', 'damaged in the depot'],
   ['notRestored', 'not restored'],
   ['attributeLost', 'attribute lost'],
+  ['sourceDoubted', 'another source'],
 ]
 
 const snagsQuery = (refresh: string, search: SnagsSearch) =>
@@ -64,10 +66,14 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
   const works = me.data?.role === 'coordinator' || me.data?.role === 'technician'
   const open = (search.end ?? 'open') === 'open'
   const picked = snags.filter((s) => chosen.has(s.snag.id))
+  // What a source is, is said one by one, at the swap.
+  const waivable = picked.filter((s) => s.ways.includes('waive'))
   const retried = [
     ...new Map(
       picked.flatMap((s) =>
-        s.ways.filter((w) => w !== 'waive').map((w) => [`${w} ${s.snag.swap}`, { way: w, swap: s.snag.swap, busy: s.isBusy }]),
+        s.ways
+          .filter((w) => w !== 'waive' && w !== 'source')
+          .map((w) => [`${w} ${s.snag.swap}`, { way: w, swap: s.snag.swap, busy: s.isBusy }]),
       ),
     ).values(),
   ]
@@ -120,8 +126,8 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
             <Button variant="default" disabled={retried.every((r) => r.busy)} loading={retry.isPending} onClick={() => retry.mutate()}>
               Retry{retried.length ? ` at ${retried.length} ${retried.length === 1 ? 'swap' : 'swaps'}` : ''}
             </Button>
-            <Button disabled={picked.length === 0} onClick={() => setWaiving(true)}>
-              Waive{picked.length ? ` ${picked.length}` : ''}…
+            <Button disabled={waivable.length === 0} onClick={() => setWaiving(true)}>
+              Waive{waivable.length ? ` ${waivable.length}` : ''}…
             </Button>
           </div>
         )}
@@ -220,7 +226,7 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
       </section>
       {waiving && (
         <WaiveMany
-          snags={picked}
+          snags={waivable}
           close={(done) => {
             setWaiving(false)
             if (done) setChosen(new Set())
@@ -262,11 +268,18 @@ function Row({ s, chosen, toggle }: { s: Listed; chosen: boolean; toggle?: () =>
         {s.snag.end === 'open' ? (
           <>
             {s.counsel}
+            {s.ways.includes('source') && (
+              <Link to="/swaps/$swap" params={{ swap: s.snag.swap }}>
+                Say what it is
+              </Link>
+            )}
             {s.isBusy && <small className="soft">An order is under way there.</small>}
           </>
         ) : (
           <>
-            {s.snag.end === 'waived' ? `Waived by ${s.snag.endedBy}: ${s.snag.endReason}` : `Carried by ${s.snag.endedBy}`}
+            {s.snag.end === 'waived'
+              ? `${s.snag.kind === 'sourceDoubted' ? 'Answered' : 'Waived'} by ${s.snag.endedBy}: ${s.snag.endReason}`
+              : `Carried by ${s.snag.endedBy}`}
             {s.snag.endedAt && <small className="soft">{clock.full(s.snag.endedAt)}</small>}
           </>
         )}

@@ -3,11 +3,13 @@ import { type FormEvent, useState } from 'react'
 import type { Snag, SwapSeen } from '../../api/client'
 import { useClock } from '../../shared/zone'
 import { useOrder, useWaiver } from './queries'
+import { SourceDialog } from './SourceDialog'
 
-/** Open snags with the two ways out: try again, or give the file up with a reason. */
+/** Open snags with the ways out: try again, give the file up with a reason, or say what a source is that looks like another one. */
 export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
   const order = useOrder(seen.swap.id)
   const [waiving, setWaiving] = useState<Snag | null>(null)
+  const [answering, setAnswering] = useState<Snag | null>(null)
   const clock = useClock()
   const open = seen.snags.filter((snag) => snag.end === 'open')
   const waived = seen.snags.filter((snag) => snag.end === 'waived')
@@ -35,19 +37,27 @@ export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
               >
                 Try again
               </Button>
-              <Button size="compact-sm" variant="default" onClick={() => setWaiving(snag)}>
-                Waive…
-              </Button>
+              {snag.kind === 'sourceDoubted' ? (
+                <Button size="compact-sm" variant="default" onClick={() => setAnswering(snag)}>
+                  Say what it is…
+                </Button>
+              ) : (
+                <Button size="compact-sm" variant="default" onClick={() => setWaiving(snag)}>
+                  Waive…
+                </Button>
+              )}
             </div>
           )}
         </div>
       ))}
       {waived.map((snag) => (
         <p key={snag.id} className="waived soft">
-          <span aria-hidden="true">–</span> <span className="mono">{snag.path}</span> waived by {snag.endedBy}{' '}
-          {snag.endedAt ? clock.full(snag.endedAt) : ''}: {snag.endReason}
+          <span aria-hidden="true">–</span> <span className="mono">{snag.path}</span>{' '}
+          {snag.kind === 'sourceDoubted' ? 'answered' : 'waived'} by {snag.endedBy} {snag.endedAt ? clock.full(snag.endedAt) : ''}:{' '}
+          {snag.endReason}
         </p>
       ))}
+      {answering && <SourceDialog id={seen.swap.id} snag={answering} close={() => setAnswering(null)} />}
       {waiving && <WaiveDialog id={seen.swap.id} snag={waiving} close={() => setWaiving(null)} />}
     </div>
   )

@@ -143,6 +143,16 @@ export function useWaiver(id: string) {
   })
 }
 
+/** Says what a source is that did not look like what was carried before. */
+export function useSourceAnswer(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ snag, verdict, reason }: { snag: string; verdict: Schemas['SourceVerdict']; reason: string }) =>
+      take(api.POST('/api/snags/{snag}/source', { params: { path: { snag } }, headers: repeatKey(), body: { verdict, reason } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
 /** Signs what was seen: where it is another meanwhile, nothing is signed, and the page shows how it stands. */
 export function useSignOff(id: string, tells = true) {
   const queries = useQueryClient()
