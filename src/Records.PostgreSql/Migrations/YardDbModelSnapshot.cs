@@ -1330,9 +1330,6 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
-                    b.Property<string>("Verdict")
-                        .HasColumnType("text");
-
                     b.HasKey("Id");
 
                     b.HasIndex("Refresh", "End");
