@@ -36,9 +36,10 @@ public sealed record SwapListed(
 /// <summary>A snag.</summary>
 /// <param name="Side">old: at a trip; new: at the restore.</param>
 /// <param name="End">open, retried or waived.</param>
+/// <param name="Doubt">Of a source in doubt: what it looks like; null: the snag is about a file.</param>
 public sealed record SnagSeen(
     string Id, string Swap, string Path, SnagKind Kind, string Side, long Bytes, string Reason, bool CountsAsFile, string End,
-    string? EndedBy, string? EndReason, DateTimeOffset At, DateTimeOffset? EndedAt);
+    string? EndedBy, string? EndReason, DateTimeOffset At, DateTimeOffset? EndedAt, DoubtKind? Doubt = null);
 
 /// <summary>A step of a swap's checklist.</summary>
 /// <param name="Kind">tick, confirmation, text, number, choice, again, timed, restart, scan, photo or automatic.</param>

@@ -82,6 +82,9 @@ public sealed class SnagRow
     public string? EndedBy { get; set; }
     public string? EndReason { get; set; }
 
+    /// <summary>Of a source in doubt: what it looks like.</summary>
+    public DoubtKind? Doubt { get; set; }
+
     /// <summary>Of a source in doubt: what a person said it is.</summary>
     public SourceVerdict? Verdict { get; set; }
     public DateTimeOffset At { get; set; }

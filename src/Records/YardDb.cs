@@ -79,6 +79,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         configuration.Properties<DateTimeOffset>().HaveConversion<MicrosecondsConverter>();
         configuration.Properties<SwapKind>().HaveConversion<string>();
         configuration.Properties<SnagKind>().HaveConversion<string>();
+        configuration.Properties<DoubtKind>().HaveConversion<string>();
         configuration.Properties<SourceVerdict>().HaveConversion<string>();
         configuration.Properties<SignOffPart>().HaveConversion<string>();
         configuration.Properties<FollowUpHold>().HaveConversion<string>();

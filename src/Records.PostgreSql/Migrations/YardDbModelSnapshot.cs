@@ -1290,6 +1290,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<bool>("CountsAsFile")
                         .HasColumnType("boolean");
 
+                    b.Property<string>("Doubt")
+                        .HasColumnType("text");
+
                     b.Property<string>("End")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1328,6 +1331,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<string>("Swap")
                         .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Verdict")
                         .HasColumnType("text");
 
                     b.HasKey("Id");

@@ -1282,6 +1282,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<bool>("CountsAsFile")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Doubt")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("End")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1320,6 +1323,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<string>("Swap")
                         .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Verdict")
                         .HasColumnType("TEXT");
 
                     b.HasKey("Id");

@@ -37,7 +37,7 @@ internal static class SourceDoubts
             });
         var words = doubt.Words.Length > MostWords ? doubt.Words[..MostWords] : doubt.Words;
         (row.Bytes, row.Files, row.Reason) = (doubt.Gone.Bytes, doubt.Unlike, words);
-        (row.End, row.EndedBy, row.EndReason, row.EndedAt, row.Verdict) = ("open", null, null, null, null);
+        (row.Doubt, row.End, row.EndedBy, row.EndReason, row.EndedAt, row.Verdict) = (doubt.Kind, "open", null, null, null, null);
         w.Note(
             "snag.found",
             swap.Id,

@@ -127,7 +127,8 @@ internal static class SnagHandlers
         var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
         if (found is null) return ServiceProblem.NotFound("snag", snag).ToHttp();
         if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
-        if (found.Kind != SnagKind.SourceDoubted) return new SnagNoSourceProblem().ToHttp();
+        if (found.Doubt is not { } doubt) return new SnagNoSourceProblem().ToHttp();
+        if (!SourceAnswer.Answers(wanted.Verdict, doubt)) return new SourceGoneProblem().ToHttp();
         return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);

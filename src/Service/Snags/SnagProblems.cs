@@ -27,3 +27,7 @@ internal sealed record SnagNoSourceProblem() : ServiceProblem(
 internal sealed record SourceReasonProblem() : Problem(
     "snag.source-reason",
     "Say whether the source is the same (same), or what is gone was deleted (deleted), with a reason of 1 to 500 characters.");
+
+internal sealed record SourceGoneProblem() : Problem(
+    "snag.source-gone",
+    "What is gone cannot be the same. Mount the right disk and retry; or say that it was deleted (deleted), with how you know.");

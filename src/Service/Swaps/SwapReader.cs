@@ -184,7 +184,9 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             cancel);
 
     public static SnagSeen Seen(SnagRow n) =>
-        new(n.Id, n.Swap, n.Path, n.Kind, n.Side, n.Bytes, n.Reason, n.CountsAsFile, n.End, n.EndedBy, n.EndReason, n.At, n.EndedAt);
+        new(
+            n.Id, n.Swap, n.Path, n.Kind, n.Side, n.Bytes, n.Reason, n.CountsAsFile, n.End, n.EndedBy, n.EndReason, n.At, n.EndedAt,
+            n.Doubt);
 
     public async Task<(ChecklistSeen Checklist, IReadOnlyList<SignOffSeen> SignOffs)> ChecklistAsync(
         SwapRow swap, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags, CancellationToken cancel)

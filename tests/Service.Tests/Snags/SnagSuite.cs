@@ -162,8 +162,9 @@ public abstract class SnagSuite(RunningService service)
     {
         var (swap, _, snag) = await DoubtedAsync();
         var south = await service.AccountAsync($"south{swap}", "technician", "South");
-        await RunningService.ProblemAsync(await AnswerAsync(south, snag, SourceVerdict.Same, "it moved"), 403);
-        await RunningService.ProblemAsync(await AnswerAsync(Kit, snag, SourceVerdict.Same, " "), 422);
+        await RunningService.ProblemAsync(await AnswerAsync(south, snag, SourceVerdict.Deleted, "she did"), 403);
+        await RunningService.ProblemAsync(await AnswerAsync(Kit, snag, SourceVerdict.Deleted, " "), 422);
+        await RunningService.ProblemAsync(await AnswerAsync(Kit, snag, SourceVerdict.Same, "it moved"), 422);
         (await service.SwapAsync(swap)).Snags.Single().End.ShouldBe("open");
     }
 }

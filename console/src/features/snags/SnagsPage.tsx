@@ -269,9 +269,11 @@ function Row({ s, chosen, toggle }: { s: Listed; chosen: boolean; toggle?: () =>
           <>
             {s.counsel}
             {s.ways.includes('source') && (
-              <Link to="/swaps/$swap" params={{ swap: s.snag.swap }}>
-                Say what it is
-              </Link>
+              <small>
+                <Link to="/swaps/$swap" params={{ swap: s.snag.swap }}>
+                  Say what it is
+                </Link>
+              </small>
             )}
             {s.isBusy && <small className="soft">An order is under way there.</small>}
           </>

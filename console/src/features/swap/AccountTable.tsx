@@ -18,18 +18,21 @@ function signOf(f: Folder): string {
 export function AccountTable({ seen }: { seen: SwapSeen }) {
   const { account, total } = seen
   const open = unexplained(total)
+  const doubted = seen.snags.some((snag) => snag.kind === 'sourceDoubted' && snag.end === 'open')
   return (
     <>
       <div className="card-head">
         <h2 id="account">Every file accounted for</h2>
-        <span className={open ? 'sign-stopped' : 'soft'}>
+        <span className={open || doubted ? 'sign-stopped' : 'soft'}>
           {account.length === 0
             ? ''
-            : seen.parcel?.trips
-              ? open
-                ? `${countText(open)} of ${filesText(total.old.files)} still open`
-                : `all ${filesText(total.old.files)} explained`
-              : 'surveyed, nothing staged yet'}
+            : doubted
+              ? `as trip ${seen.parcel?.trips} left it: the old computer is in doubt`
+              : seen.parcel?.trips
+                ? open
+                  ? `${countText(open)} of ${filesText(total.old.files)} still open`
+                  : `all ${filesText(total.old.files)} explained`
+                : 'surveyed, nothing staged yet'}
         </span>
       </div>
       {account.length === 0 ? (

@@ -6,7 +6,9 @@ import { useSourceAnswer } from './queries'
 /** Asks what a source is that did not look like what was carried before. */
 export function SourceDialog({ id, snag, close }: { id: string; snag: Snag; close: () => void }) {
   const answer = useSourceAnswer(id)
-  const [verdict, setVerdict] = useState<Schemas['SourceVerdict'] | ''>('')
+  // What is gone altogether cannot be the same.
+  const isGone = snag.doubt === 'allGone' || snag.doubt === 'foldersGone'
+  const [verdict, setVerdict] = useState<Schemas['SourceVerdict'] | ''>(isGone ? 'deleted' : '')
   const [reason, setReason] = useState('')
   const submit = (event: FormEvent) => {
     event.preventDefault()
@@ -20,9 +22,14 @@ export function SourceDialog({ id, snag, close }: { id: string; snag: Snag; clos
           Is it the wrong disk or folder? Mount the right one and try again; nothing needs to be said. The parcel keeps all it has, whatever
           you answer, and more loss asks again.
         </p>
-        <Radio.Group label="It is right:" value={verdict} onChange={(v) => setVerdict(v as Schemas['SourceVerdict'])} required>
+        <Radio.Group
+          label="If it is the right one, what happened?"
+          value={verdict}
+          onChange={(v) => setVerdict(v as Schemas['SourceVerdict'])}
+          required
+        >
           <div className="stack">
-            <Radio value="same" label="It is the same: it moved, was copied, or an earlier state was put back" />
+            {!isGone && <Radio value="same" label="It moved, was copied, or an earlier state was put back" />}
             <Radio value="deleted" label="What is gone was deleted on purpose" />
           </div>
         </Radio.Group>

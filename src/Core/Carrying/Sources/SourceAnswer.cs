@@ -17,7 +17,9 @@ public enum SourceVerdict
 public sealed record SourceAnswer(SourceVerdict Verdict, long Unlike, string By, string Because)
 {
     /// <summary>Whether it answers this doubt: what is gone is deleted or not, and is no more than they saw.</summary>
-    public bool Settles(SourceDoubt doubt) =>
-        doubt.Unlike <= Unlike
-            && (Verdict == SourceVerdict.Deleted || doubt.Kind is DoubtKind.OtherFiles or DoubtKind.WentBack);
+    public bool Settles(SourceDoubt doubt) => doubt.Unlike <= Unlike && Answers(Verdict, doubt.Kind);
+
+    /// <summary>Whether that is an answer at all: of what is gone altogether, only that it was deleted.</summary>
+    public static bool Answers(SourceVerdict verdict, DoubtKind doubt) =>
+        verdict == SourceVerdict.Deleted || doubt is DoubtKind.OtherFiles or DoubtKind.WentBack;
 }

@@ -1,0 +1,38 @@
+﻿using Microsoft.EntityFrameworkCore.Migrations;
+
+#nullable disable
+
+namespace YardRelay.Records.PostgreSql.Migrations
+{
+    /// <inheritdoc />
+    public partial class SourceDoubts : Migration
+    {
+        /// <inheritdoc />
+        protected override void Up(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.AddColumn<string>(
+                name: "Doubt",
+                table: "Snags",
+                type: "text",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "Verdict",
+                table: "Snags",
+                type: "text",
+                nullable: true);
+        }
+
+        /// <inheritdoc />
+        protected override void Down(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.DropColumn(
+                name: "Doubt",
+                table: "Snags");
+
+            migrationBuilder.DropColumn(
+                name: "Verdict",
+                table: "Snags");
+        }
+    }
+}
