@@ -145,6 +145,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(TemplateSeen))]
 [JsonSerializable(typeof(TokenMade))]
 [JsonSerializable(typeof(WaiverWanted))]
+[JsonSerializable(typeof(SourceAnswerWanted))]
 [JsonSerializable(typeof(WaveSeen))]
 [JsonSerializable(typeof(WaveWanted))]
 [JsonSerializable(typeof(WayInSeen))]

@@ -210,7 +210,8 @@ public sealed record OrderProgress(
 /// <param name="Seen">Survey and trip: at the source. Restore: in the depot.</param>
 /// <param name="LeftOut">Trip: left out by the carry list.</param>
 /// <param name="Arrived">Trip: carried. Restore: on the new computer, also where the same stood already. Survey: nothing.</param>
-public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Amount Open, Amount? LeftOut = null);
+/// <param name="Gone">Trip: in the parcel, and deleted at the source since.</param>
+public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Amount Open, Amount? LeftOut = null, Amount? Gone = null);
 
 /// <summary>How the depot was found at the end of an order.</summary>
 /// <param name="FreeBytes">Room that it said it has; null: it does not say.</param>

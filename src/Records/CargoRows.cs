@@ -58,6 +58,10 @@ public sealed class FolderRow
     public long DepotBytes { get; set; }
     public long? NewFiles { get; set; }
     public long? NewBytes { get; set; }
+    public long GoneFiles { get; set; }
+    public long GoneBytes { get; set; }
+
+    public Amount Gone => new(GoneFiles, GoneBytes);
 
     public Amount Old => new(OldFiles, OldBytes);
 

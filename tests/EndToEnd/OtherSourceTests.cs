@@ -77,6 +77,9 @@ public sealed class OtherSourceTests : IDisposable
         Order("top-up-trip");
         IsStaged().ShouldBeTrue(_yard.Said);
         Swap()["orders"]!.ToJsonString().ShouldContain("20 files gone since the trip before");
+        _yard.Line("swap", "show", "spring-0001").ShouldContain("20 files that an earlier trip carried were deleted at the old computer");
+        Order("top-up-trip");
+        _yard.Line("swap", "report", "spring-0001").ShouldContain("kept in the parcel, and not brought along");
     }
 
     public void Dispose() => _yard.Dispose();

@@ -246,7 +246,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     private FolderCarried[] Folders() =>
         [.. _sums.All.Select(f => new FolderCarried(
             f.Key, f.Value.Carried + f.Value.LeftOut + f.Value.Open, f.Value.Carried, f.Value.Open, f.Value.Gone, f.Value.LeftOut,
-            f.Value.GoneNow))];
+            f.Value.GoneNow)
+        { Deleted = f.Value.Deleted })];
 
     private async Task PassAsync(
         NewEntries entries, Journal journal, SourceMerge merge, Func<CancellationToken, Task> run, CancellationToken cancel)
@@ -340,7 +341,9 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         {
             if (entry.Kind == EntryKind.Folder) return entry;
             _sums.Of(entry.Shown).Gone += Amount.File(entry.Bytes);
-            if (entry.GoneSince == _trip && step.Left is null) _sums.Of(entry.Shown).GoneNow += Amount.File(entry.Bytes);
+            if (step.Left is not null) return entry;
+            _sums.Of(entry.Shown).Deleted += Amount.File(entry.Bytes);
+            if (entry.GoneSince == _trip) _sums.Of(entry.Shown).GoneNow += Amount.File(entry.Bytes);
             return entry;
         }
         if (entry.Kind == EntryKind.Folder)
@@ -361,6 +364,6 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     /// <summary>The running sums of one folder.</summary>
     private sealed class Sum
     {
-        public Amount Carried, Open, Gone, GoneNow, LeftOut;
+        public Amount Carried, Open, Gone, GoneNow, Deleted, LeftOut;
     }
 }

@@ -8,7 +8,11 @@ namespace YardRelay.Carriage.Trips;
 /// <param name="LeftOut">Left out by the carry list.</param>
 /// <param name="GoneNow">Of <paramref name="Gone"/>, what this trip found deleted, and no list left out.</param>
 public sealed record FolderCarried(
-    string Folder, Amount Seen, Amount Carried, Amount Open, Amount Gone, Amount LeftOut = default, Amount GoneNow = default);
+    string Folder, Amount Seen, Amount Carried, Amount Open, Amount Gone, Amount LeftOut = default, Amount GoneNow = default)
+{
+    /// <summary>Of <see cref="Gone"/>, all that was deleted, by now or before, and that no list left out.</summary>
+    public Amount Deleted { get; init; }
+}
 
 /// <summary>What one line of a carry list left out, and why.</summary>
 public sealed record LeftOutBy(string Reason, Amount Files);

@@ -17,6 +17,17 @@ public sealed record FolderAccount(
     string Folder, Amount Old, Amount InDepot, Amount LeftOut, Amount Waived, Amount Open, Amount? OnNew, Amount OpenAtNew,
     Amount WaivedAtNew)
 {
+    /// <summary>
+    /// Carried by an earlier trip and gone at the old computer since: kept in the parcel, not restored, and part of no sum.
+    /// </summary>
+    public Amount Gone { get; init; }
+
+    /// <summary>The same in a whole sentence; null: nothing is gone.</summary>
+    public string? GoneWords => Gone.Files == 0
+        ? null
+        : $"{ByteText.Files(Gone.Files)} that an earlier trip carried {(Gone.Files == 1 ? "was" : "were")} deleted at the old computer "
+            + "since: kept in the parcel, and not brought along.";
+
     /// <summary>Whether the sum over the old computer holds.</summary>
     public bool CarryAddsUp => Old == InDepot + LeftOut + Waived + Open;
 
@@ -36,6 +47,7 @@ public sealed record FolderAccount(
             "Total", Sum(f => f.Old), Sum(f => f.InDepot), Sum(f => f.LeftOut), Sum(f => f.Waived), Sum(f => f.Open),
             folders.Any(f => f.OnNew is not null) ? Sum(f => f.OnNew ?? Amount.None) : null,
             Sum(f => f.OpenAtNew),
-            Sum(f => f.WaivedAtNew));
+            Sum(f => f.WaivedAtNew))
+        { Gone = Sum(f => f.Gone) };
     }
 }

@@ -134,16 +134,21 @@ public static class SignOffPaper
         return step;
     }
 
-    private static JsonObject Folder(FolderAccount f) => new()
+    private static JsonObject Folder(FolderAccount f)
     {
-        ["folder"] = f.Folder,
-        ["old"] = Amount(f.Old),
-        ["inDepot"] = Amount(f.InDepot),
-        ["leftOut"] = Amount(f.LeftOut),
-        ["waived"] = Amount(f.Waived),
-        ["onNew"] = f.OnNew is { } there ? Amount(there) : null,
-        ["waivedAtNew"] = Amount(f.WaivedAtNew),
-    };
+        var folder = new JsonObject
+        {
+            ["folder"] = f.Folder,
+            ["old"] = Amount(f.Old),
+            ["inDepot"] = Amount(f.InDepot),
+            ["leftOut"] = Amount(f.LeftOut),
+            ["waived"] = Amount(f.Waived),
+            ["onNew"] = f.OnNew is { } there ? Amount(there) : null,
+            ["waivedAtNew"] = Amount(f.WaivedAtNew),
+        };
+        if (f.Gone.Files > 0) folder["gone"] = Amount(f.Gone);
+        return folder;
+    }
 
     private static JsonObject Amount(Amount amount) =>
         new() { ["files"] = amount.Files, ["bytes"] = amount.Bytes.ToString(System.Globalization.CultureInfo.InvariantCulture) };

@@ -31,7 +31,7 @@ internal sealed class TripCase : ParcelCase<TripWork>
         var trip = await new Trip(parcel.Depot, parcel.Path, options, at.Odometer, at.Work).RunAsync(at.Root, cancel);
         if (!trip.TryGet(out var carried, out var refused)) return new NotDone(refused.Message, (refused as SourceDoubted)?.Doubt);
         return new Carried(
-            [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut))],
+            [.. carried.Folders.Select(f => new FolderResult(f.Folder, f.Seen, f.Carried, f.Open, f.LeftOut, f.Deleted))],
             carried.Snags,
             carried.Trip,
             [.. (carried.Reasons ?? []).Select(r => new StayedBehind("", r.Files, r.Reason, null))],

@@ -81,6 +81,7 @@ internal static class SwapText
             Tables.Show(
                 ["Folder", "Old computer", "Size", "Left out", "Waived", "Open", "In the depot", "New computer"],
                 seen.Account.Append(seen.Total).Select(Row), 1, 2, 3, 4, 5, 6, 7);
+        if (seen.Total.GoneWords is { } gone) Tables.Say($"▲ {gone}");
     }
 
     private static string Count(long number) => number == 0 ? "" : $"{number:#,0}";

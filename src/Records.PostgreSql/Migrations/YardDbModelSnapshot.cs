@@ -487,6 +487,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long>("DepotFiles")
                         .HasColumnType("bigint");
 
+                    b.Property<long>("GoneBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("GoneFiles")
+                        .HasColumnType("bigint");
+
                     b.Property<long>("LeftOutBytes")
                         .HasColumnType("bigint");
 

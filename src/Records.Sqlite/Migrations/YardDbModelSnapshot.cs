@@ -479,6 +479,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long>("DepotFiles")
                         .HasColumnType("INTEGER");
 
+                    b.Property<long>("GoneBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("GoneFiles")
+                        .HasColumnType("INTEGER");
+
                     b.Property<long>("LeftOutBytes")
                         .HasColumnType("INTEGER");
 

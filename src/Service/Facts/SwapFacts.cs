@@ -76,7 +76,8 @@ internal static class SwapFacts
                     .Aggregate(Amount.None, (sum, s) => sum + new Amount(s.Files, s.Bytes));
             return new FolderAccount(
                 f.Folder, f.Old, f.Depot, f.LeftOut, Sum("old", "waived"), Sum("old", "open"),
-                f.NewFiles is { } files ? new Amount(files, f.NewBytes ?? 0) : null, Sum("new", "open"), Sum("new", "waived"));
+                f.NewFiles is { } files ? new Amount(files, f.NewBytes ?? 0) : null, Sum("new", "open"), Sum("new", "waived"))
+            { Gone = f.Gone };
         }),
     ];
 

@@ -22,6 +22,7 @@ internal static class AccountEntry
             (row.OldFiles, row.OldBytes, row.DepotFiles, row.DepotBytes, row.NewFiles, row.NewBytes) =
                 (f.Seen.Files, f.Seen.Bytes, f.Arrived.Files, f.Arrived.Bytes, null, null);
             (row.LeftOutFiles, row.LeftOutBytes) = (f.LeftOut?.Files ?? 0, f.LeftOut?.Bytes ?? 0);
+            (row.GoneFiles, row.GoneBytes) = (f.Gone?.Files ?? 0, f.Gone?.Bytes ?? 0);
         }
         w.Db.Folders.RemoveRange(before.Values);
         (swap.Trips, swap.TripAt, swap.RestoreAt, swap.RestoreWhole) = (Math.Max(swap.Trips + 1, trip), w.Now, null, false);

@@ -57,6 +57,7 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
             : $"{ByteText.Files(total.InDepot.Files)} ({ByteText.Of(total.InDepot.Bytes)}) of {total.Old.Files:#,0} are in the depot";
         return $"{came}{(stayed > 0 ? $", {stayed:#,0} stayed behind for the reasons below" : "")}"
             + $"{(open > 0 ? $", and {open:#,0} {(open == 1 ? "is" : "are")} still open" : "")}."
-            + $"{(total.Unexplained == 0 ? " Every file is accounted for." : "")}";
+            + $"{(total.Unexplained == 0 ? " Every file is accounted for." : "")}"
+            + $"{(total.GoneWords is { } gone ? $" {gone}" : "")}";
     }
 }

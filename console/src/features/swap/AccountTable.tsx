@@ -70,6 +70,20 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
           </table>
         </div>
       )}
+      {total.goneWords && (
+        <p>
+          <span className="sign-wants" aria-hidden="true">
+            ▲
+          </span>{' '}
+          {total.goneWords}{' '}
+          <span className="soft">
+            {account
+              .filter((f) => f.gone?.files)
+              .map((f) => `${f.folder === '.' ? 'Beside the folders' : f.folder} ${countText(f.gone?.files ?? 0)}`)
+              .join(', ')}
+          </span>
+        </p>
+      )}
     </>
   )
 }

@@ -31,11 +31,13 @@ export function AlongCard({ page }: { page: Page }) {
   ].sort((a, b) => (b.amount?.bytes ?? 0) - (a.amount?.bytes ?? 0))
   const cloud = (path: string) =>
     page.inventory?.places.some((p) => p.kind === 'cloud' && (p.path === path || `${p.home}/${p.path}` === path)) ?? false
+  const gone = page.account.reduce((sum, f) => sum + (f.gone?.files ?? 0), 0)
   const running = page.inventory?.running ?? []
   return (
     <Card title={w.along.title}>
       <p>{page.inventory ? w.along.all(files(review.carried.files), bytes(review.carried.bytes)) : w.along.notYet}</p>
       {review.leftOut.files > 0 && <p className="soft">{w.along.stays(files(review.leftOut.files), bytes(review.leftOut.bytes))}</p>}
+      {gone > 0 && <p>{w.along.gone(files(gone))}</p>}
       {running.length > 0 && (
         <p>
           {w.along.open} <strong>{[...new Set(running.map((r) => r.program))].join(', ')}</strong>

@@ -130,6 +130,8 @@ export const de: Words = {
     title: 'Was mitkommt',
     all: (files, bytes) => `${files}, ${bytes} kommen von selbst mit. Sie müssen nichts tun.`,
     stays: (files, bytes) => `${files}, ${bytes} bleiben.`,
+    gone: (files) =>
+      `${files}, schon einmal mitgenommen, gibt es auf Ihrem alten Computer nicht mehr. Sie kommen nicht mit: Sagen Sie uns, wenn Sie sie nicht gelöscht haben.`,
     notYet: 'Noch hat niemand Ihren Computer angesehen. Alles in Ihren Ordnern kommt mit.',
     show: 'Ordner für Ordner ansehen',
     folder: 'Ordner',

@@ -97,6 +97,8 @@ export const en = {
     title: 'What comes along',
     all: (files: string, bytes: string) => `${files}, ${bytes} come along by themselves. You need to do nothing.`,
     stays: (files: string, bytes: string) => `${files}, ${bytes} stay.`,
+    gone: (files: string) =>
+      `${files} that were carried before are gone on your old computer since. They will not come along: tell us if you did not delete them.`,
     notYet: 'Nobody has looked at your computer yet. Everything in your folders comes along.',
     show: 'Look at it folder by folder',
     folder: 'Folder',

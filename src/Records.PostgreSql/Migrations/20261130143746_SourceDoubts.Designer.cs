@@ -13,7 +13,7 @@ using YardRelay.Records;
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261130142007_SourceDoubts")]
+    [Migration("20261130143746_SourceDoubts")]
     partial class SourceDoubts
     {
         /// <inheritdoc />
@@ -488,6 +488,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("bigint");
 
                     b.Property<long>("DepotFiles")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("GoneBytes")
+                        .HasColumnType("bigint");
+
+                    b.Property<long>("GoneFiles")
                         .HasColumnType("bigint");
 
                     b.Property<long>("LeftOutBytes")

@@ -21,6 +21,20 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 table: "Snags",
                 type: "text",
                 nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "GoneBytes",
+                table: "Folders",
+                type: "bigint",
+                nullable: false,
+                defaultValue: 0L);
+
+            migrationBuilder.AddColumn<long>(
+                name: "GoneFiles",
+                table: "Folders",
+                type: "bigint",
+                nullable: false,
+                defaultValue: 0L);
         }
 
         /// <inheritdoc />
@@ -33,6 +47,14 @@ namespace YardRelay.Records.PostgreSql.Migrations
             migrationBuilder.DropColumn(
                 name: "Verdict",
                 table: "Snags");
+
+            migrationBuilder.DropColumn(
+                name: "GoneBytes",
+                table: "Folders");
+
+            migrationBuilder.DropColumn(
+                name: "GoneFiles",
+                table: "Folders");
         }
     }
 }

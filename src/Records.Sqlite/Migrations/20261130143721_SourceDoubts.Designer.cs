@@ -11,7 +11,7 @@ using YardRelay.Records;
 namespace YardRelay.Records.Sqlite.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261130141946_SourceDoubts")]
+    [Migration("20261130143721_SourceDoubts")]
     partial class SourceDoubts
     {
         /// <inheritdoc />
@@ -480,6 +480,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("DepotFiles")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("GoneBytes")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("GoneFiles")
                         .HasColumnType("INTEGER");
 
                     b.Property<long>("LeftOutBytes")

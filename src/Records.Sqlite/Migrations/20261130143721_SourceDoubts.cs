@@ -21,6 +21,20 @@ namespace YardRelay.Records.Sqlite.Migrations
                 table: "Snags",
                 type: "TEXT",
                 nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "GoneBytes",
+                table: "Folders",
+                type: "INTEGER",
+                nullable: false,
+                defaultValue: 0L);
+
+            migrationBuilder.AddColumn<long>(
+                name: "GoneFiles",
+                table: "Folders",
+                type: "INTEGER",
+                nullable: false,
+                defaultValue: 0L);
         }
 
         /// <inheritdoc />
@@ -33,6 +47,14 @@ namespace YardRelay.Records.Sqlite.Migrations
             migrationBuilder.DropColumn(
                 name: "Verdict",
                 table: "Snags");
+
+            migrationBuilder.DropColumn(
+                name: "GoneBytes",
+                table: "Folders");
+
+            migrationBuilder.DropColumn(
+                name: "GoneFiles",
+                table: "Folders");
         }
     }
 }
