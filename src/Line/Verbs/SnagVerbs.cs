@@ -46,7 +46,7 @@ internal static class SnagVerbs
                     (await FindAsync(c, a.GetValue(swap)!, a.GetValue(snag)!, cancel)).TryGet(out var found, out var problem)
                         ? await c.AnswerSourceAsync(found.Id, new(a.GetValue(verdict), a.GetValue(why)!), cancel)
                         : problem,
-                n => Tables.Say($"{n.EndedBy} answered it: {n.EndReason} The next trip goes on by it."), needsRefresh: false),
+                n => Tables.Say($"Answered by {n.EndedBy}; the next trip goes on by it: {n.EndReason}"), needsRefresh: false),
             Call.Command<WaiversMade>("waive-all", "Gives up all open files of one kind, with one reason that stays with each.",
                 "yardline snag waive-all --kind socket --reason 'Sockets hold no content'", [mustKind, reason], async (c, r, a, cancel) =>
             {

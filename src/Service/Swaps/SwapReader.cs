@@ -45,7 +45,9 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         var files = await SnagNames.ReadAsync(db, [.. snags.Where(n => n.Value.Count == 1).Select(n => n.Key)], cancel);
         var orders = (await db.Orders.AsNoTracking()
             .Where(o => ids.Contains(o.Swap)
-                && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay || o.State == OrderStates.Failed))
+                && (o.State == OrderStates.Waiting
+                    || o.State == OrderStates.UnderWay
+                    || (o.State == OrderStates.Failed && !db.Orders.Any(l => l.Swap == o.Swap && l.MadeAt > o.MadeAt))))
             .ToListAsync(cancel))
             .ToLookup(o => o.Swap);
         var refreshes = swaps.Select(s => s.Refresh).Distinct().ToList();

@@ -52,6 +52,19 @@ public abstract class SwapListSuite(RunningService service)
     }
 
     [Fact]
+    public async Task What_failed_is_no_sign_any_more_once_a_later_order_is_done()
+    {
+        var refresh = await service.RefreshAsync();
+        var (swap, hand) = ($"{refresh}-0001", await service.HandAsync(refresh, "KB-1"));
+        await service.DoAsync(swap, "first-trip", hand, HandReport.Failed("the disk is away"));
+        (await service.SwapAsync(swap)).Swap.Sign.Words.ShouldBe("First trip failed: the disk is away");
+        await service.DoAsync(swap, "first-trip", hand, RunningService.Result(3, 3));
+        await service.DoAsync(swap, "verify", hand, HandReport.Fine);
+        (await service.SwapAsync(swap)).Swap.Sign.Sign.ShouldBe("ahead");
+        (await PageAsync(refresh, "")).Items.Single(s => s.Id == swap).Sign.Sign.ShouldBe("ahead");
+    }
+
+    [Fact]
     public async Task Swaps_are_found_by_what_is_written_and_by_what_they_are()
     {
         var refresh = await ManyAsync();
