@@ -28,7 +28,7 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
         if (order.Reach.Parcel != ParcelUse.None) await HearOfDepotAsync(w, swap, outcome, found, cancel);
         if (outcome is NotDone { Why: var failure } undone)
         {
-            if (undone.Doubt is { } doubt) await SourceDoubts.OpenAsync(w, swap, doubt, cancel);
+            if (order is Order.Trip && undone.Doubt is { } doubt) await SourceDoubts.OpenAsync(w, swap, doubt, cancel);
             (row.State, row.Words) = (OrderStates.Failed, failure.Length > MostWords ? failure[..MostWords] : failure);
             w.Note(
                 "order.failed",

@@ -116,6 +116,9 @@ internal sealed class Life(int seed)
             case Doing.CarryAnother:
                 CarryAnother(step);
                 break;
+            case Doing.PutBack:
+                Note(step, new SourceEdits(_old.At("/home"), step.Chance(seed, "back")).PutBack());
+                break;
             default:
                 _depot.CutPower(step.Chance(seed, "cut"));
                 Ended = (Ended.Kills, Ended.Cuts + 1);
@@ -143,7 +146,7 @@ internal sealed class Life(int seed)
         if (report is null && _refused is SourceDoubted { Doubt: var doubt })
         {
             options = options with { Answer = new(SourceVerdict.Deleted, doubt.Unlike, "Kit Moss", "Ida tidied up") };
-            report = Command(step with { Ill = Ill.None }, "carry after an answer", MakeTrip);
+            report = Command(step with { Number = step.Number + 2000 }, "carry after an answer", MakeTrip);
         }
         if (Seen.Of(_old.At("/home")) != before) throw new BrokenPromiseException("A trip changed its source.");
         if (report is not { IsWhole: true })

@@ -26,6 +26,9 @@ internal enum Doing
 
     /// <summary>A trip while the old computer's disk is not mounted, or somebody else's is.</summary>
     CarryAnother,
+
+    /// <summary>The old computer is put back to an earlier state.</summary>
+    PutBack,
 }
 
 /// <summary>
@@ -56,8 +59,8 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
             steps.Add(new(steps.Count, doing, suffers ? (Ill)random.Next(1, 7) : Ill.None));
         }
         var others = new Random(seed ^ 0x5EED);
-        for (var number = 500; others.Next(3) == 0; number++)
-            steps.Insert(others.Next(2, steps.Count + 1), new(number, Doing.CarryAnother, Ill.None));
+        for (var number = 500; others.Next(2) == 0; number++)
+            steps.Insert(others.Next(2, steps.Count + 1), new(number, others.Next(2) == 0 ? Doing.CarryAnother : Doing.PutBack, Ill.None));
         return steps;
     }
 

@@ -1,8 +1,10 @@
 using System.Text;
+using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Core.Carrying.Sources;
 using YardRelay.Files.Simulated;
@@ -142,6 +144,41 @@ public sealed class SourceDoubtTests
         Carry().IsOk.ShouldBeTrue();
         Happens(what);
         Carry().IsOk.ShouldBeTrue();
+    }
+
+    [Fact]
+    public void Whoever_looks_before_a_trip_is_told_of_the_doubt()
+    {
+        Carry().IsOk.ShouldBeTrue();
+        Source().Sign.ShouldBe(Sign.Good);
+        Happens("somebody else's home");
+        Source().Sign.ShouldBe(Sign.Stop);
+
+        Finding Source() => Run((depot, work) => new WillItGo(depot, Parcel, CarryList.Everything, new(), work)
+            .RunAsync(_home.At("/home"), CancellationToken.None)).Value.Findings.Single(f => f.Check == "source");
+    }
+
+    [Fact]
+    public void A_parcel_that_says_nothing_of_its_source_is_raised_by_the_next_trip_and_a_newer_format_is_refused()
+    {
+        Carry().IsOk.ShouldBeTrue();
+        Info(text => text.Replace("\"format\":2", "\"format\":1", StringComparison.Ordinal));
+        using (var lists = _depot.At("/depot/ida/yard").Open()) lists.TryRemove("source.json"u8, isFolder: false, out _).ShouldBeTrue();
+        Carry().IsOk.ShouldBeTrue();
+        Stored("yard/parcel.json").ShouldContain("\"format\":2");
+        Stored("yard/source.json").ShouldContain("\"since\": 2");
+        Run((depot, work) => new Verification(depot, Parcel, 4, new(), work).RunAsync(CancellationToken.None)).Value.IsWhole.ShouldBeTrue();
+        Info(text => text.Replace("\"format\":2", "\"format\":3", StringComparison.Ordinal));
+        Carry().Problem.Message.ShouldContain("Use a newer yardhand");
+    }
+
+    private void Info(Func<string, string> change)
+    {
+        var text = change(Stored("yard/parcel.json"));
+        using var parcel = _depot.At("/depot/ida").Open();
+        using var file = parcel.OpenFileAt("yard/parcel.json"u8, FileUse.Write);
+        file.SetLength(0);
+        file.Write(0, Encoding.UTF8.GetBytes(text));
     }
 
     [Fact]

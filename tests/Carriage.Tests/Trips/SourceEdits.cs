@@ -70,6 +70,19 @@ internal sealed class SourceEdits(TreeRoot root, Random random)
         }
     }
 
+    /// <summary>Gives most files the content of earlier days.</summary>
+    public string PutBack()
+    {
+        foreach (var path in All(NodeKind.File).Where(_ => random.Next(5) > 0))
+        {
+            var was = Of(path).Modified;
+            Write(path, 0, Content(300));
+            using var file = Opened(path);
+            file.SetModified(new(was.Seconds - 86_400 * random.Next(1, 30), was.Nanos));
+        }
+        return "put back to an earlier state";
+    }
+
     private string NewName(List<string> folders)
     {
         var folder = folders[random.Next(folders.Count)];

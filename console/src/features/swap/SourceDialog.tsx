@@ -30,7 +30,7 @@ export function SourceDialog({ id, snag, close }: { id: string; snag: Snag; clos
         >
           <div className="stack">
             {!isGone && <Radio value="same" label="It moved, was copied, or an earlier state was put back" />}
-            <Radio value="deleted" label="What is gone was deleted on purpose" />
+            <Radio value="deleted" label="What is gone was deleted, or moved away, on purpose" />
           </div>
         </Radio.Group>
         <Textarea

@@ -31,11 +31,22 @@ export function AlongCard({ page }: { page: Page }) {
   ].sort((a, b) => (b.amount?.bytes ?? 0) - (a.amount?.bytes ?? 0))
   const cloud = (path: string) =>
     page.inventory?.places.some((p) => p.kind === 'cloud' && (p.path === path || `${p.home}/${p.path}` === path)) ?? false
+  // Where a trip was made without a survey, the account knows all the same.
+  const comes = page.account.reduce(
+    (sum, f) => ({ files: sum.files + f.old.files - f.leftOut.files, bytes: sum.bytes + f.old.bytes - f.leftOut.bytes }),
+    { files: 0, bytes: 0 },
+  )
   const gone = page.account.reduce((sum, f) => sum + (f.gone?.files ?? 0), 0)
   const running = page.inventory?.running ?? []
   return (
     <Card title={w.along.title}>
-      <p>{page.inventory ? w.along.all(files(review.carried.files), bytes(review.carried.bytes)) : w.along.notYet}</p>
+      <p>
+        {page.inventory
+          ? w.along.all(files(review.carried.files), bytes(review.carried.bytes))
+          : comes.files > 0
+            ? w.along.all(files(comes.files), bytes(comes.bytes))
+            : w.along.notYet}
+      </p>
       {review.leftOut.files > 0 && <p className="soft">{w.along.stays(files(review.leftOut.files), bytes(review.leftOut.bytes))}</p>}
       {gone > 0 && <p>{w.along.gone(files(gone))}</p>}
       {running.length > 0 && (
