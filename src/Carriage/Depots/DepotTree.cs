@@ -27,6 +27,11 @@ internal static class DepotTree
         }
     }
 
+    /// <summary>Whether one name stands, and the other, which it had before, does not any more.</summary>
+    public static async Task<bool> HasMovedAsync(this IDepot depot, DepotPath from, DepotPath to, CancellationToken cancel) =>
+        (await depot.ListAsync(to.Parent, cancel)).Any(n => n.Name == to.Name)
+            && !(await depot.ListAsync(from.Parent, cancel)).Any(n => n.Name == from.Name);
+
     /// <summary>A whole small file as bytes; null when it is not there.</summary>
     public static async Task<byte[]?> ReadAsync(IDepot depot, DepotPath path, CancellationToken cancel)
     {

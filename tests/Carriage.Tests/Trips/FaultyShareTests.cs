@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.WebDav;
 using YardRelay.Carriage.Trips;
 using YardRelay.Peers;
@@ -30,6 +31,22 @@ public sealed class FaultyShareTests
             (await given.TryRestoreAsync(given[$"target{round}"])).Value.IsWhole.ShouldBeTrue(tree.Story);
             SampleTrees.Differences(given.Source, given[$"target{round}"]).ShouldBeEmpty(tree.Story);
             tree.Change(10);
+        }
+    }
+
+    [Fact]
+    public async Task A_move_whose_answer_is_lost_on_its_way_is_a_move_all_the_same()
+    {
+        var cancel = TestContext.Current.CancellationToken;
+        using var folder = new TempFolder();
+        await using var cloud = await CloudShare.StartAsync(new() { Folder = folder.At, FaultRate = 0.3, FaultSeed = 5 });
+        using var depot = new WebDavDepot(new(cloud.Address), new() { FirstWait = TimeSpan.FromMilliseconds(1), Tries = 30 });
+        for (var i = 0; i < 22; i++)
+        {
+            await File.WriteAllTextAsync(Path.Combine(folder.At, $"from{i}"), "moved", cancel);
+            (await depot.MoveAsync(DepotPath.Of($"from{i}"), DepotPath.Of($"to{i}"), cancel)).ShouldBeTrue($"move {i}");
+            File.Exists(Path.Combine(folder.At, $"to{i}")).ShouldBeTrue();
+            (await depot.MoveAsync(DepotPath.Of($"from{i}"), DepotPath.Of($"again{i}"), cancel)).ShouldBeFalse("it is gone");
         }
     }
 

@@ -284,18 +284,21 @@ public sealed partial class SftpDepot : IDepot
     {
         _made.Forget(from);
         if (await FactsAsync(to, cancel) is not null) return false;
+        var tries = 0;
         try
         {
             // The protocol's own rename, not OpenSSH's: it fails where something stands.
             return await TryAsync(async c =>
             {
+                tries++;
                 await c.RenameFileAsync(At(from), At(to), cancel);
                 return true;
             }, cancel);
         }
         catch (SshException)
         {
-            return false;
+            // One that was done before the connection broke finds nothing to move when it is asked again.
+            return tries > 1 && await this.HasMovedAsync(from, to, cancel);
         }
     }
 

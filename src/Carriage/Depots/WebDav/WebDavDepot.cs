@@ -357,9 +357,17 @@ public sealed partial class WebDavDepot : IDepot
     public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
     {
         var isFolder = (await ListAsync(from.Parent, cancel)).FirstOrDefault(n => n.Name == from.Name)?.IsFolder ?? false;
-        using var response = await SendAsync(() => Request("MOVE", from, isFolder, to), cancel);
+        var tries = 0;
+        using var response = await SendAsync(
+            () =>
+            {
+                tries++;
+                return Request("MOVE", from, isFolder, to);
+            },
+            cancel);
         _made.Forget(from);
-        return response.IsSuccessStatusCode;
+        // One that was done, and whose answer was lost on its way, finds nothing to move when it is asked again.
+        return response.IsSuccessStatusCode || (tries > 1 && await this.HasMovedAsync(from, to, cancel));
     }
 
     /// <inheritdoc/>
