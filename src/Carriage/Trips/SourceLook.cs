@@ -35,7 +35,7 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
     private const string Others = "…";
     private static readonly byte[] Start = "{\"path\":\""u8.ToArray();
 
-    private readonly Clutter _clutter = new();
+    private readonly Lazy<Clutter> _clutter = new(() => new());
     private readonly byte[][] _homes = [.. (record?.Homes ?? []).Select(h => Encoding.UTF8.GetBytes(h + "/"))];
     private readonly List<string> _missing = [];
     private readonly HashSet<string> _tops = new(StringComparer.Ordinal);
@@ -49,7 +49,11 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
         var isSamePlace = record is null || now.IsSamePlaceAs(record);
         try
         {
-            if (!SourceRule.IsWorthALook(await SampleAsync(from, cancel), isSamePlace)) return null;
+            var sample = await SampleAsync(cancel);
+            // What is clutter takes long to find out, and seldom matters.
+            if (!SourceRule.IsWorthALook(Looked(from, sample, asksForClutter: false), isSamePlace)
+                || !SourceRule.IsWorthALook(Looked(from, sample, asksForClutter: true), isSamePlace))
+                return null;
             var folders = await AllAsync(from, cancel);
             if (SourceRule.Of(folders, isSamePlace) is not { } kind) return null;
             var sums = folders.Where(f => !f.IsMount).ToList();
@@ -69,10 +73,10 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
     }
 
     /// <summary>Some files of each folder, always the same ones: those whose lines have the smallest digests.</summary>
-    private async Task<IReadOnlyCollection<FolderOverlap>> SampleAsync(TreeRoot from, CancellationToken cancel)
+    private async Task<Dictionary<string, Picked>> SampleAsync(CancellationToken cancel)
     {
         var groups = new Dictionary<string, Picked>(StringComparer.Ordinal);
-        if (await ParcelLists.OpenAsync(depot, paths, ParcelPaths.Entries, cancel) is not { } stream) return [];
+        if (await ParcelLists.OpenAsync(depot, paths, ParcelPaths.Entries, cancel) is not { } stream) return groups;
         using (var lines = new LineReader(stream))
             while (await lines.NextAsync(cancel) is { } line)
             {
@@ -84,11 +88,7 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
                 foreach (var mount in record?.Mounts ?? [])
                     if (line.Span[Start.Length..].StartsWith(Encoding.UTF8.GetBytes(mount + "/"))) Pick("/" + mount, line.Span);
             }
-        using var looker = new Looker(from, this);
-        foreach (var (name, picked) in groups)
-            foreach (var line in picked.Lines.UnorderedItems.Select(l => l.Element))
-                if (Entry.TryParse(line) is { } entry) looker.Look(entry, name);
-        return looker.Folders(name => groups[name].Count);
+        return groups;
 
         void Pick(string name, ReadOnlySpan<byte> line)
         {
@@ -99,6 +99,15 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
             }
             picked.Add(line);
         }
+    }
+
+    private IReadOnlyCollection<FolderOverlap> Looked(TreeRoot from, Dictionary<string, Picked> sample, bool asksForClutter)
+    {
+        using var looker = new Looker(from, this) { AsksForClutter = asksForClutter };
+        foreach (var (name, picked) in sample)
+            foreach (var line in picked.Lines.UnorderedItems.Select(l => l.Element))
+                if (Entry.TryParse(line) is { } entry) looker.Look(entry, name);
+        return looker.Folders(name => sample[name].Count);
     }
 
     private async Task<IReadOnlyCollection<FolderOverlap>> AllAsync(TreeRoot from, CancellationToken cancel)
@@ -183,10 +192,12 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
 
         public List<string>? Missing { get; init; }
 
+        public bool AsksForClutter { get; init; } = true;
+
         public void Look(Entry entry, string group)
         {
             // What was taken in from somebody's copy was never seen at a source.
-            if (entry.Adopted || look.IsNothing(entry.Shown)) return;
+            if (entry.Adopted || look.IsNothing(entry.Shown, AsksForClutter)) return;
             var raw = entry.RawPath;
             var cut = raw.AsSpan().LastIndexOf((byte)'/');
             var facts = FactsOf(raw.AsSpan(0, Math.Max(0, cut)), raw.AsSpan(cut + 1), out var trouble);
@@ -248,7 +259,8 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
         }
     }
 
-    private bool IsNothing(string shown) => list.Of(shown, false, out _) == CarryVerdict.Leave || _clutter.Has(BelowHome(shown));
+    private bool IsNothing(string shown, bool asksForClutter) =>
+        list.Of(shown, false, out _) == CarryVerdict.Leave || (asksForClutter && _clutter.Value.Has(BelowHome(shown)));
 
     /// <summary>Whether a file lies in a cache, the trash or a cloud: these come and go by themselves.</summary>
     private sealed class Clutter
