@@ -37,6 +37,8 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
 
     private readonly Lazy<Clutter> _clutter = new(() => new());
     private readonly byte[][] _homes = [.. (record?.Homes ?? []).Select(h => Encoding.UTF8.GetBytes(h + "/"))];
+    private readonly (string Group, byte[] Start)[] _mounts =
+        [.. (record?.Mounts ?? []).Select(m => ("/" + m, Encoding.UTF8.GetBytes(m + "/")))];
     private readonly List<string> _missing = [];
     private readonly HashSet<string> _tops = new(StringComparer.Ordinal);
 
@@ -50,8 +52,9 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
         try
         {
             var sample = await SampleAsync(cancel);
-            // What is clutter takes long to find out, and seldom matters.
-            if (!SourceRule.IsWorthALook(Looked(from, sample, asksForClutter: false), isSamePlace)
+            // What is clutter takes long to find out, and seldom matters: only where it could hide what is gone, or be it.
+            var all = Looked(from, sample, asksForClutter: false);
+            if ((!all.Any(f => f.IsEmptied) && !SourceRule.IsWorthALook(all, isSamePlace))
                 || !SourceRule.IsWorthALook(Looked(from, sample, asksForClutter: true), isSamePlace))
                 return null;
             var folders = await AllAsync(from, cancel);
@@ -62,8 +65,7 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
                 kind, lastTrip, Sum(f => f.Known), Sum(f => f.Same), Sum(f => f.Newer), Sum(f => f.Older),
                 [.. folders.Where(f => f.Same != f.Known).OrderByDescending(f => f.Gone.Files).Take(MostFolders)],
                 record is null ? [] : now.DiffersFrom(record));
-            return new(
-                from.Path, paths.Root.Text, doubt, OnlyHere(from), [.. _missing.Take(Examples)]);
+            return new(from.Path, paths.Root.Text, doubt, OnlyHere(from), _missing);
         }
         catch (SealBrokenException)
         {
@@ -85,8 +87,8 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
                     || line.Span.IndexOf("\"goneSince\""u8) >= 0)
                     continue;
                 Pick(GroupOf(line.Span[Start.Length..]), line.Span);
-                foreach (var mount in record?.Mounts ?? [])
-                    if (line.Span[Start.Length..].StartsWith(Encoding.UTF8.GetBytes(mount + "/"))) Pick("/" + mount, line.Span);
+                foreach (var (mount, start) in _mounts)
+                    if (line.Span[Start.Length..].StartsWith(start)) Pick(mount, line.Span);
             }
         return groups;
 
@@ -211,8 +213,7 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
             counts.Known += file;
             if (isGone)
             {
-                if (!group.StartsWith('/')) Missing?.Add(entry.Shown);
-                if (Missing?.Count > Examples) Missing.RemoveAt(Examples);
+                if (Missing?.Count < Examples && !group.StartsWith('/')) Missing.Add(entry.Shown);
                 return;
             }
             var (now, modified) = (facts!.Value, entry.Modified);

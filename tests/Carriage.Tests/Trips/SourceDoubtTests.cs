@@ -218,6 +218,17 @@ public sealed class SourceDoubtTests
     }
 
     [Fact]
+    public void Caches_that_are_still_there_do_not_stand_for_the_few_files_that_are_gone()
+    {
+        _home = new(_clock) { Identity = "one" };
+        for (var n = 0; n < 3; n++) Write($"Letters/l{n}", $"letter {n}");
+        for (var n = 0; n < 40; n++) Write($".cache/c{n}", $"cache {n}");
+        Carry().IsOk.ShouldBeTrue();
+        Remove("Letters");
+        Stopped().Kind.ShouldBe(DoubtKind.AllGone);
+    }
+
+    [Fact]
     public void Of_a_disk_with_several_homes_each_folder_of_each_home_is_looked_at()
     {
         for (var n = 0; n < 12; n++) Write($"ida/Documents/d{n}", $"document {n}");
