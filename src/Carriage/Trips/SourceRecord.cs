@@ -1,4 +1,3 @@
-using System.Text;
 using System.Text.Json;
 using YardRelay.Carriage.Computers;
 using YardRelay.Carriage.Depots;
@@ -40,7 +39,7 @@ internal sealed record SourceRecord(
             await stream.CopyToAsync(text, cancel);
             return digests is not null && digests.Of(paths.NameOf(ParcelPaths.Source)) != hashed!.Sha256
                 ? null
-                : JsonSerializer.Deserialize<SourceRecord>(Encoding.UTF8.GetString(text.ToArray()), TripJson.Lines);
+                : JsonSerializer.Deserialize<SourceRecord>(text.ToArray(), TripJson.Lines);
         }
         catch (Exception wrong) when (wrong is JsonException or SealBrokenException)
         {

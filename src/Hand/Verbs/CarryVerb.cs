@@ -35,8 +35,8 @@ internal static class CarryVerb
         var sealTo = new Option<string[]>("--seal-to")
         {
             Description =
-                "Seals a new parcel: only who has the key of this recipient (age1…) can read it. Repeat for more; later trips seal as the "
-                    + "first one did."
+                "Seals a new parcel: only who has the key of this recipient (age1…) can read it. Repeat for more; later trips seal as "
+                    + "the first one did."
         };
         var answer = new SourceAnswerOptions();
         var limit = VerbOptions.Limit();

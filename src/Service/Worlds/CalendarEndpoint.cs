@@ -11,7 +11,7 @@ internal static class CalendarEndpoint
             .RequireAuthorization(Roles.Leads)
             .WithName("TakeCalendar")
             .WithSummary(
-                "Takes holidays from an iCalendar file (text/calendar); site=… for those of one site. The same file again changes nothing.")
+                "Takes holidays from an iCalendar file (text/calendar); site=… for one site only. The same file again changes nothing.")
             .AddOpenApiOperationTransformer((operation, _, _) =>
         {
             operation.RequestBody = new OpenApiRequestBody

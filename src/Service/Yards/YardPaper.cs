@@ -16,7 +16,9 @@ internal static class YardPaper
     {
         using var sheet = new Sheet($"Progress of {refresh.Name}", $"{refresh.Key} · as of {clock.Local(seen.Now):d MMM yyyy HH:mm}");
         sheet.Head(
-            refresh.Name, $"as of {clock.Local(seen.Now):dddd d MMMM yyyy HH:mm} · {refresh.Starts:d MMM yyyy}, {refresh.Days} days", page);
+            refresh.Name,
+            $"as of {clock.Local(seen.Now):dddd d MMMM yyyy HH:mm} · {refresh.Starts:d MMM yyyy}, {refresh.Days} days",
+            page);
         var due = seen.Progress.LastOrDefault(d => d.Day < seen.Today)?.Planned ?? 0;
         sheet.Paragraph(
             $"{seen.Done:#,0} of {seen.Swaps:#,0} swaps are accepted"

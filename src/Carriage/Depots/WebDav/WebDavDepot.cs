@@ -356,18 +356,18 @@ public sealed partial class WebDavDepot : IDepot
     /// <inheritdoc/>
     public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
     {
-        var isFolder = (await ListAsync(from.Parent, cancel)).FirstOrDefault(n => n.Name == from.Name)?.IsFolder ?? false;
+        var stood = (await ListAsync(from.Parent, cancel)).FirstOrDefault(n => n.Name == from.Name);
         var tries = 0;
         using var response = await SendAsync(
             () =>
             {
                 tries++;
-                return Request("MOVE", from, isFolder, to);
+                return Request("MOVE", from, stood?.IsFolder ?? false, to);
             },
             cancel);
         _made.Forget(from);
         // One that was done, and whose answer was lost on its way, finds nothing to move when it is asked again.
-        return response.IsSuccessStatusCode || (tries > 1 && await this.HasMovedAsync(from, to, cancel));
+        return response.IsSuccessStatusCode || (tries > 1 && stood is not null && await this.HasMovedAsync(from, to, cancel));
     }
 
     /// <inheritdoc/>

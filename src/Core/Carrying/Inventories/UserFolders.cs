@@ -37,8 +37,8 @@ public static partial class UserFolders
     }
 
     /// <summary>
-    /// Windows: known folders, from the values of <c>HKCU\…\Explorer\User Shell Folders</c>. A folder that was moved into a cloud's folder
-    /// or onto another drive is not below the home any more, or lies there where the value says.
+    /// Windows: known folders, from the values of <c>HKCU\…\Explorer\User Shell Folders</c>. A folder that was moved into a cloud's
+    /// folder or onto another drive is not below the home any more, or lies there where the value says.
     /// </summary>
     /// <param name="shellFolders">Names and values; null: not at hand, and the usual names hold.</param>
     public static IReadOnlyDictionary<string, string> OfWindows(IReadOnlyDictionary<string, string>? shellFolders) =>
