@@ -12,11 +12,11 @@ namespace YardRelay.Carriage.Tests.Trips;
 public sealed class DepotKilledTests
 {
     /// <summary>
-    /// Five moments of each kind; more when asked for: <c>YARD_SEEDS=100</c>. Over SMB every kill costs half a minute, so it has fewer.
+    /// Three seeds of each kind; more when asked for: <c>YARD_SEEDS=100</c>. Over SMB every kill costs half a minute, so it has fewer.
     /// </summary>
     public static IEnumerable<TheoryDataRow<string, int, bool>> Kills =>
         new[] { "ssh", "apache", "samba" }.Where(Seeds.Wants).SelectMany(kind =>
-            (kind == "samba" ? Seeds.Of(1, share: 5) : Seeds.Of(5)).Select(s => new TheoryDataRow<string, int, bool>(kind, s, s % 2 == 0)));
+            (kind == "samba" ? Seeds.Of(1, share: 5) : Seeds.Of(3)).Select(s => new TheoryDataRow<string, int, bool>(kind, s, s % 2 == 0)));
 
     [Theory, MemberData(nameof(Kills))]
     public async Task A_depot_that_is_killed_at_any_moment_has_in_the_end_what_it_would_have_had(string kind, int seed, bool seals)
