@@ -30,8 +30,7 @@ internal static class Erasure
         if ((await records.OpenAsync(w.Db, cancel)).Missing is { Count: > 0 } missing)
             return new ErasureOpenProblem(string.Join(" ", missing));
         var (db, ids, person) = (w.Db, records.Ids, records.Person);
-        // On SQLite what is deleted is also written over in the file.
-        if (!db.IsPostgres) await db.Database.ExecuteSqlRawAsync("PRAGMA secure_delete = ON", cancel);
+        await UnusedBytes.OweAsync(db, cancel);
         var names = new Names([
             person.Name, person.Key, person.Mail ?? "", .. records.Swaps.Select(s => s.Name), .. records.Swaps.Select(s => s.RosterKey)
         ]);
@@ -87,10 +86,6 @@ internal static class Erasure
         await db.SaveChangesAsync(cancel);
         return key;
     }
-
-    /// <summary>On SQLite: takes what was written over out of the log beside the file, too.</summary>
-    public static Task SettleAsync(YardDb db, CancellationToken cancel) =>
-        db.IsPostgres ? Task.CompletedTask : db.Database.ExecuteSqlRawAsync("PRAGMA wal_checkpoint(TRUNCATE)", cancel);
 
     // The sums stay, so that the refresh's own account still holds; what the folders were called does not.
     private static async Task FoldersAsync(YardDb db, List<string> ids, CancellationToken cancel)

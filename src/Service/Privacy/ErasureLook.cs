@@ -44,7 +44,6 @@ internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writ
                         && s.Person == p.Key
                         && ((s.AcceptedAt == null || s.AcceptedAt > before) && (s.CalledOffAt == null || s.CalledOffAt > before)))
                 && db.Swaps.Any(s => s.Refresh == p.Refresh && s.Person == p.Key)).Select(p => p.Key).ToListAsync(cancel);
-            var erased = 0;
             foreach (var key in people)
             {
                 await using var look = await records.CreateDbContextAsync(cancel);
@@ -52,14 +51,14 @@ internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writ
                     || (await person.SeenAsync(look, cancel)).ErasesOn is not { } day
                     || day > today)
                     continue;
-                if ((await writer.WriteAsync<string>(
+                await writer.WriteAsync<string>(
                     refresh.Key,
                     w => Erasure.EraseAsync(w, person.Swaps[0].Id, $"the {refresh.KeepDays} days for which it is kept are over.", cancel),
                     cancel,
-                    "the system")).IsOk)
-                    erased++;
+                    "the system");
             }
-            if (erased > 0) await Erasure.SettleAsync(db, cancel);
         }
+        if (await UnusedBytes.SettleAsync(db, cancel) is { } why)
+            log.LogWarning("What was erased may lie in unused bytes of the database file ({Why}); tried again in an hour", why);
     }
 }

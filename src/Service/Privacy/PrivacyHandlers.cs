@@ -77,7 +77,8 @@ internal static class PrivacyHandlers
             return new ErasureReasonProblem(MostReason).ToHttp();
         var done = await writer.WriteAsync<string>(swap.Refresh, w => Erasure.EraseAsync(w, swap, reason, cancel), cancel);
         if (!done.IsOk) return done.Problems.ToHttp();
-        await Erasure.SettleAsync(db, cancel);
+        // What is still owed, the look says and makes good.
+        await UnusedBytes.SettleAsync(db, cancel);
         return await KeptAsync(swap, db, cancel);
     }
 
