@@ -30,6 +30,17 @@ public abstract record OrderOutcome
     [JsonIgnore]
     public abstract bool IsWhole { get; }
 
+    /// <summary>
+    /// The same where the parcel's lists are not those that the service last heard of: nothing that reads them is whole then.
+    /// </summary>
+    public OrderOutcome WithOtherLists() => this switch
+    {
+        Verified v => v with { Damages = v.Damages + 1 },
+        Restored r => r with { Damages = r.Damages + 1 },
+        PartRestored r => r with { Damages = r.Damages + 1 },
+        _ => this,
+    };
+
     /// <summary>In a few words, for whoever stands beside the hand.</summary>
     [JsonIgnore]
     public virtual string Words => IsWhole ? "done, all accounted for" : $"done, {Troubles.Snags} snags, {Troubles.Damages} damages";
@@ -91,6 +102,12 @@ public sealed record Carried(
     IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Trip, IReadOnlyList<StayedBehind>? Reasons = null,
     string? ParcelId = null, string? ParcelKey = null, bool PassphraseSet = false, Amount? Gone = null) : OrderOutcome
 {
+    /// <summary>Lines of the carry list that found nothing at the old computer; null: an older hand, which does not tell.</summary>
+    public IReadOnlyList<string>? IdleLines { get; init; }
+
+    /// <summary>Where what was staged was read back from; null: nothing was, or an older hand, which does not tell.</summary>
+    public ReadPlaces? ReadBack { get; init; }
+
     /// <inheritdoc/>
     [JsonIgnore]
     public override bool IsWhole => Snags.Count == 0;
@@ -102,6 +119,9 @@ public sealed record Carried(
 /// <param name="Damages">Files that are not what the parcel says.</param>
 public sealed record Verified(int Damages) : OrderOutcome
 {
+    /// <summary>Where what was read came from; null: nothing was read, or an older hand, which does not tell.</summary>
+    public ReadPlaces? Read { get; init; }
+
     /// <inheritdoc/>
     [JsonIgnore]
     public override bool IsWhole => Damages == 0;
@@ -133,8 +153,9 @@ public sealed record LookedAhead(ForeseenSeen Foreseen, bool Fits) : OrderOutcom
 /// <summary>What landed on the new computer.</summary>
 /// <param name="Damages">Files that were damaged in the depot; each is among the snags.</param>
 /// <param name="Missing">Things that the landing plan names and the parcel has not.</param>
+/// <param name="Unfinished">The parcel was as a trip left it that broke off: it holds other files than the trip before told.</param>
 public sealed record Restored(
-    IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Missing = 0) : OrderOutcome
+    IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages, int Missing = 0, bool Unfinished = false) : OrderOutcome
 {
     /// <inheritdoc/>
     [JsonIgnore]

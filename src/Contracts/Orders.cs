@@ -55,8 +55,10 @@ public sealed record OrderTaken(
 /// <param name="ParcelId">The id that the parcel must have; null: it is not known yet.</param>
 /// <param name="ParcelKey">The key of a sealed parcel, for this order only.</param>
 /// <param name="Access">What opens the depot, for this order; null: what the hand's environment gives.</param>
+/// <param name="Known">The state of its lists as it was last heard of; null: nothing was heard yet.</param>
 public sealed record ParcelPlace(
-    string Depot, string Parcel, string? ParcelId = null, string? ParcelKey = null, DepotAccessWanted? Access = null);
+    string Depot, string Parcel, string? ParcelId = null, string? ParcelKey = null, DepotAccessWanted? Access = null,
+    ParcelState? Known = null);
 
 /// <summary>What a hand is to do: a case for each kind of order, with just what that one needs.</summary>
 [JsonPolymorphic(TypeDiscriminatorPropertyName = "kind")]
@@ -154,7 +156,8 @@ public sealed record SecondCopyWork(ParcelPlace Place, SecondDepot Second) : Par
 
 /// <summary>What a restore would do.</summary>
 /// <param name="Landing">Where it lands.</param>
-public sealed record LookWork(ParcelPlace Place, LandingWanted Landing) : ParcelWork(Place)
+/// <param name="Unfinished">The old computer is gone: a parcel whose last trip broke off counts as it was left.</param>
+public sealed record LookWork(ParcelPlace Place, LandingWanted Landing, bool Unfinished = false) : ParcelWork(Place)
 {
     /// <inheritdoc/>
     [JsonIgnore]
@@ -163,7 +166,8 @@ public sealed record LookWork(ParcelPlace Place, LandingWanted Landing) : Parcel
 
 /// <summary>The parcel lands.</summary>
 /// <param name="Landing">Where.</param>
-public sealed record RestoreWork(ParcelPlace Place, LandingWanted Landing) : ParcelWork(Place)
+/// <param name="Unfinished">The old computer is gone: a parcel whose last trip broke off lands as it was left.</param>
+public sealed record RestoreWork(ParcelPlace Place, LandingWanted Landing, bool Unfinished = false) : ParcelWork(Place)
 {
     /// <inheritdoc/>
     [JsonIgnore]
@@ -172,7 +176,9 @@ public sealed record RestoreWork(ParcelPlace Place, LandingWanted Landing) : Par
 
 /// <summary>A part of it lands once more.</summary>
 /// <param name="Only">Nothing but these folders or files.</param>
-public sealed record PartRestoreWork(ParcelPlace Place, LandingWanted Landing, IReadOnlyList<string> Only) : ParcelWork(Place)
+/// <param name="Unfinished">The old computer is gone: a parcel whose last trip broke off lands as it was left.</param>
+public sealed record PartRestoreWork(ParcelPlace Place, LandingWanted Landing, IReadOnlyList<string> Only, bool Unfinished = false)
+    : ParcelWork(Place)
 {
     /// <inheritdoc/>
     [JsonIgnore]
@@ -216,7 +222,9 @@ public sealed record FolderResult(string Folder, Amount Seen, Amount Arrived, Am
 /// <summary>How the depot was found at the end of an order.</summary>
 /// <param name="FreeBytes">Room that it said it has; null: it does not say.</param>
 /// <param name="Trouble">What is wrong with the depot itself; null: nothing was found.</param>
-public sealed record DepotFound(long? FreeBytes, string? Trouble = null);
+/// <param name="Held">How the parcel stood, when the order began, to what the order said was known of it; null: nobody looked.</param>
+/// <param name="Left">In which state the order left the parcel's lists; null: it left none, or nobody looked.</param>
+public sealed record DepotFound(long? FreeBytes, string? Trouble = null, ParcelHeld? Held = null, ParcelState? Left = null);
 
 /// <summary>A numbered batch of a hand's report.</summary>
 /// <param name="Attempt">The attempt it belongs to.</param>

@@ -17,6 +17,9 @@ public abstract class FileSystem
     /// <summary>The path of what a path leads to, without any link on the way; the path itself where nothing can be told.</summary>
     public abstract string Resolved(string path);
 
+    /// <summary>The account of that name with its own group; null: this computer knows none.</summary>
+    public abstract NodeOwner? TryFindAccount(string name);
+
     /// <summary>A path's last name, as the system has it.</summary>
     public abstract byte[] NameOf(string path);
 }

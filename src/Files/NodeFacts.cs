@@ -22,6 +22,9 @@ public enum NodeKind
     Socket,
 }
 
+/// <summary>To which account and group something belongs, by their numbers on this computer.</summary>
+public readonly record struct NodeOwner(uint User, uint Group);
+
 /// <summary>What the system says about a name or an open file, without following a link.</summary>
 /// <param name="Kind">What it is.</param>
 /// <param name="Mode">Permissions and the three bits above them, as POSIX keeps them.</param>
@@ -35,6 +38,9 @@ public enum NodeKind
 public readonly record struct NodeFacts(
     NodeKind Kind, ushort Mode, long Bytes, long Blocks, uint Links, ulong Device, ulong Inode, Stamp Modified, Stamp Changed)
 {
+    /// <summary>To whom it belongs.</summary>
+    public NodeOwner Owner { get; init; }
+
     /// <summary>Whether fewer blocks are stored than the length needs.</summary>
     public bool MayBeSparse => Kind == NodeKind.File && Blocks * 512 < Bytes;
 

@@ -41,6 +41,13 @@ public abstract class OpenFile(INodeCalls calls) : OpenNode(calls)
     public abstract void Sync();
 
     /// <summary>
+    /// Has this computer forget what it keeps of the content, where it may, and says where it comes from when it is read now. What is not
+    /// on the medium yet is not forgotten.
+    /// </summary>
+    /// <param name="bytes">How long it is.</param>
+    public abstract ReadFrom Forget(long bytes);
+
+    /// <summary>
     /// The stretches of the first <paramref name="bytes"/> bytes that hold data, or null when all of them do or the file system cannot
     /// tell.
     /// </summary>

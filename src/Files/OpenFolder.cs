@@ -69,6 +69,9 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     /// <exception cref="FileTroubleException">It may not be set.</exception>
     public abstract void SetLinkModified(ReadOnlySpan<byte> name, Stamp modified);
 
+    /// <summary>Gives a link to somebody else, and not what it points to; an administrator may.</summary>
+    public abstract bool TrySetLinkOwner(ReadOnlySpan<byte> name, NodeOwner owner);
+
     /// <summary>What tells this folder from another one.</summary>
     /// <exception cref="FileTroubleException">The system does not say.</exception>
     public abstract NodeIdentity Identity();
@@ -82,6 +85,15 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     /// </summary>
     /// <exception cref="FileTroubleException">The medium did not take all of it, now or since the folder was opened.</exception>
     public abstract void Sync();
+
+    /// <summary>
+    /// Whether its files lie on a medium of this computer, which reads them through its own memory alone and can forget what it keeps;
+    /// false: elsewhere, in memory only, or nobody can tell.
+    /// </summary>
+    public abstract bool HasMedium { get; }
+
+    /// <summary>Whether its file system keeps permissions; false: those that it tells are the same for all, or nobody can tell.</summary>
+    public abstract bool KeepsModes { get; }
 
     /// <summary>Opens a folder below it.</summary>
     /// <exception cref="FileTroubleException">It cannot be opened.</exception>

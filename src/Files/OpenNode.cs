@@ -8,6 +8,7 @@ public interface INodeCalls : IDisposable
     NodeFacts Facts();
 
     /// <summary>Extended attributes by name; null where it has none, or the file system has no such thing.</summary>
+    /// <exception cref="FileTroubleException">It has some, or may have, and they cannot be read.</exception>
     SortedDictionary<string, byte[]>? Attributes();
 
     /// <summary>Sets one extended attribute; false when the file system or the rights forbid it.</summary>
@@ -23,6 +24,15 @@ public interface INodeCalls : IDisposable
     /// <summary>Sets when its content last changed; the time of its last access stays.</summary>
     /// <exception cref="FileTroubleException">It may not be set.</exception>
     void SetModified(Stamp modified);
+
+    /// <summary>
+    /// Holds it for whoever opened it here, until it is closed or the program ends, however that comes; false: another holds it. It hinders
+    /// nobody who does not ask the same. Where a file system knows no such thing, it is held.
+    /// </summary>
+    bool TryHold();
+
+    /// <summary>Gives it to somebody else; an administrator may. Takes the bits away that let it run as its owner.</summary>
+    bool TrySetOwner(NodeOwner owner);
 }
 
 /// <summary>An open file or folder; closed once. What is asked of it holds for what was opened, whatever bears its name by now.</summary>
@@ -46,6 +56,12 @@ public abstract class OpenNode(INodeCalls calls) : INodeCalls
 
     /// <inheritdoc/>
     public void SetModified(Stamp modified) => calls.SetModified(modified);
+
+    /// <inheritdoc/>
+    public bool TryHold() => calls.TryHold();
+
+    /// <inheritdoc/>
+    public bool TrySetOwner(NodeOwner owner) => calls.TrySetOwner(owner);
 
     /// <inheritdoc/>
     public void Dispose()

@@ -16,13 +16,18 @@ public sealed record TreeRoot(FileSystem Files, string Path)
     public OpenFolder Open() => TryOpen(out var trouble) ?? throw new FileTroubleException(trouble, $"open {Path}");
 
     /// <summary>Makes it, and the folders on the way to it, where they are not there, and opens it; null with why not.</summary>
-    public OpenFolder? TryMake(out Trouble trouble)
+    /// <param name="made">Told of each folder that is made, with the one in which it is.</param>
+    public OpenFolder? TryMake(out Trouble trouble, Action<OpenFolder, OpenFolder>? made = null)
     {
         if (TryOpen(out trouble) is { } stands) return stands;
         if (trouble.Fault != Fault.NotThere || Files.Above(Path) is not { } above) return null;
-        using var parent = (this with { Path = above }).TryMake(out trouble);
+        using var parent = (this with { Path = above }).TryMake(out trouble, made);
         if (parent is null) return null;
-        return !parent.TryMakeFolder(Files.NameOf(Path), 0x1FF, out trouble) && trouble.Fault != Fault.Taken ? null : TryOpen(out trouble);
+        var isNew = parent.TryMakeFolder(Files.NameOf(Path), 0x1FF, out trouble);
+        if (!isNew && trouble.Fault != Fault.Taken) return null;
+        var opened = TryOpen(out trouble);
+        if (isNew && opened is not null) made?.Invoke(parent, opened);
+        return opened;
     }
 }
 

@@ -91,6 +91,9 @@ public sealed class SnagRow
 
     /// <summary>Of a source in doubt: what a person said it is.</summary>
     public SourceVerdict? Verdict { get; set; }
+
+    /// <summary>Of a parcel that is not as known: the state in which it was found.</summary>
+    public string? ParcelState { get; set; }
     public DateTimeOffset At { get; set; }
     public DateTimeOffset? EndedAt { get; set; }
 }

@@ -250,6 +250,9 @@ public sealed class SwapRow
     /// <summary>The parcel's own id, as its first trip told: whoever opens it elsewhere must find the same.</summary>
     public string? ParcelId { get; set; }
 
+    /// <summary>The state of the parcel's lists as it was last heard of, see <see cref="ParcelState.ToString"/>.</summary>
+    public string? ParcelState { get; set; }
+
     // The checklist keeps the version it began with.
     public required string Template { get; set; }
     public int TemplateVersion { get; set; }

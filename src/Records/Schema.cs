@@ -11,11 +11,36 @@ public static class Schema
     // A database is known by the last of them; its name is the same on both kinds, behind the instant at which it was made.
     private const string LastOfTheChain = "_FewAmongMany";
 
+    // Any number that nobody else takes: "yard" in ASCII.
+    private const long Changing = 0x79617264;
+
     /// <summary>Makes or changes the tables. May be called by several processes at once, and again.</summary>
     /// <param name="db">Where they stand.</param>
     /// <param name="cancel">Stops before the next change; what was done stays.</param>
     /// <exception cref="StrangeDatabaseException">The database was made by another version that this one cannot go on from.</exception>
     public static async Task PrepareAsync(YardDb db, CancellationToken cancel)
+    {
+        // Where there is no database at all yet, there is nothing to hold, either.
+        if (!db.IsPostgres || !await db.Database.CanConnectAsync(cancel))
+        {
+            await ChangeAsync(db, cancel);
+            return;
+        }
+        // A migrator's own lock there lasts for one migration; of several, two processes would make the same.
+        await db.Database.OpenConnectionAsync(cancel);
+        try
+        {
+            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_lock({Changing})", cancel);
+            await ChangeAsync(db, cancel);
+        }
+        finally
+        {
+            await db.Database.ExecuteSqlAsync($"SELECT pg_advisory_unlock({Changing})", CancellationToken.None);
+            await db.Database.CloseConnectionAsync();
+        }
+    }
+
+    private static async Task ChangeAsync(YardDb db, CancellationToken cancel)
     {
         var known = db.Database.GetMigrations().ToList();
         var applied = await AppliedAsync(db, cancel);

@@ -67,7 +67,7 @@ public sealed class BuiltInDepotTests : IDisposable
             Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], "ida x", TestContext.Current.CancellationToken);
         _yard.Line("swap", "order", "verify", "spring-0001", "--by-service");
         _yard.Line("swap", "wait");
-        _yard.Line("swap", "show", "spring-0001").ShouldContain("1 files of the parcel are damaged");
+        _yard.Line("swap", "show", "spring-0001").ShouldContain("1 file of the parcel is damaged");
         _yard.Line("swap", "order", "top-up-trip", "spring-0001");
         _yard.Line("swap", "wait");
         (await File.ReadAllTextAsync(
@@ -87,11 +87,12 @@ public sealed class BuiltInDepotTests : IDisposable
         _yard.Line("swap", "adopt", "spring-0002", "Old shares/Sol");
         _yard.Line("swap", "wait");
         ((string?)Json("swap", "show", "spring-0002")["orders"]!.AsArray().Single(o => (string?)o!["kind"] == "adopt")!["words"])
-            .ShouldBe("39 files taken in: 38 as at the old computer, 1 differ, 1 are missing, 0 are only here.", _yard.Said);
+            .ShouldBe("39 files taken in: 38 as at the old computer, 1 differ, 1 are missing, 0 are only here. "
+                + "'Old shares/Sol' still stands where it stood.", _yard.Said);
         _yard.Line("swap", "order", "top-up-trip", "spring-0002");
         _yard.Line("swap", "wait");
         Json("swap", "show", "spring-0002")["total"]!["inDepot"]!["files"]!.GetValue<int>().ShouldBe(40);
-        Directory.Exists(Folder["state/depot/Old shares/Sol"]).ShouldBeFalse("it is the parcel now");
+        Directory.GetFiles(Folder["state/depot/Old shares/Sol/sol/Documents"]).Length.ShouldBe(39, "somebody's folder stays theirs");
 
         // Without a ticket, with a made-up one, with somebody's token, after the order's end: nothing.
         foreach (var ticket in new[] { null, "", "guessed", "CfDJ8" + new string('A', 200) })

@@ -152,6 +152,45 @@ public sealed class HandTests : IDisposable
     }
 
     [Fact]
+    public void What_an_administrator_restores_belongs_to_whoever_owns_the_home()
+    {
+        _folder.Make("depot");
+        File.WriteAllText(Path.Combine(_folder.Make("source/Letters"), "ida.txt"), "letter");
+        Carry().Exit.ShouldBe(0);
+        var isRoot = Environment.IsPrivilegedProcess;
+        if (isRoot) Run.Must("chown", "1234:1235", _folder.Make("target"));
+        Restore().Exit.ShouldBe(0);
+        var owner = Run.To("stat", "-c", "%u:%g", _folder["target/Letters"], _folder["target/Letters/ida.txt"]).Out;
+        var self = Run.To("stat", "-c", "%u:%g", _folder["source"]).Out.Trim();
+        owner.Split('\n', StringSplitOptions.RemoveEmptyEntries).ShouldAllBe(o => o == (isRoot ? "1234:1235" : self));
+        var wrong = Run.To(_hand, "restore", "--depot", Depot, "--parcel", "ida", "--to", _folder["other"], "--owner", "no such account");
+        (wrong.Exit, Directory.Exists(_folder["other"])).ShouldBe((2, false), wrong.All);
+    }
+
+    [Fact]
+    public void Where_a_killed_trip_can_never_be_made_again_what_it_had_brought_is_restored_and_nothing_is_called_whole()
+    {
+        var depot = _folder.Make("depot");
+        Many(_folder["source"], 900, seed: 8);
+        KillOnce(
+            () => Directory.Exists(Path.Combine(depot, "ida/data")) && Directory.EnumerateFiles(
+                Path.Combine(depot, "ida/data"), "*", SearchOption.AllDirectories).Skip(100).Any(),
+            "carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "ida");
+        (Restore().Exit, Restore().Err).ShouldSatisfyAllConditions(
+            said => said.Exit.ShouldBe(1), said => said.Err.ShouldContain("restore with --unfinished"));
+        var ran = Run.To(_hand, "restore", "--depot", Depot, "--parcel", "ida", "--to", _folder["target"], "--unfinished");
+        ran.Exit.ShouldBe(1, ran.All);
+        ran.Out.ShouldContain("What was not brought, nobody can say.");
+        ran.Out.ShouldNotContain("accounted for");
+        var there = Directory.GetFiles(_folder["target"], "*", SearchOption.AllDirectories);
+        there.Length.ShouldBeGreaterThan(100);
+        foreach (var path in there.Select(f => Path.GetRelativePath(_folder["target"], f)))
+            File.ReadAllBytes(Path.Combine(_folder["target"], path)).ShouldBe(File.ReadAllBytes(Path.Combine(_folder["source"], path)));
+        Carry().Exit.ShouldBe(0, "a restore takes nothing from the parcel that a trip needs");
+        Verify().Exit.ShouldBe(0);
+    }
+
+    [Fact]
     public async Task Of_two_hands_on_one_parcel_one_is_refused_and_the_parcel_stays_whole()
     {
         _folder.Make("depot");
@@ -210,6 +249,15 @@ public sealed class HandTests : IDisposable
         using var process = Run.Start("dotnet", [Run.Dll("yardhand"), .. args]);
         process.WaitForExit(time);
         if (!process.HasExited) process.Kill();
+        process.WaitForExit();
+    }
+
+    private static void KillOnce(Func<bool> isSo, params string[] args)
+    {
+        using var process = Run.Start("dotnet", [Run.Dll("yardhand"), .. args]);
+        SpinWait.SpinUntil(() => process.HasExited || isSo(), TimeSpan.FromSeconds(60)).ShouldBeTrue();
+        process.HasExited.ShouldBeFalse("it was to be killed on its way");
+        process.Kill();
         process.WaitForExit();
     }
 

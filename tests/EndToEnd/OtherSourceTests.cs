@@ -82,5 +82,28 @@ public sealed class OtherSourceTests : IDisposable
         _yard.Line("swap", "report", "spring-0001").ShouldContain("kept in the parcel, and not brought along");
     }
 
+    [Fact]
+    public async Task An_earlier_state_of_the_whole_parcel_is_found_out_and_counts_only_by_the_word_of_a_person()
+    {
+        await StageAsync();
+        var info = Directory.GetFiles(Folder["cloud"], "parcel.json", SearchOption.AllDirectories).Single();
+        var parcel = Path.GetFullPath(Path.Combine(info, "../.."));
+        Run.Quietly("cp", "-a", parcel, Folder["kept"]);
+        await File.WriteAllTextAsync(Folder["disks/KB-1/ida/Documents/tides-0.csv"], "high,low, and slack");
+        Order("top-up-trip");
+        IsStaged().ShouldBeTrue(_yard.Said);
+        Directory.Delete(parcel, recursive: true);
+        Run.Quietly("cp", "-a", Folder["kept"], parcel);
+        Order("verify");
+        ((string?)Snag()["kind"], IsStaged()).ShouldBe(("otherLists", false), _yard.Said);
+        ((string)Snag()["reason"]!).ShouldContain("those of trip 1, and trip 2 has ended since");
+        Swap()["orders"]!.ToJsonString().ShouldContain("they were put back. What they name is there and whole.");
+        Order("top-up-trip");
+        Swap()["orders"]!.ToJsonString().ShouldContain("they were put back");
+        _yard.Line("snag", "waive", "spring-0001", ((string)Snag()["id"]!)[..8], "--reason", "the share's disk was put back, I saw it");
+        Order("top-up-trip");
+        IsStaged().ShouldBeTrue(_yard.Said);
+    }
+
     public void Dispose() => _yard.Dispose();
 }

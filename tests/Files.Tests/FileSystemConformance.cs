@@ -53,6 +53,20 @@ public abstract class FileSystemConformance : IDisposable
     }
 
     [Fact]
+    public void What_is_forgotten_reads_as_it_was_and_comes_from_the_medium_once_that_has_it()
+    {
+        Write(Top, "file", "the tide tables");
+        using var writer = Top.OpenFileAt(B("file"), FileUse.Write);
+        using var reader = Top.OpenFileAt(B("file"), FileUse.Read);
+        reader.Forget(15);
+        Content(reader).ShouldBe("the tide tables");
+        writer.Sync();
+        var from = reader.Forget(15);
+        (from == ReadFrom.Medium).ShouldBe(Top.HasMedium, $"{from}");
+        Content(reader).ShouldBe("the tide tables");
+    }
+
+    [Fact]
     public void A_name_that_is_too_long_is_not_taken_for_one_that_is_not_there()
     {
         Top.TryFacts(B(new string('n', 300)), out var trouble).ShouldBeNull();

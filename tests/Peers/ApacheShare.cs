@@ -4,6 +4,10 @@ namespace YardRelay.Peers;
 public sealed class ApacheShare : IDisposable
 {
     private readonly TempFolder _folder = new();
+
+    /// <summary>Where what it serves lies on this machine.</summary>
+    public string Content => _folder["content"];
+
     private System.Diagnostics.Process _process;
 
     public ApacheShare()

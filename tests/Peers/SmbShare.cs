@@ -54,6 +54,13 @@ public sealed class SmbShare : IDisposable
         Start();
     }
 
+    /// <summary>Kills what mounts it: from then on all that is asked below the folder is answered by an error.</summary>
+    public void KillMount()
+    {
+        Run.To("pkill", "-KILL", "-f", _folder["home/.smb/smbnetfs.conf"]);
+        for (var tries = 0; tries < 100 && Run.To("ls", _mount).Exit == 0; tries++) Thread.Sleep(50);
+    }
+
     private static bool Listens(string address)
     {
         try

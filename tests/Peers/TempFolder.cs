@@ -3,9 +3,14 @@ namespace YardRelay.Peers;
 /// <summary>A folder that is gone when the test ends, whatever modes its content has.</summary>
 public sealed class TempFolder : IDisposable
 {
-    public TempFolder() => Directory.CreateDirectory(At);
+    /// <param name="under">Where it is; null: where the system has its own.</param>
+    public TempFolder(string? under = null)
+    {
+        At = Path.Combine(under ?? Path.GetTempPath(), "yard-test-" + Guid.NewGuid().ToString("N")[..12]);
+        Directory.CreateDirectory(At);
+    }
 
-    public string At { get; } = Path.Combine(Path.GetTempPath(), "yard-test-" + Guid.NewGuid().ToString("N")[..12]);
+    public string At { get; }
 
     public string this[string name] => Path.Combine(At, name);
 

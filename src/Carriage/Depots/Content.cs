@@ -31,13 +31,22 @@ public sealed class Content
     /// </summary>
     public bool SettlesFirst { get; init; }
 
+    /// <summary>
+    /// SHA-256, lower-case hexadecimal, of what was opened last, asked once that was read to its end: what stood under its name, or is a
+    /// list, gives way only to what the medium gives back as this, where the depot has a way to ask for that. Null: nobody knows.
+    /// </summary>
+    public Func<string>? Sha256 { get; init; }
+
+    /// <summary>Told when it was read back as <see cref="Sha256"/> says, and where from; null: nobody asks.</summary>
+    public Action<ReadFrom>? GaveBack { get; init; }
+
     /// <summary>Opens it behind its first <paramref name="from"/> bytes; the caller closes it.</summary>
     /// <exception cref="EndOfStreamException">It is shorter than that.</exception>
     public Stream Open(long from = 0) => _open(from);
 
     /// <summary>The same content, seen through something.</summary>
     public Content Through(Func<Stream, Stream> through) =>
-        new(from => through(_open(from)), Bytes, GoesOn) { SettlesFirst = SettlesFirst };
+        new(from => through(_open(from)), Bytes, GoesOn) { SettlesFirst = SettlesFirst, Sha256 = Sha256, GaveBack = GaveBack };
 
     // What lies before is read all the same: whoever hashes on the way needs it.
     private static Stream Passed(Stream stream, long bytes)

@@ -8,10 +8,20 @@ namespace YardRelay.Carriage.Depots;
 public sealed record DepotFeatures(bool HoldsAnyName, bool TellsCase);
 
 /// <summary>One name in a folder of a depot. <paramref name="Bytes"/> is 0 for folders.</summary>
-public sealed record DepotName(string Name, bool IsFolder, long Bytes);
+public sealed record DepotName(string Name, bool IsFolder, long Bytes)
+{
+    /// <summary>When its content last changed, as far as the depot says; null: it does not.</summary>
+    public Stamp? Modified { get; init; }
+
+    /// <summary>Permissions and the three bits above them; null: the depot has none of its own, or does not say.</summary>
+    public ushort? Mode { get; init; }
+}
 
 /// <summary>Room in a depot, in bytes; null where the depot does not say.</summary>
 public sealed record DepotRoom(long? FreeBytes, long? UsedBytes);
+
+/// <summary>A file of a depot, open to be read back, and where what is read comes from.</summary>
+public readonly record struct ReadBack(Stream Stream, ReadFrom From);
 
 /// <summary>The depot has no room for the file.</summary>
 public sealed record DepotFull(string Depot, long Bytes)
@@ -25,6 +35,10 @@ public sealed record NotInDepot(string Path) : Problem("depot.not-found", $"'{Pa
 
 /// <summary>The depot will not take this name or file, and would not the next time either.</summary>
 public sealed record DepotRefused(string Path, string Why) : Problem("depot.refused", $"The depot refused '{Path}': {Why}");
+
+/// <summary>The depot took the file, and its medium gives back something else; what stood under the name still does.</summary>
+public sealed record DepotKeptOther(string Path)
+    : Problem("depot.kept-other", $"The disk of the depot gives back something else than was written to it as '{Path}'.");
 
 /// <summary>No answer from the depot within the retries of its options, or it answers that it may not be used.</summary>
 public class DepotUnreachableException : IOException
@@ -41,6 +55,9 @@ public class DepotUnreachableException : IOException
     {
     }
 }
+
+/// <summary>The depot is there, and will not give or say what was asked for: whether anything stands there, nothing tells.</summary>
+public sealed class DepotShutException(string depot, string why) : DepotUnreachableException(depot, why);
 
 /// <summary>The depot's medium did not take what was written to it: what reads as whole may stand in a computer's memory only.</summary>
 public sealed class DepotNotTakenException(string depot, Exception why)
@@ -82,6 +99,19 @@ public interface IDepot : IDisposable
     /// runs through a link.
     /// </summary>
     Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel);
+
+    /// <summary>
+    /// Whether it lies on a medium of this computer: what is saved there stands in memory at first, and only what was settled can be read
+    /// back from the medium.
+    /// </summary>
+    bool HasMedium => false;
+
+    /// <summary>
+    /// Opens a file to prove that it is there, past what this computer keeps in memory of it where the depot has a way to ask for that; the
+    /// caller closes it. <see cref="NotInDepot"/> where no file stands.
+    /// </summary>
+    async Task<Result<ReadBack>> OpenBackAsync(DepotPath path, CancellationToken cancel) =>
+        (await OpenAsync(path, cancel)).TryGet(out var stream, out var problem) ? new ReadBack(stream, ReadFrom.Unknown) : problem;
 
     /// <summary>All names in a folder, in no order; empty when the folder is not there. Links count as files of 0 bytes.</summary>
     Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel);

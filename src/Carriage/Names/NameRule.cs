@@ -39,6 +39,24 @@ internal sealed record NameRule(bool Narrow)
         return Shorten(stored, 18) + "=~" + digest;
     }
 
+    /// <summary>
+    /// The name of a source that a stored name stands for, by either rule. Of one that was shortened, or made to differ from a neighbour,
+    /// only its entry knows: that one comes back as it is stored.
+    /// </summary>
+    public static byte[] Read(string stored)
+    {
+        var name = Encoding.UTF8.GetBytes(stored);
+        if (stored.Contains("=~", StringComparison.Ordinal)) return name;
+        var read = new List<byte>(name.Length);
+        for (var at = 0; at < name.Length; at++)
+        {
+            var escaped = name[at] == '=' && at + 2 < name.Length && IsHex(name[at + 1]) && IsHex(name[at + 2]);
+            read.Add(escaped ? Convert.ToByte(Encoding.ASCII.GetString(name, at + 1, 2), 16) : name[at]);
+            if (escaped) at += 2;
+        }
+        return [.. read];
+    }
+
     /// <summary>A stored name with room left behind it for an ending of so many bytes.</summary>
     public static string Shorten(string stored, int ending)
     {

@@ -16,12 +16,20 @@ internal interface IContents : IDisposable
 }
 
 /// <summary>An open parcel: each file by itself under <c>data/</c>.</summary>
-internal sealed class OpenContents(IDepot depot, ParcelPaths paths) : IContents
+/// <param name="depot">Where it lies.</param>
+/// <param name="paths">Its paths.</param>
+/// <param name="provesThem">What is read proves that it is there: past what this computer keeps in memory.</param>
+internal sealed class OpenContents(IDepot depot, ParcelPaths paths, bool provesThem = false) : IContents
 {
-    public static IContents Of(IDepot depot, ParcelPaths paths, IWork work) =>
-        paths.Seal is null ? new OpenContents(depot, paths) : new PackContents(depot, paths, work);
+    public static IContents Of(IDepot depot, ParcelPaths paths, IWork work, bool provesThem = false) =>
+        paths.Seal is null ? new OpenContents(depot, paths, provesThem) : new PackContents(depot, paths, work);
 
-    public Task<Result<Stream>> OpenAsync(Entry entry, CancellationToken cancel) => depot.OpenAsync(paths.Data.Join(entry.Path), cancel);
+    public async Task<Result<Stream>> OpenAsync(Entry entry, CancellationToken cancel)
+    {
+        var path = paths.Data.Join(entry.Path);
+        if (!provesThem) return await depot.OpenAsync(path, cancel);
+        return (await depot.OpenBackAsync(path, cancel)).TryGet(out var back, out var problem) ? back.Stream : problem;
+    }
 
     public string PlaceOf(Entry entry) => $"data/{entry.Path}";
 

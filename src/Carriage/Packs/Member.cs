@@ -64,7 +64,7 @@ internal sealed class Member(
     public IncrementalHash? Digest { get; private set; }
 
     /// <summary>Opens it anew, from <see cref="From"/> on; null, and the end told, where it is not what it was.</summary>
-    public OpenFile? Open(OpenFolder root, TimeProvider time)
+    public OpenFile? Open(OpenFolder root, Traces traces)
     {
         Digest?.Dispose();
         (End, Why, Digest) = (MemberEnd.Unread, null, before?.Clone() ?? IncrementalHash.CreateHash(HashAlgorithmName.SHA256));
@@ -82,7 +82,7 @@ internal sealed class Member(
             Fail(MemberEnd.Changed, "It changed before it was read.");
             return null;
         }
-        Entry = EntryFacts.Described(Entry, file, facts!.Value, time);
+        Entry = EntryFacts.Described(Entry, file, facts!.Value, traces);
         return file;
     }
 

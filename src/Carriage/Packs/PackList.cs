@@ -77,12 +77,15 @@ internal sealed class PackList(IDepot depot, ParcelPaths paths)
     }
 
     /// <summary>Removes what no entry needs: packs whose files all came anew, and what a trip that broke off left half told.</summary>
-    public async Task RemoveOthersAsync(CancellationToken cancel)
+    /// <returns>Whether there were any.</returns>
+    public async Task<bool> RemoveOthersAsync(CancellationToken cancel)
     {
-        foreach (var number in _there.Keys.Where(n => !_needed.Contains(n)).ToList())
+        var others = _there.Keys.Where(n => !_needed.Contains(n)).ToList();
+        foreach (var number in others)
         {
             await depot.RemoveAsync(paths.Data / PackPiece.NameOf(number), cancel);
             _there.Remove(number);
         }
+        return others.Count > 0;
     }
 }

@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Pace;
+using YardRelay.Carriage.Parcels;
 
 namespace YardRelay.Carriage.Packs;
 
@@ -6,7 +7,7 @@ namespace YardRelay.Carriage.Packs;
 /// The archive of a pack, made while it is read: each member's header, its content from the source, and the end. Its length is known
 /// before.
 /// </summary>
-internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members, Odometer progress, TimeProvider time) : ReadOnlyStream
+internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members, Odometer progress, Traces traces) : ReadOnlyStream
 {
     private int _member = -1;
     private byte[] _fixed = new byte[4 * PaxHeader.Block];
@@ -85,7 +86,7 @@ internal sealed class PackStream(OpenFolder root, IReadOnlyList<Member> members,
             if (!_inContent)
             {
                 (_inContent, _left) = (true, member.Bytes);
-                if (member.Facts is not null) _file = member.Open(root, time);
+                if (member.Facts is not null) _file = member.Open(root, traces);
                 return true;
             }
             if (_file is not null) member.Close(_file);

@@ -47,6 +47,9 @@ internal sealed record Entry
 
     public string? Sha256 { get; init; }
 
+    /// <summary>To whom it belonged, by numbers; only where it has rights that belong to an owner.</summary>
+    public NodeOwner? Owner { get; init; }
+
     /// <summary>Target of a link.</summary>
     public byte[]? Target { get; init; }
 
@@ -66,6 +69,15 @@ internal sealed record Entry
 
     /// <summary>The trip that found it deleted at the source.</summary>
     public int? GoneSince { get; init; }
+
+    /// <summary>What the depot has of it does not look like it; not part of the line.</summary>
+    public bool InDoubt { get; init; }
+
+    /// <summary>It lies in the depot, and no list names it; not part of the line.</summary>
+    public bool Unlisted { get; init; }
+
+    /// <summary>Why its attributes could not be read; not part of the line, so the next trip looks again.</summary>
+    public string? Undressed { get; init; }
 
     /// <summary>Where the line stands among all lines.</summary>
     public string Key => Kind == EntryKind.Folder && !Path.IsRoot ? Path.Text + "/" : Path.Text;
@@ -90,6 +102,7 @@ internal sealed record Entry
             if (Inode != 0) json.WriteNumber("inode", Inode);
             if (Kind == EntryKind.File) json.WriteNumber("bytes", Bytes);
             if (Sha256 is not null) json.WriteString("sha256", Sha256);
+            if (Owner is { } owner) json.WriteString("owner", FormattableString.Invariant($"{owner.User}:{owner.Group}"));
             if (Target is not null) json.WriteString("target", PercentText.Encode(Target));
             if (SameAs is not null) json.WriteString("sameAs", SameAs);
             if (Attributes is not null)
@@ -147,6 +160,7 @@ internal sealed record Entry
         byte[]? raw = null, target = null;
         EntryKind? kind = null;
         ushort mode = 0;
+        NodeOwner? owner = null;
         Stamp modified = default;
         Stamp? changed = null;
         ulong inode = 0;
@@ -169,6 +183,7 @@ internal sealed record Entry
             else if (name.SequenceEqual("inode"u8)) { json.Read(); inode = json.GetUInt64(); }
             else if (name.SequenceEqual("bytes"u8)) { json.Read(); bytes = json.GetInt64(); }
             else if (name.SequenceEqual("sha256"u8)) hash = Take(ref json);
+            else if (name.SequenceEqual("owner"u8)) owner = OwnerOf(Take(ref json));
             else if (name.SequenceEqual("target"u8)) target = PercentText.TryDecode(Take(ref json)!) ?? throw new FormatException();
             else if (name.SequenceEqual("sameAs"u8)) same = Take(ref json);
             else if (name.SequenceEqual("goneSince"u8)) { json.Read(); gone = json.GetInt32(); }
@@ -228,6 +243,7 @@ internal sealed record Entry
             Inode = inode,
             Bytes = bytes,
             Sha256 = hash,
+            Owner = owner,
             Target = target,
             SameAs = same,
             Attributes = attributes,
@@ -236,6 +252,11 @@ internal sealed record Entry
             Adopted = adopted,
             GoneSince = gone,
         };
+
+        static NodeOwner? OwnerOf(string? text) =>
+            text?.Split(':') is [var user, var group] && uint.TryParse(user, out var u) && uint.TryParse(group, out var g)
+                ? new(u, g)
+                : null;
 
         static string? Take(ref Utf8JsonReader json)
         {

@@ -30,6 +30,15 @@ internal sealed class EntryReader : IDisposable
         return reader;
     }
 
+    /// <summary>Reads a list that lies on this computer; closes it.</summary>
+    /// <param name="damaged">Told what is wrong with a line that is no entry; null: such a line is passed over.</param>
+    public static async Task<EntryReader> OfAsync(Stream list, Action<string>? damaged, CancellationToken cancel)
+    {
+        var reader = new EntryReader(new(list), damaged);
+        await reader.NextAsync(cancel);
+        return reader;
+    }
+
     /// <summary>Goes to the next entry.</summary>
     public async ValueTask NextAsync(CancellationToken cancel)
     {

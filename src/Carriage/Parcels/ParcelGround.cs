@@ -40,18 +40,21 @@ internal static class ParcelGround
         while (!path.IsRoot)
         {
             path = path.Parent;
-            if (await IsParcelAsync(depot, path, cancel)) return path;
+            try
+            {
+                if (await IsParcelAsync(depot, path, cancel)) return path;
+            }
+            catch (DepotShutException)
+            {
+                // A depot that opens this one place shows nothing of what is above it.
+            }
         }
         return null;
     }
 
     /// <summary>Whether a folder is a parcel.</summary>
-    public static async Task<bool> IsParcelAsync(IDepot depot, DepotPath folder, CancellationToken cancel)
-    {
-        if (!(await depot.OpenAsync(new ParcelPaths(folder).At(ParcelPaths.Info), cancel)).TryGet(out var info, out _)) return false;
-        await info.DisposeAsync();
-        return true;
-    }
+    public static Task<bool> IsParcelAsync(IDepot depot, DepotPath folder, CancellationToken cancel) =>
+        DepotTree.HasFileAsync(depot, new ParcelPaths(folder).At(ParcelPaths.Info), cancel);
 
     /// <summary>Whether a name at the top of a parcel is part of it.</summary>
     public static bool IsOurs(string name) =>

@@ -1,4 +1,3 @@
-using System.Diagnostics;
 using System.Text.Json;
 using System.Text.Json.Serialization;
 using YardRelay.Carriage.Depots;
@@ -15,7 +14,9 @@ public sealed record ParcelLocked(string Holder, DateTimeOffset Until)
             + $"time.");
 
 /// <summary>Who holds a parcel: <c>yard/lock/holder.json</c>.</summary>
-internal sealed record LockHolder(string Id, string Host, string Boot, int Process, long ProcessStart, DateTimeOffset Until);
+/// <param name="Space">Where its process number counts; null: a program of before, or of a system with one space, holds it.</param>
+internal sealed record LockHolder(
+    string Id, string Host, string Boot, int Process, long ProcessStart, DateTimeOffset Until, string? Space = null);
 
 [JsonSourceGenerationOptions(JsonSerializerDefaults.Web)]
 [JsonSerializable(typeof(LockHolder))]
@@ -55,8 +56,8 @@ internal sealed class ParcelLock : IAsyncDisposable
     public static async Task<Result<ParcelLock>> TakeAsync(IDepot depot, ParcelPaths paths, IWork work, CancellationToken cancel)
     {
         var self = new LockHolder(
-            work.NewId().ToString("N"), Environment.MachineName, BootId(), Environment.ProcessId,
-            ProcessStart(Environment.ProcessId) ?? 0, work.Time.GetUtcNow() + Lease);
+            work.NewId().ToString("N"), Environment.MachineName, Processes.Boot(), Environment.ProcessId,
+            Processes.Began(Environment.ProcessId) ?? 0, work.Time.GetUtcNow() + Lease, Processes.Space());
         var folder = paths.At(ParcelPaths.Lock);
         for (var tries = 0; tries < 5; tries++)
         {
@@ -75,6 +76,15 @@ internal sealed class ParcelLock : IAsyncDisposable
             if (await InheritAsync(depot, paths, holder, self, work, cancel) is { } heir) return Locked(heir);
         }
         return new ParcelLocked("another hand that takes it at the same moment", work.Time.GetUtcNow() + Lease);
+    }
+
+    /// <summary>Who writes to the parcel at this moment; null: nobody. Only reads.</summary>
+    public static async Task<ParcelLocked?> HeldAsync(IDepot depot, ParcelPaths paths, IWork work, CancellationToken cancel)
+    {
+        var folder = paths.At(ParcelPaths.Lock);
+        return await ReadAsync(depot, folder, cancel) is { } holder && await IsAliveAsync(depot, folder, holder, work, cancel)
+            ? Locked(holder)
+            : null;
     }
 
     private static ParcelLocked Locked(LockHolder holder) => new($"process {holder.Process} on {holder.Host}", holder.Until);
@@ -135,24 +145,12 @@ internal sealed class ParcelLock : IAsyncDisposable
         return await ReadAsync(depot, folder, cancel);
     }
 
+    // Of a program in another space of process numbers nothing can be told from here: its lease tells.
     private static bool IsDead(LockHolder holder) =>
-        holder.Host == Environment.MachineName && holder.Boot == BootId() && ProcessStart(holder.Process) != holder.ProcessStart;
-
-    private static string BootId() =>
-        File.Exists("/proc/sys/kernel/random/boot_id") ? File.ReadAllText("/proc/sys/kernel/random/boot_id").Trim() : "";
-
-    private static long? ProcessStart(int process)
-    {
-        try
-        {
-            using var found = Process.GetProcessById(process);
-            return found.StartTime.ToUniversalTime().Ticks / TimeSpan.TicksPerSecond;
-        }
-        catch (Exception gone) when (gone is ArgumentException or InvalidOperationException or System.ComponentModel.Win32Exception)
-        {
-            return null;
-        }
-    }
+        holder.Host == Environment.MachineName
+            && holder.Boot == Processes.Boot()
+            && (holder.Space is null || holder.Space == Processes.Space())
+            && Processes.Began(holder.Process) != holder.ProcessStart;
 
     private static async Task WriteAsync(IDepot depot, DepotPath folder, LockHolder self, CancellationToken cancel)
     {

@@ -27,6 +27,13 @@ internal sealed class TagFile : IDisposable
 
     public void WriteText(string text) => _out.Write(Encoding.UTF8.GetBytes(text));
 
+    /// <summary>What was written, from its start.</summary>
+    public Stream Read()
+    {
+        _out.Flush();
+        return _local.Open();
+    }
+
     /// <summary>Saves what was written and returns the digest of what the depot now has.</summary>
     public async Task<Result<string>> SaveAsync(IDepot depot, ParcelPaths paths, string below, CancellationToken cancel)
     {
@@ -42,7 +49,11 @@ internal sealed class TagFile : IDisposable
         var saved = await depot.SaveAsync(
             paths.At(below),
             paths.At(ParcelPaths.Aside) / ("tag-" + below.Replace('/', '-')),
-            new Content(Open, seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count)) { SettlesFirst = true },
+            new Content(Open, seals is null ? bytes : SealingStream.LengthOf(bytes, seals.Count))
+            {
+                SettlesFirst = true,
+                Sha256 = () => hashed?.Sha256 ?? digest
+            },
             cancel);
         return saved.IsOk ? hashed?.Sha256 ?? digest : saved.Problem;
 

@@ -66,7 +66,8 @@ internal static class AgeHeader
         Stream from, IReadOnlyList<AgeIdentity> identities, string? passphrase, CancellationToken cancel)
     {
         var signed = new MemoryStream();
-        if (await LineAsync() != Intro) throw new SealBrokenException("it is not in the age v1 format.");
+        // What is none is known by its first bytes.
+        if (await LineAsync(Intro.Length) != Intro) throw new SealBrokenException("it is not in the age v1 format.");
         var stanzas = new List<Stanza>();
         string line;
         while ((line = await LineAsync()).StartsWith("-> ", StringComparison.Ordinal))
@@ -91,10 +92,10 @@ internal static class AgeHeader
         }
         return null;
 
-        async Task<string> LineAsync()
+        async Task<string> LineAsync(int longest = LongestHeader)
         {
             var (bytes, one) = (new List<byte>(), new byte[1]);
-            while (await from.ReadAsync(one, cancel) == 1 && signed.Length < LongestHeader)
+            while (bytes.Count <= longest && signed.Length < LongestHeader && await from.ReadAsync(one, cancel) == 1)
             {
                 signed.WriteByte(one[0]);
                 if (one[0] == '\n') return Encoding.ASCII.GetString([.. bytes]);

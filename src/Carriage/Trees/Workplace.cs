@@ -33,10 +33,10 @@ internal sealed class Workplace : IDisposable
             root.TrySetAttribute(_attribute, Encoding.ASCII.GetBytes(found));
         GoesOn = !root.TryMakeFolder(_name, 0x1C0, out _);
         _folder = root.OpenFolderAt(_name);
+        _notes = _folder.OpenFileAt(Notes, FileUse.Read | FileUse.Make);
         // Files that an earlier run had not given their names yet.
         foreach (var left in _folder.Names().Where(n => !n.AsSpan().SequenceEqual(Notes)))
             _folder.TryRemove(left, isFolder: false, out _);
-        _notes = _folder.OpenFileAt(Notes, FileUse.Read | FileUse.Make);
         var notes = ReadNotes();
         // A file system without attributes: the first line of the notes says it too. One that a power cut tore says nothing.
         if (notes.Length == 0) Append(found);
@@ -129,10 +129,22 @@ internal sealed class Workplace : IDisposable
             throw new FileTroubleException(trouble, "remove the folder of the work");
     }
 
+    private bool IsNoted()
+    {
+        try
+        {
+            return _root.Attributes()?.ContainsKey(_attribute) == true;
+        }
+        catch (FileTroubleException)
+        {
+            return false;
+        }
+    }
+
     /// <summary>Takes the note at the root away, which changes neither its time nor its content; nothing of ours stays.</summary>
     public void Forget()
     {
-        if (_root.TryRemoveAttribute(_attribute) || _root.Attributes()?.ContainsKey(_attribute) != true) return;
+        if (_root.TryRemoveAttribute(_attribute) || !IsNoted()) return;
         // A root that nobody may write to does not let go of it either, not even for its owner.
         var mode = _root.Facts().Mode;
         _root.SetMode((ushort)(mode | 0x80));

@@ -28,25 +28,48 @@ internal sealed class Displaced(IDepot depot, ParcelPaths paths, IWork work)
     private readonly List<Displacement> _all = [];
     private Sorted? _sorted;
 
+    /// <summary>Whether an entry bears a name that it was given to make way, in that trip.</summary>
+    public static bool MadeWay(Entry entry, int trip) =>
+        entry.GoneSince == trip && entry.Path.Text.Contains(FormattableString.Invariant($"=~gone-{trip}-"), StringComparison.Ordinal);
+
     /// <summary>Whether anything was moved that the entries do not know of yet.</summary>
     public bool Any => _all.Count > 0;
 
     /// <summary>Reads what a trip that broke off wrote down, and moves what it had not moved yet.</summary>
     public async Task RecoverAsync(CancellationToken cancel)
     {
-        foreach (var line in Encoding.UTF8.GetString(await ParcelLists.ReadAsync(depot, paths, ParcelPaths.Displaced, cancel) ?? [])
-            .Split('\n', StringSplitOptions.RemoveEmptyEntries))
+        foreach (var one in await WrittenDownAsync(cancel))
         {
-            if (JsonSerializer.Deserialize<Displacement>(line, TripJson.Lines) is not { } one
-                || DepotPath.TryParse(one.From) is not { IsRoot: false } from
-                || DepotPath.TryParse(one.To) is not { IsRoot: false } to)
-                continue;
             Add(one);
-            if (paths.Seal is not null) continue;
-            var stands = (await depot.ListAsync(paths.Data.Join(to).Parent, cancel)).Any(n => n.Name == to.Name);
-            if (!stands) await depot.MoveAsync(paths.Data.Join(from), paths.Data.Join(to), cancel);
+            if (!await HasMovedAsync(one, cancel))
+                await depot.MoveAsync(
+                    paths.Data.Join(DepotPath.Of(one.From)), paths.Data.Join(DepotPath.Of(one.To)), cancel);
         }
     }
+
+    /// <summary>Reads what a trip that broke off wrote down and had moved. Changes nothing.</summary>
+    public async Task ReadAsync(CancellationToken cancel)
+    {
+        foreach (var one in await WrittenDownAsync(cancel))
+            if (await HasMovedAsync(one, cancel)) Add(one);
+    }
+
+    private async Task<List<Displacement>> WrittenDownAsync(CancellationToken cancel)
+    {
+        var all = new List<Displacement>();
+        foreach (var line in Encoding.UTF8.GetString(await ParcelLists.ReadAsync(depot, paths, ParcelPaths.Displaced, cancel) ?? [])
+            .Split('\n', StringSplitOptions.RemoveEmptyEntries))
+            if (JsonSerializer.Deserialize<Displacement>(line, TripJson.Lines) is { } one
+                && DepotPath.TryParse(one.From) is { IsRoot: false }
+                && DepotPath.TryParse(one.To) is { IsRoot: false })
+                all.Add(one);
+        return all;
+    }
+
+    // In packs nothing moves; only the entry learns its new name.
+    private async Task<bool> HasMovedAsync(Displacement one, CancellationToken cancel) =>
+        paths.Seal is not null
+            || (await depot.ListAsync(paths.Data.Join(DepotPath.Of(one.To)).Parent, cancel)).Any(n => n.Name == DepotPath.Of(one.To).Name);
 
     /// <summary>Moves what the parcel keeps under old entries out of the way; all of it is written down before any is moved.</summary>
     /// <param name="all">In the order of their paths.</param>

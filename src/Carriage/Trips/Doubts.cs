@@ -12,15 +12,16 @@ namespace YardRelay.Carriage.Trips;
 /// </summary>
 public static class Doubts
 {
+    /// <summary>Stands for all that the parcel has.</summary>
+    internal const string Everything = "";
+
     /// <summary>Notes damages. A parcel without any, or one that cannot be written to, is left as it is.</summary>
     public static async Task SaveAsync(IDepot depot, DepotPath parcel, VerifyReport report, IWork work, CancellationToken cancel)
     {
         if (report.IsWhole) return;
-        using var file = new TagFile(work);
-        foreach (var damage in report.Damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(TripJson.Write(damage) + "\n");
         try
         {
-            await file.MustSaveAsync(depot, new(parcel), ParcelPaths.Doubts, cancel);
+            await SaveAsync(depot, new(parcel), report.Damages, report.MoreDamages, work, cancel);
         }
         catch (IOException)
         {
@@ -28,8 +29,20 @@ public static class Doubts
         }
     }
 
+    /// <summary>Notes what is damaged.</summary>
+    /// <param name="more">How many more there are that have no name; any at all put all of it in doubt.</param>
+    internal static async Task SaveAsync(
+        IDepot depot, ParcelPaths paths, IReadOnlyList<Damage> damages, long more, IWork work, CancellationToken cancel)
+    {
+        using var file = new TagFile(work);
+        foreach (var damage in damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(TripJson.Write(damage) + "\n");
+        if (more > 0) file.WriteText(TripJson.Write(new Damage(DamageKind.Changed, "data/", $"And {more:#,0} more.")) + "\n");
+        await file.MustSaveAsync(depot, paths, ParcelPaths.Doubts, cancel);
+    }
+
     /// <summary>
-    /// Reads them: paths below <c>data/</c>, and <c>yard/…</c> or the bag's own names for lists. Null: nothing is in doubt.
+    /// Reads them: paths below <c>data/</c> (<see cref="Everything"/> where there were more than could be named), and <c>yard/…</c> or
+    /// the bag's own names for lists. Null: nothing is in doubt.
     /// </summary>
     internal static async Task<HashSet<string>?> ReadAsync(IDepot depot, ParcelPaths paths, CancellationToken cancel)
     {

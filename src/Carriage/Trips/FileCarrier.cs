@@ -16,12 +16,17 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>
 /// What became of one file: an entry, or a snag. <paramref name="WasStaged"/>: it went to the depot now, and was not there already.
 /// </summary>
-internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, bool WasStaged);
+internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, bool WasStaged)
+{
+    /// <summary>It is still to be read back, once the medium has it.</summary>
+    public bool IsUnproven { get; init; }
+}
 
 /// <summary>Carries files of a source into an open parcel, each by itself.</summary>
 internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, IWork work) : ICarrier
 {
-    private readonly OpenContents _contents = new(depot, paths);
+    private readonly bool _hasMedium = depot.HasMedium;
+    private readonly OpenContents _contents = new(depot, paths, provesThem: true);
     private long _aside;
 
     private readonly Lanes _lanes = new(options.AtOnce, progress, work);
@@ -95,7 +100,8 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                             carried,
                             null,
                             true,
-                            carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)));
+                            carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)))
+                        { IsUnproven = !wasThere && IsProvenLater(carried.Bytes) };
                     last = snag;
                     if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
                 }
@@ -139,13 +145,16 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, trouble.Said("It cannot be opened") + "."),
     };
 
+    // A file that is large is brought onto the medium by itself; of small ones many at once.
+    private bool IsProvenLater(long bytes) => options.ReadBack && _hasMedium && bytes < Content.LeastToGoOn;
+
     /// <summary>One try. <c>WasThere</c>: the depot had it, and nothing was sent.</summary>
     private async Task<(Entry? Entry, Snag? Snag, bool WasThere)> CarryAsync(
         OpenFile file, NodeFacts facts, Entry template, Entry? old, CancellationToken cancel)
     {
         progress.Now(template.Shown);
         using var digest = StreamDigest.For(facts.Bytes);
-        var entry = EntryFacts.Described(template, file, facts, work.Time);
+        var entry = EntryFacts.Described(template, file, facts, options.Traces);
         // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
         if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
         {
@@ -159,11 +168,21 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         }
 
         WatchedStream? reading = null;
+        var (sha256, wasProven) = ((string?)null, false);
         var atHand = facts.Bytes <= AtHand.Most ? await AtHand.ReadAsync(reading = new(file, facts, progress, digest), cancel) : null;
         var path = paths.Data.Join(template.Path);
         // A large file goes on where an earlier trip stopped inside it: what lies aside bears the name of this very state of it, and
         // reading back would find any other.
-        var content = new Content(atHand is null ? Open : atHand.Open, facts.Bytes, goesOn: options.ReadBack);
+        var content = new Content(atHand is null ? Open : atHand.Open, facts.Bytes, goesOn: options.ReadBack)
+        {
+            SettlesFirst = options.ReadBack && _hasMedium && !IsProvenLater(facts.Bytes),
+            Sha256 = options.ReadBack ? Sha256 : null,
+            GaveBack = from =>
+            {
+                wasProven = true;
+                options.Tally.Add(from, facts.Bytes);
+            }
+        };
         var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn
             ? ParcelPaths.GoesOn + Mark(template, facts)
             : $"{Interlocked.Increment(ref _aside)}");
@@ -180,10 +199,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         {
             progress.Moved(-(reading?.Done ?? 0));
             if (saved.Problem is DepotFull full) throw new DepotFullException(full);
-            return (null, new(template.Shown, SnagKind.DepotRefused, facts.Bytes, saved.Problem.Message), false);
+            return (null, Refused(template, facts.Bytes, saved.Problem), false);
         }
-        entry = entry with { Sha256 = digest.Finish() };
-        var isBack = !options.ReadBack || await GivesBackAsync(entry, atHand, cancel);
+        entry = entry with { Sha256 = Sha256() };
+        var isBack = !options.ReadBack || wasProven || IsProvenLater(facts.Bytes) || await GivesBackAsync(entry, atHand, cancel);
         atHand?.LetGo();
         if (!isBack)
         {
@@ -199,19 +218,31 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         }
         return (entry, null, false);
 
+        string Sha256() => sha256 ??= digest.Finish();
+
         Stream Open()
         {
+            sha256 = null;
             reading?.Dispose();
             progress.Moved(-(reading?.Done ?? 0));
             return reading = new(file, facts, progress, digest);
         }
     }
 
+    private static Snag Refused(Entry template, long bytes, Problem why) => why is DepotKeptOther
+        ? new(template.Shown, SnagKind.DamagedInDepot, bytes, why.Message + " Look at the disk, then run another trip.")
+        : new(template.Shown, SnagKind.DepotRefused, bytes, why.Message);
+
     private async Task<bool> GivesBackAsync(Entry entry, AtHand? atHand, CancellationToken cancel)
     {
-        if (atHand is null) return await ReadBackAsync(_contents, entry, cancel) == (entry.Sha256, entry.Bytes);
-        if (!(await _contents.OpenAsync(entry, cancel)).TryGet(out var stream, out _)) return false;
-        await using (stream) return await atHand.IsSameAsync(stream, cancel);
+        if (!(await depot.OpenBackAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var back, out _)) return false;
+        await using (back.Stream)
+        {
+            options.Tally.Add(back.From, entry.Bytes);
+            return atHand is null
+                ? await Digest.OfAsync(back.Stream, null, cancel) == (entry.Sha256!, entry.Bytes)
+                : await atHand.IsSameAsync(back.Stream, cancel);
+        }
     }
 
     private static string Mark(Entry template, NodeFacts facts)

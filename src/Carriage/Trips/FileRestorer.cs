@@ -22,14 +22,17 @@ internal enum Landed
     Open,
 }
 
-/// <summary>What became of one name. <paramref name="Name"/> is the one it has now.</summary>
-internal readonly record struct Touchdown(Landed How, byte[] Name, Snag? Snag = null, Damage? Damage = null);
+/// <summary>What became of one name.</summary>
+/// <param name="Name">The one it has now.</param>
+/// <param name="Doubt">It is restored as the depot has it, and no list says that it is whole.</param>
+internal readonly record struct Touchdown(Landed How, byte[] Name, Snag? Snag = null, Damage? Damage = null, Snag? Doubt = null);
 
 /// <summary>
 /// Puts single files and links into a folder of the new computer. A file gets its name only when it is whole, with time, mode and
 /// attributes, and only where nothing stands.
 /// </summary>
-internal sealed class FileRestorer(IContents contents, Workplace workplace, Odometer progress)
+internal sealed class FileRestorer(
+    IContents contents, Workplace workplace, Odometer progress, Owning owning, UnfinishedParcel? unfinished = null)
 {
     private const int MostBeside = 1000;
     private const int AtOnceBytes = 256 * 1024;
@@ -39,10 +42,28 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     public async Task<Touchdown> RestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
     {
         progress.Now(entry.Shown);
-        var landing = await TryRestoreAsync(entry, folder, name, clash, cancel);
+        var landing = unfinished is null
+            ? await TryRestoreAsync(entry, folder, name, clash, cancel)
+            : await AsItStandsAsync(unfinished, entry, folder, name, clash, cancel);
         progress.Moved(landing.How is Landed.Stood or Landed.Stayed ? entry.Bytes : 0);
         progress.Done();
         return landing;
+    }
+
+    // Of a file that a trip brought before it broke off the depot may have another state than is listed: better that one than none.
+    private async Task<Touchdown> AsItStandsAsync(
+        UnfinishedParcel parcel, Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
+    {
+        var isListed = entry.Sha256 != UnfinishedParcel.NoDigest;
+        var landing = !isListed
+            ? new(Landed.Open, name, null, new(DamageKind.Missing, contents.PlaceOf(entry), "It cannot be read."))
+            : await TryRestoreAsync(entry, folder, name, clash, cancel);
+        if (landing.Damage is not { } damage
+            || (damage.Kind != DamageKind.Changed && isListed)
+            || await parcel.AsItStandsAsync(entry, cancel) is not { } standing)
+            return landing;
+        landing = await TryRestoreAsync(standing, folder, name, clash, cancel);
+        return landing with { Doubt = parcel.Doubt(entry, standing) };
     }
 
     private async Task<Touchdown> TryRestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
@@ -66,6 +87,7 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
                 file = workplace.Folder.OpenFileAt(temporary, FileUse.Read | FileUse.MakeNew);
             }
             if (await FillAsync(entry, file, cancel) is { } damage) return new(Landed.Open, name, null, damage);
+            owning.Give(file, folder);
             var lost = Dress(entry, file);
             var torn = stands is not null && _torn.Has(folder, name, entry, file);
             if (!torn && Stays(clash, stands, entry)) return new(Landed.Stayed, name);
@@ -234,17 +256,28 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     /// </summary>
     public static Snag? Dress(Entry entry, OpenNode node)
     {
-        var lost = (entry.Attributes ?? []).Where(a => !node.TrySetAttribute(a.Key, a.Value)).Select(a => a.Key).ToList();
-        node.SetMode(entry.Mode);
+        var hasRights = OwnersRights.AreIn(entry.Mode, entry.Attributes);
+        var here = hasRights ? node.Facts().Owner : default;
+        var (lost, forbidden) = (new List<string>(), new List<string>());
+        foreach (var (name, value) in entry.Attributes ?? [])
+            if (OwnersRights.IsPrivileged(name) && entry.Owner != here) forbidden.Add(name);
+            else if (!OwnersRights.IsBookkeeping(name) && !node.TrySetAttribute(name, value)) lost.Add(name);
+        node.SetMode(hasRights ? OwnersRights.Mode(entry, here, forbidden) : entry.Mode);
         node.SetModified(entry.Modified);
-        return lost.Count == 0
+        string?[] said =
+        [
+            lost.Count == 0
+                ? null
+                : $"Restored, but its attribute {string.Join(", ", lost)} could not be set: the file system or the rights forbid it.",
+            forbidden.Count == 0
+                ? null
+                : $"Restored without {string.Join(", ", forbidden)}: here it belongs to somebody else than at the old computer, or nobody "
+                    + "knows to whom it did.",
+        ];
+        return lost.Count + forbidden.Count == 0
             ? null
             : new(
-                entry.Shown,
-                SnagKind.AttributeLost,
-                entry.Bytes,
-                $"Restored, but its attribute {string.Join(", ", lost)} could not be set: the file system or the rights forbid it.",
-                CountsAsFile: false);
+                entry.Shown, SnagKind.AttributeLost, entry.Bytes, string.Join(' ', said.Where(s => s is not null)), CountsAsFile: false);
     }
 
     public static async Task<bool> HasContentAsync(OpenFolder folder, byte[] name, Entry entry, CancellationToken cancel)
@@ -260,7 +293,11 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
     {
         var there = folder.TryFacts(name, out _);
         var isFirst = there is { } stands && IsFirst(stands);
-        var torn = !isFirst && there is not null && _torn.Has(folder, name, entry, firstFolder, firstName);
+        if (!isFirst && entry.Kind == EntryKind.Link && IsLinkTo(folder, name, entry.Target)) return new(Landed.Stood, name);
+        var torn = !isFirst
+            && there is not null
+            && entry.Kind == EntryKind.File
+            && _torn.Has(folder, name, entry, firstFolder, firstName);
         if (!isFirst && !torn && Stays(clash, there, entry)) return new(Landed.Stayed, name);
         if (!isFirst && (torn || Replaces(clash, there)))
         {
@@ -284,6 +321,9 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         bool IsFirst(NodeFacts facts) => firstFolder.TryFacts(firstName, out _) is { } first && facts.IsSameNodeAs(first);
     }
 
+    private static bool IsLinkTo(OpenFolder folder, byte[] name, byte[]? target) =>
+        folder.TryFacts(name, out _) is { Kind: NodeKind.Link } && folder.ReadLink(name).AsSpan().SequenceEqual(target);
+
     /// <summary>Makes a link with its time, whole or not at all.</summary>
     public Touchdown MakeLink(Entry entry, OpenFolder folder, byte[] name, ClashRule clash)
     {
@@ -292,9 +332,10 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
         try
         {
             workplace.Folder.MakeLink(temporary, entry.Target);
+            owning.GiveLink(workplace.Folder, temporary, folder);
             workplace.Folder.SetLinkModified(temporary, entry.Modified);
             var there = folder.TryFacts(name, out _);
-            var same = there is { Kind: NodeKind.Link } && folder.ReadLink(name).AsSpan().SequenceEqual(entry.Target);
+            var same = IsLinkTo(folder, name, entry.Target);
             if (!same && Stays(clash, there, entry)) return new(Landed.Stayed, name);
             if (!same
                 && Replaces(clash, there)
@@ -303,14 +344,14 @@ internal sealed class FileRestorer(IContents contents, Workplace workplace, Odom
             for (var number = 0; number <= MostBeside; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
-                if (folder.TryFacts(target, out _) is { Kind: NodeKind.Link }
-                    && folder.ReadLink(target).AsSpan().SequenceEqual(entry.Target))
+                if (IsLinkTo(folder, target, entry.Target))
                     return new(number == 0 ? Landed.Stood : Landed.Beside, target);
                 if (workplace.Folder.TryRename(temporary, folder, target, replace: false, out var trouble))
                     return new(number == 0 ? Landed.Restored : Landed.Beside, target);
                 if (trouble.Fault == Fault.OtherFileSystem)
                 {
                     folder.MakeLink(target, entry.Target);
+                    owning.GiveLink(folder, target, folder);
                     folder.SetLinkModified(target, entry.Modified);
                     return new(number == 0 ? Landed.Restored : Landed.Beside, target);
                 }

@@ -8,27 +8,79 @@ namespace YardRelay.Carriage.Trips;
 /// <summary>
 /// What a trip has staged but not yet entered: numbered files of entries under <c>yard/journal</c>, written after the files they name.
 /// Journal last: after a crash a file too many in the parcel is found again, a line too many would be believed.
+/// Goes in waves: what came is brought onto the medium at once, read back from there, and written down, while the next is being staged.
 /// </summary>
-internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeSpan every, int files)
+internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TripOptions options)
 {
-    private readonly ArrayBufferWriter<byte> _lines = new(64 * 1024);
-    private int _count;
+    private readonly Proof _proof = new(depot, options.Tally, options.AtOnce, work);
+    private Wave _wave = new();
+    private Wave? _underWay;
+    private Task _writing = Task.CompletedTask;
     private bool _isLost;
     private int _number;
     private long _since = work.Time.GetTimestamp();
+    private readonly List<(Entry Entry, string Why)> _notGivenBack = [];
+
+    /// <summary>What came since the last part was begun.</summary>
+    private sealed class Wave
+    {
+        public readonly List<Entry> Entries = [];
+
+        /// <summary>Those of them that are still to be read back.</summary>
+        public readonly List<Entry> Unproven = [];
+    }
 
     private DepotPath Folder => paths.At(ParcelPaths.Journal);
 
-    public async ValueTask AddAsync(Entry entry, CancellationToken cancel)
+    /// <summary>What the medium did not give back as it was staged, and why not: no part names it.</summary>
+    public IReadOnlyList<(Entry Entry, string Why)> NotGivenBack => _notGivenBack;
+
+    /// <param name="unproven">It is still to be read back.</param>
+    /// <exception cref="IOException">The depot went away, now or while an earlier part was written.</exception>
+    public async ValueTask AddAsync(Entry entry, bool unproven, CancellationToken cancel)
     {
-        entry.Write(_lines);
-        if (++_count >= files || work.Time.GetElapsedTime(_since) > every) await FlushAsync(cancel);
+        _wave.Entries.Add(entry);
+        if (unproven) _wave.Unproven.Add(entry);
+        if (_wave.Entries.Count < options.JournalFiles && work.Time.GetElapsedTime(_since) <= options.JournalEvery) return;
+        // One at a time: whoever stages faster than the medium takes it waits here.
+        await _writing;
+        (_underWay, _wave, _since) = (_wave, new(), work.Time.GetTimestamp());
+        _writing = work.Start(() => WriteAsync(_underWay, cancel));
     }
 
+    /// <summary>Writes down all that came.</summary>
     public async Task FlushAsync(CancellationToken cancel)
     {
+        await _writing;
+        await TryFlushAsync(cancel);
+    }
+
+    /// <summary>Writes down all that came, also what broke off before it was; not where the medium is known to take nothing.</summary>
+    public async Task TryFlushAsync(CancellationToken cancel)
+    {
+        await _writing.Quietly();
         _since = work.Time.GetTimestamp();
-        if (_count == 0 || _isLost) return;
+        if (_isLost) return;
+        if (_underWay is { } brokeOff) await WriteAsync(brokeOff, cancel);
+        if (_wave.Entries.Count == 0) return;
+        (_underWay, _wave) = (_wave, new());
+        await WriteAsync(_underWay, cancel);
+    }
+
+    /// <summary>Reads back what still is to be: what comes after is the list of all, and no part of it is written any more.</summary>
+    public async Task ProveAsync(CancellationToken cancel)
+    {
+        await _writing;
+        if (_wave.Unproven.Count == 0) return;
+        await SettleAsync(depot, paths, cancel);
+        await ProveAsync(_wave, cancel);
+    }
+
+    /// <summary>Forgets what was not given back: it comes anew.</summary>
+    public void Restart() => _notGivenBack.Clear();
+
+    private async Task WriteAsync(Wave wave, CancellationToken cancel)
+    {
         // What a part names is on the medium before the part is: after a power cut nothing else would tell that it is not.
         try
         {
@@ -40,13 +92,27 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeS
             _isLost = true;
             throw;
         }
+        await ProveAsync(wave, cancel);
         using (var part = new TagFile(work))
         {
-            part.Out.Write(_lines.WrittenSpan);
-            await part.MustSaveAsync(depot, paths, $"{ParcelPaths.Journal}/{++_number:00000000}.jsonl", cancel);
+            var lines = new ArrayBufferWriter<byte>(64 * 1024);
+            foreach (var entry in wave.Entries) entry.Write(lines);
+            part.Out.Write(lines.WrittenSpan);
+            await part.MustSaveAsync(depot, paths, $"{ParcelPaths.Journal}/{_number + 1:00000000}.jsonl", cancel);
         }
-        _lines.ResetWrittenCount();
-        _count = 0;
+        _number++;
+        _underWay = null;
+    }
+
+    /// <summary>Reads back what a wave has, and takes out of it what is not there as it was staged.</summary>
+    private async Task ProveAsync(Wave wave, CancellationToken cancel)
+    {
+        var claims = wave.Unproven.ConvertAll(e => new Claim(paths.Data.Join(e.Path), e.Sha256!, e.Bytes));
+        var lost = await _proof.FailsAsync(claims, cancel);
+        _notGivenBack.AddRange(lost.Select(l => (wave.Unproven[l.At], l.Why)));
+        var gone = lost.Select(l => wave.Unproven[l.At]).ToHashSet<object>(ReferenceEqualityComparer.Instance);
+        wave.Entries.RemoveAll(gone.Contains);
+        wave.Unproven.Clear();
     }
 
     /// <summary>
@@ -54,61 +120,12 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeS
     /// </summary>
     public async Task FoldAsync(Displaced displaced, CancellationToken cancel)
     {
-        var parts = (await depot.ListAsync(Folder, cancel))
-            .Where(n => !n.IsFolder)
-            .Select(n => n.Name.EndsWith(".age", StringComparison.Ordinal) ? n.Name[..^4] : n.Name)
-            .Order(StringComparer.Ordinal).ToList();
-        if (parts.Count == 0 && !displaced.Any) return;
-        var moved = displaced.Any ? await MovedAsync(displaced, cancel) : new();
-        using var entries = new TagFile(work);
-        using (var old = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel))
-        {
-            // Entries are journaled in the order of the walk, so the parts one after the other are one sorted list.
-            var last = "";
-            foreach (var part in parts)
-            {
-                using var reader = await EntryReader.OpenAsync(depot, paths, $"{ParcelPaths.Journal}/{part}", null, cancel);
-                for (; reader.Current is { } staged; await reader.NextAsync(cancel))
-                {
-                    if (DepotPath.CompareUtf8(staged.Key, last) < 0) continue;
-                    last = staged.Key;
-                    for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, staged.Key) < 0; await old.NextAsync(cancel))
-                        Keep(before, old.Line);
-                    if (old.Current?.Key == staged.Key) await old.NextAsync(cancel);
-                    MovedBefore(staged.Key);
-                    Copy(reader.Line);
-                }
-            }
-            for (; old.Current is { } before; await old.NextAsync(cancel)) Keep(before, old.Line);
-            MovedBefore(null);
-        }
+        using var entries = await JournalFold.MergeAsync(depot, paths, displaced, work, cancel);
+        if (entries is null) return;
         await SettleAsync(depot, paths, cancel);
         await entries.MustSaveAsync(depot, paths, ParcelPaths.Entries, cancel);
         await depot.RemoveAsync(Folder, cancel);
         await displaced.EndAsync(cancel);
-
-        void Keep(Entry before, ReadOnlyMemory<byte> line)
-        {
-            MovedBefore(before.Key);
-            if (displaced.Apply(before) is null) Copy(line);
-        }
-
-        void MovedBefore(string? key)
-        {
-            while (moved.TryPeek(out var next) && (key is null || DepotPath.CompareUtf8(next.Key, key) < 0))
-            {
-                moved.Dequeue();
-                var line = new ArrayBufferWriter<byte>();
-                next.Write(line);
-                entries.Out.Write(line.WrittenSpan);
-            }
-        }
-
-        void Copy(ReadOnlyMemory<byte> line)
-        {
-            entries.Out.Write(line.Span);
-            entries.Out.WriteByte((byte)'\n');
-        }
     }
 
     /// <summary>
@@ -129,15 +146,5 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TimeS
                 paths.At(ParcelPaths.NotTaken), paths.At(ParcelPaths.Aside) / "not-taken", () => new MemoryStream([(byte)'\n']), 1, cancel);
             throw;
         }
-    }
-
-    private async Task<Queue<Entry>> MovedAsync(Displaced displaced, CancellationToken cancel)
-    {
-        var found = new List<Entry>();
-        using var old = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
-        for (; old.Current is { } entry; await old.NextAsync(cancel))
-            if (displaced.Apply(entry) is { } moved) found.Add(moved);
-        found.Sort((a, b) => DepotPath.CompareUtf8(a.Key, b.Key));
-        return new(found);
     }
 }

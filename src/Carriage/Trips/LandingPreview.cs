@@ -38,22 +38,24 @@ public sealed class LandingPreview(
 {
     private readonly PerFolder<Sum> _folders = new();
 
+    /// <summary>Takes a parcel whose last trip broke off as it was left, as <see cref="Restore.TakesUnfinished"/> says.</summary>
+    public bool TakesUnfinished { get; init; }
+
     /// <summary>Looks.</summary>
     /// <param name="to">Where would be restored to; it need not be there.</param>
     public async Task<Result<LandingForeseen>> RunAsync(TreeRoot to, CancellationToken cancel)
     {
         var started = work.Time.GetTimestamp();
-        var found = await new ParcelOpening(depot, parcel, keys ?? SealKeys.None, work).TryOpenAsync(needsKey: true, cancel);
-        if (!found.IsOk) return found.Problem;
-        if (found.Value is not { Paths: var paths }) return new NoParcel(parcel.Text, depot.Address);
-        if (await (await ListDigests.ReadAsync(depot, paths, cancel)).WrongAsync(depot, paths, ParcelPaths.Entries, cancel) is not null)
-            return new ListDamaged(parcel.Text, paths.NameOf(ParcelPaths.Entries));
+        var opening = await ParcelToLand.OpenAsync(depot, parcel, keys, plan, TakesUnfinished, work, cancel);
+        if (!opening.TryGet(out var found, out var refused)) return refused;
+        using var opened = found;
+        if (opened.ListWrong is not null) return new ListDamaged(parcel.Text, opened.Paths.NameOf(ParcelPaths.Entries));
         var (needs, missing) = (0L, plan.Named.ToHashSet(StringComparer.Ordinal));
         OpenFolder? root = null;
         try
         {
             root = to.TryOpen(out _);
-            using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
+            using var entries = await opened.EntriesAsync(null, cancel);
             for (; entries.Current is { } entry; await entries.NextAsync(cancel))
             {
                 var shown = entry.Shown;

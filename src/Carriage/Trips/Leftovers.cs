@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
 
 namespace YardRelay.Carriage.Trips;
@@ -23,18 +24,26 @@ internal static class Leftovers
             var below = path.Below(paths.Data);
             var key = isFolder ? below.Text + "/" : below.Text;
             while (entries.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0) await entries.NextAsync(cancel);
-            if (entries.Current?.Key == key) continue;
-            var entry = new Entry
-            {
-                Path = below,
-                Kind = isFolder ? EntryKind.Folder : EntryKind.File,
-                Mode = (ushort)(isFolder ? 0x1C0 : 0x180),
-                Modified = new(now.ToUnixTimeSeconds(), 0),
-                GoneSince = trip
-            };
-            await journal.AddAsync(isFolder ? entry : await AsStagedAsync(depot, paths, entry, notTaken, cancel), cancel);
+            // A link lies nowhere in a parcel: what lies under its name was there before it.
+            if (entries.Current is { Kind: not EntryKind.Link } known && known.Key == key) continue;
+            var entry = EntryOf(below, isFolder, now) with { GoneSince = trip };
+            await journal.AddAsync(isFolder ? entry : await AsStagedAsync(depot, paths, entry, notTaken, cancel), unproven: false, cancel);
         }
         await journal.FlushAsync(cancel);
+    }
+
+    /// <summary>What can be told of a name that lies in the parcel without a word about it: for the owner alone, of that time.</summary>
+    public static Entry EntryOf(DepotPath below, bool isFolder, DateTimeOffset when)
+    {
+        var raw = below.Text.Split('/').Select(NameRule.Read).Aggregate((path, name) => [.. path, (byte)'/', .. name]);
+        return new()
+        {
+            Path = below,
+            Raw = PercentText.Encode(raw) == below.Text ? null : raw,
+            Kind = isFolder ? EntryKind.Folder : EntryKind.File,
+            Mode = (ushort)(isFolder ? 0x1C0 : 0x180),
+            Modified = new(when.ToUnixTimeSeconds(), 0),
+        };
     }
 
     // Nobody else has it any more, and the medium may not either.
@@ -50,17 +59,30 @@ internal static class Leftovers
     /// <summary>
     /// The entry of a file with length and digest of what the depot holds of it; the same entry when the depot holds nothing.
     /// </summary>
+    /// <param name="notTaken">The medium may not have it: it is taken out of memory, before that forgets it, and written anew.</param>
     public static async Task<Entry> AsStagedAsync(
         IDepot depot, ParcelPaths paths, Entry entry, bool notTaken, CancellationToken cancel)
     {
-        var opened = await depot.OpenAsync(paths.Data.Join(entry.Path), cancel);
-        if (!opened.TryGet(out var stream, out _)) return entry;
-        await using (stream)
+        if (notTaken)
         {
-            var (sha256, bytes) = await Digest.OfAsync(stream, null, cancel);
-            if (sha256 == entry.Sha256) return entry;
-            if (notTaken) await WriteAnewAsync(depot, paths, entry.Path, bytes, cancel);
-            return entry with { Sha256 = sha256, Bytes = bytes, Data = null };
+            var kept = await AsItReadsAsync(depot, paths, entry, cancel);
+            if (kept.Sha256 != entry.Sha256) await WriteAnewAsync(depot, paths, entry.Path, kept.Bytes, cancel);
+            return kept;
         }
+        if (!(await depot.OpenBackAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var back, out _)) return entry;
+        await using (back.Stream) return await AsReadAsync(back.Stream, entry, cancel);
+    }
+
+    /// <summary>The same by what is read now, wherever that comes from: nothing is to be proven.</summary>
+    public static async Task<Entry> AsItReadsAsync(IDepot depot, ParcelPaths paths, Entry entry, CancellationToken cancel)
+    {
+        if (!(await depot.OpenAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var stream, out _)) return entry;
+        await using (stream) return await AsReadAsync(stream, entry, cancel);
+    }
+
+    private static async Task<Entry> AsReadAsync(Stream stream, Entry entry, CancellationToken cancel)
+    {
+        var (sha256, bytes) = await Digest.OfAsync(stream, null, cancel);
+        return sha256 == entry.Sha256 ? entry : entry with { Sha256 = sha256, Bytes = bytes, Data = null };
     }
 }

@@ -31,6 +31,11 @@ internal sealed class NewEntries(IDepot depot, ParcelPaths paths, PackList? pack
     /// <summary>All entries are there: the manifest of packs can be written.</summary>
     public Task CloseAsync(CancellationToken cancel) => packs is null || !Differs ? Task.CompletedTask : packs.WriteAsync(Manifest, cancel);
 
+    /// <summary>Takes away packs that no entry needs any more.</summary>
+    /// <returns>Whether there were any.</returns>
+    public Task<bool> TidyAsync(CancellationToken cancel) =>
+        packs is null || !Differs ? Task.FromResult(false) : packs.RemoveOthersAsync(cancel);
+
     /// <summary>An old entry has no successor.</summary>
     public Task DropAsync(CancellationToken cancel) => BeginAsync(cancel);
 

@@ -168,7 +168,7 @@ internal sealed partial class PackCarrier : ICarrier
             var facts = file.Facts();
             return await IsThereAsync(file, facts, old, cancel)
                 ? new(
-                    EntryFacts.Described(template, file, facts, _work.Time) with { Sha256 = old.Sha256, Packs = old.Packs },
+                    EntryFacts.Described(template, file, facts, _options.Traces) with { Sha256 = old.Sha256, Packs = old.Packs },
                     null,
                     true,
                     false)
@@ -312,12 +312,16 @@ internal sealed partial class PackCarrier : ICarrier
         {
             PackStream? reading = null;
             HashedStream? hashed = null;
-            var saved = await _depot.SaveAsync(path, aside, () =>
+            var content = new Content(() =>
             {
                 _progress.Moved(-(reading?.Counted ?? 0));
-                reading = new(_root, members, _progress, _work.Time);
+                reading = new(_root, members, _progress, _options.Traces);
                 return hashed = new(SealingStream.To(_paths.Seal.Recipients, reading, plain));
-            }, bytes, cancel);
+            }, bytes)
+            {
+                SettlesFirst = _options.ReadBack && _depot.HasMedium
+            };
+            var saved = await _depot.SaveAsync(path, aside, content, cancel);
             if (!saved.IsOk)
             {
                 _progress.Moved(-(reading?.Counted ?? 0));
@@ -342,9 +346,10 @@ internal sealed partial class PackCarrier : ICarrier
     // proven faster than a digest.
     private async Task<bool> IsWholeAsync(DepotPath path, long bytes, CancellationToken cancel)
     {
-        if (!(await _depot.OpenAsync(path, cancel)).TryGet(out var stream, out _)) return false;
-        await using (stream)
+        if (!(await _depot.OpenBackAsync(path, cancel)).TryGet(out var back, out _)) return false;
+        await using (var stream = back.Stream)
         {
+            _options.Tally.Add(back.From, bytes);
             var buffer = ArrayPool<byte>.Shared.Rent(SealingStream.Piece);
             try
             {

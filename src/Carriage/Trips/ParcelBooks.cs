@@ -1,4 +1,3 @@
-using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using YardRelay.Carriage.Depots;
@@ -31,6 +30,8 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
         // trip;
         // the tag manifest, which makes the trip valid, comes last.
         if (entries.Differs) await Journal.SettleAsync(depot, paths, cancel);
+        // The list of entries has these, too: before it is believed it is known which of them are not to be.
+        if (report.NotGivenBack.Count > 0) await Doubts.SaveAsync(depot, paths, report.NotGivenBack, 0, work, cancel);
         await entries.CloseAsync(cancel);
         using var snags = new TagFile(work);
         foreach (var snag in report.Snags) snags.WriteText(TripJson.Write(snag) + "\n");
@@ -68,11 +69,13 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
             foreach (var line in await TagDigestsAsync(cancel))
                 if (line.Path.Text == paths.NameOf(ParcelPaths.Entries)) digests[ParcelPaths.Entries] = line.Sha256;
                 else if (line.Path.Text == ParcelPaths.Manifest) digests[ParcelPaths.Manifest] = line.Sha256;
+        var before = await TagDigestsAsync(cancel);
         using (var all = new TagFile(work))
         {
             all.Out.Write(trips);
             all.WriteText(TripJson.Write(new TripEnded(
-                report.Trip, work.Time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count))
+                report.Trip, work.Time.GetUtcNow(), report.Added, report.Kept, report.Open, report.Snags.Count,
+                before.Count == 0 || !report.FoundListsWhole ? null : ParcelStates.DigestOf(before)))
                 + "\n");
             digests[ParcelPaths.Trips] = await SaveAsync(all, ParcelPaths.Trips, cancel);
         }
@@ -84,9 +87,11 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
             cancel);
         // Only then is the trip over: until here all of it can be had again from what was written down on the way.
         await Journal.SettleAsync(depot, paths, cancel);
+        // A pack that is not gone for good would lie there for ever, in no list, once nothing says that a trip is under way.
+        if (await entries.TidyAsync(cancel)) await depot.SettleAsync(cancel);
         await Task.WhenAll(
             depot.RemoveAsync(paths.At(ParcelPaths.NotTaken), cancel),
-            depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel),
+            report.NotGivenBack.Count == 0 ? depot.RemoveAsync(paths.At(ParcelPaths.Doubts), cancel) : Task.CompletedTask,
             depot.RemoveAsync(paths.At(ParcelPaths.Journal), cancel));
         await depot.RemoveAsync(paths.At(ParcelPaths.OpenTrip), cancel);
         await depot.RemoveAsync(paths.At(ParcelPaths.Aside), cancel);
@@ -109,12 +114,6 @@ internal sealed class ParcelBooks(IDepot depot, ParcelPaths paths, IWork work)
         return found;
     }
 
-    private async Task<List<ManifestLine>> TagDigestsAsync(CancellationToken cancel)
-    {
-        var lines = new List<ManifestLine>();
-        foreach (var line in Encoding.UTF8.GetString(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.TagManifest), cancel) ?? [])
-            .Split('\n'))
-            if (ManifestLine.TryParse(Encoding.UTF8.GetBytes(line)) is { } parsed) lines.Add(parsed);
-        return lines;
-    }
+    private async Task<List<ManifestLine>> TagDigestsAsync(CancellationToken cancel) =>
+        [.. ParcelStates.Lines(await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.TagManifest), cancel) ?? [])];
 }

@@ -30,6 +30,9 @@ public sealed record RestoreReport(
     IReadOnlyList<ClashDecided>? Clashes = null,
     IReadOnlyList<string>? NotInParcel = null)
 {
+    /// <summary>The trip that broke off, where the parcel was restored as that one left it; null: its last trip ended.</summary>
+    public UnfinishedTrip? Unfinished { get; init; }
+
     /// <summary>True when all of the parcel is on the new computer as it was.</summary>
     public bool IsWhole => Snags.Count == 0 && Damages.Count == 0 && (NotInParcel?.Count ?? 0) == 0;
 }

@@ -25,11 +25,21 @@ public sealed record SecondCopyIsFirst(string Depot, string Parcel)
         $"'{Parcel}' in {Depot} is the first copy itself, by another way. A second copy on the same disk saves nothing: choose another "
             + $"depot.");
 
+/// <summary>The second copy has what the first does not go back to: one of them was put back, or is another.</summary>
+public sealed record SecondCopyAhead(string Depot, string First, string Words)
+    : Problem(
+        "second-copy.ahead",
+        $"The second copy in {Depot} is whole, and the first in {First} does not go on from it. {Words} Nothing was copied. If the second "
+            + $"is right, bring the first back from it; if the first is, remove the second copy and run this again.");
+
 /// <summary>What became of a second copy.</summary>
 /// <param name="Copied">Brought now; what was there already is not counted.</param>
 /// <param name="Lost">Files that the first copy does not give whole, by their path in the bag.</param>
 public sealed record CopyReport(string Depot, Amount Copied, IReadOnlyList<string> Lost, double Seconds)
 {
+    /// <summary>Where what was copied was read back from; null: nothing was.</summary>
+    public ReadPlaces? ReadBack { get; init; }
+
     /// <summary>Whether both are the same.</summary>
     public bool IsWhole => Lost.Count == 0;
 }
@@ -40,7 +50,10 @@ public sealed record CopyReport(string Depot, Amount Copied, IReadOnlyList<strin
 /// </summary>
 public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Odometer progress, IWork work)
 {
+    private const int MostUnproven = 4000, AtOnce = 4;
+    private const long MostUnprovenBytes = 256L << 20;
     private readonly ParcelPaths _paths = new(parcel);
+    private readonly ReadTally _tally = new();
     private long _aside;
 
     /// <summary>
@@ -55,6 +68,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             return new ParcelUnfinished("The parcel's first trip is not finished. Run the trip again, then copy it.");
         var there = await ParcelIdAsync(second, cancel);
         if (there is not null && there != id) return new OtherParcel(second.Address, parcel.Text);
+        if (there is not null && await AheadAsync(cancel) is { } ahead) return ahead;
         if (there is null && await ParcelGround.TakenAsync(second, _paths, cancel) is { } taken) return taken;
         if (!(await ParcelLock.TakeAsync(second, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
@@ -65,7 +79,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
                 marker.WriteText(TripJson.Write(new TripBegun(0, work.Time.GetUtcNow())));
                 await marker.MustSaveAsync(second, _paths, ParcelPaths.OpenTrip, cancel);
             }
-            var (copied, lost) = (Amount.None, new List<string>());
+            var (copied, lost, unproven) = (Amount.None, new List<string>(), new List<Claim>());
             var wanted = Lines(tags);
             var old = await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? [];
             var had = Lines(old).ToDictionary(l => l.Path, l => l.Sha256);
@@ -92,7 +106,10 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             await second.RemoveAsync(_paths.At(ParcelPaths.OpenTrip), cancel);
             await second.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
             await second.SettleAsync(cancel);
-            return new CopyReport(second.Address, copied, lost, work.Time.GetElapsedTime(started).TotalSeconds);
+            return new CopyReport(second.Address, copied, lost, work.Time.GetElapsedTime(started).TotalSeconds)
+            {
+                ReadBack = _tally.Places
+            };
 
             // All lists are in the order of their paths, so that what differs is found in bounded memory. What is in the way goes first: a
             // file may have become a folder.
@@ -116,16 +133,32 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
                     while (more && there.Current.Path.CompareTo(line.Path) < 0) more = await there.MoveNextAsync();
                     while (found && listed.Current.Path.Below(_paths.Root).CompareTo(line.Path) < 0) found = await listed.MoveNextAsync();
                     var stands = found && listed.Current.Path.Below(_paths.Root) == line.Path;
-                    if (!stands || !more || there.Current.Path != line.Path || there.Current.Sha256 != line.Sha256) await BringAsync(line);
+                    if (!stands || !more || there.Current.Path != line.Path || there.Current.Sha256 != line.Sha256)
+                        await BringAsync(line, second.HasMedium ? unproven : null);
                 }
+                await ProveAsync();
             }
 
-            async Task BringAsync(ManifestLine line)
+            async Task BringAsync(ManifestLine line, List<Claim>? later = null)
             {
                 progress.Now(line.Path.Text);
-                if (await CopyAsync(first, second, line, cancel) is { } bytes) copied += Amount.File(bytes);
+                if (await CopyAsync(first, second, line, later, cancel) is { } bytes) copied += Amount.File(bytes);
                 else lost.Add(line.Path.Text);
+                if (unproven.Count >= MostUnproven || unproven.Sum(c => c.Bytes) >= MostUnprovenBytes) await ProveAsync();
                 progress.Done();
+            }
+
+            // Many small files at once are brought onto the medium and read back from there.
+            async Task ProveAsync()
+            {
+                if (unproven.Count == 0) return;
+                await second.SettleAsync(cancel);
+                foreach (var (at, _) in await new Proof(second, _tally, AtOnce, work).FailsAsync(unproven, cancel))
+                {
+                    copied -= Amount.File(unproven[at].Bytes);
+                    lost.Add(unproven[at].Path.Below(_paths.Root).Text);
+                }
+                unproven.Clear();
             }
         }
     }
@@ -166,9 +199,25 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
 
             async Task MendOneAsync(ManifestLine line)
             {
-                if (await CopyAsync(second, first, line, cancel) is not null) mended.Add(line.Path.Text);
+                if (await CopyAsync(second, first, line, null, cancel) is not null) mended.Add(line.Path.Text);
             }
         }
+    }
+
+    /// <summary>
+    /// Where the second copy is whole, the first must be as it is or have gone on from there: an older state never takes the place of a
+    /// newer one. What broke off or is damaged is brought up.
+    /// </summary>
+    private async Task<SecondCopyAhead?> AheadAsync(CancellationToken cancel)
+    {
+        if (await DepotTree.HasFileAsync(second, _paths.At(ParcelPaths.OpenTrip), cancel)) return null;
+        if (await ParcelStates.ReadAsync(second, parcel, cancel) is not { Now: var theirs }) return null;
+        var held = ParcelHeld.Against(theirs, await ParcelStates.ReadAsync(first, parcel, cancel));
+        if (held.Standing != ParcelStanding.Other) return null;
+        var digests = await ListDigests.ReadAsync(second, _paths, cancel);
+        foreach (var list in new[] { ParcelPaths.Trips, ParcelPaths.Manifest })
+            if (await digests.WrongAsync(second, _paths, list, cancel) is not null) return null;
+        return new(second.Address, first.Address, held.Words);
     }
 
     private async Task<bool> IsSameTripAsync(CancellationToken cancel) =>
@@ -177,7 +226,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             && ours.AsSpan().SequenceEqual(theirs);
 
     /// <summary>Copies one file where it has the digest that is listed, and reads it back; null where it has not.</summary>
-    private async Task<long?> CopyAsync(IDepot from, IDepot to, ManifestLine line, CancellationToken cancel)
+    /// <param name="later">Where small files wait to be read back; null: each is read back here.</param>
+    private async Task<long?> CopyAsync(IDepot from, IDepot to, ManifestLine line, List<Claim>? later, CancellationToken cancel)
     {
         if (!(await from.OpenAsync(_paths.Root.Join(line.Path), cancel)).TryGet(out var look, out _)) return null;
         long bytes;
@@ -194,17 +244,28 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             await to.RemoveAsync(_paths.Root.Join(line.Path), cancel);
             saved = await SaveAsync();
         }
+        if (saved is { IsOk: false, Problem: DepotKeptOther }) return null;
         if (!saved.IsOk) throw saved.Problem is DepotFull full ? new DepotFullException(full) : to.Broke(saved.Problem);
         progress.Moved(bytes);
-        if (!(await to.OpenAsync(_paths.Root.Join(line.Path), cancel)).TryGet(out var back, out _)) return null;
-        await using (back) return (await Digest.OfAsync(back, null, cancel)).Sha256 == line.Sha256 ? bytes : null;
+        Claim claim = new(_paths.Root.Join(line.Path), line.Sha256, bytes);
+        if (!IsAlone())
+        {
+            later!.Add(claim);
+            return bytes;
+        }
+        return (await new Proof(to, _tally, 1, work).FailsAsync([claim], cancel)).Count == 0 ? bytes : null;
+
+        bool IsAlone() => later is null || bytes >= Content.LeastToGoOn;
 
         Task<Result<long>> SaveAsync() =>
             to.SaveAsync(
                 _paths.Root.Join(line.Path),
                 _paths.At(ParcelPaths.Aside) / $"copy-{Interlocked.Increment(ref _aside)}",
-                () => work.Wait(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).Value,
-                bytes,
+                new(() => work.Wait(() => from.OpenAsync(_paths.Root.Join(line.Path), cancel)).Value, bytes)
+                {
+                    SettlesFirst = to.HasMedium && IsAlone(),
+                    Sha256 = () => line.Sha256
+                },
                 cancel);
     }
 

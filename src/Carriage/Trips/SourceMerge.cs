@@ -38,7 +38,7 @@ internal sealed class SourceMerge(
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(20);
 
     private readonly Channel<List<Step>> _out = work.Pipe<List<Step>>(256 + carrier.AtOnce);
-    private readonly IContents _contents = OpenContents.Of(depot, paths, work);
+    private readonly IContents _contents = OpenContents.Of(depot, paths, work, provesThem: true);
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
     private readonly bool _chooses = !options.CarryList.IsEverything;
     private readonly List<DepotPath> _shut = [];
@@ -63,28 +63,15 @@ internal sealed class SourceMerge(
         Exception? broke = null;
         try
         {
-            await using var old = await EntriesAhead.OpenAsync(depot, paths, ParcelPaths.Entries, work, cancel);
+            await using var old = await KnownEntries.OpenAsync(depot, paths, options.LooksAtDepot, work, cancel);
             foreach (var item in new TreeReader(from, names, tellsCase, options.Pass.Touches).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
                 for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync())
                     await PassAsync(before, trip, cancel);
-                var known = old.Current?.Key == key ? old.Current : null;
-                if (known is not null) await old.NextAsync();
-                if (!(item.IsFolder ? options.Pass.Touches(item.Stored) : options.Pass.Holds(item.Stored)))
-                {
-                    if (item.IsFolder) _shut.Add(item.Stored);
-                    if (known is not null) await PutAsync(new(null, known, known, null, true), cancel);
-                    continue;
-                }
-                if (await IsForLaterAsync(item, known, trip, cancel)) continue;
-                if (known is { Kind: EntryKind.File } && item.Facts?.Kind == NodeKind.Link)
-                {
-                    await displaced.MoveAsync([known], trip, cancel);
-                    known = null;
-                }
-                else if (known is null or { Kind: EntryKind.Link } or { GoneSince: not null }) await MakeWayAsync(item, key, trip, cancel);
-                await LookAsync(item, known, cancel);
+                var found = old.Current?.Key == key ? old.Current : null;
+                if (found is not null) await old.NextAsync();
+                await MeetAsync(item, key, found, trip, cancel);
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
             await displaced.MoveAsync(_beside, trip, cancel);
@@ -102,6 +89,34 @@ internal sealed class SourceMerge(
             _contents.Dispose();
             _out.Writer.Complete(broke);
         }
+    }
+
+    /// <summary>A name of the source, with what the parcel knows or has under it.</summary>
+    private async ValueTask MeetAsync(TreeItem item, string key, Entry? found, int trip, CancellationToken cancel)
+    {
+        // What lies there without a word is carried anew, whatever it is.
+        var unlisted = found is { Unlisted: true } ? found : null;
+        var known = unlisted is null ? found : null;
+        if (!(item.IsFolder ? options.Pass.Touches(item.Stored) : options.Pass.Holds(item.Stored)))
+        {
+            if (item.IsFolder) _shut.Add(item.Stored);
+            if (known is not null) await PutAsync(new(null, known, known, null, true), cancel);
+            return;
+        }
+        if (await IsForLaterAsync(item, known, trip, cancel))
+        {
+            if (unlisted is not null) await PassAsync(unlisted, trip, cancel);
+            return;
+        }
+        if (found is { Kind: EntryKind.File } && item.Facts?.Kind == NodeKind.Link)
+        {
+            await displaced.MoveAsync([found], trip, cancel);
+            known = null;
+        }
+        // A folder may be known from a pass that had lost the list, while the file that it was still lies in the parcel.
+        else if (known is null or { Kind: EntryKind.Link } or { GoneSince: not null } || (item.IsFolder && _goneFiles.Count > 0))
+            await MakeWayAsync(item, key, trip, cancel);
+        await LookAsync(item, known, cancel);
     }
 
     /// <summary>Whether a name stays by the carry list, or comes in the next walk only, when what is there has made way.</summary>
@@ -138,6 +153,14 @@ internal sealed class SourceMerge(
     {
         while (_goneFiles.TryPeek(out var near) && !before.Key.StartsWith(near.Path.Text, StringComparison.Ordinal)) _goneFiles.Pop();
         if (before.Kind == EntryKind.File) _goneFiles.Push(before);
+        if (before.Unlisted)
+        {
+            // A trip left it that could not bring it to its end, or somebody put it there: it stays, and from now on it is known.
+            var staged = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, cancel);
+            if (staged.Sha256 is not null)
+                await PutAsync(new(null, staged with { GoneSince = trip, Unlisted = false }, null, null, false), cancel);
+            return;
+        }
         if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync([before], trip, cancel);
         // Whether it is what a trip that broke off brought last, or was damaged since, nobody can tell: that trip wrote no digest.
         if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn))
@@ -212,9 +235,7 @@ internal sealed class SourceMerge(
             return;
         }
         SeeMount(item, facts);
-        string? sameAs = null;
-        if (facts is { Kind: NodeKind.File, Links: > 1 } && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text))
-            sameAs = _firstNames[(facts.Device, facts.Inode)];
+        var sameAs = FirstNameOf(item, facts);
         if (IsSame(known, facts, sameAs) && !(facts.Kind == NodeKind.File && options.Doubts(known!)))
         {
             if (facts.Kind == NodeKind.File) progress.Moved(facts.Bytes);
@@ -237,7 +258,7 @@ internal sealed class SourceMerge(
         {
             case NodeKind.Folder:
                 // Over a slow link a folder takes as long as a small file: the walk does not wait for it.
-                var folder = template with { Attributes = item.Opened!.Attributes() };
+                var folder = EntryFacts.Dressed(template, item.Opened!, facts);
                 while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
                 var noted = NoteAsync(folder, cancel);
                 if (!noted.IsCompletedSuccessfully) Run(noted);
@@ -278,6 +299,13 @@ internal sealed class SourceMerge(
                 break;
         }
     }
+
+    /// <summary>The first name of the same file or link that the walk met; null: this is the first.</summary>
+    private string? FirstNameOf(TreeItem item, in NodeFacts facts) =>
+        facts is { Kind: NodeKind.File or NodeKind.Link, Links: > 1 }
+            && !_firstNames.TryAdd((facts.Device, facts.Inode), item.Stored.Text)
+            ? _firstNames[(facts.Device, facts.Inode)]
+            : null;
 
     private void SeeMount(TreeItem item, in NodeFacts facts)
     {

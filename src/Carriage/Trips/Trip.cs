@@ -5,6 +5,7 @@ using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trees;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -22,7 +23,7 @@ public sealed record SourceUnusable(string Folder, string Why) : Problem("carry.
 /// their outcomes taken in order, so that entries, manifest and account are written in bounded memory. May be killed at any moment; the
 /// next trip goes on.
 /// </summary>
-public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, IWork work)
+public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions options, Odometer progress, IWork work)
 {
     private ParcelPaths _paths = new(parcel);
     private PerFolder<Sum> _sums = new();
@@ -89,10 +90,12 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
         var doubted = await doubting ?? [];
         var (brokeOff, notTaken) = (await looking is not null, await losing is not null);
         var digests = brokeOff || trip == 1 ? null : await ListDigests.ReadAsync(depot, _paths, cancel);
+        var tripsAreWhole = digests is null
+            || digests.Of(ParcelPaths.Trips) == Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(trips));
         var looked = await SourceAsync(from, trip, digests, cancel);
         if (!looked.TryGet(out var source, out var strange)) return strange;
         await books.SaveTextAsync(ParcelPaths.OpenTrip, TripJson.Write(new TripBegun(trip, work.Time.GetUtcNow())), cancel);
-        var journal = new Journal(depot, _paths, work, options.JournalEvery, options.JournalFiles);
+        var journal = new Journal(depot, _paths, work, options);
         var displaced = new Displaced(depot, _paths, work);
         if (brokeOff)
         {
@@ -105,7 +108,7 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
 
         if (_paths.Seal is { To.Count: > 0 } seal && doubted.Contains(ParcelOpening.RecipientsFile)) await opening.RenewAsync(seal, cancel);
         var listLost = _paths.Seal is not null && trip > 1 && await IsListLostAsync(digests, doubted, cancel);
-        var (listBroken, expected) = (false, digests?.Of(ParcelPaths.Entries));
+        var (listBroken, expected, traces) = (false, digests?.Of(ParcelPaths.Entries), Traces.Begin(from, work.Time));
         using var count = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var counting = work.Start(() => CountAsync(from, names, count.Token));
         try
@@ -131,6 +134,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                     ReadsAll = options.ReadsAll || listBroken,
                     WasNotTaken = notTaken,
                     EntriesAreListed = packs is null ? expected : null,
+                    Traces = traces,
+                    LooksAtDepot = (trip > 1 || brokeOff) && passes[at].Only is null,
                     KeepsBeside = source.KeepsBeside,
                 };
                 await using ICarrier carrier = packs is null
@@ -151,6 +156,8 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                 }
                 if (!isBroken && !displaced.Any && passes[at].Only is null)
                 {
+                    await journal.ProveAsync(cancel);
+                    foreach (var (lost, why) in journal.NotGivenBack) TakeBack(lost, why);
                     _snags.AddRange(_noRoom.Snags());
                     var again = Amount.Least(earlier, _kept);
                     var report = new TripReport(
@@ -162,15 +169,24 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
                         work.Time.GetElapsedTime(started).TotalSeconds,
                         [.. _reasons.Select(r =>
                             new LeftOutBy(r.Key, r.Value))])
-                    { ParcelKey = _paths.Seal?.Text(), ParcelId = parcelAt.Id, Settled = source.Settled };
+                    {
+                        ParcelKey = _paths.Seal?.Text(),
+                        ParcelId = parcelAt.Id,
+                        Settled = source.Settled,
+                        ReadBack = options.Tally.Places,
+                        FoundListsWhole = !listBroken && !listLost && tripsAreWhole,
+                        NotGivenBack =
+                            [.. journal.NotGivenBack.Select(n => new Damage(DamageKind.Changed, $"data/{n.Entry.Path}", n.Why))],
+                        IdleLines = IdleLines.Of(from, options.CarryList, _reasons.Keys),
+                    };
                     await books.CloseAsync(report, info, source.Record.With(merge.Mounts), trips, entries, doubted, cancel);
-                    if (packs is not null && entries.Differs) await packs.RemoveOthersAsync(cancel);
                     return report;
                 }
                 // What is needed first is there; or something had to make way. The entries do not know yet: they are brought up to it, and
                 // the walk begins once more. All that was staged is there.
                 await journal.FlushAsync(cancel);
                 await journal.FoldAsync(displaced, cancel);
+                journal.Restart();
                 if (isBroken && packs is null)
                 {
                     // What lines that are lost named, and no longer stands at the source, is in the parcel all the same.
@@ -235,12 +251,26 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
     // else.
     private async Task<bool> IsListLostAsync(ListDigests? digests, HashSet<string> doubted, CancellationToken cancel)
     {
-        var wrong = digests is null ? null : await digests.WrongAsync(depot, _paths, ParcelPaths.Entries, cancel);
-        if (wrong is not null || doubted.Contains(_paths.NameOf(ParcelPaths.Entries)))
-            await depot.RemoveAsync(_paths.At(ParcelPaths.Entries), cancel);
-        var opened = await depot.OpenAsync(_paths.At(ParcelPaths.Entries), cancel);
-        if (opened.IsOk) await opened.Value.DisposeAsync();
-        return !opened.IsOk;
+        var wrong = digests is not null && await digests.WrongAsync(depot, _paths, ParcelPaths.Entries, cancel) is not null;
+        // Where a trip broke off, no digest says which list is the right one: it is one that opens to its end.
+        var doubt = doubted.Contains(_paths.NameOf(ParcelPaths.Entries)) && (digests is not null || !await OpensAsync(cancel));
+        if (wrong || doubt) await depot.RemoveAsync(_paths.At(ParcelPaths.Entries), cancel);
+        return !await DepotTree.HasFileAsync(depot, _paths.At(ParcelPaths.Entries), cancel);
+    }
+
+    private async Task<bool> OpensAsync(CancellationToken cancel)
+    {
+        try
+        {
+            await using var list = await ParcelLists.OpenAsync(depot, _paths, ParcelPaths.Entries, cancel);
+            if (list is null) return false;
+            await list.CopyToAsync(Stream.Null, cancel);
+            return true;
+        }
+        catch (SealBrokenException)
+        {
+            return false;
+        }
     }
 
     private FolderCarried[] Folders() =>
@@ -284,9 +314,9 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10), work.Time);
             while (left.TryRead(out var steps))
                 foreach (var step in steps)
-                    if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true })
-                        await journal.AddAsync(entry, limit.Token);
-            await journal.FlushAsync(limit.Token);
+                    if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true } carried)
+                        await journal.AddAsync(entry, carried.IsUnproven, limit.Token);
+            await journal.TryFlushAsync(limit.Token);
         }
         catch (Exception broke) when (broke is IOException or OperationCanceledException)
         {
@@ -309,61 +339,5 @@ public sealed class Trip(IDepot depot, DepotPath parcel, TripOptions options, Od
             bytes += item.Facts is { Kind: NodeKind.File } facts ? facts.Bytes : 0;
         }
         progress.Expect(files, bytes);
-    }
-
-    private async ValueTask<Entry?> TakeAsync(Step step, Journal journal, CancellationToken cancel)
-    {
-        if (step.Left is { ForRoom: true } waits)
-        {
-            _sums.Of(waits.Shown).Open += Amount.File(waits.Bytes);
-            _noRoom.Add(waits.Shown, waits.Bytes);
-            progress.Done();
-            return step.Old;
-        }
-        if (step.Left is { } left)
-        {
-            _sums.Of(left.Shown).LeftOut += Amount.File(left.Bytes);
-            _reasons[left.Reason] = _reasons.GetValueOrDefault(left.Reason) + Amount.File(left.Bytes);
-        }
-        var carried = step.Work is null ? new(step.Entry, step.Snag, false, !step.Same) : await step.Work;
-        var (entry, snag) = (carried.Entry, carried.Snag);
-        if (snag is not null) _snags.Add(snag);
-        // What is lost of what is gone at the source is told, and no part of what stands there.
-        if (snag is not null && (snag.CountsAsFile || entry is null))
-        {
-            _sums.Of(snag.Path).Open += Amount.File(snag.Bytes);
-            progress.Done();
-            // The older state that the parcel may hold stays there and is told by the snag; it is not what stands at the source.
-            return step.Old;
-        }
-        if (entry is null) return null;
-        if (entry.GoneSince is not null)
-        {
-            if (entry.Kind == EntryKind.Folder) return entry;
-            _sums.Of(entry.Shown).Gone += Amount.File(entry.Bytes);
-            if (step.Left is not null) return entry;
-            _sums.Of(entry.Shown).Deleted += Amount.File(entry.Bytes);
-            if (entry.GoneSince == _trip) _sums.Of(entry.Shown).GoneNow += Amount.File(entry.Bytes);
-            return entry;
-        }
-        if (entry.Kind == EntryKind.Folder)
-        {
-            if (!entry.Path.IsRoot) _sums.Of(entry.Shown + "/");
-        }
-        else
-        {
-            _sums.Of(entry.Shown).Carried += Amount.File(entry.Bytes);
-            if (!carried.WasStaged) _kept += Amount.File(entry.Bytes);
-            else _added += Amount.File(entry.Bytes);
-            progress.Done();
-        }
-        if (carried.WasRead) await journal.AddAsync(entry, cancel);
-        return step.Same ? step.Old : entry;
-    }
-
-    /// <summary>The running sums of one folder.</summary>
-    private sealed class Sum
-    {
-        public Amount Carried, Open, Gone, GoneNow, Deleted, LeftOut;
     }
 }

@@ -50,10 +50,13 @@ public static class TripJson
 }
 
 /// <summary><c>yard/trip.json</c>, while a trip is under way.</summary>
-internal sealed record TripBegun(int Trip, DateTimeOffset Started);
+/// <param name="Adopts">The folder of the depot that is being copied into the parcel; null: nothing is.</param>
+internal sealed record TripBegun(int Trip, DateTimeOffset Started, string? Adopts = null);
 
 /// <summary>A line of <c>yard/trips.jsonl</c>.</summary>
-internal sealed record TripEnded(int Trip, DateTimeOffset Ended, Amount Added, Amount Kept, Amount Open, int Snags);
+/// <param name="Found">Digest of the state in which it found the lists; null: there was none before.</param>
+internal sealed record TripEnded(
+    int Trip, DateTimeOffset Ended, Amount Added, Amount Kept, Amount Open, int Snags, string? Found = null);
 
 /// <summary><c>yard/account.json</c>.</summary>
 internal sealed record AccountFile(int Trip, IReadOnlyList<FolderCarried> Folders, IReadOnlyList<LeftOutBy> LeftOut);

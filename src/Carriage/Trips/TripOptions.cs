@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying.CarryLists;
@@ -68,13 +69,24 @@ public sealed record TripOptions
     /// <summary>Whether what the parcel has under a path must be looked at before it counts.</summary>
     internal bool Doubts(Entry entry) =>
         ReadsAll
+            || Doubted.Contains(Trips.Doubts.Everything)
+            || entry.InDoubt
             || (Doubted.Count > 0 && (Doubted.Contains(entry.Path.Text) || (entry.Packs?.Any(p => Doubted.Contains(p.Name)) ?? false)));
+
+    /// <summary>Which files' times tell of every change from now on.</summary>
+    internal Traces Traces { get; init; }
+
+    /// <summary>Whether what lies in the depot is held against the entries: that it is there, and how long it is.</summary>
+    internal bool LooksAtDepot { get; init; }
 
     /// <summary>Whether what an earlier trip wrote may stand in a computer's memory only.</summary>
     internal bool WasNotTaken { get; init; }
 
     /// <summary>The digest that the entries must have; null: nothing says.</summary>
     internal string? EntriesAreListed { get; init; }
+
+    /// <summary>Counts where what is read back comes from.</summary>
+    internal ReadTally Tally { get; init; } = new();
 
     /// <summary>Whether the depot holds just what the entries say; not after a trip that broke off.</summary>
     internal bool TrustsDepot { get; init; } = true;

@@ -1,5 +1,6 @@
 using YardRelay.Carriage.Depots;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -15,6 +16,15 @@ internal sealed record AdoptParcelProblem(DepotPath Folder, DepotPath Parcel) : 
     "adopt.parcel",
     $"'{Folder}' has to do with the parcel '{Parcel}', which is somebody's. A copy that a person made by hand is taken in, never a "
         + $"parcel.");
+
+internal sealed record AdoptTopProblem() : Problem(
+    "adopt.top",
+    "All of a depot cannot be moved into a parcel that lies in it. Without --move it is copied.");
+
+internal sealed record AdoptRoomProblem(DepotPath Folder, long Bytes, long Free) : Problem(
+    "adopt.room",
+    $"'{Folder}' holds {ByteText.Of(Bytes)}, and the depot has {ByteText.Of(Free)} free: there is no room to copy it. Make room; or have "
+        + $"it moved with 'yardhand adopt --move', which leaves no copy behind.");
 
 internal sealed record AdoptNothingProblem(DepotPath Folder) : Problem(
     "adopt.nothing",

@@ -34,6 +34,15 @@ public sealed record TripReport(
     [JsonIgnore]
     public string? ParcelKey { get; init; }
 
+    /// <summary>Where what this trip staged was read back from; null: nothing was.</summary>
+    public ReadPlaces? ReadBack { get; init; }
+
+    /// <summary>Whether the lists that the trip before left were what they should be, as far as this one looked.</summary>
+    internal bool FoundListsWhole { get; init; } = true;
+
+    /// <summary>What the medium did not give back, for the next trip to bring anew.</summary>
+    internal IReadOnlyList<Damage> NotGivenBack { get; init; } = [];
+
     /// <summary>What became of the second copy; null: none was asked for.</summary>
     public CopyReport? Copy { get; init; }
 
@@ -51,6 +60,9 @@ public sealed record TripReport(
 
     /// <summary>The doubt about the source that a person's answer settled; null: there was none.</summary>
     public string? Settled { get; init; }
+
+    /// <summary>Lines of the carry list that found nothing at the source, as they are written; at most a hundred.</summary>
+    public IReadOnlyList<string> IdleLines { get; init; } = [];
 
     /// <summary>All that has a snag.</summary>
     public Amount Open => Folders.Aggregate(Amount.None, (sum, f) => sum + f.Open);

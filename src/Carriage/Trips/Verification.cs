@@ -29,6 +29,7 @@ public sealed class Verification(
     public const int MostNamed = 10_000;
 
     private readonly List<Damage> _damages = [];
+    private readonly ReadTally _read = new();
     private long _moreDamages;
 
     /// <summary>Verifies.</summary>
@@ -54,7 +55,11 @@ public sealed class Verification(
             [.. _damages.OrderBy(d => DepotPath.TryParse(d.Path) ?? DepotPath.Root)],
             work.Time.GetElapsedTime(started).TotalSeconds,
             _passedOver,
-            _moreDamages);
+            _moreDamages)
+        {
+            Read = _read.Places,
+            State = (await ParcelStates.ReadAsync(depot, parcel, cancel))?.Now
+        };
     }
 
     private long _passedOver;
@@ -118,14 +123,14 @@ public sealed class Verification(
             Say(DamageKind.Extra, extra, "No tag manifest lists it.");
         foreach (var (tag, expected) in listed)
         {
-            var opened = await depot.OpenAsync(_paths.At(tag), cancel);
-            if (!opened.TryGet(out var stream, out _))
+            var opened = await depot.OpenBackAsync(_paths.At(tag), cancel);
+            if (!opened.TryGet(out var back, out _))
             {
                 Say(DamageKind.Missing, tag, "The tag manifest lists it, and it is not there.");
                 continue;
             }
-            await using (stream)
-                if ((await Digest.OfAsync(stream, null, cancel)).Sha256 != expected)
+            await using (back.Stream)
+                if ((await Digest.OfAsync(back.Stream, null, cancel)).Sha256 != expected)
                     Say(DamageKind.Changed, tag, "Its content is not what the tag manifest says.");
         }
         if (await DepotTree.ReadAsync(depot, _paths.At(ParcelPaths.Bagit), cancel) is { } bagit
@@ -287,19 +292,26 @@ public sealed class Verification(
         try
         {
             progress.Now(line.Path.Text);
-            var opened = await depot.OpenAsync(_paths.Root.Join(line.Path), cancel);
-            if (!opened.TryGet(out var stream, out _))
+            var opened = await depot.OpenBackAsync(_paths.Root.Join(line.Path), cancel);
+            if (!opened.TryGet(out var back, out _))
             {
                 Say(DamageKind.Missing, line.Path.Text, "It is listed, but no file can be read there.");
                 return Amount.None;
             }
-            await using (stream)
+            await using (back.Stream)
             {
-                var (digest, read) = await Digest.OfAsync(stream, progress, cancel);
+                var (digest, read) = await Digest.OfAsync(back.Stream, progress, cancel);
                 if (digest != line.Sha256) Say(DamageKind.Changed, line.Path.Text, "Its content is not what was staged.");
+                _read.Add(back.From, read);
                 progress.Done();
                 return Amount.File(read);
             }
+        }
+        catch (FileTroubleException broke)
+        {
+            // One bad place on a disk is no reason to know nothing of the others.
+            Say(DamageKind.Changed, line.Path.Text, $"It cannot be read: {broke.Message}.");
+            return Amount.File(bytes);
         }
         finally
         {

@@ -29,6 +29,12 @@ public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages,
     /// <summary>What was mended from the second copy, by its path in the bag.</summary>
     public IReadOnlyList<string> Mended { get; init; } = [];
 
+    /// <summary>Where what was read of the files came from; null: none was read.</summary>
+    public ReadPlaces? Read { get; init; }
+
+    /// <summary>In which state its lists are, to be held against what was heard of it before; null: no trip has ended there.</summary>
+    public ParcelState? State { get; init; }
+
     /// <summary>How many there are, named or not.</summary>
     public long DamageCount => Damages.Count + MoreDamages;
 

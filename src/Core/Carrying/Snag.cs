@@ -38,6 +38,15 @@ public enum SnagKind
 
     /// <summary>A trip stopped: what stands at the old computer does not look like what was carried before.</summary>
     SourceDoubted,
+
+    /// <summary>The trip that brought it broke off, and the source is gone: no list says how it must be, or what is missing.</summary>
+    Unfinished,
+
+    /// <summary>The parcel's lists are not those that were last heard of: put back, exchanged or changed.</summary>
+    OtherLists,
+
+    /// <summary>The parcel has a trip of which nobody has told.</summary>
+    UntoldTrip,
 }
 
 /// <summary>One file or folder that could not be carried or restored as it should.</summary>

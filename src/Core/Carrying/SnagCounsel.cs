@@ -24,6 +24,15 @@ public sealed record SnagCounsel(bool MayRetry, string Words)
                 true,
                 "Mount the right disk or name the right folder, then retry; or say whether it is the same one, or what is gone was "
                     + "deleted."),
+        SnagKind.Unfinished =>
+            new(false, "Look at it together with the person, and ask what is missed; then waive it with what you found."),
+        SnagKind.OtherLists =>
+            new(
+                false,
+                "Have the depot's own history brought back, or mend the parcel from its second copy; or waive it: then the parcel is taken "
+                    + "as it is, on your word."),
+        SnagKind.UntoldTrip =>
+            new(true, "Order a trip: it tells all that stands in the parcel. Or waive it, if you know who made that trip."),
         _ => throw new System.Diagnostics.UnreachableException(),
     };
 }

@@ -77,4 +77,9 @@ public sealed record ChecklistTemplate(string Name, IReadOnlyList<SwapKind> Kind
 }
 
 /// <summary>A step with how it stands.</summary>
-public sealed record StepNow(StepTemplate Step, StepState State);
+public sealed record StepNow(StepTemplate Step, StepState State)
+{
+    /// <summary>It asks for the closing trip, and none is made: what changed since the last trip is at the old computer and nowhere else.
+    /// </summary>
+    public bool IsOpenClosing => State.IsOpen && Step.Work is StepWork.Automatic { Fact: AutomaticFact.ClosingTripDone };
+}

@@ -16,11 +16,12 @@ public sealed record WipeShut(string Tag, IReadOnlyList<string> Missing)
 /// <param name="Accepted">The person has looked and is content.</param>
 /// <param name="Signed">Day of the last sign-off by technician or person, in the refresh's zone; null: not signed by its
 /// technician.</param>
+/// <param name="ClosingOpen">Its checklist asks for a closing trip, and none is made.</param>
 /// <param name="OpenHandIn">Titles of hand-in steps that are open and come before the one that hands the computer in.</param>
 public sealed record WipeFacts(
     SwapKind Kind, bool Staged, bool SecondProof, int OpenSnags, long Unexplained, bool Restored, bool HandedOver, bool Accepted,
     DateOnly? Signed,
-    IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps);
+    IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps, bool ClosingOpen = false);
 
 /// <summary>The gate before an old computer is wiped, from facts.</summary>
 public static class WipeRule
@@ -43,6 +44,7 @@ public static class WipeRule
             case SwapKind.Reimage:
                 // The same disk is set up afresh: what is in the depot is then the only copy.
                 if (!facts.Staged) missing.Add("Its files are not staged and verified as a whole.");
+                if (facts.ClosingOpen) missing.Add("Its closing trip is not made: what changed since the last one is only there.");
                 if (!facts.SecondProof)
                     missing.Add(
                         "Its parcel is verified in one way only. Restore a part of it somewhere, or read a second copy, since its last "

@@ -63,8 +63,9 @@ public static class DetourRule
             DetourKind.OldDiskDied when facts.OldTag is null => No($"the swap of {facts.Name} has no old computer."),
             DetourKind.OldDiskDied when facts.OldDied => No("that is noted already."),
             DetourKind.OldDiskDied when facts.Trips == 0 =>
-                No($"no trip of {facts.OldTag} ever ended, so there is nothing to go on from. Look for another copy and adopt it, or "
-                    + $"decide with the person that nothing is restored."),
+                No($"no trip of {facts.OldTag} ever ended, so there is nothing to go on from. Look for another copy and adopt it; bring "
+                    + "what a trip that broke off had left with yardhand restore --unfinished; or decide with the person that nothing is "
+                    + "restored."),
             DetourKind.OldDiskDied when facts.IsRestored => No($"all files of {facts.Name} are on the new computer already."),
             _ => null,
         };

@@ -50,6 +50,8 @@ public static class SignOffRule
                     + $"waive each snag with a reason.");
         if (openSnags > 0) missing.Add($"{(openSnags == 1 ? "1 snag is" : $"{openSnags} snags are")} open. Retry or waive each.");
         missing.AddRange(FollowUpRule.MissingForSignOff(followUps));
+        if (part != SignOffPart.Person && steps.Any(s => s.IsOpenClosing))
+            missing.Add("The closing trip is not made: what changed since the last one is nowhere else.");
         // What a person signs for is what they see; the technician's own steps are the technician's.
         var needed = steps.Where(s =>
             part != SignOffPart.Person

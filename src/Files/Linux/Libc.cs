@@ -32,8 +32,29 @@ internal static unsafe partial class Libc
     public const uint BasicStats = 0x7ff;
     public const uint BirthTime = 0x800;
 
+    /// <summary>ENODATA.</summary>
+    public const int NoAttribute = 61;
+
+    /// <summary>ERANGE.</summary>
+    public const int TooSmall = 34;
+
     /// <summary>UTIME_OMIT: this time stays.</summary>
     public const long Omit = 0x3ffffffe;
+
+    /// <summary>POSIX_FADV_DONTNEED.</summary>
+    public const int NotNeeded = 4;
+
+    /// <summary>LOCK_EX.</summary>
+    public const int LockAlone = 2;
+
+    /// <summary>LOCK_NB.</summary>
+    public const int LockAtOnce = 4;
+
+    /// <summary>EWOULDBLOCK.</summary>
+    public const int WouldWait = 11;
+
+    public const int MapRead = 1;
+    public const int MapShared = 1;
 
     public const int SeekStart = 0;
     public const int SeekData = 3;
@@ -160,6 +181,25 @@ internal static unsafe partial class Libc
     public static partial int fchmod(int handle, uint mode);
 
     [LibraryImport("libc", SetLastError = true)]
+    public static partial int fchown(int handle, uint user, uint group);
+
+    [LibraryImport("libc", SetLastError = true)]
+    public static partial int fchownat(int folder, byte* path, uint user, uint group, int flags);
+
+    /// <summary>The beginning of <c>struct passwd</c> of pwd.h.</summary>
+    [StructLayout(LayoutKind.Sequential)]
+    public struct Account
+    {
+        public byte* Name;
+        public byte* Secret;
+        public uint User;
+        public uint Group;
+    }
+
+    [LibraryImport("libc", SetLastError = true)]
+    public static partial Account* getpwnam(byte* name);
+
+    [LibraryImport("libc", SetLastError = true)]
     public static partial int ftruncate(int handle, long bytes);
 
     [LibraryImport("libc", SetLastError = true)]
@@ -194,6 +234,21 @@ internal static unsafe partial class Libc
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial int fsync(int handle);
+
+    [LibraryImport("libc", EntryPoint = "posix_fadvise64")]
+    public static partial int posix_fadvise(int handle, long offset, long bytes, int advice);
+
+    [LibraryImport("libc", EntryPoint = "mmap64", SetLastError = true)]
+    public static partial nint mmap(nint address, nuint bytes, int use, int flags, int handle, long offset);
+
+    [LibraryImport("libc", SetLastError = true)]
+    public static partial int flock(int handle, int how);
+
+    [LibraryImport("libc", SetLastError = true)]
+    public static partial int munmap(nint address, nuint bytes);
+
+    [LibraryImport("libc", SetLastError = true)]
+    public static partial int mincore(nint address, nuint bytes, byte* pages);
 
     [LibraryImport("libc", EntryPoint = "fstatfs64", SetLastError = true)]
     public static partial int fstatfs(int handle, StatFs* into);

@@ -43,6 +43,14 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
         if (Libc.fsync(_handle.Number) < 0) throw LinuxTrouble.Thrown("bring onto the disk");
     }
 
+    public override ReadFrom Forget(long bytes)
+    {
+        if (LinuxMedia.Of(_handle.Number) is not ReadFrom.Medium and var elsewhere) return elsewhere;
+        _ = Libc.posix_fadvise(_handle.Number, 0, 0, Libc.NotNeeded);
+        // That was advice: whether it was taken is asked.
+        return LinuxMedia.Keeps(_handle.Number, bytes) ? ReadFrom.Cache : ReadFrom.Medium;
+    }
+
     public override List<(long Offset, long Bytes)>? DataStretches(long bytes)
     {
         var found = new List<(long, long)>();

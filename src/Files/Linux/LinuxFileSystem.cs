@@ -32,6 +32,12 @@ internal sealed unsafe class LinuxFileSystem : FileSystem
         }
     }
 
+    public override NodeOwner? TryFindAccount(string name)
+    {
+        var found = LinuxHandle.Named(Encoding.UTF8.GetBytes(name), at => (nint)Libc.getpwnam((byte*)at));
+        return found == 0 ? null : new(((Libc.Account*)found)->User, ((Libc.Account*)found)->Group);
+    }
+
     public override byte[] NameOf(string path) =>
         Encoding.UTF8.GetBytes(Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path))));
 }

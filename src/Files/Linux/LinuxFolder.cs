@@ -181,6 +181,9 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         if (done < 0) throw LinuxTrouble.Thrown("set times");
     }
 
+    public override bool TrySetLinkOwner(ReadOnlySpan<byte> name, NodeOwner owner) =>
+        LinuxHandle.Named(name, at => Libc.fchownat(_handle.Number, (byte*)at, owner.User, owner.Group, Libc.AtNoFollow)) == 0;
+
     public override NodeIdentity Identity()
     {
         Libc.StatX s;
@@ -208,6 +211,10 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     {
         if (Libc.syncfs(_handle.Number) < 0) throw LinuxTrouble.Thrown("bring onto the disk");
     }
+
+    public override bool KeepsModes => LinuxMedia.KeepsModes(_handle.Number);
+
+    public override bool HasMedium => LinuxMedia.Of(_handle.Number) == ReadFrom.Medium;
 
     private static int Of(OpenFolder folder) => ((LinuxFolder)folder).Number;
 

@@ -48,7 +48,8 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
         };
         return new(kind, (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32)
             | s.DeviceMinor, s.Inode,
-            new(s.Modified.Seconds, s.Modified.Nanos), new(s.Changed.Seconds, s.Changed.Nanos));
+            new(s.Modified.Seconds, s.Modified.Nanos), new(s.Changed.Seconds, s.Changed.Nanos))
+        { Owner = new(s.User, s.Group) };
     }
 
     /// <summary>Facts of what is open.</summary>
@@ -60,13 +61,9 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
 
     public SortedDictionary<string, byte[]>? Attributes()
     {
-        var size = Libc.flistxattr(Number, null, 0);
-        if (size <= 0) return null;
-        var names = new byte[size];
-        fixed (byte* at = names) size = Libc.flistxattr(Number, at, (nuint)names.Length);
-        if (size <= 0) return null;
+        if (AttributeNames() is not { } names) return null;
         var found = new SortedDictionary<string, byte[]>(StringComparer.Ordinal);
-        foreach (var range in names.AsSpan(0, (int)size).Split((byte)0))
+        foreach (var range in names.AsSpan().Split((byte)0))
         {
             var name = names.AsSpan()[range];
             if (name.IsEmpty) continue;
@@ -76,8 +73,30 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
                 fixed (byte* into = value) return Libc.fgetxattr(Number, (byte*)at, into, (nuint)value.Length);
             });
             if (got >= 0) found[Encoding.UTF8.GetString(name)] = value[..(int)got];
+            else if (Marshal.GetLastPInvokeError() != Libc.NoAttribute)
+                throw LinuxTrouble.Thrown($"read the attribute {Encoding.UTF8.GetString(name)}");
         }
         return found.Count == 0 ? null : found;
+    }
+
+    /// <summary>Each ended by NUL; null: there are none, or the file system has no such thing.</summary>
+    private byte[]? AttributeNames()
+    {
+        // One that is added meanwhile makes the list longer than it said.
+        for (var tries = 0; ; tries++)
+        {
+            var size = Libc.flistxattr(Number, null, 0);
+            if (size == 0) return null;
+            if (size > 0)
+            {
+                var names = new byte[size];
+                fixed (byte* at = names) size = Libc.flistxattr(Number, at, (nuint)names.Length);
+                if (size >= 0) return names[..(int)size];
+            }
+            var error = Marshal.GetLastPInvokeError();
+            if (LinuxTrouble.Of(error).Fault == Fault.NotSupported || error == Libc.NoAttribute) return null;
+            if (error != Libc.TooSmall || tries == 4) throw LinuxTrouble.Thrown("list attributes");
+        }
     }
 
     public bool TrySetAttribute(string name, byte[] value)
@@ -97,6 +116,11 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
     {
         if (Libc.fchmod(Number, mode) < 0) throw LinuxTrouble.Thrown("set mode");
     }
+
+    public bool TryHold() =>
+        Libc.flock(Number, Libc.LockAlone | Libc.LockAtOnce) == 0 || Marshal.GetLastPInvokeError() != Libc.WouldWait;
+
+    public bool TrySetOwner(NodeOwner owner) => Libc.fchown(Number, owner.User, owner.Group) == 0;
 
     public void SetModified(Stamp modified)
     {

@@ -35,8 +35,8 @@ public sealed class SimulatedDisk(TimeProvider time)
     /// <summary>How much it holds, in bytes.</summary>
     public long Bytes { get; set; } = 1L << 40;
 
-    /// <summary>Whether a sync says that it did what it did not.</summary>
-    public bool SyncLies { get; set; }
+    /// <summary>Asked at each sync: whether it says that it did what it did not. Null: none lies.</summary>
+    public Func<SimulatedCall, bool>? Lies { get; set; }
 
     private SimulatedMedium? _medium;
 
@@ -121,9 +121,25 @@ public sealed class SimulatedDisk(TimeProvider time)
             _medium?.Failed(_nodes, all ? null : number);
             throw;
         }
-        if (SyncLies) return;
-        if (all) _medium?.Synced(_nodes);
+        var lies = Lies?.Invoke(new("sync", PathOf(number))) ?? false;
+        if (lies) _medium?.Failed(_nodes, all ? null : number);
+        // Of names nobody can find out that they are in memory only: a medium that lies about these, too, is beyond help.
+        if (lies && all) _medium?.Named(_nodes, isSettled: true);
+        else if (lies) return;
+        else if (all) _medium?.Synced(_nodes);
         else _medium?.Synced(number, _nodes[number].Content);
+    }
+
+    /// <summary>
+    /// Forgets what the computer keeps in memory of a file. What a sync that failed, or lied, counted as written is gone with that, and
+    /// what the medium has comes to light.
+    /// </summary>
+    internal ReadFrom Forget(ulong number)
+    {
+        if (_medium is null || _medium.Has(number, _nodes[number].Content)) return ReadFrom.Medium;
+        if (_medium.Reveal(number, _nodes[number].Content) is not { } kept) return ReadFrom.Cache;
+        _nodes = _nodes.SetItem(number, _nodes[number] with { Content = kept });
+        return ReadFrom.Medium;
     }
 
     private string PathOf(ulong number)

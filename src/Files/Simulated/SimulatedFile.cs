@@ -40,6 +40,11 @@ internal sealed class SimulatedFile(SimulatedDisk disk, ulong number) : OpenFile
         lock (disk.Gate) disk.Sync(number, all: false);
     }
 
+    public override ReadFrom Forget(long bytes)
+    {
+        lock (disk.Gate) return disk.Forget(number);
+    }
+
     public override List<(long Offset, long Bytes)>? DataStretches(long bytes)
     {
         lock (disk.Gate)

@@ -23,5 +23,7 @@ internal sealed class SimulatedFileSystem(SimulatedDisk disk) : FileSystem
 
     public override string Resolved(string path) => path;
 
+    public override NodeOwner? TryFindAccount(string name) => null;
+
     public override byte[] NameOf(string path) => Encoding.UTF8.GetBytes(path.TrimEnd('/')[(path.TrimEnd('/').LastIndexOf('/') + 1)..]);
 }

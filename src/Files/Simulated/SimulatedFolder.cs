@@ -145,6 +145,16 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
         }
     }
 
+    public override bool TrySetLinkOwner(ReadOnlySpan<byte> name, NodeOwner owner)
+    {
+        lock (disk.Gate)
+        {
+            if (!Asked("write", name, out var trouble) || disk.Find(number, name, out trouble) is not { } found) return false;
+            disk.Change(found, n => n with { Owner = owner });
+            return true;
+        }
+    }
+
     public override NodeIdentity Identity()
     {
         lock (disk.Gate) return new(disk.Identity, number, null, 1000);
@@ -159,6 +169,10 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
     {
         lock (disk.Gate) disk.Sync(number, all: true);
     }
+
+    public override bool HasMedium => true;
+
+    public override bool KeepsModes => true;
 
     private ulong Number => number;
 

@@ -16,6 +16,7 @@ internal sealed class SimulatedHandle(SimulatedDisk disk, ulong number) : INodeC
     {
         lock (disk.Gate)
         {
+            disk.Must("attributes", number);
             var all = disk[number].Attributes;
             return all.IsEmpty ? null : new(all.ToDictionary(a => a.Key, a => a.Value), StringComparer.Ordinal);
         }
@@ -41,6 +42,15 @@ internal sealed class SimulatedHandle(SimulatedDisk disk, ulong number) : INodeC
     public void SetMode(ushort mode) => Change(n => n with { Mode = mode });
 
     public void SetModified(Stamp modified) => Change(n => n with { Modified = modified });
+
+    // Programs of a simulation are killed without closing anything, and do not work beside one another.
+    public bool TryHold() => true;
+
+    public bool TrySetOwner(NodeOwner owner)
+    {
+        Change(n => n with { Owner = owner });
+        return true;
+    }
 
     public void Dispose()
     {

@@ -20,7 +20,12 @@ internal sealed class SimulatedMedium(Nodes whole)
     public SimulatedMedium Copy() => new(Nodes.Empty) { _named = [.. _named], _safe = new(_safe), _lost = new(_lost) };
 
     /// <summary>A name was made, changed or taken away.</summary>
-    public void Named(Nodes nodes) => _named.Add(nodes);
+    /// <param name="isSettled">No power cut brings back what was before.</param>
+    public void Named(Nodes nodes, bool isSettled = false)
+    {
+        if (isSettled) _named.Clear();
+        _named.Add(nodes);
+    }
 
     /// <summary>All of it was brought onto the medium, but for what was lost by a sync that failed and not written since.</summary>
     public void Synced(Nodes nodes)
@@ -46,6 +51,20 @@ internal sealed class SimulatedMedium(Nodes whole)
         foreach (var (number, node) in nodes)
             if ((only is null || only == number) && node.Kind == NodeKind.File && _safe.GetValueOrDefault(number) != node.Content)
                 _lost[number] = node.Content;
+    }
+
+    /// <summary>Whether it has a content.</summary>
+    public bool Has(ulong number, Blocks content) => _safe.GetValueOrDefault(number) == content;
+
+    /// <summary>
+    /// What it has of a file of which it lost a content that counts as written, as long as that one; null: that content is not lost, it is
+    /// still to come.
+    /// </summary>
+    public Blocks? Reveal(ulong number, Blocks content)
+    {
+        if (!_lost.TryGetValue(number, out var lost) || lost != content) return null;
+        _lost.Remove(number);
+        return _safe[number] = (_safe.GetValueOrDefault(number) ?? Blocks.Empty).Cut(content.Bytes);
     }
 
     /// <summary>What is left after a power cut.</summary>

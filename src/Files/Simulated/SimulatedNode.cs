@@ -11,6 +11,9 @@ internal sealed record SimulatedNode(NodeKind Kind, ushort Mode, Stamp Modified,
     /// <summary>The mount that it says it is on.</summary>
     public ulong Device { get; init; } = 1;
 
+    /// <summary>To whom it belongs.</summary>
+    public NodeOwner Owner { get; init; }
+
     /// <summary>Content of a file.</summary>
     public Blocks Content { get; init; } = Blocks.Empty;
 
@@ -33,5 +36,6 @@ internal sealed record SimulatedNode(NodeKind Kind, ushort Mode, Stamp Modified,
         Device,
         number,
         Modified,
-        Changed);
+        Changed)
+    { Owner = Owner };
 }

@@ -18,7 +18,8 @@ internal sealed class AdoptCase : ParcelCase<AdoptWork>
             [.. folders.Select(f => new FolderResult(f.Folder, f.There + f.Differs + f.Missing, f.There, f.Differs + f.Missing))],
             report.Snags,
             report.IsWhole,
-            Words(report));
+            Words(report),
+            report.ParcelId);
     }
 
     private static string Words(AdoptReport report)
@@ -30,6 +31,6 @@ internal sealed class AdoptCase : ParcelCase<AdoptWork>
             : $" One folder too deep: {string.Join(", ", report.TooDeep.Take(5).Select(d => $"{d.Folder} ({d.Files.Files:#,0})"))}.";
         return $"{ByteText.Files(report.Taken.Files)} taken in: {There(f => f.There):#,0} as at the old computer, "
             + $"{There(f => f.Differs):#,0} differ, {There(f => f.Missing):#,0} are missing, {There(f => f.Extra):#,0} are only here."
-                + $"{deep}";
+                + $"{deep} '{report.Copied}' still stands where it stood.";
     }
 }

@@ -6,6 +6,7 @@ using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Files;
 using YardRelay.Files.Working;
 using YardRelay.Hand.Service;
@@ -32,7 +33,7 @@ internal sealed class OrderRun(HandState state, Odometer odometer, RateGate gate
                     && await new ParcelOpening(parcel.Depot, parcel.Path, SealKeys.None, new ThreadWork(time)).OtherThanAsync(id, cancel)
                         is { } other)
                     return (new NotDone(other.Message), null);
-                return (await does.DoAsync(_at, parcel, work, cancel), new(await FreeAsync(parcel.Depot, cancel)));
+                return await HeldAsync(does, parcel, work, place.Known, cancel);
             }
         }
         catch (Exception broke)
@@ -45,6 +46,19 @@ internal sealed class OrderRun(HandState state, Odometer odometer, RateGate gate
                 _ => null
             });
         }
+    }
+
+    /// <summary>Holds the parcel against what the service knows of it. What would build on lists that are other ones is not done.</summary>
+    private async Task<(OrderOutcome Outcome, DepotFound Found)> HeldAsync(
+        HandCase does, OpenParcel parcel, OrderWork work, ParcelState? known, CancellationToken cancel)
+    {
+        var held = ParcelHeld.Against(known, await ParcelStates.ReadAsync(parcel.Depot, parcel.Path, cancel));
+        if (held.Standing == ParcelStanding.Other && work is TripWork or SecondCopyWork or AdoptWork)
+            return (new NotDone(held.Words), new(await FreeAsync(parcel.Depot, cancel), Held: held));
+        var outcome = await does.DoAsync(_at, parcel, work, cancel);
+        if (held.Standing == ParcelStanding.Other) outcome = outcome.WithOtherLists();
+        var left = work is PurgeWork ? null : (await ParcelStates.ReadAsync(parcel.Depot, parcel.Path, cancel))?.Now;
+        return (outcome, new(await FreeAsync(parcel.Depot, cancel), Held: held, Left: left));
     }
 
     private Result<OpenParcel> Open(ParcelPlace place)

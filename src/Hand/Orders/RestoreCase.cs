@@ -11,12 +11,16 @@ internal sealed class RestoreCase : ParcelCase<RestoreWork>
 {
     /// <summary>A restore of all, or of a part; why not otherwise.</summary>
     public static async Task<Result<RestoreReport>> RunAsync(
-        AtWork at, OpenParcel parcel, LandingWanted wanted, IReadOnlyList<string> only, CancellationToken cancel)
+        AtWork at, OpenParcel parcel, LandingWanted wanted, IReadOnlyList<string> only, bool unfinished, CancellationToken cancel)
     {
         var landing = Landings.Of(wanted, only);
         if (!landing.IsOk) return Result<RestoreReport>.Failed(landing.Problems);
-        return await new Restore(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Work, landing.Value, parcel.Keys)
-            .RunAsync(at.Root, cancel);
+        var restore = new Restore(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Work, landing.Value, parcel.Keys)
+        {
+            TakesUnfinished = unfinished,
+            Owners = Environment.IsPrivilegedProcess ? new OwnerRule(To: null) : null
+        };
+        return await restore.RunAsync(at.Root, cancel);
     }
 
     public static IReadOnlyList<FolderResult> FoldersOf(RestoreReport landed) =>
@@ -30,10 +34,11 @@ internal sealed class RestoreCase : ParcelCase<RestoreWork>
 
     protected override async Task<OrderOutcome> DoAsync(AtWork at, OpenParcel parcel, RestoreWork work, CancellationToken cancel)
     {
-        var run = await RunAsync(at, parcel, work.Landing, [], cancel);
+        var run = await RunAsync(at, parcel, work.Landing, [], work.Unfinished, cancel);
         if (!run.IsOk) return new NotDone(string.Join(' ', run.Problems.Select(p => p.Message)));
         var landed = run.Value;
-        return new Restored(FoldersOf(landed), SnagsOf(landed), landed.Damages.Count, landed.NotInParcel?.Count ?? 0);
+        return new Restored(
+            FoldersOf(landed), SnagsOf(landed), landed.Damages.Count, landed.NotInParcel?.Count ?? 0, landed.Unfinished is not null);
     }
 }
 
@@ -42,7 +47,7 @@ internal sealed class PartRestoreCase : ParcelCase<PartRestoreWork>
 {
     protected override async Task<OrderOutcome> DoAsync(AtWork at, OpenParcel parcel, PartRestoreWork work, CancellationToken cancel)
     {
-        var run = await RestoreCase.RunAsync(at, parcel, work.Landing, work.Only, cancel);
+        var run = await RestoreCase.RunAsync(at, parcel, work.Landing, work.Only, work.Unfinished, cancel);
         if (!run.IsOk) return new NotDone(string.Join(' ', run.Problems.Select(p => p.Message)));
         var landed = run.Value;
         return new PartRestored(
@@ -57,7 +62,10 @@ internal sealed class LookCase : ParcelCase<LookWork>
     {
         var landing = Landings.Of(work.Landing, []);
         if (!landing.IsOk) return new NotDone(string.Join(' ', landing.Problems.Select(p => p.Message)));
-        var preview = new LandingPreview(parcel.Depot, parcel.Path, at.Odometer, at.Work, landing.Value, parcel.Keys);
+        var preview = new LandingPreview(parcel.Depot, parcel.Path, at.Odometer, at.Work, landing.Value, parcel.Keys)
+        {
+            TakesUnfinished = work.Unfinished
+        };
         if (!(await preview.RunAsync(at.Root, cancel)).TryGet(out var seen, out var blind)) return new NotDone(blind.Message);
         var folders = seen.Folders.Select(f => new ForeseenFolder(f.Folder, f.To, f.New, f.Stands, f.Beside, f.Replaced, f.Stayed));
         return new LookedAhead(new(at.Time.GetUtcNow(), [.. folders], seen.NeedsBytes, seen.FreeBytes, seen.NotInParcel), seen.Fits);

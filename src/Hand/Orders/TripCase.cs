@@ -38,7 +38,8 @@ internal sealed class TripCase : ParcelCase<TripWork>
             carried.ParcelId,
             carried.ParcelKey,
             await PhraseAsync(at, parcel, work.Passphrase, carried.ParcelKey, cancel),
-            carried.GoneNow);
+            carried.GoneNow)
+        { IdleLines = carried.IdleLines, ReadBack = carried.ReadBack };
     }
 
     // Before the first one it is said at once, and in whole sentences, what would stop it halfway.

@@ -11,6 +11,6 @@ internal sealed class VerifyCase : ParcelCase<VerifyWork>
         var verification = new Verification(parcel.Depot, parcel.Path, parcel.AtOnce, at.Odometer, at.Work, keys: parcel.Keys);
         if (!(await verification.RunAsync(cancel)).TryGet(out var whole, out var missing)) return new NotDone(missing.Message);
         await verification.NoteAsync(whole, cancel);
-        return new Verified(Some(whole.DamageCount));
+        return new Verified(Some(whole.DamageCount)) { Read = whole.Read };
     }
 }

@@ -58,6 +58,7 @@ internal static class Reports
         Snags(report.Snags);
         Console.Out.WriteLine(
             $"Trip {report.Trip}: {ByteText.Files(report.Added.Files)} staged ({ByteText.Of(report.Added.Bytes)}), "
+                + (report.ReadBack is { } back ? $"read back {back.Words(ByteText.Of)}, " : "")
                 + $"{ByteText.Files(report.Kept.Files)} kept, in {ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}.");
         if (report.Settled is { } settled) Console.Out.WriteLine($"settled: {settled} Gone on as was said.");
         if (report.GoneNow is { Files: > 0 } gone)
@@ -69,6 +70,8 @@ internal static class Reports
         }
         foreach (var left in report.Reasons ?? [])
             Console.Out.WriteLine($"left out: {ByteText.Files(left.Files.Files)} ({ByteText.Of(left.Files.Bytes)}): {left.Reason}");
+        foreach (var line in report.IdleLines)
+            Console.Out.WriteLine($"no such thing: the carry list names '{line}', and nothing at the old computer is called that.");
         Console.Out.WriteLine(report.IsWhole
             ? $"Every file is accounted for: {ByteText.Files(report.Seen.Files)} at the old computer, "
                 + $"{(report.LeftOut.Files == 0
@@ -83,7 +86,8 @@ internal static class Reports
                 $"Second copy in {copy.Depot}: "
                     + $"{(copy.Copied.Files == 0
                         ? "it was up to date"
-                        : $"{ByteText.Files(copy.Copied.Files)} copied ({ByteText.Of(copy.Copied.Bytes)}), each read back")}.");
+                        : $"{ByteText.Files(copy.Copied.Files)} copied ({ByteText.Of(copy.Copied.Bytes)}), each read back"
+                            + (copy.ReadBack is { } from ? " " + from.Words(ByteText.Of) : ""))}.");
         }
 
         static string[] Row(string name, Amount seen, Amount carried, Amount left, Amount open, Amount gone) =>
@@ -98,15 +102,17 @@ internal static class Reports
         foreach (var mended in report.Mended) Console.Out.WriteLine($"mended from the second copy: {mended}");
         foreach (var damage in report.Damages)
             Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
+        var from = report.Read is { } places ? " " + places.Words(ByteText.Of) : "";
         var read = report.NotRead == 0
-            ? "every byte read"
-            : $"{report.Payload.Files - report.NotRead:#,0} of them read, the others looked for";
+            ? "every byte read" + from
+            : $"{report.Payload.Files - report.NotRead:#,0} of them read{from}, the others looked for";
         Console.Out.WriteLine(report.IsWhole
             ? $"The parcel is whole: {ByteText.Files(report.Payload.Files)}, {ByteText.Of(report.Payload.Bytes)}, {read}, in "
                 + $"{ByteText.Of(TimeSpan.FromSeconds(report.Seconds))}."
             : $"{(report.MoreDamages > 0 ? $"and {report.MoreDamages:#,0} more that are not named. " : "")}The parcel has "
                 + $"{report.DamageCount:#,0} damage(s). Run the trip again: it brings these files anew from the old computer. Where that "
                 + $"is gone, restore them from the depot's own history.");
+        if (report.State is { } state) Console.Out.WriteLine($"Lists of trip {state.Trip}: {state.Sha256}");
     }
 
     public static void Show(RestoreReport report)
@@ -139,14 +145,23 @@ internal static class Reports
             Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
         Snags(report.Snags);
         NotInParcel(report.NotInParcel);
-        if (total.Stayed.Files > 0 && report.IsWhole)
-            Console.Out.WriteLine(
-                $"Every file is accounted for: {ByteText.Files(total.InDepot.Files)} in the depot, {total.Stayed.Files:#,0} of them not "
-                    + $"restored because something else stands there and stays.");
-        else
-            Console.Out.WriteLine(report.IsWhole
-                ? $"Every file is accounted for: {ByteText.Files(total.InDepot.Files)} in the depot, all on this computer."
-                : $"{report.Snags.Count} snag(s) and {report.Damages.Count} damage(s): not everything in the depot is on this computer.");
+        Console.Out.WriteLine(Verdict(report, total));
+    }
+
+    private static string Verdict(RestoreReport report, FolderRestored total)
+    {
+        var all = ByteText.Files(total.InDepot.Files);
+        if (report.IsWhole)
+            return total.Stayed.Files == 0
+                ? $"Every file is accounted for: {all} in the depot, all on this computer."
+                : $"Every file is accounted for: {all} in the depot, {total.Stayed.Files:#,0} of them not restored because something else "
+                    + "stands there and stays.";
+        var areThere = report.Damages.Count == 0 && total.Open.Files == 0 && (report.NotInParcel?.Count ?? 0) == 0;
+        if (areThere && report.Unfinished is not null)
+            return $"All {all} that were brought before the trip broke off are on this computer. What was not brought, nobody can say.";
+        if (areThere && report.Snags.All(s => s.Kind == SnagKind.AttributeLost))
+            return $"All {all} in the depot are on this computer, {report.Snags.Count:#,0} of the names not quite as they were.";
+        return $"{report.Snags.Count} snag(s) and {report.Damages.Count} damage(s): not everything in the depot is on this computer.";
     }
 
     public static void Show(LandingForeseen foreseen)
@@ -207,7 +222,15 @@ internal static class Reports
                     + "brings just these.";
         Console.Out.WriteLine(
             $"The parcel '{report.Parcel}' has {ByteText.Files(report.Taken.Files)}, {ByteText.Of(report.Taken.Bytes)}, each "
-                + $"read.{beside}");
+                + (report.Copied is null ? "read." : "copied" + (report.ReadBack is { } back
+                    ? $" and read back {back.Words(ByteText.Of)}."
+                    : "."))
+                + beside);
+        foreach (var left in report.Parcels) Console.Out.WriteLine($"left where it is, since it is a parcel: {left}");
+        if (report.Copied is { } still)
+            Console.Out.WriteLine(
+                $"{(still.Length == 0 ? "What was copied" : $"The folder '{still}'")} still stands where it stood: remove it once the "
+                    + "parcel is verified.");
     }
 
     public static void Show(PurgeReport report)

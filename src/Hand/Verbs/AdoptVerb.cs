@@ -18,9 +18,15 @@ internal static class AdoptVerb
         var folder = new Option<string>("--folder")
         {
             Description =
-                "The folder in the same depot that somebody filled by hand. It becomes the data of the parcel and is moved there; where a "
-                    + "program keeps it in step with a computer, end that first.",
+                "The folder in the same depot that somebody filled by hand; '.' is all of the depot but parcels, where folders lie at the "
+                    + "top of a disk. It is copied into the parcel and stays where it is.",
             Required = true
+        };
+        var move = new Option<bool>("--move")
+        {
+            Description =
+                "Moves the folder in one step instead of copying it: no room is needed twice, and nothing is left where it stood. Where a "
+                    + "program keeps it in step with a computer, end that first."
         };
         var against = new Option<string?>("--against") { Description = "Folder of the old computer to set it against." };
         var command = new Command(
@@ -31,6 +37,7 @@ internal static class AdoptVerb
             {
                 depot,
                 folder,
+                move,
                 parcel,
                 against,
                 json
@@ -40,9 +47,10 @@ internal static class AdoptVerb
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
                 return (Result<AdoptReport>)problem;
             using var opened = place.Depot;
-            if (DepotPath.TryParse(args.GetValue(folder)!.Trim('/')) is not { } path)
+            var named = args.GetValue(folder)!.Trim('/');
+            if (DepotPath.TryParse(named == "." ? "" : named) is not { } path)
                 return new AdoptFolderProblem(args.GetValue(folder));
-            return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here)
+            return await new Adoption(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here, args.GetValue(move))
                 .RunAsync(path, args.GetValue(against) is { } old ? TreeRoot.Here(old) : null, stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;

@@ -1,3 +1,4 @@
+using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.Landings;
 
@@ -30,6 +31,14 @@ internal static class LandingOptions
         }
         if (wrong.Count > 0) return Result<LandingPlan>.Failed(wrong);
         return LandingPlan.Create(moves, [.. only.Select(Trim)], [.. first.Select(Trim)], rule, own);
+    }
+
+    /// <summary>To whom what is restored belongs; null: to the account that restores.</summary>
+    public static Result<OwnerRule?> Owners(string? account)
+    {
+        if (!Environment.IsPrivilegedProcess)
+            return account is null ? Result<OwnerRule?>.Of(null) : new OwnerForbiddenProblem(account);
+        return OwnerRule.Read(account).TryGet(out var rule, out var unknown) ? rule : unknown;
     }
 
     private static string Trim(string path) => path.Trim('/');

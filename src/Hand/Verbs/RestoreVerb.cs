@@ -36,6 +36,16 @@ internal static class RestoreVerb
                 "Where something else stands: beside (both are kept; the default), stay, newer or ours. FOLDER=RULE is for one folder."
         };
         var dry = new Option<bool>("--dry-run") { Description = "Only say what would land where, and what stands in the way." };
+        var unfinished = new Option<bool>("--unfinished")
+        {
+            Description = "Takes a parcel whose last trip broke off as it was left, when the old computer is gone for good. What nobody "
+                + "can be sure of is named."
+        };
+        var owner = new Option<string?>("--owner")
+        {
+            Description = "As administrator: the account that what is restored belongs to, by name or as USER:GROUP. Default: whoever owns "
+                + "the folder in which it lands."
+        };
         var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
         var command = new Command(
             "restore",
@@ -52,6 +62,8 @@ internal static class RestoreVerb
                 only,
                 clash,
                 dry,
+                unfinished,
+                owner,
                 identity,
                 passphrase,
                 json
@@ -73,16 +85,22 @@ internal static class RestoreVerb
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
             using (place.Depot)
                 return await new LandingPreview(place.Depot, place.Parcel, progress, ThreadWork.Here, plan, keys)
-                    .RunAsync(TreeRoot.Here(args.GetValue(to)!), stop);
+                {
+                    TakesUnfinished = args.GetValue(unfinished)
+                }.RunAsync(TreeRoot.Here(args.GetValue(to)!), stop);
         }, Reports.Show, foreseen => foreseen.Fits, cancel) : VerbRun.RunAsync("restore", args.GetValue(json), async (progress, stop) =>
         {
             if (Plan(args, out var wrong) is not { } plan) return Result<RestoreReport>.Failed(wrong);
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
                 return (Result<RestoreReport>)problem;
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var badKey)) return badKey;
+            if (!LandingOptions.Owners(args.GetValue(owner)).TryGet(out var owners, out var noOwner)) return noOwner;
             using (place.Depot)
                 return await new Restore(place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here, plan, keys)
-                    .RunAsync(TreeRoot.Here(args.GetValue(to)!), stop);
+                {
+                    TakesUnfinished = args.GetValue(unfinished),
+                    Owners = owners
+                }.RunAsync(TreeRoot.Here(args.GetValue(to)!), stop);
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
     }

@@ -26,6 +26,10 @@ internal sealed record LandingClashProblem(string Text) : Problem(
     "landing.clash",
     $"'{Text}' is no clash rule. Use beside, stay, newer or ours; FOLDER=RULE for one folder.");
 
+internal sealed record OwnerForbiddenProblem(string Account) : Problem(
+    "restore.owner",
+    $"Only an administrator can give files to '{Account}'. Run the hand as administrator, or leave --owner out.");
+
 internal sealed record PlacesFileProblem(string File) : Problem(
     "places.file",
     $"There is no file '{File}'.");

@@ -1319,6 +1319,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("ParcelState")
+                        .HasColumnType("text");
+
                     b.Property<string>("Path")
                         .IsRequired()
                         .HasColumnType("text");
@@ -1519,6 +1522,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("text");
 
                     b.Property<string>("ParcelId")
+                        .HasColumnType("text");
+
+                    b.Property<string>("ParcelState")
                         .HasColumnType("text");
 
                     b.Property<string>("Person")

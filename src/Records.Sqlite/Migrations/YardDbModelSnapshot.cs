@@ -1311,6 +1311,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("ParcelState")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Path")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -1511,6 +1514,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<string>("ParcelId")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("ParcelState")
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Person")

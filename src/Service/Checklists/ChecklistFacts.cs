@@ -60,6 +60,8 @@ internal sealed record ChecklistFacts(
 
     public StepState StateOf(StepTemplate step)
     {
+        if (step.Work is StepWork.Automatic { Fact: AutomaticFact.ClosingTripDone } && ClosedAt is null && Swap.OldDiedAt is { } died)
+            return new StepState.NotApplicable("the system", died, "The old computer's disk died.");
         if (step.Work is StepWork.Automatic { Fact: var fact } work)
             return (fact switch
             {

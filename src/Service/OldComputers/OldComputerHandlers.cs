@@ -6,6 +6,7 @@ using YardRelay.Core;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Ids;
+using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
@@ -124,6 +125,7 @@ internal static class OldComputerHandlers
                 swap.Id,
                 $"{w.By} {(wanted.Result == "done" ? "wiped" : "could not wipe")} {seen.Tag} of {swap.Name}: {method}; {evidence}",
                 new() { ["result"] = wanted.Result });
+            if (wanted.Result == "done" && swap.Kind == SwapKind.Reimage) await EmptiedAsync(w, swap.Id, cancel);
             if (wanted.Result == "failed")
                 await FollowUpDesk.AddAsync(
                     w,
@@ -137,5 +139,15 @@ internal static class OldComputerHandlers
             await w.Db.SaveChangesAsync(cancel);
             return (await reader.ReadAsync([swap], cancel))[0];
         }, cancel)).ToHttp();
+    }
+
+    // Old and new computer are one: what was restored to it before is gone with all else.
+    private static async Task EmptiedAsync(Change w, string id, CancellationToken cancel)
+    {
+        var swap = await w.Db.Swaps.FirstAsync(s => s.Id == id, cancel);
+        (swap.RestoreAt, swap.RestoreWhole, swap.UrgentReadyAt) = (null, false, null);
+        foreach (var folder in await w.Db.Folders.Where(f => f.Swap == id).ToListAsync(cancel))
+            (folder.NewFiles, folder.NewBytes) = (null, null);
+        await SwapSettling.SettleAsync(w, swap, cancel);
     }
 }

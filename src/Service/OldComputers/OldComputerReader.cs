@@ -47,7 +47,8 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             var (refresh, computer) = (rows[swap.Refresh], computers.GetValueOrDefault((swap.Refresh, swap.OldTag!)));
             var clock = new RefreshClock(refresh);
             var account = SwapFacts.Account([.. folders[swap.Id]], [.. snags[swap.Id]]);
-            var steps = swap.Kind.HandsIn() && computer?.WipedAt is null ? (await ChecklistFacts.ReadAsync(db, swap, cancel)).Steps : [];
+            var asks = swap.Kind.HandsIn() || swap.Kind == SwapKind.Reimage;
+            var steps = asks && computer?.WipedAt is null ? (await ChecklistFacts.ReadAsync(db, swap, cancel)).Steps : [];
             var facts = new WipeFacts(
                 swap.Kind,
                 SwapFacts.IsStaged(swap, account, [.. snags[swap.Id]]),
@@ -59,7 +60,8 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
                 [.. steps.Where(s =>
                     s.Step.Phase == Phase.HandIn && s.State.IsOpen && s.Step.Marks is null && s.Step.Work is not StepWork.Automatic)
                     .Select(s => s.Step.Title)],
-                [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))]);
+                [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))],
+                steps.Any(s => s.IsOpenClosing));
             seen.Add(Seen(swap, computer, facts, clock, refresh.OldHoldDays));
         }
         return seen;

@@ -13,7 +13,7 @@ internal sealed class LookCase : OrderCase<Order.Look, LookedAhead>
         OrderedLandings.KeepAsync(asked, [], cancel);
 
     protected override Task<OrderWork> WorkAsync(OrderAtHand at, Order.Look order, CancellationToken cancel) =>
-        Now(new LookWork(at.Place, OrderedLandings.PlanOf(at)));
+        Now(new LookWork(at.Place, OrderedLandings.PlanOf(at), at.TakesUnfinished));
 
     protected override async Task<OrderSum> EnterAsync(OrderOver over, LookedAhead outcome, CancellationToken cancel)
     {

@@ -2,6 +2,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
+using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Depots;
@@ -23,11 +24,22 @@ internal sealed record OrderAtHand(
         Swap.Parcel ?? "",
         Swap.ParcelId,
         Cargo?.ParcelKey is { } kept ? Keys.Open(kept) : null,
-        Depot is null ? null : Secrets.For(Depot, Row, Swap.Parcel));
+        Depot is null ? null : Secrets.For(Depot, Row, Swap.Parcel),
+        ParcelState.TryParse(Swap.ParcelState));
+
+    /// <summary>
+    /// The old computer is gone for good: a trip that broke off will not be made again, and what it left is what there is.
+    /// </summary>
+    public bool TakesUnfinished => Swap.Kind == SwapKind.Rescue || Swap.OldDiedAt is not null;
 }
 
 /// <summary>An order whose end a hand told.</summary>
-internal sealed record OrderOver(Change W, OrderRow Row, SwapRow Swap, ParcelKeys Keys, FolderDesk Desk);
+/// <param name="Held">How its parcel stood to what was known of it; null: nobody looked.</param>
+internal sealed record OrderOver(Change W, OrderRow Row, SwapRow Swap, ParcelKeys Keys, FolderDesk Desk, ParcelHeld? Held = null)
+{
+    /// <summary>What is to be said first of a parcel whose lists are others; empty: they are not.</summary>
+    public string OtherLists => Held is { Standing: ParcelStanding.Other, Words: var words } ? words + " " : "";
+}
 
 /// <summary>What an order came to, for people and the ledger.</summary>
 /// <param name="Words">In whole sentences, or nearly.</param>

@@ -2,6 +2,7 @@ using System.Globalization;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.CarryLists;
@@ -25,7 +26,11 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
     {
         var swap = await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel);
         var order = Order.Of(row.Kind) ?? throw new System.Diagnostics.UnreachableException($"An order of kind '{row.Kind}' is recorded.");
-        if (order.Reach.Parcel != ParcelUse.None) await HearOfDepotAsync(w, swap, outcome, found, cancel);
+        if (order.Reach.Parcel != ParcelUse.None)
+        {
+            await HearOfDepotAsync(w, swap, outcome, found, cancel);
+            await ParcelHearing.TakeAsync(w, swap, order, outcome, found, cancel);
+        }
         if (outcome is NotDone { Why: var failure } undone)
         {
             if (order is Order.Trip && undone.Doubt is { } doubt) await SourceDoubts.OpenAsync(w, swap, doubt, cancel);
@@ -35,10 +40,11 @@ internal sealed class OrderEnding(ParcelKeys keys, FolderDesk desk)
                 swap.Id,
                 $"{order.Words} {ServiceHand.At(row.Tag)} failed: {row.Words}",
                 new() { ["order"] = row.Id });
-            if (undone.Doubt is not null) await SwapSettling.SettleAsync(w, swap, cancel);
+            if (undone.Doubt is not null || found?.Held is { Standing: not ParcelStanding.AsKnown })
+                await SwapSettling.SettleAsync(w, swap, cancel);
             return null;
         }
-        if (await OrderCase.Of(order).EnterAsync(new(w, row, swap, keys, desk), outcome, cancel) is not { } sum)
+        if (await OrderCase.Of(order).EnterAsync(new(w, row, swap, keys, desk, found?.Held), outcome, cancel) is not { } sum)
             return new OtherOutcome(row.Kind);
         (row.State, row.Words) = (sum.Failed ? OrderStates.Failed : OrderStates.Done, sum.Words);
         // Sizes, and what is under way, are what the next plan is made from.

@@ -18,7 +18,7 @@ internal sealed class PartRestoreCase : OrderCase<Order.PartRestore, PartRestore
         order.Only.Count == 0 ? Refused(new WhichPart()) : await OrderedLandings.KeepAsync(asked, order.Only, cancel);
 
     protected override Task<OrderWork> WorkAsync(OrderAtHand at, Order.PartRestore order, CancellationToken cancel) =>
-        Now(new PartRestoreWork(at.Place, OrderedLandings.PlanOf(at), OrderedLandings.OnlyOf(at)));
+        Now(new PartRestoreWork(at.Place, OrderedLandings.PlanOf(at), OrderedLandings.OnlyOf(at), at.TakesUnfinished));
 
     protected override Task<OrderSum> EnterAsync(OrderOver over, PartRestored outcome, CancellationToken cancel)
     {

@@ -20,7 +20,7 @@ internal sealed class RestoreCase : OrderCase<Order.Restore, Restored>
     }
 
     protected override Task<OrderWork> WorkAsync(OrderAtHand at, Order.Restore order, CancellationToken cancel) =>
-        Now(new RestoreWork(at.Place, OrderedLandings.PlanOf(at)));
+        Now(new RestoreWork(at.Place, OrderedLandings.PlanOf(at), at.TakesUnfinished));
 
     protected override async Task<OrderSum> EnterAsync(OrderOver over, Restored outcome, CancellationToken cancel)
     {
@@ -28,9 +28,9 @@ internal sealed class RestoreCase : OrderCase<Order.Restore, Restored>
         await Observations.TakeAsync(over, cancel);
         var seen = SumOf(outcome.Folders);
         return new(
-            outcome.IsWhole
+            over.OtherLists + (outcome.IsWhole
                 ? $"All {ByteText.Files(seen.Files)} on the new computer"
-                : $"{outcome.Snags.Count} snags, {outcome.Damages} damages",
+                : $"{outcome.Snags.Count} snags, {outcome.Damages} damages"),
             seen,
             outcome.Snags.Count,
             outcome.Damages);
@@ -43,6 +43,10 @@ internal sealed class RestoreCase : OrderCase<Order.Restore, Restored>
         foreach (var f in result.Folders)
         {
             if (!rows.TryGetValue(f.Folder, out var row)) w.Db.Folders.Add(row = new() { Swap = swap.Id, Folder = f.Folder });
+            // What the trip that broke off had brought was told by nobody: it stood at the old computer, and is in the depot.
+            if (result.Unfinished)
+                (row.OldFiles, row.OldBytes, row.DepotFiles, row.DepotBytes) = (
+                    row.OldFiles + f.Seen.Files - row.DepotFiles, row.OldBytes + f.Seen.Bytes - row.DepotBytes, f.Seen.Files, f.Seen.Bytes);
             (row.NewFiles, row.NewBytes) = (f.Arrived.Files, f.Arrived.Bytes);
         }
         (swap.RestoreAt, swap.RestoreWhole) = (w.Now, result.IsWhole);

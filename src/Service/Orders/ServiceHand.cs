@@ -2,8 +2,10 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Pace;
+using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Contracts;
+using YardRelay.Core.Carrying;
 using YardRelay.Files;
 using YardRelay.Files.Working;
 using YardRelay.Records;
@@ -112,11 +114,14 @@ internal sealed partial class ServiceHand(
             if (!opened.TryGet(out var depot, out var problem)) return (new NotDone(problem.Message), null);
             using (depot)
             {
+                var held = ParcelHeld.Against(place.Known, await ParcelStates.ReadAsync(depot, parcel, cancel));
                 var verification = new Verification(depot, parcel, AtOnce, odometer, new ThreadWork(time));
                 var verified = await verification.RunAsync(cancel);
                 if (!verified.TryGet(out var report, out var missing)) return (new NotDone(missing.Message), null);
                 await verification.NoteAsync(report, cancel);
-                return (new Verified((int)Math.Min(int.MaxValue, report.DamageCount)), new(null));
+                OrderOutcome outcome = new Verified((int)Math.Min(int.MaxValue, report.DamageCount)) { Read = report.Read };
+                if (held.Standing == ParcelStanding.Other) outcome = outcome.WithOtherLists();
+                return (outcome, new(null, Held: held, Left: report.State));
             }
         }
         catch (Exception broke)

@@ -21,20 +21,7 @@ internal static class SourceDoubts
     public static async Task OpenAsync(Change w, SwapRow swap, SourceDoubt doubt, CancellationToken cancel)
     {
         var row = await KnownAsync(w, swap, cancel);
-        if (row is null)
-            w.Db.Snags.Add(row = new()
-            {
-                Id = Guid.NewGuid().ToString("N"),
-                Refresh = swap.Refresh,
-                Swap = swap.Id,
-                Path = Path,
-                Kind = SnagKind.SourceDoubted,
-                Side = "old",
-                Reason = "",
-                CountsAsFile = false,
-                End = "open",
-                At = w.Now
-            });
+        row ??= WholeSnags.Open(w, swap, Path, SnagKind.SourceDoubted);
         var words = doubt.Words.Length > MostWords ? doubt.Words[..MostWords] : doubt.Words;
         (row.Bytes, row.Files, row.Reason) = (doubt.Gone.Bytes, doubt.Unlike, words);
         (row.Doubt, row.End, row.EndedBy, row.EndReason, row.EndedAt, row.Verdict) = (doubt.Kind, "open", null, null, null, null);

@@ -49,9 +49,16 @@ internal sealed class TripCase : OrderCase<Order.Trip, Carried>
             (outcome.Snags.Count == 0
                 ? $"All {ByteText.Files(seen.Files)} in the depot"
                 : $"{ByteText.Files(seen.Files)}, {outcome.Snags.Count} snags")
-                + (outcome.Gone is { Files: > 0 } gone ? $"; {ByteText.Files(gone.Files)} gone since the trip before" : ""),
+                + (outcome.ReadBack is { } back ? $"; what came was read back {back.Words(ByteText.Of)}" : "")
+                + (outcome.Gone is { Files: > 0 } gone ? $"; {ByteText.Files(gone.Files)} gone since the trip before" : "")
+                + Idle(outcome.IdleLines ?? []),
             seen,
             outcome.Snags.Count,
             Follows: await VerifyCase.AfterAsync(over, cancel));
     }
+
+    private static string Idle(IReadOnlyList<string> lines) => lines.Count == 0
+        ? ""
+        : $"; the carry list names what is not there: {string.Join(", ", lines.Take(3))}"
+            + (lines.Count > 3 ? $" and {lines.Count - 3} more" : "");
 }

@@ -29,7 +29,7 @@ internal sealed class VerifyCase : OrderCase<Order.Verify, Verified>
         (swap.VerifiedAt, swap.VerifiedWhole) = (w.Now, outcome.IsWhole);
         if (!outcome.IsWhole)
             return new(
-                $"{outcome.Damages} files of the parcel are damaged. The next trip brings them anew.",
+                over.OtherLists + Damaged(outcome.Damages - (over.OtherLists.Length > 0 ? 1 : 0)),
                 Amount.None,
                 Damages: outcome.Damages,
                 Failed: true);
@@ -37,6 +37,14 @@ internal sealed class VerifyCase : OrderCase<Order.Verify, Verified>
         var copies = !(swap.CopiedAt > swap.TripAt)
             && swap.OldTag is not null
             && await SwapDepots.SecondAsync(w.Db, swap, cancel) is not null;
-        return new("The parcel is whole", Amount.None, Follows: copies ? (OrderNames.SecondCopy, swap.OldTag!) : null);
+        var read = outcome.Read is { } places ? $", every file read {places.Words(ByteText.Of)}" : "";
+        return new($"The parcel is whole{read}", Amount.None, Follows: copies ? (OrderNames.SecondCopy, swap.OldTag!) : null);
     }
+
+    private static string Damaged(int files) => files switch
+    {
+        0 => "What they name is there and whole.",
+        1 => "1 file of the parcel is damaged. The next trip brings it anew.",
+        _ => $"{files:#,0} files of the parcel are damaged. The next trip brings them anew.",
+    };
 }

@@ -64,6 +64,7 @@ internal static class RescueHandlers
             from.TripAt,
             from.VerifiedAt,
             from.VerifiedWhole);
+        row.ParcelState = from.ParcelState;
         await w.Db.Folders.Where(f => f.Swap == row.Id).ExecuteDeleteAsync(cancel);
         await w.Db.Snags.Where(n => n.Swap == row.Id).ExecuteDeleteAsync(cancel);
         foreach (var f in await w.Db.Folders.AsNoTracking().Where(f => f.Swap == from.Id).ToListAsync(cancel))
@@ -97,6 +98,7 @@ internal static class RescueHandlers
                 EndedBy = n.EndedBy,
                 EndReason = n.EndReason,
                 EndedAt = n.EndedAt,
+                ParcelState = n.ParcelState,
                 At = n.At
             });
         var theirs = await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == from.Id, cancel);

@@ -11,6 +11,7 @@ using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
+using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
 using YardRelay.Service.Writing;
@@ -114,8 +115,9 @@ internal static class SnagHandlers
         {
             var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
             var names = await SnagNames.ReadAsync(w.Db, [row.Swap], cancel);
-            if (Waive(w, row, names, wanted.Reason) is { } problem) return problem;
-            await SwapSettling.SettleAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel), cancel);
+            var swap = await w.Db.Swaps.FirstAsync(s => s.Id == row.Swap, cancel);
+            if (Waive(w, swap, row, names, wanted.Reason) is { } problem) return problem;
+            await SwapSettling.SettleAsync(w, swap, cancel);
             return SwapReader.Seen(row) with { Path = names.Of(row.Swap, row.Path) };
         }, cancel)).ToHttp();
     }
@@ -168,7 +170,9 @@ internal static class SnagHandlers
                 var swap = swaps[row.Swap];
                 if (!user.MayWorkAt(swap.Site))
                     skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {swap.Site} is not one of your sites.");
-                else if (Waive(w, row, names, wanted.Reason) is { } problem)
+                else if (row.Kind == SnagKind.OtherLists)
+                    skipped.Add($"The parcel of {swap.Name} is not as it was left: whether it is taken as it is, is said by itself.");
+                else if (Waive(w, swap, row, names, wanted.Reason) is { } problem)
                     skipped.Add($"{names.Of(row.Swap, row.Path)} of {swap.Name}: {problem.Message}");
                 else waived++;
             }
@@ -178,13 +182,14 @@ internal static class SnagHandlers
     }
 
     /// <summary>Gives one up; the same again changes nothing.</summary>
-    private static Problem? Waive(Change w, SnagRow row, SnagNames names, string reason)
+    private static Problem? Waive(Change w, SwapRow swap, SnagRow row, SnagNames names, string reason)
     {
         if (row.End == "waived") return null;
         if (row.End == "retried")
             return new SnagEndedProblem();
         if (row.Kind == SnagKind.SourceDoubted) return new SnagSourceProblem();
         (row.End, row.EndedBy, row.EndReason, row.EndedAt) = ("waived", w.By, reason.Trim(), w.Now);
+        ParcelHearing.Accept(swap, row);
         w.Note(
             "snag.waived",
             row.Swap,

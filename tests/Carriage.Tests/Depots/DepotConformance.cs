@@ -37,7 +37,8 @@ public abstract class DepotConformance
             (await SaveAsync(Letter, content)).Value.ShouldBe(size);
             (await ReadAsync(Letter)).ShouldBe(content);
         }
-        (await Depot.ListAsync(Letter.Parent, Cancel)).ShouldBe([new DepotName("letter.txt", false, 3_000_000)]);
+        (await Depot.ListAsync(Letter.Parent, Cancel)).Select(n => (n.Name, n.IsFolder, n.Bytes))
+            .ShouldBe([("letter.txt", false, 3_000_000)]);
         (await Depot.ListAsync(Aside.Parent, Cancel)).ShouldBeEmpty();
     }
 
@@ -324,6 +325,18 @@ public sealed class ApacheDepotConformance : DepotConformance, IDisposable
 
     protected override IDepot Depot { get; }
 
+    [Fact]
+    public async Task A_file_that_it_will_not_give_and_one_that_it_will_not_remove_are_there_all_the_same()
+    {
+        await Depot.SaveAsync(Letter, Aside, () => new MemoryStream([1]), 1, Cancel);
+        Run.Must("chown", "-R", "root", Path.Combine(_share.Content, "ida/Documents"));
+        Run.Must("chmod", "0", Path.Combine(_share.Content, Letter.Text));
+        Run.Must("chmod", "0755", Path.Combine(_share.Content, "ida/Documents"));
+        await Should.ThrowAsync<DepotUnreachableException>(() => Depot.OpenAsync(Letter, Cancel));
+        await Should.ThrowAsync<DepotUnreachableException>(() => Depot.RemoveAsync(Letter, Cancel));
+        (await Depot.OpenAsync(Letter.Parent, Cancel)).Problem.ShouldBeOfType<NotInDepot>();
+    }
+
     public void Dispose()
     {
         Depot.Dispose();
@@ -363,6 +376,21 @@ public sealed class SftpDepotConformance : DepotConformance, IDisposable
         await RefusedAsync(new() { KnownHosts = file["known"] });
         using var stranger = new SftpDepot(new(_share.Address), new() { HostKey = _share.HostKey, Password = "wrong" });
         (await Should.ThrowAsync<DepotUnreachableException>(() => stranger.ProbeAsync(Cancel))).Message.ShouldContain("refused the user");
+    }
+
+    [Fact]
+    public async Task What_the_server_can_say_nothing_of_is_not_taken_for_absent()
+    {
+        using var dead = new SmbShare();
+        dead.KillMount();
+        var below = Path.GetDirectoryName(Path.GetDirectoryName(Path.GetDirectoryName(dead.Folder)))!;
+        using var depot = new SftpDepot(
+            new(_share.Address.Replace(_share.Content, below, StringComparison.Ordinal)),
+            new() { HostKey = _share.HostKey, KeyFile = _share.KeyFile, FirstWait = TimeSpan.FromMilliseconds(50) });
+        await Should.ThrowAsync<DepotUnreachableException>(() => depot.ListAsync(DepotPath.Of("mount"), Cancel));
+        await Should.ThrowAsync<DepotUnreachableException>(() => depot.OpenAsync(DepotPath.Of("mount/letter.txt"), Cancel));
+        (await depot.ListAsync(DepotPath.Of("nothing"), Cancel)).ShouldBeEmpty();
+        (await depot.OpenAsync(DepotPath.Of("share/" + new string('n', 300)), Cancel)).Problem.ShouldBeOfType<NotInDepot>();
     }
 
     [Fact]

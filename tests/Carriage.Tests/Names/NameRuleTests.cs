@@ -32,6 +32,14 @@ public sealed class NameRuleTests
             if (narrow) storedA.IndexOfAny("\"*:<>?\\|%#".ToCharArray()).ShouldBe(-1);
         }, iter: 20_000);
 
+    [Fact]
+    public void A_stored_name_reads_as_the_name_it_stands_for_but_for_one_that_was_shortened() =>
+        Gen.Select(Name, Gen.Bool).Sample((name, narrow) =>
+        {
+            var stored = new NameRule(narrow).Store(name);
+            NameRule.Read(stored).ShouldBe(stored.Contains("=~", StringComparison.Ordinal) ? Encoding.UTF8.GetBytes(stored) : name);
+        }, iter: 20_000);
+
     [Theory, InlineData(
         "letter.txt", "letter.txt"), InlineData("a=b", "a=b"), InlineData("a=3D", "a=3D3D"), InlineData("Möwe 1", "Möwe 1"), InlineData(
             "tab\there", "tab=09here"), InlineData("100%", "100%")]

@@ -98,6 +98,17 @@ public sealed class ParcelGroundTests
     }
 
     [Fact]
+    public async Task A_folder_with_a_parcel_deep_in_it_is_not_adopted()
+    {
+        using var given = await CarriedAsync();
+        Directory.CreateDirectory(Path.Combine(given["depot"], "box/shelf"));
+        Directory.Move(given.Bag, Path.Combine(given["depot"], "box/shelf/ida"));
+        (await new Adoption(given.Depot, DepotPath.Of("mine"), 4, new(), ThreadWork.Here).RunAsync(DepotPath.Of("box"), null, Cancel))
+            .Problem.Message.ShouldContain("box/shelf/ida");
+        Directory.GetFileSystemEntries(given["depot"]).Select(Path.GetFileName).ShouldBe(["box"]);
+    }
+
+    [Fact]
     public async Task A_depot_in_its_source_is_refused_also_by_a_link_and_one_that_is_left_out_is_not()
     {
         using var given = await CarriedAsync();

@@ -33,12 +33,13 @@ public sealed class ParcelLockTests : IDisposable
 
     private string HolderFile => _folder["ida/yard/lock/holder.json"];
 
-    private void HeldElsewhere(DateTimeOffset until)
+    private void HeldElsewhere(DateTimeOffset until) => Hold(new("other", "bench-7", "boot", 4711, 1, until));
+
+    private void Hold(LockHolder holder)
     {
         Directory.CreateDirectory(Path.GetDirectoryName(HolderFile)!);
         // Whole or not at all, as a depot saves it.
-        File.WriteAllText(
-            HolderFile + ".new", JsonSerializer.Serialize(new LockHolder("other", "bench-7", "boot", 4711, 1, until), TripJson.Lines));
+        File.WriteAllText(HolderFile + ".new", JsonSerializer.Serialize(holder, TripJson.Lines));
         File.Move(HolderFile + ".new", HolderFile, overwrite: true);
     }
 
@@ -61,6 +62,33 @@ public sealed class ParcelLockTests : IDisposable
         taken.Lost.IsCancellationRequested.ShouldBeFalse();
         File.WriteAllText(HolderFile, "{ half a hol");
         (await TakeAsync()).IsOk.ShouldBeTrue("what is damaged says nothing of a holder");
+    }
+
+    [Fact]
+    public async Task A_dead_holder_whose_parent_has_not_noticed_is_replaced_at_once_and_one_in_another_container_is_not()
+    {
+        // The first sleep is never waited for by the second, which takes the shell's place.
+        using var parent = Run.Start("sh", ["-c", "sleep 300 & echo $!; exec sleep 300"]);
+        try
+        {
+            var child = int.Parse((await parent.StandardOutput.ReadLineAsync(Cancel))!, System.Globalization.CultureInfo.InvariantCulture);
+            var holder = new LockHolder(
+                "one", Environment.MachineName, Processes.Boot(), child, Processes.Began(child)!.Value,
+                _clock.Join().GetUtcNow().AddSeconds(25), Processes.Space());
+            Hold(holder);
+            (await TakeAsync()).Problem.ShouldBeOfType<ParcelLocked>();
+            Run.Must("kill", "-9", $"{child}");
+            SpinWait.SpinUntil(() => Processes.Began(child) is null, TimeSpan.FromSeconds(20)).ShouldBeTrue();
+            Directory.Exists($"/proc/{child}").ShouldBeTrue("it is dead and stands there still");
+            Hold(holder with { Space = "pid:[1]" });
+            (await TakeAsync()).Problem.ShouldBeOfType<ParcelLocked>();
+            Hold(holder);
+            await using var taken = (await TakeAsync()).Value;
+        }
+        finally
+        {
+            parent.Kill();
+        }
     }
 
     [Fact]

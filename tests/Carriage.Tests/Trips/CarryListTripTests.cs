@@ -31,6 +31,23 @@ public sealed class CarryListTripTests
     }
 
     [Fact]
+    public async Task A_line_that_finds_nothing_is_told_with_each_trip()
+    {
+        using var given = new Given();
+        given.Write("Documents/letter.odt", "letter");
+        given.Write("Documents/Old/note~", "old");
+        given.CarryList = CarryList.Create(
+            [new("Documents/Old", false, "not wanted", "kit"), new("Document/Private", false, "private", "kit")],
+            [new("*~", "left by an editor"), new("*.bak", "copies")],
+            [],
+            ["Documents", "Desktop"]).Value;
+        (await given.CarryAsync()).IdleLines.ShouldBe(
+            ["Document/Private", "Desktop", "*~", "*.bak"], "what lies in Old stays by another line");
+        given.Write("Documents/letter.odt~", "letter");
+        (await given.CarryAsync()).IdleLines.ShouldBe(["Document/Private", "Desktop", "*.bak"]);
+    }
+
+    [Fact]
     public async Task What_is_left_out_is_counted_by_folder_and_reason_and_the_sum_holds()
     {
         using var given = new Given();

@@ -46,8 +46,10 @@ internal sealed class Given : IDisposable
 
     public LandingPlan Landing { get; set; } = LandingPlan.Original;
 
+    public bool TakesUnfinished { get; set; }
+
     public async Task<LandingForeseen> ForeseeAsync() =>
-        (await new LandingPreview(Depot, Parcel, new(), ThreadWork.Here, Landing, Keys)
+        (await new LandingPreview(Depot, Parcel, new(), ThreadWork.Here, Landing, Keys) { TakesUnfinished = TakesUnfinished }
             .RunAsync(TreeRoot.Here(Target), TestContext.Current.CancellationToken)).Value;
 
     /// <summary>Seals new parcels to <see cref="Recovery"/>.</summary>
@@ -110,7 +112,7 @@ internal sealed class Given : IDisposable
     public async Task<RestoreReport> RestoreAsync() => (await TryRestoreAsync()).Value;
 
     public Task<Result<RestoreReport>> TryRestoreAsync(string? to = null) =>
-        new Restore(Depot, Parcel, 4, new(), ThreadWork.Here, Landing, Keys)
+        new Restore(Depot, Parcel, 4, new(), ThreadWork.Here, Landing, Keys) { TakesUnfinished = TakesUnfinished }
             .RunAsync(TreeRoot.Here(to ?? Target), TestContext.Current.CancellationToken);
 
     public void Dispose()

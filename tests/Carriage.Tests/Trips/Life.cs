@@ -31,6 +31,7 @@ internal sealed class Life(int seed)
 
     // What the last trip that said it was whole had before it; null: a later one broke off, or none was whole yet.
     private string? _promised;
+    private readonly Versions _versions = new();
     private (string Path, byte[] Content)? _damaged;
     private bool _isEnding;
 
@@ -44,6 +45,9 @@ internal sealed class Life(int seed)
     // Whether damage may be there of which no verification has told yet.
     private bool _isDoubtful;
     private bool _isBeyondHelp;
+
+    // Whether a medium said that it took what it did not: what broke off since may be lost.
+    private bool _hasLied;
 
     // A list that was written anew since is damaged no more.
     private bool IsDamaged => _damaged is { } d
@@ -96,6 +100,7 @@ internal sealed class Life(int seed)
             case Doing.Edit:
                 var edits = new SourceEdits(_old.At("/home"), step.Chance(seed, "edit"));
                 for (var left = step.Chance(seed, "edits").Next(1, 8); left > 0; left--) Note(step, edits.Once());
+                _versions.Add(Seen.Contents(_old.At("/home")));
                 break;
             case Doing.Wait:
                 _clock.Pass(TimeSpan.FromHours(Math.Pow(10, step.Chance(seed, "wait").NextDouble() * 3)));
@@ -118,6 +123,7 @@ internal sealed class Life(int seed)
                 break;
             case Doing.PutBack:
                 Note(step, new SourceEdits(_old.At("/home"), step.Chance(seed, "back")).PutBack());
+                _versions.Add(Seen.Contents(_old.At("/home")));
                 break;
             default:
                 _depot.CutPower(step.Chance(seed, "cut"));
@@ -156,9 +162,11 @@ internal sealed class Life(int seed)
             // What was told is nothing that the next verification must find.
             if (report?.Snags.Any(s => s.Kind == SnagKind.DamagedInDepot) ?? false) _damaged = null;
             foreach (var snag in report?.Snags ?? []) Note(step, $"snag {snag.Path}: {snag.Kind}, {snag.Reason}");
+            if (report is null && !_wasDamaged && !_hasLied) ProveUnfinished(step);
             return;
         }
         (_promised, _isBeyondHelp) = (before, false);
+        _versions.Whole(Seen.Contents(_old.At("/home")));
         // What is gone at the source, and another trip brought last without a word, is taken as it lies there.
         if (goesOn) _damaged = null;
         // Damage that no verification told it of stays for the next one to find.
@@ -243,6 +251,36 @@ internal sealed class Life(int seed)
                 $"Of {what}, not all can be restored: " + string.Join("; ", report.Damages.Select(d => d.ToString()).Concat(
                     report.Snags.Select(s => s.ToString()))));
         Same(_promised!, Seen.Of(target.At("/t")), what);
+    }
+
+    /// <summary>
+    /// The old computer is gone just now, where a trip broke off: restores what there is, from a copy of the depot that may have lost its
+    /// power, and changes nothing of it.
+    /// </summary>
+    private void ProveUnfinished(LifeStep step)
+    {
+        var (depot, target) = (_depot.Copy(), new SimulatedDisk(_clock));
+        if (step.Chance(seed, "loss").Next(2) == 0) depot.CutPower(step.Chance(seed, "loss cut"));
+        target.At("/").TryMake(out _)!.Dispose();
+        // Nobody holds the parcel any more.
+        var work = new SimulatedWork(new(_clock.Now.AddMinutes(2)), LifeStep.HashOf($"{seed}|{step.Number}|loss"));
+        using var folder = new FolderDepot(depot.At("/depot"), null, work);
+        var before = Seen.Of(depot.At("/depot"));
+        work.Run(
+            () => new Restore(folder, Parcel, 4, new(), work, LandingPlan.Original, new([Recovery])) { TakesUnfinished = true }
+                .RunAsync(target.At("/t"), CancellationToken.None),
+            out var outcome);
+        if (!outcome!.IsCompletedSuccessfully)
+            throw new BrokenPromiseException("A parcel whose last trip broke off cannot be restored.", outcome.Exception);
+        if (Seen.Of(depot.At("/depot")) != before) throw new BrokenPromiseException("A restore changed the parcel.");
+        if (!outcome.Result.TryGet(out var report, out var problem))
+        {
+            if (_versions.MayBeNothing) return;
+            throw new BrokenPromiseException($"A parcel whose last trip broke off cannot be restored: {problem.Message}");
+        }
+        Note(step, $"the old computer is lost: {report.Unfinished?.Words ?? "the last trip had ended"} {string.Join("; ", report.Snags)}");
+        if (_versions.Wrong(Seen.Contents(target.At("/t")), report).ToList() is { Count: > 0 } wrong)
+            throw new BrokenPromiseException("Of a trip that broke off:\n  " + string.Join("\n  ", wrong));
     }
 
     private static void Same(string wanted, string found, string what)
@@ -344,6 +382,8 @@ internal sealed class Life(int seed)
             disk.Fails = ill.Of;
             if (step.Ill == Ill.Full) disk.LeaveRoom(random.Next(40_000));
         }
+        if (step.Ill == Ill.Lie) _depot.Lies = _ => random.Next(2) == 0;
+        _hasLied |= step.Ill == Ill.Lie;
         using var depot = new FolderDepot(_depot.At("/depot"), null, work);
         try
         {
@@ -352,7 +392,7 @@ internal sealed class Life(int seed)
         }
         finally
         {
-            foreach (var disk in disks) (disk.Fails, disk.Bytes) = (null, 1L << 40);
+            foreach (var disk in disks) (disk.Fails, disk.Bytes, disk.Lies) = (null, 1L << 40, null);
             Trace += FormattableString.Invariant($"|{step.Number} {ill.Calls} {work.Taken}");
         }
         if (step.Ill == Ill.Power)

@@ -61,6 +61,9 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
         var others = new Random(seed ^ 0x5EED);
         for (var number = 500; others.Next(2) == 0; number++)
             steps.Insert(others.Next(2, steps.Count + 1), new(number, others.Next(2) == 0 ? Doing.CarryAnother : Doing.PutBack, Ill.None));
+        var lies = new Random(seed ^ 0x11E);
+        for (var number = 700; seed % 3 == 1 && lies.Next(3) > 0; number++)
+            steps.Insert(lies.Next(2, steps.Count + 1), new(number, Doing.Carry, Ill.Lie));
         return steps;
     }
 

@@ -38,6 +38,11 @@ public sealed class LivesTests
     [InlineData(5258)]
     [InlineData(5406)]
     [InlineData(11294)]
+    [InlineData(20120)]
+    [InlineData(20250)]
+    [InlineData(21320)]
+    [InlineData(50253)]
+    [InlineData(61356)]
     public void A_life_in_which_a_promise_was_once_broken_keeps_it(int seed) => Broken(new(seed), LifeStep.Of(seed)).ShouldBeNull();
 
     [Fact]

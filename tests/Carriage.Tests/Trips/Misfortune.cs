@@ -25,6 +25,9 @@ internal enum Ill
 
     /// <summary>A sync answers that the medium did not take all.</summary>
     Sync,
+
+    /// <summary>A sync of the depot says that the medium took what it did not.</summary>
+    Lie,
 }
 
 /// <summary>Brings an ill upon the calls that one command makes.</summary>

@@ -1,5 +1,8 @@
 using YardRelay.Carriage.Trips;
+using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.Landings;
+using YardRelay.Files;
 using YardRelay.Files.Working;
 using YardRelay.Peers;
 
@@ -7,6 +10,52 @@ namespace YardRelay.Carriage.Tests.Trips;
 
 public sealed class RestoreTests
 {
+    [Fact]
+    public async Task Two_names_of_one_link_are_two_names_of_one_link_again_however_often_it_is_restored()
+    {
+        using var given = new Given();
+        given.Write("a.txt", "a");
+        File.CreateSymbolicLink(Path.Combine(given.Source, "first"), "a.txt");
+        Run.Must("ln", Path.Combine(given.Source, "first"), Path.Combine(given.Source, "second"));
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        (await given.CarryAsync()).Added.Files.ShouldBe(0, "nothing changed");
+        for (var run = 0; run < 2; run++)
+        {
+            var report = await given.RestoreAsync();
+            (report.IsWhole, report.Beside.Count).ShouldBe((true, 0));
+            Inode("second").ShouldBe(Inode("first"));
+            new FileInfo(Path.Combine(given.Target, "second")).LinkTarget.ShouldBe("a.txt");
+        }
+
+        string Inode(string name) => Run.To("stat", "-c", "%i", Path.Combine(given.Target, name)).Out;
+    }
+
+    [Fact]
+    public async Task Of_two_restores_into_one_place_the_second_is_refused_and_the_first_is_whole()
+    {
+        using var given = new Given();
+        for (var i = 0; i < 9; i++) given.Write($"{i}.txt", $"{i}");
+        await given.CarryAsync();
+        var (plain, second) = (given.Depot, (Task<Result<RestoreReport>>?)null);
+        given.Depot = new DepotThat(plain)
+        {
+            BeforeOpen = path =>
+            {
+                if (second is not null || !path.Contains("/data/", StringComparison.Ordinal)) return;
+                var other = new Restore(plain, Given.Parcel, 4, new(), ThreadWork.Here, LandingPlan.Original, given.Keys);
+                second = other.RunAsync(TreeRoot.Here(given.Target), TestContext.Current.CancellationToken);
+                second.GetAwaiter().GetResult();
+            }
+        };
+
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+
+        (await second!).Problem.ShouldBeOfType<TargetBusy>();
+        SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
+        given.Depot = plain;
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue("once it is over, the place is free");
+    }
+
     [Fact]
     public async Task What_stands_stays_untouched_and_a_clash_is_kept_beside_also_when_restored_again()
     {

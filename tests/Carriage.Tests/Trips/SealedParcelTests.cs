@@ -51,6 +51,24 @@ public sealed class SealedParcelTests
     }
 
     [Fact]
+    public async Task A_file_with_holes_that_is_larger_than_a_pack_comes_back_byte_for_byte()
+    {
+        using var given = new Given { Seals = true };
+        using (var disk = File.Create(Path.Combine(given.Source, "disk.img")))
+        {
+            disk.SetLength((64 << 20) + 300_000);
+            foreach (var at in new[] { 0, 20 << 20, (64 << 20) - 7, (64 << 20) + 200_000 })
+            {
+                disk.Position = at;
+                disk.Write(new byte[5000].Select((_, i) => (byte)(i + at)).ToArray());
+            }
+        }
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        Run.Must("cmp", Path.Combine(given.Source, "disk.img"), Path.Combine(given.Target, "disk.img"));
+    }
+
+    [Fact]
     public async Task A_large_file_is_cut_into_parts_that_cat_joins_and_comes_back_whole()
     {
         using var given = new Given { Seals = true };

@@ -123,4 +123,45 @@ public sealed class SecondCopyTests
         (await new SecondCopy(given.Depot, second, Given.Parcel, new(), ThreadWork.Here)
             .BringUpAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<OtherParcel>();
     }
+
+    [Fact]
+    public async Task An_earlier_state_of_the_first_copy_never_takes_the_place_of_a_newer_second_one()
+    {
+        using var given = new Given();
+        Directory.CreateDirectory(given["second"]);
+        using var second = new FolderDepot(TreeRoot.Here(given["second"]));
+        given.Write("letter.txt", "one");
+        await given.CarryAsync();
+        Run.Quietly("cp", "-a", given.Bag, given["kept"]);
+        given.Write("letter.txt", "two, and longer");
+        await given.CarryAsync();
+        await CopyAsync(given, second);
+        Directory.Delete(given.Bag, recursive: true);
+        Run.Quietly("cp", "-a", given["kept"], given.Bag);
+
+        for (var round = 0; round < 2; round++)
+        {
+            (await new SecondCopy(given.Depot, second, Given.Parcel, new(), ThreadWork.Here)
+                .BringUpAsync(TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<SecondCopyAhead>();
+            File.ReadAllText(given["second/ida/data/letter.txt"]).ShouldBe("two, and longer");
+            // Nor does a trip that goes on from the earlier state.
+            given.Write("letter.txt", "another two");
+            await given.CarryAsync();
+        }
+    }
+
+    [Fact]
+    public async Task A_second_copy_that_is_damaged_is_brought_up_whatever_its_lists_say()
+    {
+        using var given = new Given();
+        Directory.CreateDirectory(given["second"]);
+        using var second = new FolderDepot(TreeRoot.Here(given["second"]));
+        given.Write("letter.txt", "one");
+        await given.CarryAsync();
+        await CopyAsync(given, second);
+        var list = given["second/ida/tagmanifest-sha256.txt"];
+        File.WriteAllText(list, File.ReadAllText(list).Replace('a', 'b'));
+        (await CopyAsync(given, second)).IsWhole.ShouldBeTrue();
+        AreSame(given.Bag, given["second/ida"]);
+    }
 }

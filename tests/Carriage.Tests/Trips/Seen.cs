@@ -17,6 +17,37 @@ internal static class Seen
         return lines.ToString();
     }
 
+    /// <summary>Each path with what it is: the content of a file, the target of a link, or that it is a folder.</summary>
+    public static Dictionary<string, string> Contents(TreeRoot root)
+    {
+        var all = new Dictionary<string, string>(StringComparer.Ordinal);
+        using var open = root.Open();
+        Add(open, "", all);
+        return all;
+    }
+
+    private static void Add(OpenFolder folder, string at, Dictionary<string, string> all)
+    {
+        foreach (var name in folder.Names())
+        {
+            var facts = folder.TryFacts(name, out _)!.Value;
+            var path = at + Encoding.UTF8.GetString(name);
+            if (facts.Kind == NodeKind.Folder)
+            {
+                all[path] = "folder";
+                using var inside = folder.OpenFolderAt(name);
+                Add(inside, path + "/", all);
+            }
+            else if (facts.Kind == NodeKind.Link) all[path] = $"-> {Encoding.UTF8.GetString(folder.ReadLink(name))}";
+            else
+            {
+                using var file = folder.OpenFileAt(name, FileUse.Read);
+                using var content = new FileReadStream(file, facts.Bytes, leaveOpen: true);
+                all[path] = string.Create(CultureInfo.InvariantCulture, $"{facts.Bytes} {Hash(content)}");
+            }
+        }
+    }
+
     private static void Add(OpenFolder folder, string at, StringBuilder lines)
     {
         foreach (var name in folder.Names().OrderBy(Convert.ToHexString))

@@ -71,6 +71,24 @@ public sealed class SourceTroubleTests : IDisposable
     }
 
     [Theory]
+    [InlineData("/home/letters/to-sol.txt")]
+    [InlineData("/home/photos")]
+    public async Task Attributes_that_cannot_be_read_are_named_until_they_can(string at)
+    {
+        _disk.Fails = asked => asked == new SimulatedCall("attributes", at) ? Fault.Broken : Fault.None;
+        for (var trip = 0; trip < 2; trip++)
+        {
+            var report = (await CarryAsync()).Value;
+            var snag = report.Snags.ShouldHaveSingleItem();
+            (snag.Kind, "/home/" + snag.Path, snag.CountsAsFile).ShouldBe((SnagKind.AttributeLost, at, false));
+            report.Folders.Sum(f => f.Open.Files).ShouldBe(0, "the content is there");
+        }
+        _disk.Fails = null;
+        (await CarryAsync()).Value.Snags.ShouldBeEmpty();
+        (await RestoredAsync("/new")).ShouldBe(Seen("/home"));
+    }
+
+    [Theory]
     [InlineData("list", Fault.Broken)]
     [InlineData("open", Fault.Shut)]
     public async Task A_source_that_cannot_be_looked_at_at_all_is_said_and_the_parcel_stays_as_it_is(string call, Fault why)

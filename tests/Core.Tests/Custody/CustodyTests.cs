@@ -82,6 +82,7 @@ public sealed class CustodyTests
         WipeRule.Missing(before, Today, 14).Single().ShouldContain("one way only");
         WipeRule.Missing(before with { SecondProof = true }, Today, 14).ShouldBeEmpty();
         WipeRule.Missing(before with { SecondProof = true, Staged = false }, Today, 14).ShouldHaveSingleItem();
+        WipeRule.Missing(before with { SecondProof = true, ClosingOpen = true }, Today, 14).Single().ShouldContain("closing trip");
         WipeRule.Missing(
             before with { SecondProof = true, FollowUps = [new("Ask", "noor", Now, FollowUpHold.Wipe)] }, Today, 14).ShouldHaveSingleItem();
     }

@@ -72,7 +72,8 @@ public sealed class LedgerTests
         CanonicalJson.Of(node)
             .ShouldBe(
                 "{\"\\r\":\"Carriage Return\",\"1\":\"One\",\"\u0080\":\"Control\",\"ö\":\"Latin Small Letter O With "
-                    + "Diaeresis\",\"€\":\"Euro Sign\",\"😀\":\"Emoji: Grinning Face\",\"\uFB33\":\"Hebrew Letter Dalet With Dagesh\"}");
+                    + "Diaeresis\",\"€\":\"Euro Sign\",\"😀\":\"Emoji: Grinning Face\","
+                    + "\"\uFB33\":\"Hebrew Letter Dalet With Dagesh\"}");
         CanonicalJson.Of(JsonNode.Parse("""[56, true, null, "\u20ac$\u000F\u000aA'\u0042\u0022\u005c\\\"\/"]"""))
             .ShouldBe("[56,true,null,\"€$\\u000f\\nA'B\\\"\\\\\\\\\\\"/\"]");
         Should.Throw<ArgumentException>(() => CanonicalJson.Of(JsonNode.Parse("[1.5]")));

@@ -6,5 +6,7 @@ public sealed class SimulatedConformance : FileSystemConformance
 {
     private readonly SimulatedDisk _disk = new(TimeProvider.System);
 
+    public SimulatedConformance() => _disk.Settle();
+
     protected override TreeRoot Root => _disk.At("/");
 }

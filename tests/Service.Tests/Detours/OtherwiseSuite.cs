@@ -248,6 +248,40 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         (await Service.SwapAsync(ida)).Swap.Line.Single(l => l.Station == Station.Restored).At.ShouldNotBeNull();
     }
 
+    [Fact]
+    public async Task A_restore_takes_what_a_trip_that_broke_off_had_left_only_where_the_old_computer_is_gone()
+    {
+        var (refresh, ida, _) = await DiskDiedAsync();
+        var sol = $"{refresh}-0002";
+        var old = await Service.HandAsync(refresh, "KB-3");
+        await Service.DoAsync(sol, "first-trip", old, RunningService.Result(10, 10));
+        await Service.DoAsync(sol, "verify", old, HandReport.Fine);
+        foreach (var (swap, tag, unfinished) in new[] { (ida, "KB-2", true), (sol, "KB-4", false) })
+        {
+            (await Service.OrderAsync(swap, new("restore"))).EnsureSuccessStatusCode();
+            var work = (await RunningService.TakeAsync(await Service.HandAsync(refresh, tag))).Work;
+            work.ShouldBeOfType<RestoreWork>().Unfinished.ShouldBe(unfinished, swap);
+        }
+    }
+
+    [Fact]
+    public async Task A_rescue_from_a_trip_that_broke_off_adds_up_and_is_restored_once_somebody_has_looked()
+    {
+        var (refresh, ida, _) = await DiskDiedAsync();
+        var left = new Snag("./", SnagKind.Unfinished, 0, "Trip 3 broke off: nobody can say what is missing.", CountsAsFile: false);
+        var found = RunningService.Result(14, 14, left) with { Unfinished = true };
+        await Service.DoAsync(ida, "restore", await Service.HandAsync(refresh, "KB-2"), found);
+        var seen = await Service.SwapAsync(ida);
+        IsRestored(seen).ShouldBeFalse("nobody has looked yet");
+        var account = seen.Account.Single(f => f.Folder == "Documents");
+        (account.InDepot.Files, account.OnNew?.Files, account.Unexplained).ShouldBe((14, 14, 0));
+        var snag = seen.Snags.Single(n => n.Kind == SnagKind.Unfinished);
+        (await Kit.PostAsJsonAsync($"api/snags/{snag.Id}/waiver", new WaiverWanted("looked at with Ida"))).EnsureSuccessStatusCode();
+        IsRestored(await Service.SwapAsync(ida)).ShouldBeTrue();
+
+        static bool IsRestored(SwapSeen swap) => swap.Swap.Line.Single(l => l.Station == Station.Restored).At is not null;
+    }
+
     private async Task<(string Refresh, string Ida, DetourTaken Taken)> CalledOffAsync()
     {
         var refresh = await MorningAsync();

@@ -1,9 +1,11 @@
 using System.Net.Http.Json;
+using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Ledger;
 using YardRelay.Core.SignOffs;
+using YardRelay.Core.Swaps;
 
 namespace YardRelay.Service.Tests;
 
@@ -113,6 +115,39 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
         (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("tide tables");
         (await PostAsync($"follow-ups/{held.Id}/end", new FollowUpEnd("found"))).EnsureSuccessStatusCode();
         for (var again = 0; again < 2; again++) (await OkAsync<OldComputerSeen>(WipeAsync(refresh, "KB-1"))).State.ShouldBe("wiped");
+    }
+
+    [Fact]
+    public async Task A_computer_that_is_set_up_afresh_is_emptied_after_its_closing_trip_and_what_was_restored_before_does_not_count()
+    {
+        var refresh = await Service.RefreshAsync(withRoster: false);
+        (await Service.RosterAsync(refresh, "person,name,site,kind,old_tag,new_tag\nk1,Ida Moreau,North,reimage,KB-1,\n"))
+            .EnsureSuccessStatusCode();
+        var (swap, hand) = ($"{refresh}-0001", await Service.HandAsync(refresh, "KB-1"));
+        await StagedTwiceAsync("first-trip");
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("Its closing trip is not made");
+        (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician)), 409))
+            .ShouldContain("closing trip is not made");
+        await StagedTwiceAsync("closing-trip");
+        await Service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));
+        (await RestoredAsync()).ShouldNotBeNull();
+
+        (await WipeAsync(refresh, "KB-1")).EnsureSuccessStatusCode();
+
+        (await RestoredAsync()).ShouldBeNull("it was emptied since");
+        await Service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));
+        (await RestoredAsync()).ShouldNotBeNull();
+
+        async Task StagedTwiceAsync(string trip)
+        {
+            await Service.DoAsync(swap, trip, hand, RunningService.Result(10, 10));
+            await Service.DoAsync(swap, "verify", hand, HandReport.Fine);
+            await Service.WithRecordsAsync(db => db.Swaps.Where(s => s.Id == swap)
+                .ExecuteUpdateAsync(s => s.SetProperty(x => x.CopiedAt, Service.Now.AddMinutes(1))));
+        }
+
+        async Task<DateTimeOffset?> RestoredAsync() =>
+            (await Service.SwapAsync(swap)).Swap.Line.Single(s => s.Station == Station.Restored).At;
     }
 
     [Fact]

@@ -10,7 +10,7 @@ public sealed record HandReport(
     IReadOnlyList<FolderResult> Folders, IReadOnlyList<Snag> Snags, int Damages = 0, int Trip = 0, string? Failure = null,
     SurveyResult? Survey = null, IReadOnlyList<StayedBehind>? Reasons = null, ForeseenSeen? Foreseen = null, string? ParcelKey = null,
     string? ParcelId = null, string? Words = null, bool IsAsThere = true, bool PassphraseSet = false,
-    IReadOnlyList<FolderNode>? Tree = null, int Deeper = 0, SourceDoubt? Doubt = null)
+    IReadOnlyList<FolderNode>? Tree = null, int Deeper = 0, SourceDoubt? Doubt = null, bool Unfinished = false)
 {
     /// <summary>Nothing to say but that it is done.</summary>
     public static HandReport Fine { get; } = new([], []);
@@ -27,7 +27,7 @@ public sealed record HandReport(
         VerifyWork => new Verified(Damages),
         SecondCopyWork => new CopiedAgain(Damages, Words ?? "The second copy is whole"),
         LookWork => new LookedAhead(Foreseen!, Fits: true),
-        RestoreWork => new Restored(Folders, Snags, Damages),
+        RestoreWork => new Restored(Folders, Snags, Damages, Unfinished: Unfinished),
         PartRestoreWork => new PartRestored(Folders, Snags, Damages),
         AdoptWork => new Adopted(Folders, Snags, IsAsThere, Words!, ParcelId),
         PurgeWork => new Purged(Folders.Aggregate(Amount.None, (sum, f) => sum + f.Seen), Damages),

@@ -130,8 +130,8 @@ export function AdoptDialog({ id, close, named = '' }: { id: string; close: () =
   return (
     <FormDialog title="Adopt a folder" close={close} change={order} send={send} action="Order it" ready={!!folder.trim()}>
       <p>
-        The hand at the old computer reads the folder, moves it to be this swap's parcel and sets it against the computer: what is there,
-        what differs, what is missing. The next trip brings the rest.
+        The hand at the old computer copies the folder into this swap's parcel and sets it against the computer: what is there, what
+        differs, what is missing. The next trip brings the rest. The folder itself stays where it is; remove it once the parcel is verified.
       </p>
       <TextInput
         label="Folder in the depot"

@@ -28,6 +28,9 @@ const kinds: [Listed['snag']['kind'], string][] = [
   ['notRestored', 'not restored'],
   ['attributeLost', 'attribute lost'],
   ['sourceDoubted', 'another source'],
+  ['unfinished', 'broke off'],
+  ['otherLists', 'parcel not as left'],
+  ['untoldTrip', 'trip not reported'],
 ]
 
 const snagsQuery = (refresh: string, search: SnagsSearch) =>

@@ -28,22 +28,24 @@ export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
           </p>
           {works && (
             <div className="actions">
-              <Button
-                size="compact-sm"
-                variant="default"
-                disabled={seen.swap.isBusy}
-                loading={order.isPending}
-                onClick={() => order.mutate(snag.side === 'new' ? 'restore' : 'top-up-trip')}
-              >
-                Try again
-              </Button>
+              {snag.kind !== 'otherLists' && (
+                <Button
+                  size="compact-sm"
+                  variant="default"
+                  disabled={seen.swap.isBusy}
+                  loading={order.isPending}
+                  onClick={() => order.mutate(snag.side === 'new' ? 'restore' : 'top-up-trip')}
+                >
+                  Try again
+                </Button>
+              )}
               {snag.kind === 'sourceDoubted' ? (
                 <Button size="compact-sm" variant="default" onClick={() => setAnswering(snag)}>
                   Say what it is…
                 </Button>
               ) : (
                 <Button size="compact-sm" variant="default" onClick={() => setWaiving(snag)}>
-                  Waive…
+                  {snag.kind === 'otherLists' ? 'Take it as it is…' : 'Waive…'}
                 </Button>
               )}
             </div>
@@ -63,22 +65,43 @@ export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
   )
 }
 
+/** What a person gives up, or takes on their word, in the words of the dialog. */
+const waiverWords = (snag: Snag) =>
+  snag.kind === 'otherLists'
+    ? {
+        title: 'Take the parcel as it is',
+        text: 'From now on what lies in the depot counts as the parcel of this swap, whatever it was before.',
+        label: 'How do you know that it is right?',
+        button: 'Take it as it is',
+      }
+    : snag.kind === 'untoldTrip'
+      ? {
+          title: 'Take the trip as made',
+          text: 'From now on the trip that nobody reported counts; what it brought is told by the next one.',
+          label: 'Who made it, and how do you know?',
+          button: 'Take it as made',
+        }
+      : {
+          title: 'Waive this file',
+          text: `${snag.path} will not come along.`,
+          label: 'Why is it not needed?',
+          button: 'Waive',
+        }
+
 function WaiveDialog({ id, snag, close }: { id: string; snag: Snag; close: () => void }) {
   const waiver = useWaiver(id)
+  const words = waiverWords(snag)
   const [reason, setReason] = useState('')
   const submit = (event: FormEvent) => {
     event.preventDefault()
     waiver.mutate({ snag: snag.id, reason }, { onSuccess: close })
   }
   return (
-    <Modal opened onClose={close} title="Waive this file" centered>
+    <Modal opened onClose={close} title={words.title} centered>
       <form onSubmit={submit} className="stack">
-        <p>
-          <span className="mono">{snag.path}</span> will not come along. Your name and reason stay with the swap and are part of what is
-          signed.
-        </p>
+        <p>{words.text} Your name and reason stay with the swap and are part of what is signed.</p>
         <Textarea
-          label="Why is it not needed?"
+          label={words.label}
           value={reason}
           onChange={(e) => setReason(e.currentTarget.value)}
           required
@@ -97,7 +120,7 @@ function WaiveDialog({ id, snag, close }: { id: string; snag: Snag; close: () =>
             Keep it open
           </Button>
           <Button type="submit" loading={waiver.isPending} disabled={!reason.trim()}>
-            Waive
+            {words.button}
           </Button>
         </div>
       </form>

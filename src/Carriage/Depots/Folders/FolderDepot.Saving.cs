@@ -22,6 +22,7 @@ public sealed partial class FolderDepot
                 using (var reading = content.Open(from)) Copy(reading, file, from, content.Bytes, cancel);
                 if (content.SettlesFirst) Settle(file);
             }
+            if (content.SettlesFirst) MustGiveBack(aside, content);
             whole = TryName(path, aside, content, cancel, out var why);
             return whole ? Task.FromResult<Result<long>>(content.Bytes) : Refuse(why, path, content.Bytes);
         }
@@ -30,6 +31,10 @@ public sealed partial class FolderDepot
                 or Fault.Invalid)
         {
             return Refuse(broke.Trouble, path, content.Bytes);
+        }
+        catch (NotGivenBackException)
+        {
+            return Task.FromResult<Result<long>>(new DepotKeptOther(path.Text));
         }
         // Stopped, or the disk went away: what lies aside is the beginning of what comes next time.
         catch (OperationCanceledException) when (content.GoesOn)
@@ -52,7 +57,7 @@ public sealed partial class FolderDepot
     private bool TryName(DepotPath path, DepotPath aside, Content content, CancellationToken cancel, out Trouble trouble)
     {
         using var asideFolder = Root.OpenFolderAt(Bytes(aside.Parent), FolderUse.Pass);
-        using var to = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out trouble);
+        using var to = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out trouble) ?? MadeAnew(path.Parent, trouble, out trouble);
         if (to is null) return false;
         var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
         var replaces = Replaces(asideFolder, asideName, to, name, out var whole, out trouble);
@@ -80,9 +85,33 @@ public sealed partial class FolderDepot
                 using var written = asideFolder.TryOpenFile(asideName, FileUse.Write, out why);
                 if (written is null) return false;
                 Settle(written);
+                MustGiveBack(aside, content);
             }
             return asideFolder.TryRename(asideName, to, name, replace: true, out why);
         }
+    }
+
+    /// <summary>Reads back from the medium what lies aside, before anything gives way to it.</summary>
+    private void MustGiveBack(DepotPath aside, Content content)
+    {
+        if (content.Sha256 is not { } known || !HasMedium) return;
+        using var file = Root.OpenFileAt(Bytes(aside), FileUse.Read);
+        var from = file.Forget(content.Bytes);
+        using var back = new FileReadStream(file, content.Bytes, leaveOpen: true);
+        if (Convert.ToHexStringLower(System.Security.Cryptography.SHA256.HashData(back)) != known()) throw new NotGivenBackException();
+        content.GaveBack?.Invoke(from);
+    }
+
+    private sealed class NotGivenBackException : Exception;
+
+    // Somebody took folders away since they were made.
+    private OpenFolder? MadeAnew(DepotPath folder, Trouble because, out Trouble trouble)
+    {
+        trouble = because;
+        if (because.Fault != Fault.NotThere) return null;
+        _made.ForgetAll();
+        MakeAll(folder);
+        return Root.TryOpenFolder(Bytes(folder), FolderUse.Pass, out trouble);
     }
 
     /// <summary>Gives it its name where none stands; true: something does, or it must be taken for that.</summary>

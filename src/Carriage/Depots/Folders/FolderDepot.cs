@@ -15,6 +15,7 @@ public sealed partial class FolderDepot : IDepot
     private readonly IWork _work;
     private OpenFolder? _root;
     private volatile bool _sparesNothing;
+    private bool? _hasMedium;
 
     private readonly string? _label;
 
@@ -122,18 +123,28 @@ public sealed partial class FolderDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) =>
+        Task.FromResult(Open(path, out _).TryGet(out var opened, out var problem) ? Result<Stream>.Of(opened) : problem);
+
+    /// <inheritdoc/>
+    public bool HasMedium => _hasMedium ??= Root.HasMedium;
+
+    /// <inheritdoc/>
+    public Task<Result<ReadBack>> OpenBackAsync(DepotPath path, CancellationToken cancel) => Task.FromResult<Result<ReadBack>>(
+        Open(path, out var file).TryGet(out var opened, out var problem) ? new ReadBack(opened, file!.Forget(opened.Length)) : problem);
+
+    private Result<FileReadStream> Open(DepotPath path, out OpenFile? file)
     {
-        var file = Root.TryOpenFile(Bytes(path), FileUse.Read, out var trouble);
+        file = Root.TryOpenFile(Bytes(path), FileUse.Read, out var trouble);
         if (file is null)
             return trouble.Fault is Fault.NotThere or Fault.NotAFolder or Fault.ThroughLink or Fault.OtherFileSystem
                 or Fault.NameTooLong
-                ? Task.FromResult<Result<Stream>>(new NotInDepot(path.Text))
+                ? new NotInDepot(path.Text)
                 : throw new DepotUnreachableException(Address, trouble.Said($"open {path}") + ".");
         try
         {
             var facts = file.Facts();
-            if (facts.Kind == NodeKind.File) return Task.FromResult<Result<Stream>>(new FileReadStream(file, facts.Bytes));
+            if (facts.Kind == NodeKind.File) return new FileReadStream(file, facts.Bytes);
         }
         catch (FileTroubleException broke)
         {
@@ -141,7 +152,7 @@ public sealed partial class FolderDepot : IDepot
             throw new DepotUnreachableException(Address, broke.Message + ".", broke);
         }
         file.Dispose();
-        return Task.FromResult<Result<Stream>>(new NotInDepot(path.Text));
+        return new NotInDepot(path.Text);
     }
 
     /// <inheritdoc/>
@@ -154,12 +165,17 @@ public sealed partial class FolderDepot : IDepot
         if (open is null) return Task.FromResult<IReadOnlyList<DepotName>>(names);
         try
         {
+            var keepsModes = open.KeepsModes;
             // A name of which nothing can be said is not one that is not there.
             open.Look((name, facts, why) =>
             {
                 if (facts is { } known)
                     names.Add(new(
-                        Encoding.UTF8.GetString(name), known.Kind == NodeKind.Folder, known.Kind == NodeKind.File ? known.Bytes : 0));
+                        Encoding.UTF8.GetString(name), known.Kind == NodeKind.Folder, known.Kind == NodeKind.File ? known.Bytes : 0)
+                    {
+                        Modified = known.Modified,
+                        Mode = keepsModes ? known.Mode : null
+                    });
                 else if (why.Fault != Fault.NotThere) throw new FileTroubleException(why, $"look at {Encoding.UTF8.GetString(name)}");
             });
         }

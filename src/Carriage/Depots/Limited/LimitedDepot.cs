@@ -27,6 +27,15 @@ public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
     }
 
     /// <inheritdoc/>
+    public bool HasMedium => depot.HasMedium;
+
+    /// <inheritdoc/>
+    public async Task<Result<ReadBack>> OpenBackAsync(DepotPath path, CancellationToken cancel) =>
+        (await depot.OpenBackAsync(path, cancel)).TryGet(out var back, out var problem)
+            ? back with { Stream = new GatedStream(back.Stream, gate) }
+            : problem;
+
+    /// <inheritdoc/>
     public Task<IReadOnlyList<DepotName>> ListAsync(DepotPath folder, CancellationToken cancel) => depot.ListAsync(folder, cancel);
 
     /// <inheritdoc/>

@@ -165,11 +165,19 @@ public sealed partial class SftpDepot : IDepot
                 return null;
             }, cancel);
         }
-        catch (SshException)
+        catch (SshException told) when (IsAbsence(told))
         {
             return null;
         }
+        catch (SshException told)
+        {
+            throw Gone($"it will not say what {path.Text} is ({told.Message.TrimEnd('.')}).", told);
+        }
     }
+
+    // A name that cannot be, or leads through what is no folder, is not there; all else is an answer that nothing follows from.
+    private static bool IsAbsence(SshException told) =>
+        told is SftpPathNotFoundException or SftpException { StatusCode: StatusCode.NoSuchFile or StatusCode.BadMessage };
 
     /// <inheritdoc/>
     public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
@@ -189,13 +197,13 @@ public sealed partial class SftpDepot : IDepot
                     b => Gone($"reading {path} broke off: {b.Message}", b));
             }, cancel);
         }
-        catch (SftpPermissionDeniedException shut)
-        {
-            throw Gone($"it will not open {path.Text} ({shut.Message.TrimEnd('.')}).", shut);
-        }
-        catch (SshException)
+        catch (SshException told) when (IsAbsence(told))
         {
             return new NotInDepot(path.Text);
+        }
+        catch (SshException told)
+        {
+            throw Gone($"it will not open {path.Text} ({told.Message.TrimEnd('.')}).", told);
         }
     }
 
@@ -222,17 +230,19 @@ public sealed partial class SftpDepot : IDepot
                 var names = new List<DepotName>();
                 await foreach (var file in c.ListDirectoryAsync(At(folder), cancel))
                     if (file.Name is not ("." or ".."))
-                        names.Add(new(file.Name, file.Attributes.IsDirectory, file.Attributes.IsRegularFile ? file.Attributes.Size : 0));
+                        names.Add(NameOf(file.Name, file.Attributes));
                 return names;
             }, cancel);
         }
-        catch (SftpPermissionDeniedException shut)
-        {
-            throw Gone($"it will not list {folder.Text} ({shut.Message.TrimEnd('.')}).", shut);
-        }
-        catch (SshException)
+        catch (SshException told) when (IsAbsence(told))
         {
             return [];
+        }
+        catch (SshException told)
+        {
+            // Some servers have no better word for what is no folder.
+            if (!folder.IsRoot && await FactsAsync(folder, cancel) is { IsDirectory: false }) return [];
+            throw Gone($"it will not list {folder.Text} ({told.Message.TrimEnd('.')}).", told);
         }
     }
 

@@ -193,9 +193,23 @@ public sealed partial class WebDavDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public async Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel)
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) => OpenAsync(path, past: false, cancel);
+
+    /// <inheritdoc/>
+    public async Task<Result<ReadBack>> OpenBackAsync(DepotPath path, CancellationToken cancel) =>
+        (await OpenAsync(path, past: true, cancel)).TryGet(out var stream, out var problem)
+            ? new ReadBack(stream, ReadFrom.Unknown)
+            : problem;
+
+    /// <param name="past">Asks whoever stands between here and the share not to answer from memory.</param>
+    private async Task<Result<Stream>> OpenAsync(DepotPath path, bool past, CancellationToken cancel)
     {
-        var response = await SendAsync(() => Request("GET", path), cancel);
+        var response = await SendAsync(() =>
+        {
+            var request = Request("GET", path);
+            if (past) request.Headers.CacheControl = new() { NoCache = true };
+            return request;
+        }, cancel);
         if (response.IsSuccessStatusCode)
             return Result(new ResumingStream(
                 await response.Content.ReadAsStreamAsync(cancel),
@@ -206,10 +220,15 @@ public sealed partial class WebDavDepot : IDepot
                 b => new DepotUnreachableException(Address, $"reading {path} broke off: {b.Message}", b)));
         var status = response.StatusCode;
         response.Dispose();
-        if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.MethodNotAllowed or HttpStatusCode.Conflict
-            or HttpStatusCode.Forbidden or HttpStatusCode.BadRequest or HttpStatusCode.MovedPermanently)
+        if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.Conflict or HttpStatusCode.BadRequest
+            or HttpStatusCode.MovedPermanently)
             return new NotInDepot(path.Text);
-        throw new DepotUnreachableException(Address, $"it answers {(int)status} to a read.");
+        // Servers say so of a folder, and of a file that they will not give.
+        if (status is HttpStatusCode.Forbidden or HttpStatusCode.MethodNotAllowed)
+            return await IsFolderAsync(path, cancel)
+                ? new NotInDepot(path.Text)
+                : throw new DepotShutException(Address, $"it answers {(int)status} to a read of {path.Text}.");
+        throw new DepotUnreachableException(Address, $"it answers {(int)status} to a read of {path.Text}.");
 
         static Result<Stream> Result(Stream stream) => stream;
     }
@@ -254,7 +273,7 @@ public sealed partial class WebDavDepot : IDepot
             """
             <?xml version="1.0" encoding="utf-8"?>
             <propfind xmlns="DAV:"><prop>
-            <resourcetype/><getcontentlength/><quota-available-bytes/><quota-used-bytes/>
+            <resourcetype/><getcontentlength/><getlastmodified/><quota-available-bytes/><quota-used-bytes/>
             </prop></propfind>
             """,
             Encoding.UTF8,
@@ -318,7 +337,10 @@ public sealed partial class WebDavDepot : IDepot
             names.Add(new(
                 path[(path.LastIndexOf('/') + 1)..],
                 isFolder,
-                !isFolder && long.TryParse(item.Descendants(Dav + "getcontentlength").FirstOrDefault()?.Value, out var bytes) ? bytes : 0));
+                !isFolder && long.TryParse(item.Descendants(Dav + "getcontentlength").FirstOrDefault()?.Value, out var bytes) ? bytes : 0)
+            {
+                Modified = ModifiedOf(item)
+            });
         }
         // A plain file answers with itself alone.
         return names;
@@ -352,32 +374,6 @@ public sealed partial class WebDavDepot : IDepot
         await MakeFoldersAsync(folder.Parent, cancel);
         return (await MakeFolderAsync(folder, cancel)).IsOk;
     });
-
-    /// <inheritdoc/>
-    public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
-    {
-        var stood = (await ListAsync(from.Parent, cancel)).FirstOrDefault(n => n.Name == from.Name);
-        var tries = 0;
-        using var response = await SendAsync(
-            () =>
-            {
-                tries++;
-                return Request("MOVE", from, stood?.IsFolder ?? false, to);
-            },
-            cancel);
-        _made.Forget(from);
-        // One that was done, and whose answer was lost on its way, finds nothing to move when it is asked again.
-        return response.IsSuccessStatusCode || (tries > 1 && stood is not null && await this.HasMovedAsync(from, to, cancel));
-    }
-
-    /// <inheritdoc/>
-    public async Task RemoveAsync(DepotPath path, CancellationToken cancel)
-    {
-        using var response = await SendAsync(() => Request("DELETE", path), cancel);
-        _made.Forget(path);
-        if (response.StatusCode != HttpStatusCode.MovedPermanently) return;
-        using var again = await SendAsync(() => Request("DELETE", path, folder: true), cancel);
-    }
 
     /// <inheritdoc/>
     public async Task<DepotRoom> RoomAsync(CancellationToken cancel)
