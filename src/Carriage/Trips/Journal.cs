@@ -58,7 +58,9 @@ internal sealed class Journal(IDepot depot, ParcelPaths paths, IWork work, TripO
     /// <summary>Writes down all that came, also what broke off before it was; not where the medium is known to take nothing.</summary>
     public async Task TryFlushAsync(CancellationToken cancel)
     {
+        // Whoever stops a trip stops the part that is being written, too: what it has is written anew.
         await _writing.Quietly();
+        _writing = Task.CompletedTask;
         _since = work.Time.GetTimestamp();
         if (_isLost) return;
         if (_underWay is { } brokeOff) await WriteAsync(brokeOff, cancel);

@@ -312,6 +312,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
         try
         {
             using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(10), work.Time);
+            await journal.TryFlushAsync(limit.Token);
             while (left.TryRead(out var steps))
                 foreach (var step in steps)
                     if (step.Work is { IsCompletedSuccessfully: true } work && await work is { Entry: { } entry, WasRead: true } carried)
