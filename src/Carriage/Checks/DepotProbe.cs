@@ -7,14 +7,13 @@ namespace YardRelay.Carriage.Checks;
 /// <summary>What a depot turned out to be, by writing to it and reading back.</summary>
 /// <param name="RoundTripMilliseconds">Median of some small requests.</param>
 /// <param name="BytesPerSecond">Of one file of some megabytes, written and read back.</param>
-/// <param name="HoldsAnyName">Odd characters come back as they were given; else names get an escape.</param>
-/// <param name="ComposesNames">Letters with accents come back in another normal form than they were given.</param>
+/// <param name="Features">What it can, by what it gave back.</param>
 /// <param name="LongestNameBytes">Longest name that it held, in bytes of UTF-8; 255 is as many as are tried.</param>
 /// <param name="RenamesOver">A save takes the place of an earlier one.</param>
 /// <param name="NamesNotHeld">Characters that it will not hold, or holds as something else.</param>
 public sealed record DepotProbed(
-    string Address, double RoundTripMilliseconds, double BytesPerSecond, DepotRoom Room, bool HoldsAnyName, bool TellsCase,
-    bool ComposesNames, int LongestNameBytes, bool RenamesOver, string NamesNotHeld);
+    string Address, double RoundTripMilliseconds, double BytesPerSecond, DepotRoom Room, DepotFeatures Features, int LongestNameBytes,
+    bool RenamesOver, string NamesNotHeld);
 
 /// <summary>Finds out what a depot can hold; trusts nothing that it says, only what it gives back. Leaves nothing behind.</summary>
 public static class DepotProbe
@@ -49,8 +48,6 @@ public static class DepotProbe
                     longest = length;
                     break;
                 }
-            // The same letter as one character and as two: which of them comes back tells whether the depot composes.
-            var composes = !await HoldsAsync("Möwe".Normalize(NormalizationForm.FormC)) || !await HoldsAsync("Mu\u0308we");
             var over = await SavedAsync(folder / "over", [1])
                 && await SavedAsync(folder / "over", [2, 3])
                 && (await DepotTree.ReadAsync(depot, folder / "over", cancel)) is [2, 3];
@@ -67,7 +64,7 @@ public static class DepotProbe
             times.Sort();
             return new(
                 depot.Address, times[2], 2 * bulk.Length / Math.Max(0.001, seconds), await depot.RoomAsync(cancel),
-                features.HoldsAnyName && notHeld.Length == 0, features.TellsCase, composes, longest, over, notHeld.ToString());
+                features with { HoldsAnyName = features.HoldsAnyName && notHeld.Length == 0 }, longest, over, notHeld.ToString());
         }
         finally
         {

@@ -203,8 +203,8 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
 
     private Looked Look(TreeRoot from, DepotFeatures features, CancellationToken cancel)
     {
-        var (seen, names) = (new Looked(), new NameRule(!features.HoldsAnyName));
-        foreach (var item in new TreeReader(from, names, features.TellsCase).Walk(cancel))
+        var (seen, names) = (new Looked(), new NameRule(!features.HoldsAnyName, !features.KeepsForm));
+        foreach (var item in new TreeReader(from, names, features.TellsNames ? null : new(features.TellsCase)).Walk(cancel))
         {
             if (item.Raw.Length == 0) continue;
             var shown = PercentText.Encode(item.Raw);

@@ -5,7 +5,13 @@ namespace YardRelay.Carriage.Depots;
 /// <summary>What only some depots can.</summary>
 /// <param name="HoldsAnyName">Names with <c>" * : &lt; &gt; ? \ | %</c> or a final dot come back as they were given.</param>
 /// <param name="TellsCase"><c>a</c> and <c>A</c> are two names.</param>
-public sealed record DepotFeatures(bool HoldsAnyName, bool TellsCase);
+/// <param name="TellsForm">A letter as one character, and as a letter and its mark, are two names.</param>
+/// <param name="KeepsForm">Names come back in the form of Unicode in which they were given.</param>
+public sealed record DepotFeatures(bool HoldsAnyName, bool TellsCase, bool TellsForm, bool KeepsForm)
+{
+    /// <summary>Whether no two names are one to it.</summary>
+    public bool TellsNames => TellsCase && TellsForm;
+}
 
 /// <summary>One name in a folder of a depot. <paramref name="Bytes"/> is 0 for folders.</summary>
 public sealed record DepotName(string Name, bool IsFolder, long Bytes)

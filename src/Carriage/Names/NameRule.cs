@@ -1,24 +1,32 @@
 using System.Security.Cryptography;
 using System.Text;
+using YardRelay.Files.Names;
 
 namespace YardRelay.Carriage.Names;
 
 /// <summary>
 /// How a file's name is written in a depot. A name that the depot can hold stays as it is; any other byte becomes <c>=XX</c>, so that no
-/// two
-/// names meet and a person still recognises them. A name that grows too long ends in <c>=~</c> and a digest; the parcel's entries keep the
-/// true one.
+/// two names meet and a person still recognises them. A name that grows too long ends in <c>=~</c> and a digest; the parcel's entries
+/// keep the true one.
 /// </summary>
 /// <param name="Narrow">True for depots with the narrow alphabet of Windows and of shares that read names as URLs.</param>
-internal sealed record NameRule(bool Narrow)
+/// <param name="Stable">True for depots that give names a form of Unicode of their own: what would change gets an escape.</param>
+internal sealed record NameRule(bool Narrow, bool Stable = false)
 {
     private const int LongestBytes = 255;
 
     public static readonly NameRule Plain = new(false);
 
-    public string Code => Narrow ? "narrow" : "plain";
+    public string Code => (Narrow ? "narrow" : "plain") + (Stable ? "-stable" : "");
 
-    public static NameRule? TryParse(string? code) => code switch { "plain" => Plain, "narrow" => new(true), _ => null };
+    public static NameRule? TryParse(string? code) => code switch
+    {
+        "plain" => Plain,
+        "narrow" => new(true),
+        "plain-stable" => new(false, true),
+        "narrow-stable" => new(true, true),
+        _ => null,
+    };
 
     /// <summary>The name in the depot for one name of a source.</summary>
     public string Store(ReadOnlySpan<byte> name)
@@ -86,8 +94,10 @@ internal sealed record NameRule(bool Narrow)
     {
         // '=' stays unless what follows would read as one of our own escapes.
         if (rune.Value == '=') return !(rest.Length >= 2 && IsHex(rest[0]) && IsHex(rest[1])) && !(rest.Length >= 1 && rest[0] == '~');
-        if (rune.Value is < 0x20 or 0x7f) return false;
+        if (rune.Value is < 0x20 or 0x7f || (Stable && !NameFold.IsStable(rune))) return false;
         if (!Narrow) return true;
+        // Disks with short names beside the long ones find another file by it.
+        if (rune.Value == '~' && !rest.IsEmpty && rest[0] is >= (byte)'0' and <= (byte)'9') return false;
         return !"\"*:<>?\\|%#".Contains((char)Math.Min(rune.Value, 0xffff)) && !(rest.IsEmpty && rune.Value is '.' or ' ');
     }
 

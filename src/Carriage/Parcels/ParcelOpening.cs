@@ -74,6 +74,13 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             ? new ParcelOtherProblem(depot.Address, parcel)
             : null;
 
+    /// <summary>Takes up names where some are one to the depot of an open parcel; null: it tells all.</summary>
+    internal static TwinNames? TwinsOf(JsonObject info)
+    {
+        var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
+        return tellsCase && (info["tellsForm"]?.GetValue<bool>() ?? true) ? null : new(tellsCase);
+    }
+
     /// <summary>What a parcel says of itself once a trip of this program is over.</summary>
     internal static JsonObject Raised(JsonObject info)
     {
@@ -90,6 +97,9 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
         {
             if (wish is not null && known.Paths.Seal is null)
                 return new BegunOpen(parcel);
+            // One of an earlier program says nothing of it.
+            if (known.Paths.Seal is null && known.Info["tellsForm"] is null)
+                known.Info["tellsForm"] = (await depot.ProbeAsync(cancel)).TellsForm;
             return known;
         }
         // Over a slow link each answer takes its time: what does not depend on another is asked at once.
@@ -105,8 +115,9 @@ public sealed class ParcelOpening(IDepot depot, DepotPath parcel, SealKeys keys,
             ["format"] = Format,
             ["id"] = id,
             ["form"] = wish is null ? "open" : "sealed",
-            ["names"] = (wish is null ? new NameRule(!features.HoldsAnyName) : NameRule.Plain).Code,
+            ["names"] = (wish is null ? new NameRule(!features.HoldsAnyName, !features.KeepsForm) : NameRule.Plain).Code,
             ["tellsCase"] = wish is not null || features.TellsCase,
+            ["tellsForm"] = wish is not null || features.TellsForm,
             ["made"] = work.Time.GetUtcNow(),
         };
         await depot.MakeFoldersAsync(paths.Data, cancel);

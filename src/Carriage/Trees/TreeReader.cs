@@ -83,9 +83,11 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
 /// merged in bounded memory.
 /// Reads nothing but names and facts, follows no link.
 /// </summary>
+/// <param name="twins">The names that the parcel has, where its depot takes some for one; null: it tells all.</param>
 /// <param name="descends">Whether to go into a folder; null: into each.</param>
 /// <param name="inOrder">Whether names come in order; else as the system tells them, which is quicker for who only counts.</param>
-internal sealed class TreeReader(TreeRoot root, NameRule names, bool tellsCase, Func<DepotPath, bool>? descends = null, bool inOrder = true)
+internal sealed class TreeReader(
+    TreeRoot root, NameRule names, TwinNames? twins = null, Func<DepotPath, bool>? descends = null, bool inOrder = true)
 {
     /// <summary>Walks. A folder that cannot be listed to its end comes with why, and without what is in it.</summary>
     /// <exception cref="SourceBrokeException">The root itself cannot be opened or listed.</exception>
@@ -174,14 +176,26 @@ internal sealed class TreeReader(TreeRoot root, NameRule names, bool tellsCase, 
         var all = new List<TreeItem>();
         folder.Handle.Opened.Look((name, facts, trouble) =>
             all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, trouble)));
-        if (!tellsCase && all.Count > 1)
-        {
-            all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));
-            var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-            for (var i = 0; i < all.Count; i++)
-                if (!taken.Add(all[i].StoredName.Normalize(NormalizationForm.FormC))) all[i] = all[i].As(names.StoreBeside(all[i].Name));
-        }
+        if (twins is not null) KeepApart(all, twins);
         if (inOrder) all.Sort(TreeItem.InOrder);
         return all;
+    }
+
+    // What has its name in the parcel keeps it; what comes new makes way.
+    private void KeepApart(List<TreeItem> all, TwinNames twins)
+    {
+        all.Sort((a, b) => a.Name.AsSpan().SequenceCompareTo(b.Name));
+        var taken = new HashSet<ulong>();
+        var comeNew = new List<int>();
+        for (var i = 0; i < all.Count; i++)
+        {
+            var beside = all[i].As(names.StoreBeside(all[i].Name));
+            if (twins.Has(beside.Stored.Text)) all[i] = beside;
+            else if (twins.Has(all[i].Stored.Text)) taken.Add(twins.Fold(all[i].StoredName));
+            else comeNew.Add(i);
+        }
+        foreach (var i in comeNew)
+            if (twins.HasTwin(all[i].Stored.Text) || !taken.Add(twins.Fold(all[i].StoredName)))
+                all[i] = all[i].As(names.StoreBeside(all[i].Name));
     }
 }

@@ -25,7 +25,7 @@ public sealed partial class Adoption
                 else if (!entry.Path.IsRoot && !entry.Path.Text.Contains('/', StringComparison.Ordinal)) tops.Add(entry.Path.Text);
             }
         var (sums, deep) = (new PerFolder<Sum>(), new SortedDictionary<string, Amount>(StringComparer.Ordinal));
-        foreach (var item in new TreeReader(against, NameRule.Plain, true).Walk(cancel))
+        foreach (var item in new TreeReader(against, NameRule.Plain).Walk(cancel))
         {
             if (item.Facts is not { Kind: NodeKind.File } facts) continue;
             var sum = sums.Of(item.Stored.Text);

@@ -27,7 +27,7 @@ public sealed class FolderTree(Odometer progress)
         var taker = new FolderTreeTaker(Deepest);
         try
         {
-            foreach (var item in new TreeReader(from, NameRule.Plain, true).Walk(cancel))
+            foreach (var item in new TreeReader(from, NameRule.Plain).Walk(cancel))
             {
                 if (item.Raw.Length == 0) continue;
                 var depth = item.Raw.AsSpan().Count((byte)'/') + 1;

@@ -3,10 +3,12 @@ using System.Text.Json;
 using System.Text.Json.Nodes;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
+using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Names;
 using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
@@ -31,6 +33,12 @@ public sealed record SecondCopyAhead(string Depot, string First, string Words)
         "second-copy.ahead",
         $"The second copy in {Depot} is whole, and the first in {First} does not go on from it. {Words} Nothing was copied. If the second "
             + $"is right, bring the first back from it; if the first is, remove the second copy and run this again.");
+
+/// <summary>The place of a second copy does not hold all names of the parcel apart, or as they are.</summary>
+public sealed record SecondCopyMixesNames(string Depot, string Words)
+    : Problem(
+        "second-copy.names",
+        $"{Depot} {Words} Nothing was copied. Choose a depot that holds them, or begin a sealed parcel, which keeps names inside.");
 
 /// <summary>What became of a second copy.</summary>
 /// <param name="Copied">Brought now; what was there already is not counted.</param>
@@ -70,6 +78,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         if (there is not null && there != id) return new OtherParcel(second.Address, parcel.Text);
         if (there is not null && await AheadAsync(cancel) is { } ahead) return ahead;
         if (there is null && await ParcelGround.TakenAsync(second, _paths, cancel) is { } taken) return taken;
+        if (await MixedAsync(cancel) is { } mixed) return mixed;
         if (!(await ParcelLock.TakeAsync(second, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
@@ -218,6 +227,33 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         foreach (var list in new[] { ParcelPaths.Trips, ParcelPaths.Manifest })
             if (await digests.WrongAsync(second, _paths, list, cancel) is not null) return null;
         return new(second.Address, first.Address, held.Words);
+    }
+
+    /// <summary>The parcel's names were made for the first depot; the second may take two of them for one.</summary>
+    private async Task<SecondCopyMixesNames?> MixedAsync(CancellationToken cancel)
+    {
+        var (byCase, byForm) = (new SiblingTwins(NameHash.Folded), new SiblingTwins(NameHash.Formed));
+        var (inCase, inForm, changing) = (new List<string>(), new List<string>(), new List<string>());
+        await foreach (var line in ManifestAsync(first, cancel))
+        {
+            var path = line.Path.Text;
+            if (byCase.IsTwin(path)) inCase.Add(path);
+            if (Ascii.IsValid(path)) continue;
+            if (byForm.IsTwin(path)) inForm.Add(path);
+            if (path.EnumerateRunes().Any(r => !NameFold.IsStable(r))) changing.Add(path);
+        }
+        // Hardly any parcel has twins, and few have names of the other kind.
+        if (inCase.Count + changing.Count == 0) return null;
+        var features = await second.ProbeAsync(cancel);
+        var twins = features.TellsNames ? [] : features.TellsCase ? inForm : inCase;
+        return twins.Count > 0
+            ? new(second.Address, $"takes names for one that differ in case or in the form of an accent only: {Some(twins)}.")
+            : changing.Count > 0 && !features.KeepsForm
+            ? new(second.Address, $"gives names with accents back in another form: {Some(changing)}.")
+            : null;
+
+        static string Some(List<string> names) =>
+            string.Join(", ", names.Take(3).Select(n => $"'{n}'")) + (names.Count > 3 ? $" and {names.Count - 3} more" : "");
     }
 
     private async Task<bool> IsSameTripAsync(CancellationToken cancel) =>

@@ -57,14 +57,16 @@ internal sealed class SourceMerge(
     public IEnumerable<string> Mounts => _mounts.Select(m => m.Text);
 
     /// <summary>Walks the source to its end. Never throws: what broke comes out of <see cref="Steps"/>.</summary>
+    /// <param name="twins">Where the depot takes some names for one: takes up what the parcel has; null: it tells all.</param>
     /// <param name="trip">Number of this trip, for what is found deleted.</param>
-    public async Task RunAsync(TreeRoot from, NameRule names, bool tellsCase, int trip, CancellationToken cancel)
+    public async Task RunAsync(TreeRoot from, NameRule names, TwinNames? twins, int trip, CancellationToken cancel)
     {
         Exception? broke = null;
         try
         {
+            if (twins is not null) await KeepAsync(twins, cancel);
             await using var old = await KnownEntries.OpenAsync(depot, paths, options.LooksAtDepot, work, cancel);
-            foreach (var item in new TreeReader(from, names, tellsCase, options.Pass.Touches).Walk(cancel))
+            foreach (var item in new TreeReader(from, names, twins, options.Pass.Touches).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
                 for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync())
@@ -89,6 +91,12 @@ internal sealed class SourceMerge(
             _contents.Dispose();
             _out.Writer.Complete(broke);
         }
+    }
+
+    private async Task KeepAsync(TwinNames twins, CancellationToken cancel)
+    {
+        using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
+        for (; entries.Current is { } entry; await entries.NextAsync(cancel)) twins.Keep(entry.Path.Text);
     }
 
     /// <summary>A name of the source, with what the parcel knows or has under it.</summary>

@@ -91,7 +91,7 @@ public sealed class Survey(Odometer progress, IWork work)
         try
         {
             var batch = new List<TreeItem>(Batch);
-            foreach (var item in new TreeReader(from, NameRule.Plain, true, inOrder: false).Walk(cancel))
+            foreach (var item in new TreeReader(from, NameRule.Plain, inOrder: false).Walk(cancel))
             {
                 if (item.Depth == 0) continue;
                 batch.Add(item);

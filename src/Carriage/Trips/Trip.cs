@@ -113,7 +113,6 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
         var counting = work.Start(() => CountAsync(from, names, count.Token));
         try
         {
-            var tellsCase = info["tellsCase"]?.GetValue<bool>() ?? true;
             var (room, passes) = await PlanAsync(from, trip, brokeOff, cancel);
             for (var (differs, earlier, at) = (
                 brokeOff || trip == 1 || options.ReadsAll || doubted.Count > 0 || listLost,
@@ -147,7 +146,8 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                 expected = null;
                 try
                 {
-                    await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, tellsCase, trip, stop), cancel);
+                    var twins = ParcelOpening.TwinsOf(info);
+                    await PassAsync(entries, journal, merge, stop => merge.RunAsync(from, names, twins, trip, stop), cancel);
                 }
                 catch (ListBrokenException)
                 {
@@ -330,7 +330,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
         // Only for the display: how much there is in all. Not worth a second walk before the first seconds are over.
         await Task.Delay(TimeSpan.FromSeconds(1.5), work.Time, cancel);
         long files = 0, bytes = 0;
-        foreach (var item in new TreeReader(from, names, true).Walk(cancel))
+        foreach (var item in new TreeReader(from, names).Walk(cancel))
         {
             if (item.IsFolder
                 || (!options.CarryList.IsEverything

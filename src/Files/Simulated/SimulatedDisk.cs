@@ -35,6 +35,15 @@ public sealed class SimulatedDisk(TimeProvider time)
     /// <summary>How much it holds, in bytes.</summary>
     public long Bytes { get; set; } = 1L << 40;
 
+    /// <summary>Names that come out the same are one; null: each is what its bytes are.</summary>
+    public Func<string, string>? Folds { get; set; }
+
+    /// <summary>The form in which names are written down; null: as they are given.</summary>
+    public Func<string, string>? Forms { get; set; }
+
+    /// <summary>It knows neither further names of a file, nor links, nor files without a name, nor permissions, as FAT does.</summary>
+    public bool IsPlain { get; set; }
+
     /// <summary>Asked at each sync: whether it says that it did what it did not. Null: none lies.</summary>
     public Func<SimulatedCall, bool>? Lies { get; set; }
 
@@ -60,7 +69,10 @@ public sealed class SimulatedDisk(TimeProvider time)
         _ticks = _ticks,
         _medium = _medium?.Copy(),
         Bytes = Bytes,
-        Identity = Identity
+        Identity = Identity,
+        Folds = Folds,
+        Forms = Forms,
+        IsPlain = IsPlain
     };
 
     /// <summary>Leaves so much room, in bytes.</summary>
@@ -166,9 +178,22 @@ public sealed class SimulatedDisk(TimeProvider time)
             if (node.Kind == NodeKind.Link) trouble = new(Fault.ThroughLink);
             else if (node.Kind != NodeKind.Folder) trouble = new(Fault.NotAFolder);
             else if (name.Length > LongestName) trouble = new(Fault.NameTooLong);
-            else if (!node.Names.TryGetValue(new(name.ToArray()), out at)) trouble = new(Fault.NotThere);
+            else if (Standing(node, name) is not { } stands) trouble = new(Fault.NotThere);
+            else at = node.Names[stands];
         }
         return trouble.Fault == Fault.None ? at : null;
+    }
+
+    /// <summary>The name in a folder that is this one to the disk.</summary>
+    private ByteName? Standing(SimulatedNode folder, ReadOnlySpan<byte> name)
+    {
+        var exact = new ByteName(name.ToArray());
+        if (folder.Names.ContainsKey(exact)) return exact;
+        if (Folds is null) return null;
+        var folded = Folds(System.Text.Encoding.UTF8.GetString(name));
+        foreach (var stands in folder.Names.Keys)
+            if (Folds(System.Text.Encoding.UTF8.GetString(stands.Bytes)) == folded) return stands;
+        return null;
     }
 
     internal void Change(ulong number, Func<SimulatedNode, SimulatedNode> how, bool content = false)
@@ -198,22 +223,24 @@ public sealed class SimulatedDisk(TimeProvider time)
     {
         trouble = name.Length > LongestName ? new(Fault.NameTooLong)
             : name.IsEmpty || _nodes[folder].Links == 0 ? new(Fault.NotThere)
-            : _nodes[folder].Names.ContainsKey(new(name.ToArray())) ? new(Fault.Taken)
+            : Standing(_nodes[folder], name) is not null ? new(Fault.Taken)
             : default;
         return trouble.Fault == Fault.None;
     }
 
     private void Put(ulong folder, byte[] name, ulong number)
     {
-        Change(folder, f => f with { Names = f.Names.SetItem(new(name), number) }, content: true);
+        var written = Forms is null ? name : System.Text.Encoding.UTF8.GetBytes(Forms(System.Text.Encoding.UTF8.GetString(name)));
+        Change(folder, f => f with { Names = f.Names.SetItem(new(written), number) }, content: true);
         Change(number, n => n with { Links = n.Links + 1 });
         _medium?.Named(_nodes);
     }
 
     private void Drop(ulong folder, byte[] name)
     {
-        var number = _nodes[folder].Names[new(name)];
-        Change(folder, f => f with { Names = f.Names.Remove(new(name)) }, content: true);
+        var stands = Standing(_nodes[folder], name)!.Value;
+        var number = _nodes[folder].Names[stands];
+        Change(folder, f => f with { Names = f.Names.Remove(stands) }, content: true);
         Change(number, n => n with { Links = n.Links - 1 });
     }
 
@@ -251,7 +278,7 @@ public sealed class SimulatedDisk(TimeProvider time)
     private bool Gives(ulong folder, ulong number, ulong to, ReadOnlySpan<byte> newName, out Trouble trouble)
     {
         trouble = default;
-        var stands = _nodes[to].Names[new(newName.ToArray())];
+        var stands = _nodes[to].Names[Standing(_nodes[to], newName)!.Value];
         var (mine, theirs) = (_nodes[number], _nodes[stands]);
         if (IsIn(to, number)) trouble = new(Fault.Invalid);
         else if (stands == number) return false;

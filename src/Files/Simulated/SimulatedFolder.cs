@@ -70,7 +70,13 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
 
     public override OpenFile? TryMakeUnnamed(out Trouble trouble)
     {
-        lock (disk.Gate) return Asked("make", [], out trouble) ? new SimulatedFile(disk, disk.Make(NodeKind.File, 0x180)) : null;
+        lock (disk.Gate)
+        {
+            if (!Asked("make", [], out trouble)) return null;
+            if (!disk.IsPlain) return new SimulatedFile(disk, disk.Make(NodeKind.File, 0x180));
+            trouble = new(Fault.NotSupported);
+            return null;
+        }
     }
 
     public override bool TryGiveName(OpenFile file, ReadOnlySpan<byte> name, out Trouble trouble)
@@ -100,7 +106,7 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
             if (!Asked("make", name, out trouble) || disk.Find(number, name, out trouble) is not { } found) return false;
             var folder = ((SimulatedFolder)to).Number;
             if (!disk.MayName(folder, newName, out trouble)) return false;
-            if (disk[found].Kind != NodeKind.Folder) return disk.Name(folder, newName, found, out trouble);
+            if (disk[found].Kind != NodeKind.Folder && !disk.IsPlain) return disk.Name(folder, newName, found, out trouble);
             trouble = new(Fault.NotOwner);
             return false;
         }
@@ -125,7 +131,7 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
     {
         lock (disk.Gate)
         {
-            var trouble = target.IsEmpty ? new(Fault.NotThere) : default(Trouble);
+            var trouble = target.IsEmpty ? new(Fault.NotThere) : disk.IsPlain ? new(Fault.NotOwner) : default(Trouble);
             if (trouble.Fault != Fault.None || !Asked("make", name, out trouble) || !disk.MayName(number, name, out trouble))
                 throw new FileTroubleException(trouble, "make link");
             var made = disk.Make(NodeKind.Link, 0x1FF);
@@ -172,7 +178,7 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
 
     public override bool HasMedium => true;
 
-    public override bool KeepsModes => true;
+    public override bool KeepsModes => !disk.IsPlain;
 
     private ulong Number => number;
 

@@ -24,7 +24,7 @@ internal sealed class SimulatedHandle(SimulatedDisk disk, ulong number) : INodeC
 
     public bool TrySetAttribute(string name, byte[] value)
     {
-        if (!name.StartsWith("user.", StringComparison.Ordinal)) return false;
+        if (disk.IsPlain || !name.StartsWith("user.", StringComparison.Ordinal)) return false;
         Change(n => n with { Attributes = n.Attributes.SetItem(name, value) });
         return true;
     }
@@ -39,7 +39,11 @@ internal sealed class SimulatedHandle(SimulatedDisk disk, ulong number) : INodeC
         }
     }
 
-    public void SetMode(ushort mode) => Change(n => n with { Mode = mode });
+    public void SetMode(ushort mode)
+    {
+        if (disk.IsPlain) throw new FileTroubleException(new(Fault.NotOwner), "set mode");
+        Change(n => n with { Mode = mode });
+    }
 
     public void SetModified(Stamp modified) => Change(n => n with { Modified = modified });
 

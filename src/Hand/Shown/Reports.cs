@@ -251,11 +251,15 @@ internal static class Reports
                 "rate", $"{ByteText.Of((long)p.BytesPerSecond)}/s, one file written and read back"
             ],
             ["free", p.Room.FreeBytes is { } free ? ByteText.Of(free) : "it does not say"], [
-                "holds any name", p.HoldsAnyName ? "yes" : $"no, not: {p.NamesNotHeld.Trim()}; such names get an escape and are mapped back"
+                "holds any name",
+                p.Features.HoldsAnyName ? "yes" : $"no, not: {p.NamesNotHeld.Trim()}; such names get an escape and are mapped back"
             ],
+            ["tells case", p.Features.TellsCase ? "yes" : "no; names that differ only in case are kept apart by an ending"],
             [
-                "tells case", p.TellsCase ? "yes" : "no; names that differ only in case are kept apart by an ending"
-            ], ["keeps accents as given", YesNo(!p.ComposesNames)],
+                "tells accents",
+                p.Features.TellsForm ? "yes" : "no; names that differ only in the form of an accent are kept apart by an ending"
+            ],
+            ["keeps accents", p.Features.KeepsForm ? "yes" : "no; such letters get an escape and are mapped back"],
             [
                 "longest name",
                 $"{p.LongestNameBytes} bytes"

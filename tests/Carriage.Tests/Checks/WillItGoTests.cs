@@ -105,7 +105,7 @@ public sealed class WillItGoTests
                 : n.Replace("?b", "", StringComparison.Ordinal).Replace("%b", "", StringComparison.Ordinal).TrimEnd('.')
         };
         var probed = await DepotProbe.RunAsync(depot, ThreadWork.Here, TestContext.Current.CancellationToken);
-        (probed.HoldsAnyName, probed.NamesNotHeld, probed.LongestNameBytes).ShouldBe((false, "?% final-dot", 200));
+        (probed.Features.HoldsAnyName, probed.NamesNotHeld, probed.LongestNameBytes).ShouldBe((false, "?% final-dot", 200));
         (await depot.ListAsync(DepotPath.Root, TestContext.Current.CancellationToken)).ShouldBeEmpty();
     }
 }

@@ -61,6 +61,7 @@ public abstract class DepotConformance
             "plain",
             "with space",
             "Möwe",
+            .. features.KeepsForm ? new[] { "Mo\u0308rser" } : [],
             "a+b&c",
             "semi;colon",
             "#hash",
@@ -83,8 +84,9 @@ public abstract class DepotConformance
     {
         var probed = await DepotProbe.RunAsync(Depot, ThreadWork.Here, Cancel);
         var features = await Depot.ProbeAsync(Cancel);
-        (probed.TellsCase, probed.RenamesOver, probed.LongestNameBytes).ShouldBe((features.TellsCase, true, 255));
-        (probed.HoldsAnyName, probed.NamesNotHeld.Length == 0).ShouldBe(
+        (probed.Features.TellsCase, probed.RenamesOver, probed.LongestNameBytes).ShouldBe((features.TellsCase, true, 255));
+        (probed.Features.TellsForm, probed.Features.KeepsForm).ShouldBe((features.TellsForm, features.KeepsForm));
+        (probed.Features.HoldsAnyName, probed.NamesNotHeld.Length == 0).ShouldBe(
             (features.HoldsAnyName, features.HoldsAnyName), probed.NamesNotHeld);
         probed.BytesPerSecond.ShouldBeGreaterThan(0);
         (await Depot.ListAsync(DepotPath.Root, Cancel)).ShouldBeEmpty();

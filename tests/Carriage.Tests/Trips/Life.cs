@@ -8,6 +8,7 @@ using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Core.Carrying.Sources;
+using YardRelay.Files.Names;
 using YardRelay.Files.Simulated;
 using YardRelay.Files.Working;
 
@@ -68,6 +69,7 @@ internal sealed class Life(int seed)
     public void Run(IReadOnlyList<LifeStep> steps)
     {
         (_old, _depot, _new) = (new(_clock) { Identity = "old" }, new(_clock), new(_clock));
+        if (LifeStep.FoldsNames(seed)) _depot.Folds = n => NameFold.Form(n).ToUpperInvariant();
         foreach (var root in new[] { _old.At("/home"), _depot.At("/depot"), _new.At("/") }) root.TryMake(out _)!.Dispose();
         _depot.Settle();
         _new.Settle();
@@ -120,6 +122,10 @@ internal sealed class Life(int seed)
                 break;
             case Doing.CarryAnother:
                 CarryAnother(step);
+                break;
+            case Doing.Twin:
+                Note(step, new SourceEdits(_old.At("/home"), step.Chance(seed, "twin")).Twin());
+                _versions.Add(Seen.Contents(_old.At("/home")));
                 break;
             case Doing.PutBack:
                 Note(step, new SourceEdits(_old.At("/home"), step.Chance(seed, "back")).PutBack());

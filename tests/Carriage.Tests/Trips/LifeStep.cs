@@ -29,6 +29,9 @@ internal enum Doing
 
     /// <summary>The old computer is put back to an earlier state.</summary>
     PutBack,
+
+    /// <summary>A name comes that is the same to some disks.</summary>
+    Twin,
 }
 
 /// <summary>
@@ -64,8 +67,14 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
         var lies = new Random(seed ^ 0x11E);
         for (var number = 700; seed % 3 == 1 && lies.Next(3) > 0; number++)
             steps.Insert(lies.Next(2, steps.Count + 1), new(number, Doing.Carry, Ill.Lie));
+        var twins = new Random(seed ^ 0x7714);
+        for (var number = 800; FoldsNames(seed) && twins.Next(3) > 0; number++)
+            steps.Insert(twins.Next(1, steps.Count + 1), new(number, Doing.Twin, Ill.None));
         return steps;
     }
+
+    /// <summary>Whether the depot of a life takes names for one that differ in case or form.</summary>
+    public static bool FoldsNames(int seed) => seed % 5 == 2;
 
     /// <summary>Its own chance, for one purpose.</summary>
     public Random Chance(int seed, string purpose) => new(HashOf($"{seed}|{Number}|{purpose}"));

@@ -83,6 +83,22 @@ internal sealed class SourceEdits(TreeRoot root, Random random)
         return "put back to an earlier state";
     }
 
+    /// <summary>A name comes that differs from one that stands only in case or form, in its stead or beside it.</summary>
+    public string Twin()
+    {
+        var all = All(NodeKind.File).Concat(All(NodeKind.Folder)).Where(p => p.Length > 0).ToList();
+        if (all.Count == 0) return "nothing to have a twin";
+        var path = all[random.Next(all.Count)];
+        var (above, name) = (path[..(path.LastIndexOf('/') + 1)], path[(path.LastIndexOf('/') + 1)..]);
+        var other = name.Contains('ü', StringComparison.Ordinal) ? name.Replace("ü", "u\u0308", StringComparison.Ordinal)
+            : name.Contains("u\u0308", StringComparison.Ordinal) ? name.Replace("u\u0308", "ü", StringComparison.Ordinal)
+            : name.Any(char.IsAsciiLetterLower) ? name.ToUpperInvariant()
+            : name.ToLowerInvariant();
+        if (random.Next(3) == 0) return Make(above + other);
+        Rename(path, above + other);
+        return $"name {path} anew as {other}";
+    }
+
     private string NewName(List<string> folders)
     {
         var folder = folders[random.Next(folders.Count)];

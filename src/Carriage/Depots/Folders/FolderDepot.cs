@@ -96,20 +96,18 @@ public sealed partial class FolderDepot : IDepot
     public Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
         var folder = ProbeFolder.New(_work.NewId());
-        var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
         try
         {
             MakeAll(folder);
             using var inside = Root.OpenFolderAt(Bytes(folder));
-            foreach (var name in new[] { small, large, odd })
+            foreach (var name in ProbeNames.All)
             {
                 using var made = inside.TryOpenFile(Encoding.UTF8.GetBytes(name), FileUse.Make, out var trouble);
-                if (made is null && name == small)
+                if (made is null && name == ProbeNames.Plain)
                     throw new DepotUnreachableException(Address, $"it cannot be written to ({trouble.Said("create")}).");
-                if (made is null && name == odd) Recover(folder, cancel);
+                if (made is null) Recover(folder, cancel);
             }
-            var names = inside.Names().Select(Encoding.UTF8.GetString).ToHashSet();
-            return Task.FromResult(new DepotFeatures(names.Contains(odd), names.Contains(small) && names.Contains(large)));
+            return Task.FromResult(ProbeNames.Of(inside.Names().Select(Encoding.UTF8.GetString).ToHashSet()));
         }
         catch (FileTroubleException broke)
         {

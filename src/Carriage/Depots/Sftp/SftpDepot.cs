@@ -48,11 +48,10 @@ public sealed partial class SftpDepot : IDepot
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
         var folder = ProbeFolder.New(Guid.NewGuid());
-        var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
         try
         {
             await MakeFoldersAsync(folder, cancel);
-            foreach (var name in new[] { small, large, odd })
+            foreach (var name in ProbeNames.All)
             {
                 try
                 {
@@ -62,13 +61,13 @@ public sealed partial class SftpDepot : IDepot
                         return true;
                     }, cancel);
                 }
-                catch (SshException refused) when (name != small && refused is not SshConnectionException)
+                catch (SshException refused) when (name != ProbeNames.Plain && refused is not SshConnectionException)
                 {
                     // A name that it will not hold.
                 }
             }
             var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
-            return names.Contains(small) ? new(names.Contains(odd), names.Contains(large)) : throw Gone("it cannot be written to.");
+            return names.Contains(ProbeNames.Plain) ? ProbeNames.Of(names) : throw Gone("it cannot be written to.");
         }
         catch (SshException refused)
         {

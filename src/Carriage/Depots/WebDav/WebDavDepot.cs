@@ -145,7 +145,6 @@ public sealed partial class WebDavDepot : IDepot
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
         var folder = ProbeFolder.New(Guid.NewGuid());
-        var (odd, small, large) = ("a\"*:<>?\\|%41 é.", "case", "CASE");
         var making = MakeFoldersAsync(folder, cancel);
         try
         {
@@ -157,14 +156,13 @@ public sealed partial class WebDavDepot : IDepot
                             ? "there is no folder at that address."
                             : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
             await making;
-            await Task.WhenAll(new[] { odd, small, large }.Select(async name =>
+            await Task.WhenAll(ProbeNames.All.Select(async name =>
             {
                 using var saved = await SendAsync(() => Empty(folder / name), cancel);
-                if (name == small && !saved.IsSuccessStatusCode)
+                if (name == ProbeNames.Plain && !saved.IsSuccessStatusCode)
                     throw new DepotUnreachableException(Address, $"it cannot be written to (it answers {(int)saved.StatusCode}).");
             }));
-            var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
-            return new(names.Contains(odd), names.Contains(small) && names.Contains(large));
+            return ProbeNames.Of((await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet());
         }
         finally
         {
