@@ -27,7 +27,7 @@ internal sealed class Workplace : IDisposable
         var found = root.Names().Any(n => !n.AsSpan().SequenceEqual(_name)) ? $"stood {root.Facts().Modified}" : "empty";
         // What the root was is noted at the root itself, because our folder in it has to go before the root's time is set, and we may be
         // killed between the two.
-        var atRoot = root.Attributes()?.GetValueOrDefault(_attribute);
+        var atRoot = Noted();
         if (atRoot is not null) found = Encoding.ASCII.GetString(atRoot);
         else if (!root.TryFacts(_name, out _).HasValue)
             root.TrySetAttribute(_attribute, Encoding.ASCII.GetBytes(found));
@@ -99,7 +99,10 @@ internal sealed class Workplace : IDisposable
     public byte[] TemporaryName() => Encoding.UTF8.GetBytes($"new-{Interlocked.Increment(ref _temporary)}-{Environment.ProcessId}");
 
     /// <summary>Whether an earlier round, or an earlier, broken-off run of this restore made that folder.</summary>
-    public bool WasMade(byte[] raw) => _made.Contains(PercentText.Encode(raw));
+    public bool WasMade(byte[] raw)
+    {
+        lock (_made) return _made.Contains(PercentText.Encode(raw));
+    }
 
     /// <summary>
     /// Notes a folder that is about to be made. Before, not after: a note too many is harmless, a folder without one would keep a wrong
@@ -110,7 +113,7 @@ internal sealed class Workplace : IDisposable
         var text = PercentText.Encode(raw);
         Append(text);
         // A later round of the same restore meets the folder again.
-        _made.Add(text);
+        lock (_made) _made.Add(text);
     }
 
     public void Dispose()
@@ -123,28 +126,31 @@ internal sealed class Workplace : IDisposable
     /// <exception cref="FileTroubleException">It stays; a restore that is run again removes it.</exception>
     public void Clear()
     {
+        // What is open has a name of its own to some mounted disks, also when it was removed.
+        _notes.Dispose();
         foreach (var name in _folder.Names())
             if (!_folder.TryRemove(name, isFolder: false, out var kept)) throw new FileTroubleException(kept, "remove what was noted");
         if (!_root.TryRemove(_name, isFolder: true, out var trouble))
             throw new FileTroubleException(trouble, "remove the folder of the work");
     }
 
-    private bool IsNoted()
+    // Some mounted shares fail where they have no attributes.
+    private byte[]? Noted()
     {
         try
         {
-            return _root.Attributes()?.ContainsKey(_attribute) == true;
+            return _root.Attributes()?.GetValueOrDefault(_attribute);
         }
         catch (FileTroubleException)
         {
-            return false;
+            return null;
         }
     }
 
     /// <summary>Takes the note at the root away, which changes neither its time nor its content; nothing of ours stays.</summary>
     public void Forget()
     {
-        if (_root.TryRemoveAttribute(_attribute) || !IsNoted()) return;
+        if (_root.TryRemoveAttribute(_attribute) || Noted() is null) return;
         // A root that nobody may write to does not let go of it either, not even for its owner.
         var mode = _root.Facts().Mode;
         _root.SetMode((ushort)(mode | 0x80));

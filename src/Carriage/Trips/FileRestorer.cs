@@ -27,11 +27,22 @@ internal enum Landed
 /// <param name="Doubt">It is restored as the depot has it, and no list says that it is whole.</param>
 internal readonly record struct Touchdown(Landed How, byte[] Name, Snag? Snag = null, Damage? Damage = null, Snag? Doubt = null);
 
+/// <summary>What happens where something else stands than an entry.</summary>
+/// <param name="IsWithOurs">This restore put there what stands: no rule speaks of it, both are kept.</param>
+internal readonly record struct Clash(ClashRule Rule, bool IsWithOurs)
+{
+    /// <summary>With what stood there before.</summary>
+    public static implicit operator Clash(ClashRule rule) => new(rule, false);
+
+    /// <summary>With what this restore put there.</summary>
+    public static Clash WithOurs => new(ClashRule.Beside, true);
+}
+
 /// <summary>
 /// Puts single files and links into a folder of the new computer. A file gets its name only when it is whole, with time, mode and
 /// attributes, and only where nothing stands.
 /// </summary>
-internal sealed class FileRestorer(
+internal sealed partial class FileRestorer(
     IContents contents, Workplace workplace, Odometer progress, Owning owning, UnfinishedParcel? unfinished = null)
 {
     private const int MostBeside = 1000;
@@ -39,7 +50,12 @@ internal sealed class FileRestorer(
 
     private readonly TornFiles _torn = new(workplace);
 
-    public async Task<Touchdown> RestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
+    /// <summary>Whether a disk was met that keeps no permissions.</summary>
+    public bool KeptNoModes { get; set; }
+
+    /// <summary>Puts a file into a folder.</summary>
+    /// <param name="clash">What happens where something else stands.</param>
+    public async Task<Touchdown> RestoreAsync(Entry entry, OpenFolder folder, byte[] name, Clash clash, CancellationToken cancel)
     {
         progress.Now(entry.Shown);
         var landing = unfinished is null
@@ -52,7 +68,7 @@ internal sealed class FileRestorer(
 
     // Of a file that a trip brought before it broke off the depot may have another state than is listed: better that one than none.
     private async Task<Touchdown> AsItStandsAsync(
-        UnfinishedParcel parcel, Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
+        UnfinishedParcel parcel, Entry entry, OpenFolder folder, byte[] name, Clash clash, CancellationToken cancel)
     {
         var isListed = entry.Sha256 != UnfinishedParcel.NoDigest;
         var landing = !isListed
@@ -66,7 +82,7 @@ internal sealed class FileRestorer(
         return landing with { Doubt = parcel.Doubt(entry, standing) };
     }
 
-    private async Task<Touchdown> TryRestoreAsync(Entry entry, OpenFolder folder, byte[] name, ClashRule clash, CancellationToken cancel)
+    private async Task<Touchdown> TryRestoreAsync(Entry entry, OpenFolder folder, byte[] name, Clash clash, CancellationToken cancel)
     {
         var stands = folder.TryFacts(name, out _);
         if (stands is { Kind: NodeKind.File } same
@@ -74,7 +90,7 @@ internal sealed class FileRestorer(
             && !_torn.IsOnlyInMemory(entry, same)
             && await HasContentAsync(folder, name, entry, cancel))
             return new(Landed.Stood, name);
-        if (Stays(clash, stands, entry) && !_torn.MayBe(entry, stands)) return new(Landed.Stayed, name);
+        if (Stays(clash.Rule, stands, entry) && !_torn.MayBe(entry, stands)) return new(Landed.Stayed, name);
         OpenFile? file = null;
         byte[]? temporary = null;
         try
@@ -88,10 +104,10 @@ internal sealed class FileRestorer(
             }
             if (await FillAsync(entry, file, cancel) is { } damage) return new(Landed.Open, name, null, damage);
             owning.Give(file, folder);
-            var lost = Dress(entry, file);
-            var torn = stands is not null && _torn.Has(folder, name, entry, file);
-            if (!torn && Stays(clash, stands, entry)) return new(Landed.Stayed, name);
-            if (!torn && !Replaces(clash, stands)) return await NameAsync(entry, file, temporary, folder, name, lost, cancel);
+            var lost = Dress(entry, file, () => !folder.KeepsModes && (KeptNoModes = true));
+            var torn = stands is not null && !clash.IsWithOurs && _torn.Has(folder, name, entry, file);
+            if (!torn && Stays(clash.Rule, stands, entry)) return new(Landed.Stayed, name);
+            if (!torn && !Replaces(clash.Rule, stands)) return await NameAsync(entry, file, temporary, folder, name, lost, cancel);
             return TakePlace(file, ref temporary, folder, name, out trouble)
                 ? new(torn ? Landed.Restored : Landed.Replaced, name, lost)
                 : Open(entry, name, trouble.Said("It could not take the place of what stands") + ".");
@@ -118,7 +134,7 @@ internal sealed class FileRestorer(
             var target = number == 0 ? name : BesideName.Of(name, number);
             var named = temporary is null
                 ? folder.TryGiveName(file, target, out var trouble)
-                : workplace.Folder.TryHardLink(temporary, folder, target, out trouble);
+                : TryName(temporary, folder, target, out trouble);
             if (named) return new(number == 0 ? Landed.Restored : Landed.Beside, target, lost);
             if (trouble.Fault != Fault.Taken) return Open(entry, name, trouble.Said("It could not be given its name") + ".");
             if (number == 0) continue;
@@ -138,6 +154,17 @@ internal sealed class FileRestorer(
                 return new(Landed.Beside, target, lost);
         }
         return Open(entry, name, NoNameLeft);
+    }
+
+    // Not every file system spares what stands when something is named anew; those are asked before.
+    private bool TryName(byte[] temporary, OpenFolder folder, byte[] name, out Trouble trouble)
+    {
+        if (workplace.Folder.TryRename(temporary, folder, name, replace: false, out trouble)) return true;
+        if (trouble.Fault is not (Fault.Invalid or Fault.NotSupported)) return false;
+        if (folder.TryFacts(name, out var looked) is null && looked.Fault == Fault.NotThere)
+            return workplace.Folder.TryRename(temporary, folder, name, replace: true, out trouble);
+        trouble = new(Fault.Taken);
+        return false;
     }
 
     private const string NoNameLeft = "Every name beside it is taken.";
@@ -254,7 +281,8 @@ internal sealed class FileRestorer(
     /// <summary>
     /// Attributes before mode (a read-only mode may forbid them), mode before time (it does not touch the time, but the order is plain).
     /// </summary>
-    public static Snag? Dress(Entry entry, OpenNode node)
+    /// <param name="keepsNoModes">Asked where permissions are refused: whether the disk keeps any; then it is said once for all.</param>
+    public static Snag? Dress(Entry entry, OpenNode node, Func<bool>? keepsNoModes = null)
     {
         var hasRights = OwnersRights.AreIn(entry.Mode, entry.Attributes);
         var here = hasRights ? node.Facts().Owner : default;
@@ -262,8 +290,9 @@ internal sealed class FileRestorer(
         foreach (var (name, value) in entry.Attributes ?? [])
             if (OwnersRights.IsPrivileged(name) && entry.Owner != here) forbidden.Add(name);
             else if (!OwnersRights.IsBookkeeping(name) && !node.TrySetAttribute(name, value)) lost.Add(name);
-        node.SetMode(hasRights ? OwnersRights.Mode(entry, here, forbidden) : entry.Mode);
-        node.SetModified(entry.Modified);
+        if (!Took(() => node.SetMode(hasRights ? OwnersRights.Mode(entry, here, forbidden) : entry.Mode)) && keepsNoModes?.Invoke() != true)
+            lost.Add("permissions");
+        if (!Took(() => node.SetModified(entry.Modified))) lost.Add("time of change");
         string?[] said =
         [
             lost.Count == 0
@@ -280,92 +309,25 @@ internal sealed class FileRestorer(
                 entry.Shown, SnagKind.AttributeLost, entry.Bytes, string.Join(' ', said.Where(s => s is not null)), CountsAsFile: false);
     }
 
+    // A disk or share that knows nothing of the kind refuses it; the file is whole all the same.
+    private static bool Took(Action set)
+    {
+        try
+        {
+            set();
+            return true;
+        }
+        catch (FileTroubleException refused) when (refused.Fault is Fault.NotOwner or Fault.NotSupported or Fault.Invalid)
+        {
+            return false;
+        }
+    }
+
     public static async Task<bool> HasContentAsync(OpenFolder folder, byte[] name, Entry entry, CancellationToken cancel)
     {
         using var file = folder.TryOpenFile(name, FileUse.Read, out _);
         if (file is null) return false;
         using var stream = new FileReadStream(file, entry.Bytes, leaveOpen: true);
         return (await Digest.OfAsync(stream, null, cancel)).Sha256 == entry.Sha256;
-    }
-
-    /// <summary>A further name of a file that was restored already.</summary>
-    public Touchdown LinkTo(Entry entry, OpenFolder firstFolder, byte[] firstName, OpenFolder folder, byte[] name, ClashRule clash)
-    {
-        var there = folder.TryFacts(name, out _);
-        var isFirst = there is { } stands && IsFirst(stands);
-        if (!isFirst && entry.Kind == EntryKind.Link && IsLinkTo(folder, name, entry.Target)) return new(Landed.Stood, name);
-        var torn = !isFirst
-            && there is not null
-            && entry.Kind == EntryKind.File
-            && _torn.Has(folder, name, entry, firstFolder, firstName);
-        if (!isFirst && !torn && Stays(clash, there, entry)) return new(Landed.Stayed, name);
-        if (!isFirst && (torn || Replaces(clash, there)))
-        {
-            var temporary = workplace.TemporaryName();
-            var replaced = firstFolder.TryHardLink(firstName, workplace.Folder, temporary, out var broke)
-                && workplace.Folder.TryRename(temporary, folder, name, replace: true, out broke);
-            if (replaced) return new(torn ? Landed.Restored : Landed.Replaced, name);
-            workplace.Folder.TryRemove(temporary, isFolder: false, out _);
-            return Open(entry, name, broke.Said("It could not take the place of what stands") + ".");
-        }
-        for (var number = 0; number <= MostBeside; number++)
-        {
-            var target = number == 0 ? name : BesideName.Of(name, number);
-            if (firstFolder.TryHardLink(firstName, folder, target, out var trouble))
-                return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-            if (trouble.Fault != Fault.Taken) return Open(entry, name, trouble.Said("It could not be linked") + ".");
-            if (folder.TryFacts(target, out _) is { } other && IsFirst(other)) return new(Landed.Stood, target);
-        }
-        return Open(entry, name, NoNameLeft);
-
-        bool IsFirst(NodeFacts facts) => firstFolder.TryFacts(firstName, out _) is { } first && facts.IsSameNodeAs(first);
-    }
-
-    private static bool IsLinkTo(OpenFolder folder, byte[] name, byte[]? target) =>
-        folder.TryFacts(name, out _) is { Kind: NodeKind.Link } && folder.ReadLink(name).AsSpan().SequenceEqual(target);
-
-    /// <summary>Makes a link with its time, whole or not at all.</summary>
-    public Touchdown MakeLink(Entry entry, OpenFolder folder, byte[] name, ClashRule clash)
-    {
-        progress.Done();
-        var temporary = workplace.TemporaryName();
-        try
-        {
-            workplace.Folder.MakeLink(temporary, entry.Target);
-            owning.GiveLink(workplace.Folder, temporary, folder);
-            workplace.Folder.SetLinkModified(temporary, entry.Modified);
-            var there = folder.TryFacts(name, out _);
-            var same = IsLinkTo(folder, name, entry.Target);
-            if (!same && Stays(clash, there, entry)) return new(Landed.Stayed, name);
-            if (!same
-                && Replaces(clash, there)
-                && workplace.Folder.TryRename(temporary, folder, name, replace: true, out _))
-                return new(Landed.Replaced, name);
-            for (var number = 0; number <= MostBeside; number++)
-            {
-                var target = number == 0 ? name : BesideName.Of(name, number);
-                if (IsLinkTo(folder, target, entry.Target))
-                    return new(number == 0 ? Landed.Stood : Landed.Beside, target);
-                if (workplace.Folder.TryRename(temporary, folder, target, replace: false, out var trouble))
-                    return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-                if (trouble.Fault == Fault.OtherFileSystem)
-                {
-                    folder.MakeLink(target, entry.Target);
-                    owning.GiveLink(folder, target, folder);
-                    folder.SetLinkModified(target, entry.Modified);
-                    return new(number == 0 ? Landed.Restored : Landed.Beside, target);
-                }
-                if (trouble.Fault != Fault.Taken) throw new FileTroubleException(trouble, "It could not be given its name");
-            }
-            throw new FileTroubleException(new(Fault.Taken), "Every name beside it is taken");
-        }
-        catch (FileTroubleException broke)
-        {
-            return new(Landed.Open, name, new(entry.Shown, SnagKind.NotRestored, 0, broke.Message + "."));
-        }
-        finally
-        {
-            workplace.Folder.TryRemove(temporary, isFolder: false, out _);
-        }
     }
 }

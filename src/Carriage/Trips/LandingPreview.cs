@@ -50,6 +50,7 @@ public sealed class LandingPreview(
         if (!opening.TryGet(out var found, out var refused)) return refused;
         using var opened = found;
         if (opened.ListWrong is not null) return new ListDamaged(parcel.Text, opened.Paths.NameOf(ParcelPaths.Entries));
+        var meetings = await MeetingsAsync(opened, cancel);
         var (needs, missing) = (0L, plan.Named.ToHashSet(StringComparer.Ordinal));
         OpenFolder? root = null;
         try
@@ -71,11 +72,10 @@ public sealed class LandingPreview(
                     ? null
                     : root.TryOpenFolder(slash < 0 ? [] : target.AsSpan(0, slash), FolderUse.List, out _);
                 var stands = folder is null ? null : folder.TryFacts(target.AsSpan(slash + 1), out _);
-                var how = stands is null
-                    ? Landed.Restored
-                    : await IsSameAsync(entry, folder!, target[(slash + 1)..], stands.Value, cancel)
-                    ? Landed.Stood
-                    : FileRestorer.Decide(plan.ClashOf(shown), stands, entry);
+                var how = meetings.Before(entry, target) is { Is: true } before
+                    ? before.Sha256 == entry.Sha256 && entry.Sha256 is not null ? Landed.Stood : Landed.Beside
+                    : await HowAsync(entry, folder, target[(slash + 1)..], stands, cancel);
+                meetings.Came(entry, target, how);
                 sum.Add(how, one);
                 if (how is not (Landed.Stood or Landed.Stayed)) needs += entry.Bytes;
                 progress.Done();
@@ -98,6 +98,21 @@ public sealed class LandingPreview(
             FreeAt(to),
             [.. missing.Order(StringComparer.Ordinal)],
             work.Time.GetElapsedTime(started).TotalSeconds);
+    }
+
+    private async Task<Landed> HowAsync(Entry entry, OpenFolder? folder, byte[] name, NodeFacts? stands, CancellationToken cancel) =>
+        stands is not { } there ? Landed.Restored
+        : await IsSameAsync(entry, folder!, name, there, cancel) ? Landed.Stood
+        : FileRestorer.Decide(plan.ClashOf(entry.Shown), stands, entry);
+
+    // Whether the disk takes two names for one is not known before something is written to it; what a plan brings together is.
+    private async Task<Meetings> MeetingsAsync(ParcelToLand opened, CancellationToken cancel)
+    {
+        var meetings = new Meetings(plan);
+        if (plan.Moves.Count == 0) return meetings;
+        using var entries = await opened.EntriesAsync(null, cancel);
+        for (; entries.Current is { } entry; await entries.NextAsync(cancel)) meetings.Look(entry);
+        return meetings;
     }
 
     /// <summary>What is free where a folder is, or will be made.</summary>

@@ -23,7 +23,10 @@ public sealed partial class Restore
         {
             using (var ahead = await _parcel!.EntriesAsync(null, cancel))
                 for (; ahead.Current is { } entry; await ahead.NextAsync(cancel))
+                {
                     if (entry is { SameAs: { } first, GoneSince: null }) _wanted.Add(first);
+                    _meetings.Look(entry);
+                }
             for (var round = 0; round < _plan.Rounds; round++)
             {
                 await RoundAsync(round);
@@ -89,6 +92,9 @@ public sealed partial class Restore
                     case EntryKind.Folder:
                         await EnterAsync(entry, entry.Path, name);
                         break;
+                    case not EntryKind.Folder when _meetings.Meets(entry):
+                        await steps.WriteAsync(new(entry, frame, name, null, null, false), cancel);
+                        break;
                     case EntryKind.Link when entry.SameAs is null:
                         await steps.WriteAsync(
                             new(
@@ -139,24 +145,19 @@ public sealed partial class Restore
         {
             var parent = frames.Peek();
             SharedFolder? elsewhere = null;
-            if (_plan.MoveOf(entry?.Shown ?? PercentText.Encode(System.Text.Encoding.UTF8.GetBytes(stored.Text))) is { } move)
+            var move = _plan.MoveOf(entry?.Shown ?? PercentText.Encode(System.Text.Encoding.UTF8.GetBytes(stored.Text)));
+            if (move is not null && !IsReached(move, root, ref parent, ref name, out elsewhere, out var why))
             {
-                var to = PercentText.TryDecode(move.To) ?? [];
-                var slash = Array.LastIndexOf(to, (byte)'/');
-                if (LandingPlaces.Reach(root, slash < 0 ? [] : to[..slash], out var why) is not { } reached)
-                {
-                    await FailAsync(why);
-                    return false;
-                }
-                elsewhere = reached;
-                (parent, name) = (parent with { Folder = reached, Raw = slash < 0 ? [] : to[..slash] }, to[(slash + 1)..]);
+                await FailAsync(why);
+                return false;
             }
+            var meets = entry is not null && _meetings.Meets(entry);
             for (var number = 0; number < 1000; number++)
             {
                 var target = number == 0 ? name : BesideName.Of(name, number);
-                byte[] raw = parent.Raw.Length == 0 ? target : [.. parent.Raw, (byte)'/', .. target];
+                var raw = Meetings.Join(parent.Raw, target);
                 var stands = parent.Folder.Opened.TryFacts(target, out _);
-                if (stands is { Kind: not NodeKind.Folder }) continue;
+                if (stands is not null && !MayEnter(parent.Folder.Opened, target, stands.Value, meets && !workplace.WasMade(raw))) continue;
                 var ours = workplace.WasMade(raw) || (stands is { } there && workplace.GoesOn && LooksMade(entry, there));
                 if (stands is null)
                 {
@@ -181,6 +182,7 @@ public sealed partial class Restore
                             PercentText.Encode(raw.AsSpan(0, raw.Length - target.Length)) + PercentText.Encode(name) + "/",
                             PercentText.Encode(target)));
                 if (ours && entry is null) ours = false;
+                if (meets) _meetings.Entered(raw);
                 frames.Push(new(entry, stored, raw, new(open), ours, elsewhere));
                 if (entry is not null) lock (_folders) _folders.Of(entry.Shown + "/");
                 return true;
@@ -195,6 +197,22 @@ public sealed partial class Restore
             }
         }
     }
+
+    private static bool IsReached(
+        Landing move, OpenFolder root, ref Frame parent, ref byte[] name, out SharedFolder? elsewhere, out string why)
+    {
+        var to = PercentText.TryDecode(move.To) ?? [];
+        var slash = Array.LastIndexOf(to, (byte)'/');
+        var above = slash < 0 ? [] : to[..slash];
+        elsewhere = LandingPlaces.Reach(root, above, out why);
+        if (elsewhere is null) return false;
+        (parent, name) = (parent with { Folder = elsewhere, Raw = above }, to[(slash + 1)..]);
+        return true;
+    }
+
+    // Something else may stand there; and two folders of the parcel that are one to this disk would become one.
+    private static bool MayEnter(OpenFolder parent, byte[] name, NodeFacts stands, bool meets) =>
+        stands.Kind == NodeKind.Folder && (!meets || Meetings.IsListed(parent, name));
 
     // A folder that we made and not dressed yet, which tells that it is ours also where a power cut took the note of it.
     private const ushort NotDressed = 0x3C0;

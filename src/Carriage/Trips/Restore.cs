@@ -43,6 +43,7 @@ public sealed partial class Restore(
     private readonly HashSet<string> _missing = new((landing ?? LandingPlan.Original).Named, StringComparer.Ordinal);
     private const int MostClashes = 1000;
     private readonly UnsureFiles _unsure = new();
+    private readonly Meetings _meetings = new(landing ?? LandingPlan.Original);
     private Owning? _giving;
 
     private Owning Giving => _giving ??= new(Owners);
@@ -124,7 +125,7 @@ public sealed partial class Restore(
                 }
                 catch (FileTroubleException broke)
                 {
-                    return new TargetUnusable(to.Path, broke.Message + ". All is there; restore again, which tidies up.");
+                    return new TargetUnusable(to.Path, broke.Message + ". Restore again: what is there stays, and it tidies up.");
                 }
                 // Clearing our own folder touched the root's time once more. A root that stood keeps the time it bore.
                 try
@@ -167,7 +168,7 @@ public sealed partial class Restore(
         var restorer = new FileRestorer(contents, workplace, progress, Giving, _parcel.Unfinished);
         var walking = work.Start(() => WalkAsync(root, workplace, restorer, steps.Writer, stop.Token));
         var counting = work.Start(() => CountAsync(stop.Token));
-        var firstNames = new Dictionary<string, (SharedFolder Folder, byte[] Name, string? What)>(StringComparer.Ordinal);
+        var firstNames = new Dictionary<string, FirstName>(StringComparer.Ordinal);
         try
         {
             await foreach (var step in steps.Reader.ReadAllAsync(cancel))
@@ -179,38 +180,62 @@ public sealed partial class Restore(
                 }
                 if (step.EndOfFrame)
                 {
-                    Finish(step.Frame);
+                    Finish(step.Frame, restorer);
                     continue;
                 }
-                var landing = step.Work is not null ? await step.Work : step.Ready ?? await LinkAsync(step);
-                Take(step, landing);
                 var group = step.Entry.SameAs ?? step.Entry.Path.Text;
+                var landing = step.Work is not null
+                    ? await step.Work
+                    : step.Ready ?? await LinkAsync(
+                        step, restorer, workplace, firstNames.TryGetValue(group, out var first) ? first : null, cancel);
+                Take(step, landing);
+                _meetings.Came(step.Entry, Meetings.Join(step.Frame.Raw, landing.Name), landing.How);
                 if (_wanted.Contains(group) && landing.How is not (Landed.Open or Landed.Stayed) && !firstNames.ContainsKey(group))
-                    firstNames[group] = (step.Frame.Folder.Share(), landing.Name, landing.Doubt is null ? WhatOf(step.Entry) : null);
+                    firstNames[group] = new(step.Frame.Folder.Share(), landing.Name, landing.Doubt is null ? WhatOf(step.Entry) : null);
             }
         }
         finally
         {
+            if (restorer.KeptNoModes) lock (_snags) _snags.Add(NoModes);
             await work.CancelAsync(stop);
             await walking.Quietly();
             await counting.Quietly();
-            foreach (var (folder, _, _) in firstNames.Values) folder.Release();
-        }
-
-        // The parcel has the content under each name of a group, so a name whose first one is not restored, or not yet, or is another
-        // content (the file was written to between the reads of its names), comes by itself.
-        async Task<Touchdown> LinkAsync(Step step)
-        {
-            var (entry, folder, clash) = (step.Entry, step.Frame.Folder.Opened, _plan.ClashOf(step.Entry.Shown));
-            if (!firstNames.TryGetValue(entry.SameAs ?? entry.Path.Text, out var first) || first.What != WhatOf(entry))
-                return entry.Kind == EntryKind.Link
-                    ? restorer.MakeLink(entry, folder, step.Name, clash)
-                    : await restorer.RestoreAsync(entry, folder, step.Name, clash, cancel);
-            progress.Done();
-            progress.Moved(entry.Bytes);
-            return restorer.LinkTo(entry, first.Folder.Opened, first.Name, folder, step.Name, clash);
+            foreach (var first in firstNames.Values) first.Folder.Release();
         }
     }
+
+    // The parcel has the content under each name of a group, so a name whose first one is not restored, or not yet, or is another
+    // content (the file was written to between the reads of its names), comes by itself.
+    private async Task<Touchdown> LinkAsync(
+        Step step, FileRestorer restorer, Workplace workplace, FirstName? first, CancellationToken cancel)
+    {
+        var (entry, folder) = (step.Entry, step.Frame.Folder.Opened);
+        var isWithOurs = _meetings.IsOurs(entry, step.Frame.Raw, folder, step.Name)
+            || (_meetings.Meets(entry) && workplace.WasMade(Meetings.Join(step.Frame.Raw, step.Name)));
+        Clash clash = isWithOurs ? Clash.WithOurs : _plan.ClashOf(entry.Shown);
+        if (first is { } other
+            && other.What == WhatOf(entry)
+            && restorer.LinkTo(entry, other.Folder.Opened, other.Name, folder, step.Name, clash) is { } linked)
+        {
+            progress.Done();
+            progress.Moved(entry.Bytes);
+            return linked;
+        }
+        return entry.Kind == EntryKind.Link
+            ? restorer.MakeLink(entry, folder, step.Name, clash.Rule)
+            : await restorer.RestoreAsync(entry, folder, step.Name, clash, cancel);
+    }
+
+    /// <summary>The name of a file under which it was restored first.</summary>
+    /// <param name="What">Its content; null: nobody is sure of it.</param>
+    private readonly record struct FirstName(SharedFolder Folder, byte[] Name, string? What);
+
+    private static Snag NoModes => new(
+        "./",
+        SnagKind.AttributeLost,
+        0,
+        "The disk keeps no permissions: what was restored to it has those that it gives to all.",
+        CountsAsFile: false);
 
     private static string? WhatOf(Entry entry) => entry.Sha256 ?? (entry.Target is { } target ? Convert.ToHexString(target) : null);
 
@@ -235,11 +260,13 @@ public sealed partial class Restore(
         lock (_damages) _damages.Add(damage);
     }
 
-    private void Finish(Frame frame)
+    private void Finish(Frame frame, FileRestorer restorer)
     {
         try
         {
-            if (frame is { IsOurs: true, Entry: { } entry } && FileRestorer.Dress(entry, frame.Folder.Opened) is { } lost)
+            var folder = frame.Folder.Opened;
+            if (frame is { IsOurs: true, Entry: { } entry }
+                && FileRestorer.Dress(entry, folder, () => !folder.KeepsModes && (restorer.KeptNoModes = true)) is { } lost)
                 lock (_snags) _snags.Add(lost);
         }
         catch (FileTroubleException broke)

@@ -152,4 +152,42 @@ public sealed class LandingTests
         report.IsWhole.ShouldBeTrue();
         SampleTrees.Differences(given.Source, given.Target).ShouldBeEmpty();
     }
+
+    [Theory]
+    [InlineData(ClashRule.Beside)]
+    [InlineData(ClashRule.Stay)]
+    [InlineData(ClashRule.Newer)]
+    [InlineData(ClashRule.Ours)]
+    public async Task Two_places_that_land_on_one_another_keep_both_whatever_the_rule(ClashRule rule)
+    {
+        using var given = new Given();
+        foreach (var path in new[] { "A/letter", "A/deep/log", "A/same", "A/name", "B/letter", "B/deep/log", "B/own", "B/name/x" })
+            given.Write(path, "of " + path);
+        given.Write("B/same", "of A/same");
+        File.CreateSymbolicLink(Path.Combine(given.Source, "A/way"), "letter");
+        File.CreateSymbolicLink(Path.Combine(given.Source, "B/way"), "own");
+        await given.CarryAsync();
+        foreach (var into in new[] { "B", "B/deep" })
+            foreach (var first in new[] { Array.Empty<string>(), ["B"] })
+            {
+                if (Directory.Exists(given.Target)) Directory.Delete(given.Target, recursive: true);
+                given.Landing = Plan([new("A", into)], first: first, clash: rule);
+                var foreseen = await given.ForeseeAsync();
+                var report = await given.RestoreAsync();
+                report.IsWhole.ShouldBeTrue();
+                // Of a file and a folder that meet, either may come first.
+                report.Beside.Count(b => b.Path != "A/name" && !b.Path.EndsWith('/'))
+                    .ShouldBe((int)foreseen.Folders.Sum(f => f.Beside.Files), "the preview said so before");
+                var texts = Contents(given.Target);
+                texts.Except(Contents(given.Source)).ShouldBeEmpty();
+                Contents(given.Source).Except(texts).ShouldBeEmpty($"nothing is eaten: A in {into}, first {string.Join(", ", first)}");
+                (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+                Contents(given.Target).ShouldBe(texts, "once more finds all of it there");
+            }
+    }
+
+    private static string[] Contents(string folder) => [.. Files(folder)
+        .Select(f => new FileInfo(Path.Combine(folder, f)))
+        .Select(f => f.LinkTarget is { } to ? "to " + to : File.ReadAllText(f.FullName))
+        .Order(StringComparer.Ordinal)];
 }
