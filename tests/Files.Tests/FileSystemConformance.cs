@@ -53,6 +53,25 @@ public abstract class FileSystemConformance : IDisposable
     }
 
     [Fact]
+    public void Folders_may_lie_deeper_than_a_path_is_long()
+    {
+        var (at, path) = (Top.OpenFolderAt([]), "");
+        for (var depth = 0; depth < 50; depth++)
+        {
+            var name = $"{depth:00}{new string('f', 200)}";
+            at.TryMakeFolder(B(name), 0x1ED, out _).ShouldBeTrue();
+            var below = at.OpenFolderAt(B(name));
+            at.Dispose();
+            (at, path) = (below, path + name + "/");
+        }
+        using (at) Write(at, "letter", "from the deep");
+        Content(path + "letter").ShouldBe("from the deep");
+        using (var found = Top.OpenFolderAt(B(path.TrimEnd('/')))) found.Names().ShouldHaveSingleItem();
+        Top.TryOpenFile(B(path + "nothing"), FileUse.Read, out var trouble).ShouldBeNull();
+        trouble.Fault.ShouldBe(Fault.NotThere);
+    }
+
+    [Fact]
     public void What_is_forgotten_reads_as_it_was_and_comes_from_the_medium_once_that_has_it()
     {
         Write(Top, "file", "the tide tables");

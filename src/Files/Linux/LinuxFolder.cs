@@ -96,9 +96,22 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         return opened is null ? null : new LinuxFile(opened);
     }
 
+    // The kernel takes 4,095 bytes of a path at once; folders may lie deeper.
+    private const int LongestHop = 4000;
+
+    private LinuxHandle? TryOpenInHops(ReadOnlySpan<byte> path, int flags, uint mode, out Trouble trouble)
+    {
+        var cut = path[..LongestHop].LastIndexOf((byte)'/');
+        trouble = new(Fault.NameTooLong);
+        if (cut <= 0 || TryOpen(path[..cut], Libc.PathOnly | Libc.Directory, 0, out trouble) is not { } above) return null;
+        using var folder = new LinuxFolder(above);
+        return folder.TryOpen(path[(cut + 1)..], flags, mode, out trouble);
+    }
+
     private LinuxHandle? TryOpen(ReadOnlySpan<byte> path, int flags, uint mode, out Trouble trouble)
     {
         if (path.IsEmpty) path = "."u8;
+        if (path.Length > LongestHop) return TryOpenInHops(path, flags, mode, out trouble);
         Span<byte> ended = path.Length < 1024 ? stackalloc byte[path.Length + 1] : new byte[path.Length + 1];
         path.CopyTo(ended);
         ended[path.Length] = 0;

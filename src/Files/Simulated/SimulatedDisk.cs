@@ -19,7 +19,7 @@ public sealed class SimulatedDisk(TimeProvider time)
     /// <summary>Held for as long as a call lasts: engines ask from many threads.</summary>
     internal Lock Gate { get; } = new();
 
-    private const int LongestName = 255, LongestPath = 4095;
+    private const int LongestName = 255;
 
     private ImmutableDictionary<ulong, SimulatedNode> _nodes = ImmutableDictionary<ulong, SimulatedNode>.Empty.Add(
         Top, new(NodeKind.Folder, 0x1ED, default, default));
@@ -167,7 +167,6 @@ public sealed class SimulatedDisk(TimeProvider time)
     internal ulong? Find(ulong folder, ReadOnlySpan<byte> path, out Trouble trouble)
     {
         trouble = default;
-        if (path.Length > LongestPath) trouble = new(Fault.NameTooLong);
         var at = folder;
         while (!path.IsEmpty && trouble.Fault == Fault.None)
         {

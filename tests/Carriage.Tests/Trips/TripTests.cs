@@ -1,3 +1,4 @@
+using System.Text;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
@@ -248,5 +249,29 @@ public sealed class TripTests
         await given.CarryAsync();
         File.ReadAllText(info).ShouldContain("\"later\":7");
         (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+    }
+
+    [Fact]
+    public async Task Folders_deeper_than_a_path_is_long_are_carried_verified_and_restored()
+    {
+        using var given = new Given();
+        var at = TreeRoot.Here(given.Source).Open();
+        for (var depth = 0; depth < 30; depth++)
+        {
+            var name = Encoding.UTF8.GetBytes($"{depth:00}{new string('f', 200)}");
+            at.TryMakeFolder(name, 0x1ED, out _).ShouldBeTrue();
+            var below = at.OpenFolderAt(name);
+            at.Dispose();
+            using (var letter = (at = below).OpenFileAt("letter"u8, FileUse.MakeNew)) letter.Write(0, name.AsSpan(0, 2));
+        }
+        at.Dispose();
+        (await given.CarryAsync()).IsWhole.ShouldBeTrue();
+        (await given.CarryAsync()).Added.Files.ShouldBe(0);
+        (await given.VerifyAsync()).Damages.ShouldBeEmpty();
+        var report = await given.RestoreAsync();
+        (report.IsWhole, report.Folders.Sum(f => f.Restored.Files)).ShouldBe((true, 30));
+        using var there = TreeRoot.Here(given.Source).Open();
+        using var back = TreeRoot.Here(given.Target).Open();
+        SeenTree.Of(back).ShouldBe(SeenTree.Of(there));
     }
 }
