@@ -47,4 +47,18 @@ if (parsed.Errors.Count > 0)
         .Replace("  ", " ", StringComparison.Ordinal));
     return ExitCodes.Usage;
 }
-return await parsed.InvokeAsync();
+try
+{
+    return await parsed.InvokeAsync(new() { EnableDefaultExceptionHandler = false });
+}
+catch (OperationCanceledException)
+{
+    return ExitCodes.Stopped;
+}
+catch (Exception broke) when (Environment.GetEnvironmentVariable("YARD_TRACE") is not { Length: > 0 })
+{
+    Console.Error.WriteLine(
+        $"It broke off in a way that nobody foresaw: {broke.Message} What was done is safe; run the same command again. With YARD_TRACE=1 "
+            + "it says where it broke, for whoever mends it.");
+    return ExitCodes.SnagsOrDamage;
+}

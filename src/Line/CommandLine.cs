@@ -61,6 +61,21 @@ internal static class CommandLine
             surroundings.Error.WriteLine("Run the command with --help for its options and an example.");
             return ExitCodes.Usage;
         }
-        return await parsed.InvokeAsync(new() { Output = surroundings.Out, Error = surroundings.Error });
+        try
+        {
+            return await parsed.InvokeAsync(
+                new() { Output = surroundings.Out, Error = surroundings.Error, EnableDefaultExceptionHandler = false });
+        }
+        catch (OperationCanceledException)
+        {
+            return ExitCodes.Refused;
+        }
+        catch (Exception broke) when (Environment.GetEnvironmentVariable("YARD_TRACE") is not { Length: > 0 })
+        {
+            surroundings.Error.WriteLine(
+                $"It broke off in a way that nobody foresaw: {broke.Message} Look whether it was done before you repeat it. With "
+                    + "YARD_TRACE=1 it says where it broke, for whoever mends it.");
+            return ExitCodes.Refused;
+        }
     });
 }

@@ -50,6 +50,22 @@ public sealed class HandTests : IDisposable
     }
 
     [Fact]
+    public void A_computer_that_does_not_take_what_is_only_passing_is_told_so_in_words()
+    {
+        _folder.Make("depot");
+        File.WriteAllText(Path.Combine(_folder.Make("source"), "letter.txt"), "letter");
+        Carry().Exit.ShouldBe(0);
+        File.WriteAllText(_folder["source/late.txt"], "late");
+        var nowhere = new Dictionary<string, string> { ["TMPDIR"] = _folder["nowhere"] };
+        var refused = Run.With(nowhere, _hand, "carry", "--from", _folder["source"], "--depot", Depot, "--parcel", "ida");
+        (refused.Exit, refused.Err.TrimEnd().Count('\n')).ShouldBe((1, 0), refused.All);
+        refused.Err.ShouldContain($"temporary files, {_folder["nowhere"]}");
+        refused.Err.ShouldContain("TMPDIR");
+        Carry().Exit.ShouldBe(0, "nothing of it stands in the way");
+        Verify().Exit.ShouldBe(0);
+    }
+
+    [Fact]
     public void A_file_and_a_folder_that_may_not_be_read_are_named_and_the_rest_is_carried()
     {
         Run.Must("chmod", "0777", _folder.At, _folder.Make("depot"));

@@ -75,7 +75,7 @@ internal sealed class TagFile : IDisposable
 
     public void Dispose()
     {
-        _out.Dispose();
-        _local.Dispose();
+        // What could not be written was told when it was wanted.
+        using (_local) _out.Dispose();
     }
 }

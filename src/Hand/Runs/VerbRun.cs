@@ -55,6 +55,10 @@ internal static class VerbRun
         {
             return Fail("parcel.broken", $"{broken.Message} Verify the parcel to see what is damaged.", json, ExitCodes.SnagsOrDamage);
         }
+        catch (Exception trouble) when (trouble is IOException or UnauthorizedAccessException)
+        {
+            return Fail("computer.trouble", trouble.Message, json, ExitCodes.SnagsOrDamage);
+        }
         catch (OperationCanceledException)
         {
             return Fail("stopped", "Stopped. What was done is safe; run the same command again to go on.", json, ExitCodes.Stopped);
