@@ -2,7 +2,7 @@
 # Installs what is missing, builds, and runs the tests. Ends with the line "N passed, N failed".
 # Usage: scripts/test.sh [--only PART,…] [--all]
 #   --only   parts by name, with commas: Core, Files, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
-#   --all    also what takes longer than a change should wait for: rosters and trees at their largest (YARD_WHOLE), many seeds (YARD_SEEDS)
+#   --all    also what takes longer than a change should wait for: rosters and trees at their largest, the demo with a folder (YARD_WHOLE), many seeds (YARD_SEEDS)
 # Parts run in two lanes beside each other; what each said is in out/test-results. From a fresh clone 15 to 20 minutes on two cores:
 # 2 to build, 1 to compile ahead what starts often, 12 to 16 to run.
 source "$(dirname "$0")/lib.sh"

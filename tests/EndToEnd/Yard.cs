@@ -116,6 +116,7 @@ public sealed class Yard : IDisposable
         using var http = new HttpClient { Timeout = TimeSpan.FromSeconds(20) };
         for (var began = System.Environment.TickCount64; System.Environment.TickCount64 - began < 300_000;)
         {
+            var asked = System.Environment.TickCount64;
             try
             {
                 if (await is_so(http)) return;
@@ -123,7 +124,8 @@ public sealed class Yard : IDisposable
             catch (Exception away) when (away is HttpRequestException or OperationCanceledException)
             {
             }
-            await Task.Delay(100);
+            // To ask takes the time of what is waited for: it has two thirds at least.
+            await Task.Delay((int)Math.Clamp(2 * (System.Environment.TickCount64 - asked), 100, 1000));
         }
         throw new TimeoutException($"It did not come about that {what}.\n{Said}");
     }
