@@ -109,9 +109,9 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
             "case",
             seen.CaseClashes,
             Sign.Note,
-            "differs from another only in case",
-            "differ from others only in case",
-            "This depot does not tell case; they are kept apart by an ending and get their names back.");
+            "differs from another only in case or in the form of an accent",
+            "differ from others only in case or in the form of an accent",
+            "This depot takes them for one; they are kept apart by an ending and get their names back.");
         Add(
             "paths",
             seen.LongPaths,

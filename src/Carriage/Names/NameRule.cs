@@ -72,7 +72,7 @@ internal sealed record NameRule(bool Narrow, bool Stable = false)
         return stored;
     }
 
-    /// <summary>The name in the depot for a name that differs from a neighbour only in case, where the depot does not tell case.</summary>
+    /// <summary>The name in the depot for a name that the depot would take for another.</summary>
     public string StoreBeside(ReadOnlySpan<byte> name)
     {
         return Shorten(Store(name), 18) + "=~" + Convert.ToHexString(SHA256.HashData(name))[..16];
