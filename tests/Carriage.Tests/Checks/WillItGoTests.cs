@@ -74,7 +74,8 @@ public sealed class WillItGoTests
         ]);
         foreseen.Findings.Single(f => f.Check == "names").Words
             .ShouldStartWith("2 names have names that this depot cannot hold as they are: a:b, what?.");
-        foreseen.Findings.Single(f => f.Check == "case").Words.ShouldStartWith("1 name differs from another only in case or in the form of an accent: case.");
+        foreseen.Findings.Single(f => f.Check == "case").Words
+            .ShouldStartWith("1 name differs from another only in case or in the form of an accent: case.");
         (await given.CarryAsync()).Snags.Count.ShouldBe(1);
         (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
         File.Delete(Path.Combine(given.Source, "pipe"));
