@@ -1,4 +1,5 @@
 using System.CommandLine;
+using System.CommandLine.Parsing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Verbs;
@@ -40,11 +41,10 @@ var parsed = root.Parse(args);
 if (parsed.Errors.Count > 0)
 {
     foreach (var error in parsed.Errors) Console.Error.WriteLine(error.Message);
-    Console.Error.WriteLine(
-        $"Run 'yardhand {string.Join(
-            ' ',
-            parsed.CommandResult.Command is RootCommand ? "" : parsed.CommandResult.Command.Name)} --help' for the options and an example."
-        .Replace("  ", " ", StringComparison.Ordinal));
+    var words = "--help";
+    for (var at = parsed.CommandResult; at is { Command: not RootCommand }; at = at.Parent as CommandResult)
+        words = $"{at.Command.Name} {words}";
+    Console.Error.WriteLine($"Run 'yardhand {words}' for the options and an example.");
     return ExitCodes.Usage;
 }
 try

@@ -78,7 +78,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         if (there is not null && there != id) return new OtherParcel(second.Address, parcel.Text);
         if (there is not null && await AheadAsync(cancel) is { } ahead) return ahead;
         if (there is null && await ParcelGround.TakenAsync(second, _paths, cancel) is { } taken) return taken;
-        if (await MixedAsync(cancel) is { } mixed) return mixed;
+        if (await MixedAsync(tags, cancel) is { } mixed) return mixed;
         if (!(await ParcelLock.TakeAsync(second, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
@@ -230,8 +230,10 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
     }
 
     /// <summary>The parcel's names were made for the first depot; the second may take two of them for one.</summary>
-    private async Task<SecondCopyMixesNames?> MixedAsync(CancellationToken cancel)
+    private async Task<SecondCopyMixesNames?> MixedAsync(byte[] tags, CancellationToken cancel)
     {
+        var theirs = await DepotTree.ReadAsync(second, _paths.At(ParcelPaths.TagManifest), cancel) ?? [];
+        if (ManifestOf(theirs) is { } there && there == ManifestOf(tags)) return null;
         var (byCase, byForm) = (new SiblingTwins(NameHash.Folded), new SiblingTwins(NameHash.Formed));
         var (inCase, inForm, changing) = (new List<string>(), new List<string>(), new List<string>());
         await foreach (var line in ManifestAsync(first, cancel))
@@ -251,6 +253,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             : changing.Count > 0 && !features.KeepsForm
             ? new(second.Address, $"gives names with accents back in another form: {Some(changing)}.")
             : null;
+
+        static string? ManifestOf(byte[] lists) => Lines(lists).Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256;
 
         static string Some(List<string> names) =>
             string.Join(", ", names.Take(3).Select(n => $"'{n}'")) + (names.Count > 3 ? $" and {names.Count - 3} more" : "");
