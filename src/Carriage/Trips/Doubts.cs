@@ -15,13 +15,18 @@ public static class Doubts
     /// <summary>Stands for all that the parcel has.</summary>
     internal const string Everything = "";
 
-    /// <summary>Notes damages. A parcel without any, or one that cannot be written to, is left as it is.</summary>
+    /// <summary>
+    /// Notes damages beside what was in doubt before: a verification cannot speak of what no list names yet, nor of what it did not read.
+    /// A parcel without any, or one that cannot be written to, is left as it is.
+    /// </summary>
     public static async Task SaveAsync(IDepot depot, DepotPath parcel, VerifyReport report, IWork work, CancellationToken cancel)
     {
         if (report.IsWhole) return;
         try
         {
-            await SaveAsync(depot, new(parcel), report.Damages, report.MoreDamages, work, cancel);
+            var paths = new ParcelPaths(parcel);
+            var before = await DepotTree.ReadAsync(depot, paths.At(ParcelPaths.Doubts), cancel) ?? [];
+            await SaveAsync(depot, paths, report.Damages, report.MoreDamages, work, cancel, before);
         }
         catch (IOException)
         {
@@ -31,11 +36,16 @@ public static class Doubts
 
     /// <summary>Notes what is damaged.</summary>
     /// <param name="more">How many more there are that have no name; any at all put all of it in doubt.</param>
+    /// <param name="before">The note that stands, to be kept; null: what it says is over.</param>
     internal static async Task SaveAsync(
-        IDepot depot, ParcelPaths paths, IReadOnlyList<Damage> damages, long more, IWork work, CancellationToken cancel)
+        IDepot depot, ParcelPaths paths, IReadOnlyList<Damage> damages, long more, IWork work, CancellationToken cancel,
+        byte[]? before = null)
     {
         using var file = new TagFile(work);
-        foreach (var damage in damages.Where(d => d.Kind != DamageKind.Extra)) file.WriteText(TripJson.Write(damage) + "\n");
+        var noted = new HashSet<string>(StringComparer.Ordinal);
+        string[] earlier = System.Text.Encoding.UTF8.GetString(before ?? []).Split('\n', StringSplitOptions.RemoveEmptyEntries);
+        foreach (var line in earlier.Concat(damages.Where(d => d.Kind != DamageKind.Extra).Select(d => TripJson.Write(d))))
+            if (noted.Add(line)) file.WriteText(line + "\n");
         if (more > 0) file.WriteText(TripJson.Write(new Damage(DamageKind.Changed, "data/", $"And {more:#,0} more.")) + "\n");
         await file.MustSaveAsync(depot, paths, ParcelPaths.Doubts, cancel);
     }

@@ -47,13 +47,16 @@ internal static class Leftovers
     }
 
     // Nobody else has it any more, and the medium may not either.
-    private static async Task WriteAnewAsync(IDepot depot, ParcelPaths paths, DepotPath path, long bytes, CancellationToken cancel)
+    private static async Task WriteAnewAsync(IDepot depot, ParcelPaths paths, Entry kept, CancellationToken cancel)
     {
-        var saved = await depot.SaveAsync(paths.Data.Join(path), paths.At(ParcelPaths.Aside) / "anew", Open, bytes, cancel);
+        var path = paths.Data.Join(kept.Path);
+        // It takes the place of what is in memory only once it was read back from the medium.
+        var content = new Content(Open, kept.Bytes) { SettlesFirst = depot.HasMedium, Sha256 = () => kept.Sha256! };
+        var saved = await depot.SaveAsync(path, paths.At(ParcelPaths.Aside) / "anew", content, cancel);
         if (!saved.IsOk) throw depot.Broke(saved.Problem);
 
         // Answers at once: only a folder of this computer asks its medium.
-        Stream Open() => depot.OpenAsync(paths.Data.Join(path), cancel).GetAwaiter().GetResult().Value;
+        Stream Open() => depot.OpenAsync(path, cancel).GetAwaiter().GetResult().Value;
     }
 
     /// <summary>
@@ -65,8 +68,11 @@ internal static class Leftovers
     {
         if (notTaken)
         {
-            var kept = await AsItReadsAsync(depot, paths, entry, cancel);
-            if (kept.Sha256 != entry.Sha256) await WriteAnewAsync(depot, paths, entry.Path, kept.Bytes, cancel);
+            if (!(await depot.OpenAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var reads, out _)) return entry;
+            Entry kept;
+            await using (reads) kept = await AsReadAsync(reads, entry, cancel);
+            // Also where a list has its digest: that list was made while the medium was believed.
+            await WriteAnewAsync(depot, paths, kept, cancel);
             return kept;
         }
         if (!(await depot.OpenBackAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var back, out _)) return entry;
