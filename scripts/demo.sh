@@ -18,7 +18,7 @@ while [ $# -gt 0 ]; do
   esac
   shift
 done
-need /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core curl=curl python3=python3
+need "/usr/lib/$(uname -m)-linux-gnu/libicuuc.so.72=libicu72" /usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core curl=curl python3=python3
 # A test that has just built everything says so.
 [ -n "${YARD_BUILT:-}" ] || scripts/build.sh
 
