@@ -97,6 +97,7 @@ if [ ! -f "$state/ready" ]; then
     line spare set KB-2098 --site "North Quay" --model "Gannet 14"
     line spare set KB-2099 --site Workshop --model "Gannet 14"
     line delivery set second --name "Second batch" --arrives "$(day 1) 12:00" --tag KB-2060 KB-2061 KB-2062
+    line places set "$root/demo/kestrel-bay/places.yaml"
     line catalogue set berth --program "Berth Planner*" --offer "Berth Planner 7" --where "program shop, under Quays" --licence-bound
     line catalogue set office --program "*Office*" --offer "Office suite, comes with the computer"
     line catalogue set rota --program "Rota Desk" --offer "Rota Desk on the web" --where "https://rota.kestrelbay.example"

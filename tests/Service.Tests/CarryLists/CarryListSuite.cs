@@ -21,7 +21,8 @@ public abstract class CarryListSuite(RunningService service)
         PlaceKind kind, string name, string path, long files, long bytes, string rule = "r", string? of = null) =>
         new(
             "", "", kind, rule, name, path, new(files, bytes), default, new(2026, 10, 1, 0, 0, 0, TimeSpan.Zero), null,
-            kind == PlaceKind.Cloud ? "person" : null, of, "its path");
+            kind == PlaceKind.Cloud ? "person" : null, of, "its path",
+            kind == PlaceKind.Cloud ? "Kit saw it" : null);
 
     private static HandReport Surveyed(long documents = 100) =>
         new([

@@ -18,7 +18,7 @@ const kinds: Record<Place['kind'], string> = {
   mail: 'mail',
   settings: 'settings',
   library: 'library, whole',
-  cloud: 'in a cloud',
+  cloud: 'a cloud’s folder',
   clutter: 'clutter',
   unusual: 'ask about it',
 }

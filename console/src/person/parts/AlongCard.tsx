@@ -30,7 +30,7 @@ export function AlongCard({ page }: { page: Page }) {
       .map((l) => ({ path: l.path, amount: l.files })),
   ].sort((a, b) => (b.amount?.bytes ?? 0) - (a.amount?.bytes ?? 0))
   const cloud = (path: string) =>
-    page.inventory?.places.some((p) => p.kind === 'cloud' && (p.path === path || `${p.home}/${p.path}` === path)) ?? false
+    page.inventory?.places.some((p) => p.kind === 'cloud' && p.isLeftOut && (p.path === path || `${p.home}/${p.path}` === path)) ?? false
   // Where a trip was made without a survey, the account knows all the same.
   const comes = page.account.reduce(
     (sum, f) => ({ files: sum.files + f.old.files - f.leftOut.files, bytes: sum.bytes + f.old.bytes - f.leftOut.bytes }),

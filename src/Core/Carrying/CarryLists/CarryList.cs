@@ -105,8 +105,8 @@ public sealed class CarryList
     }
 
     /// <summary>
-    /// What rules say of a computer before anybody decided: what is in a cloud and folders of clutter stay, libraries are whole. Files that
-    /// are clutter by their names come along: a name alone proves too little.
+    /// What rules say of a computer before anybody decided: folders of clutter stay, and clouds' folders of which something proves that all
+    /// of it is there; libraries are whole. What is clutter or a cloud's by its name alone comes along: a name proves too little.
     /// </summary>
     public static CarryList Of(ComputerFound found)
     {
@@ -114,7 +114,7 @@ public sealed class CarryList
             .Select(p => new CarryRule(
                 p.At,
                 false,
-                p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.Proof}" : $"{p.Name}: {p.Proof}",
+                p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.KeptThere}" : $"{p.Name}: {p.Proof}",
                 ""))
             .DistinctBy(r => r.Path).ToList();
         return new(left, [], [.. found.Places.Where(p => p.Kind == PlaceKind.Library).Select(p => p.At).Distinct()], []);

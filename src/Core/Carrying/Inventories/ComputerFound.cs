@@ -11,19 +11,21 @@ namespace YardRelay.Core.Carrying.Inventories;
 /// <param name="Whose">Of a cloud: person, organisation or team.</param>
 /// <param name="Of">Of a library: its kind.</param>
 /// <param name="Proof">How it was known: the marker that lies there, or the path that the rule names.</param>
+/// <param name="KeptThere">Of a cloud: what proves that all of it is there, as its rule says; null: nothing does.</param>
 public sealed record PlaceFound(
     string Account, string Home, PlaceKind Kind, string Rule, string Name, string Path, Amount Files, Amount ByNameOnly,
     DateTimeOffset? Newest,
-    string? Needs = null, string? Whose = null, string? Of = null, string? Proof = null)
+    string? Needs = null, string? Whose = null, string? Of = null, string? Proof = null,
+    string? KeptThere = null)
 {
     /// <summary>Its path below what was looked at.</summary>
     public string At => Home.Length == 0 ? Path : Path.Length == 0 ? Home : $"{Home}/{Path}";
 
     /// <summary>
-    /// Whether it stays behind unless somebody decides otherwise: a cloud's folder, a folder of clutter. A single file is not given up for
-    /// its name.
+    /// Whether it stays behind unless somebody decides otherwise: a folder of clutter, a cloud's folder of which something proves that all
+    /// of it is there. A single file is not given up for its name, and no cloud's folder for its own.
     /// </summary>
-    public bool IsLeftOut => Path.Length > 0 && (Kind is PlaceKind.Cloud or PlaceKind.Clutter);
+    public bool IsLeftOut => Path.Length > 0 && (Kind == PlaceKind.Clutter || (Kind == PlaceKind.Cloud && KeptThere is not null));
 }
 
 /// <summary>A program on a computer.</summary>
@@ -54,10 +56,16 @@ public sealed record ComputerFound(
                     + $"opened on the new computer.");
         foreach (var cloud in Places.Where(p => p.Kind == PlaceKind.Cloud && p.Files.Files > 0))
             remarks.Add(
-                $"{ByteText.Files(cloud.Files.Files)} ({ByteText.Of(cloud.Files.Bytes)}) in {cloud.Path}{In(cloud.Account)} are in a "
-                    + $"cloud already ({cloud.Name}, of the {cloud.Whose})"
-                    + $"{(cloud.ByNameOnly.Files > 0 ? $", {cloud.ByNameOnly.Files:#,0} of them here by name only" : "")}. They stay "
-                            + $"out unless somebody decides otherwise.");
+                $"{ByteText.Files(cloud.Files.Files)} ({ByteText.Of(cloud.Files.Bytes)}) in {cloud.Path}{In(cloud.Account)} "
+                    + (cloud.KeptThere is { } proof
+                        ? $"are in a cloud already ({cloud.Name}, of the {cloud.Whose}: {proof}). They stay out unless somebody decides "
+                            + "otherwise."
+                        : $"look like a cloud's ({cloud.Name}, of the {cloud.Whose}), and nothing proves that the cloud has them: they "
+                            + "come along. Leave the folder out once somebody has seen them there.")
+                    + (cloud.ByNameOnly.Files > 0
+                        ? $" {ByteText.Files(cloud.ByNameOnly.Files)} of them {(cloud.ByNameOnly.Files == 1 ? "has" : "have")} a length "
+                            + "and no content on this disk."
+                        : ""));
         foreach (var odd in Places.Where(p => p.Kind == PlaceKind.Unusual && p.Newest > now.AddDays(-RecentDays)))
             remarks.Add(
                 $"{ByteText.Files(odd.Files.Files)} ({ByteText.Of(odd.Files.Bytes)}) "

@@ -190,7 +190,7 @@ public sealed class InventoryTaker
             if (rule is not null)
                 Put(new(
                     account, home, rule.Kind, rule.Key, rule.Name, at, Own.Files, Own.ByNameOnly, Own.Newest, rule.Needs, rule.Whose,
-                    rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'"));
+                    rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'", rule.KeptThere));
             else if (Known is not null) Put(new(account, home, PlaceKind.Folder, "", Known, at, Own.Files, Own.ByNameOnly, Own.Newest));
             else if (Home is not null && Parts.Length == 1)
             {

@@ -18,7 +18,9 @@ public enum PlaceKind
     /// <summary>A library of photos, music or mail that belongs together: carried whole or not at all.</summary>
     Library,
 
-    /// <summary>In a cloud already: never pulled in or taken over unasked.</summary>
+    /// <summary>
+    /// A cloud's folder. That its files are in the cloud is not proven by that: they come along unless a rule or a person says so.
+    /// </summary>
     Cloud,
 
     /// <summary>Nothing that anybody would miss: caches, temporary files, shortcuts.</summary>
@@ -37,9 +39,11 @@ public enum PlaceKind
 /// <param name="Needs">What it needs on the new computer to be of use; null: nothing.</param>
 /// <param name="Whose">Of a cloud: person, organisation or team.</param>
 /// <param name="Of">Of a library: what kind it is (photo, music, mail), to point two of a kind out.</param>
+/// <param name="KeptThere">Of a cloud: who saw that all of it is in the cloud, or what proves it, so that it stays out; null: nothing
+/// does.</param>
 public sealed record PlaceRule(
     string Key, PlaceKind Kind, string Name, IReadOnlyDictionary<HomePlatform, IReadOnlyList<PlacePattern>> Paths,
-    IReadOnlyList<string> Marks, bool Files, string? Needs, string? Whose, string? Of)
+    IReadOnlyList<string> Marks, bool Files, string? Needs, string? Whose, string? Of, string? KeptThere = null)
 {
     internal NamePattern[] MarkNames { get; } = [.. Marks.Select(m => new NamePattern(m))];
 }

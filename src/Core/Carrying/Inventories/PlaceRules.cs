@@ -82,12 +82,22 @@ public sealed class PlaceRules
             })
                 if ((List<PlacePattern>)[.. anywhere, .. Patterns(texts)] is { Count: > 0 } all) paths[platform] = all;
             if (paths.Count == 0) Bad("it has no path. Give 'linux', 'windows', 'mac', or 'anywhere' for all three.");
-            if (kind == PlaceKind.Cloud && place.Whose is not ("person" or "organisation" or "team"))
-                Bad("a cloud says 'whose' it is: person, organisation or team.");
-            if (kind == PlaceKind.Library && place.Of is null or "") Bad("a library says what it is a library 'of', such as photos.");
-            rules.Add(new(place.Key ?? "", kind, place.Name ?? "", paths, place.Marks, place.Files, place.Needs, place.Whose, place.Of));
+            foreach (var lacking in LacksOf(kind, place)) Bad(lacking);
+            rules.Add(new(
+                place.Key ?? "", kind, place.Name ?? "", paths, place.Marks, place.Files, place.Needs, place.Whose, place.Of,
+                place.KeptThere?.Trim()));
         }
         return wrong.Count > 0 ? Result<PlaceRules>.Failed(wrong) : new PlaceRules(rules);
+    }
+
+    /// <summary>What a rule says too little or too much of for its kind.</summary>
+    private static IEnumerable<string> LacksOf(PlaceKind kind, Place place)
+    {
+        if (kind == PlaceKind.Cloud && place.Whose is not ("person" or "organisation" or "team"))
+            yield return "a cloud says 'whose' it is: person, organisation or team.";
+        if (kind == PlaceKind.Library && place.Of is null or "") yield return "a library says what it is a library 'of', such as photos.";
+        if (place.KeptThere is { } proof && (kind != PlaceKind.Cloud || proof.Trim().Length is 0 or > 200))
+            yield return "'keptThere' is for a cloud, and says in at most 200 characters who saw that all of it is there.";
     }
 
     private static Dictionary<string, YamlNode> Entries(YamlNode node) => node is YamlMappingNode map
@@ -131,6 +141,8 @@ public sealed class PlaceRules
 
         public string? Of { get; private set; }
 
+        public string? KeptThere { get; private set; }
+
         /// <exception cref="YamlException">It has what no rule has.</exception>
         public static Place From(YamlNode rule)
         {
@@ -156,12 +168,13 @@ public sealed class PlaceRules
                     case "needs": place.Needs = Text(node); break;
                     case "whose": place.Whose = Text(node); break;
                     case "of": place.Of = Text(node); break;
+                    case "keptThere": place.KeptThere = Text(node); break;
                     default:
                         throw new YamlException(
                             node.Start,
                             node.End,
-                            $"'{key}' is not known here. Use key, kind, name, anywhere, linux, windows, mac, marks, files, needs, whose "
-                                + $"or of.");
+                            $"'{key}' is not known here. Use key, kind, name, anywhere, linux, windows, mac, marks, files, needs, whose, "
+                                + "of or keptThere.");
                 }
             }
             return place;

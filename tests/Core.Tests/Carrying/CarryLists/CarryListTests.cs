@@ -70,18 +70,20 @@ public sealed class CarryListTests
     [Fact]
     public void What_rules_say_of_a_computer_gives_way_to_what_people_decide()
     {
-        PlaceFound Place(PlaceKind kind, string rule, string path, long files = 1) =>
-            new("", "home/ida", kind, rule, "Name", path, new(files, 10), default, null, null, "person", "photos", "its path");
+        PlaceFound Place(PlaceKind kind, string rule, string path, long files = 1, string? keptThere = null) =>
+            new("", "home/ida", kind, rule, "Name", path, new(files, 10), default, null, null, "person", "photos", "its path", keptThere);
         var list = CarryList.Of(new(
             [
-                Place(PlaceKind.Cloud, "onedrive", "OneDrive"), Place(PlaceKind.Clutter, "caches", ".cache"),
+                Place(PlaceKind.Cloud, "onedrive", "OneDrive", keptThere: "Kit saw it"),
+                Place(PlaceKind.Cloud, "other", "Other"), Place(PlaceKind.Clutter, "caches", ".cache"),
                 Place(PlaceKind.Clutter, "left-over-files", ""), Place(PlaceKind.Library, "x", "Pictures/L"),
                 Place(PlaceKind.Folder, "", "Desktop")
             ],
             [],
             []));
         list.Of("home/ida/OneDrive/plan", false, out var because).ShouldBe(CarryVerdict.Leave);
-        because.ShouldBe("in a cloud already (Name, of the person): its path");
+        because.ShouldBe("in a cloud already (Name, of the person): Kit saw it");
+        list.Of("home/ida/Other/plan", false, out _).ShouldBe(CarryVerdict.Carry, "that it is a cloud's proves nothing of a file");
         list.Of("home/ida/Documents/x.tmp", false, out _).ShouldBe(CarryVerdict.Carry, "a name alone proves too little");
         list.Of("home/ida/Pictures/L/x.tmp", false, out _).ShouldBe(CarryVerdict.Carry);
         list.Of("home/ida/Desktop", true, out _).ShouldBe(CarryVerdict.Carry);

@@ -69,7 +69,9 @@ public sealed class PlaceRulesTests
         PlaceRules.Read("version: 1\nplaces: [{key: a, kimd: b}]").Problem.Message
             .ShouldBe(
                 "The rules cannot be read: line 2: 'kimd' is not known here. Use key, kind, name, anywhere, linux, windows, mac, marks, "
-                    + "files, needs, whose or of.");
+                    + "files, needs, whose, of or keptThere.");
+        PlaceRules.Read("version: 1\nplaces: [{key: a, kind: clutter, name: A, anywhere: [x], keptThere: Kit}]").Problem.Message
+            .ShouldContain("'keptThere' is for a cloud");
         PlaceRules.Read("version: 1\nplaces: [{key: a, marks: x}]").Problem.Message.ShouldContain("line 2: A list is expected here.");
         PlaceRules.Read(": [").Problem.Code.ShouldBe("places.form");
     }
