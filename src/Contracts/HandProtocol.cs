@@ -6,8 +6,9 @@ namespace YardRelay.Contracts;
 /// </summary>
 public static class HandProtocol
 {
-    /// <summary>The number of this version. 1 had no number: orders were one record with fields for every kind.</summary>
-    public const int Number = 2;
+    /// <summary>The number of this version. 1 had no number: orders were one record with fields for every kind. 3 has the last
+    /// look, and tells of a parcel as soon as it is begun.</summary>
+    public const int Number = 3;
 
     /// <summary>The header that says it.</summary>
     public const string Header = "Yard-Hand-Protocol";

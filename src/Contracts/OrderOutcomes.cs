@@ -15,6 +15,7 @@ namespace YardRelay.Contracts;
 [JsonDerivedType(typeof(Carried), "trip")]
 [JsonDerivedType(typeof(Verified), OrderNames.Verify)]
 [JsonDerivedType(typeof(CopiedAgain), OrderNames.SecondCopy)]
+[JsonDerivedType(typeof(LookedLast), OrderNames.LastLook)]
 [JsonDerivedType(typeof(LookedAhead), OrderNames.Look)]
 [JsonDerivedType(typeof(Restored), OrderNames.Restore)]
 [JsonDerivedType(typeof(PartRestored), OrderNames.PartRestore)]
@@ -139,6 +140,25 @@ public sealed record CopiedAgain(int Damages, string Said) : OrderOutcome
     public override bool IsWhole => Damages == 0;
 
     private protected override (int Snags, int Damages) Troubles => (0, Damages);
+}
+
+/// <summary>Whether the old computer still is what the parcel has.</summary>
+/// <param name="Trip">The last trip, against which it was held.</param>
+/// <param name="Seen">Files at the old computer, without those that stay behind.</param>
+/// <param name="Changed">Of them, those that the parcel has in another state, or not at all.</param>
+/// <param name="Gone">Files of the parcel that no longer stand there.</param>
+/// <param name="Examples">Some of both, by path.</param>
+public sealed record LookedLast(int Trip, Amount Seen, Amount Changed, Amount Gone, IReadOnlyList<string> Examples) : OrderOutcome
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override bool IsWhole => Changed.Files == 0 && Gone.Files == 0;
+
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override string Words => IsWhole
+        ? $"all {ByteText.Files(Seen.Files)} are as trip {Trip} left them"
+        : $"{Changed.Files:#,0} changed and {Gone.Files:#,0} gone since trip {Trip}";
 }
 
 /// <summary>What a restore would do.</summary>

@@ -7,8 +7,8 @@ using YardRelay.Core.Orders;
 namespace YardRelay.Contracts;
 
 /// <summary>Asks for work to be done by a hand.</summary>
-/// <param name="Kind">survey, survey-new, first-trip, top-up-trip, closing-trip, verify, second-copy, look, restore, part-restore, adopt,
-/// folders or purge.</param>
+/// <param name="Kind">survey, survey-new, first-trip, top-up-trip, closing-trip, verify, second-copy, last-look, look, restore,
+/// part-restore, adopt, folders or purge.</param>
 /// <param name="Only">Of a part restore: the folders or files that are wanted.</param>
 /// <param name="Confirm">Of a purge: the name of the parcel once more.</param>
 /// <param name="ByNeed">Of a trip: where there is less room than data, what is needed first comes as far as it fits, and the rest is named.
@@ -68,6 +68,7 @@ public sealed record ParcelPlace(
 [JsonDerivedType(typeof(TripWork), "trip")]
 [JsonDerivedType(typeof(VerifyWork), OrderNames.Verify)]
 [JsonDerivedType(typeof(SecondCopyWork), OrderNames.SecondCopy)]
+[JsonDerivedType(typeof(LastLookWork), OrderNames.LastLook)]
 [JsonDerivedType(typeof(LookWork), OrderNames.Look)]
 [JsonDerivedType(typeof(RestoreWork), OrderNames.Restore)]
 [JsonDerivedType(typeof(PartRestoreWork), OrderNames.PartRestore)]
@@ -154,6 +155,15 @@ public sealed record SecondCopyWork(ParcelPlace Place, SecondDepot Second) : Par
     public override string Name => OrderNames.SecondCopy;
 }
 
+/// <summary>Whether the old computer still is what the parcel has.</summary>
+/// <param name="CarryList">As of a trip: what stays behind by it is not looked at; null: everything is.</param>
+public sealed record LastLookWork(ParcelPlace Place, string? CarryList = null) : ParcelWork(Place)
+{
+    /// <inheritdoc/>
+    [JsonIgnore]
+    public override string Name => OrderNames.LastLook;
+}
+
 /// <summary>What a restore would do.</summary>
 /// <param name="Landing">Where it lands.</param>
 /// <param name="Unfinished">The old computer is gone: a parcel whose last trip broke off counts as it was left.</param>
@@ -230,8 +240,15 @@ public sealed record DepotFound(long? FreeBytes, string? Trouble = null, ParcelH
 /// <param name="Attempt">The attempt it belongs to.</param>
 /// <param name="Outcome">Only in the last batch.</param>
 /// <param name="Depot">In the last batch: how the depot was found; null: none was met.</param>
+/// <param name="Begun">Of a trip, until it was taken once: the parcel that it brings up; null: it has opened none yet.</param>
 public sealed record OrderReport(
-    int Attempt, DateTimeOffset At, OrderProgress? Progress, OrderOutcome? Outcome = null, DepotFound? Depot = null);
+    int Attempt, DateTimeOffset At, OrderProgress? Progress, OrderOutcome? Outcome = null, DepotFound? Depot = null,
+    ParcelBegun? Begun = null);
+
+/// <summary>A parcel that a trip has made or opened. Known from then on, it can be found and opened though that trip never ends.</summary>
+/// <param name="ParcelId">The parcel's own id.</param>
+/// <param name="ParcelKey">The key of a sealed one; null: it is open.</param>
+public sealed record ParcelBegun(string ParcelId, string? ParcelKey);
 
 /// <summary>What the service has of an order's reports.</summary>
 /// <param name="Next">Number of the batch that it expects next.</param>

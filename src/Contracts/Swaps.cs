@@ -85,7 +85,10 @@ public sealed record SignOffSeen(
     string? Statement = null, string? Witness = null, string? Drawn = null);
 
 /// <summary>A parcel.</summary>
-public sealed record ParcelSeen(string Depot, string Address, string Name, int Trips, bool Verified, bool Sealed, HoldSeen Hold);
+/// <param name="Trips">Trips that ended.</param>
+/// <param name="Begun">A first trip has begun it and has not ended: something lies there, and nothing says yet what must.</param>
+public sealed record ParcelSeen(
+    string Depot, string Address, string Name, int Trips, bool Verified, bool Sealed, HoldSeen Hold, bool Begun = false);
 
 /// <summary>A line of a swap's history.</summary>
 public sealed record HistorySeen(long Number, DateTimeOffset At, string By, string Kind, string Words);

@@ -375,7 +375,8 @@ internal sealed class SourceMerge(
         _ => EntryKind.File
     };
 
-    private static bool IsSame(Entry? known, in NodeFacts facts, string? sameAs) =>
+    /// <summary>Whether what stands at the source is what the parcel knows of it.</summary>
+    internal static bool IsSame(Entry? known, in NodeFacts facts, string? sameAs) =>
         known is { GoneSince: null }
             && facts.Kind is NodeKind.File or NodeKind.Folder or NodeKind.Link
             && known!.Kind == KindOf(facts.Kind)

@@ -17,15 +17,20 @@ public sealed record WipeShut(string Tag, IReadOnlyList<string> Missing)
 /// <param name="Signed">Day of the last sign-off by technician or person, in the refresh's zone; null: not signed by its
 /// technician.</param>
 /// <param name="ClosingOpen">Its checklist asks for a closing trip, and none is made.</param>
+/// <param name="LookedLast">Since the last trip, and lately, it was looked at and found as that trip left it.</param>
 /// <param name="OpenHandIn">Titles of hand-in steps that are open and come before the one that hands the computer in.</param>
 public sealed record WipeFacts(
     SwapKind Kind, bool Staged, bool SecondProof, int OpenSnags, long Unexplained, bool Restored, bool HandedOver, bool Accepted,
     DateOnly? Signed,
-    IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps, bool ClosingOpen = false);
+    IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps, bool ClosingOpen = false,
+    bool LookedLast = false);
 
 /// <summary>The gate before an old computer is wiped, from facts.</summary>
 public static class WipeRule
 {
+    /// <summary>How long a last look counts: whoever works on goes on changing files.</summary>
+    public static readonly TimeSpan LookCounts = TimeSpan.FromHours(12);
+
     /// <summary>First day on which it may be wiped; null: not known before it is signed, or it need not be held.</summary>
     public static DateOnly? From(WipeFacts facts, int holdDays) => facts.Kind == SwapKind.Reimage ? null : facts.Signed?.AddDays(holdDays);
 
@@ -45,6 +50,10 @@ public static class WipeRule
                 // The same disk is set up afresh: what is in the depot is then the only copy.
                 if (!facts.Staged) missing.Add("Its files are not staged and verified as a whole.");
                 if (facts.ClosingOpen) missing.Add("Its closing trip is not made: what changed since the last one is only there.");
+                if (!facts.LookedLast)
+                    missing.Add(
+                        $"Nobody has looked in the last {LookCounts.TotalHours:0} hours whether it still is what its last trip left. Order "
+                            + "the last look.");
                 if (!facts.SecondProof)
                     missing.Add(
                         "Its parcel is verified in one way only. Restore a part of it somewhere, or read a second copy, since its last "

@@ -39,7 +39,7 @@ public abstract record Order
     public static IReadOnlyList<Order> All { get; } =
     [
         new Survey(), new Trip(TripPart.First), new Trip(TripPart.TopUp), new Trip(TripPart.Closing), new Verify(), new SecondCopy(),
-        new Look(), new Restore(), new PartRestore([]), new Purge(null), new Adopt(null), new Folders(), new SurveyNew()
+        new LastLook(), new Look(), new Restore(), new PartRestore([]), new Purge(null), new Adopt(null), new Folders(), new SurveyNew()
     ];
 
     /// <summary>The order of that name; null: there is none.</summary>
@@ -71,8 +71,12 @@ public abstract record Order
     private static string Text(SwapKind kind) => kind.ToString().ToLowerInvariant();
 
     // What reads the parcel at the old computer; where that one is lost, at the new one.
-    private static string? NoParcel(SwapStanding swap) =>
-        swap.Kind == SwapKind.Rescue && swap.Trips > 0 ? null : NoOld(swap) ?? (swap.Trips == 0 ? "nothing is staged yet" : null);
+    private static string? NoParcel(SwapStanding swap) => swap switch
+    {
+        { Kind: SwapKind.Rescue, Trips: > 0 } => null,
+        { Trips: 0, HasBegun: true } => "its first trip broke off, so nothing says what must be in the parcel",
+        _ => NoOld(swap) ?? (swap.Trips == 0 ? "nothing is staged yet" : null),
+    };
 
     private static string? BesideParcel(SwapStanding swap) => swap.Kind == SwapKind.Rescue ? swap.NewTag : swap.OldTag;
 
@@ -82,7 +86,7 @@ public abstract record Order
         { Kind: SwapKind.Leave, ReceiverTag: null } => "no computer of the person who receives the parcel is named",
         { Kind: SwapKind.Leave, IsStaged: false } => "its files are not staged and verified",
         { Kind: SwapKind.Leave } => null,
-        { Kind: SwapKind.Rescue, Trips: 0 } => "no parcel serves it yet; name the swap of the lost computer",
+        { Kind: SwapKind.Rescue, HasParcel: false } => "no parcel serves it yet; name the swap of the lost computer",
         { Kind: SwapKind.Rescue } => null,
         _ when !swap.Kind.Restores() => $"a swap of kind {Text(swap.Kind)} has nothing to restore",
         { IsStaged: false } when wantsVerified => "its files are not staged and verified",
@@ -209,6 +213,24 @@ public abstract record Order
         private protected override string? Computer(SwapStanding swap) => BesideParcel(swap);
     }
 
+    /// <summary>
+    /// A look whether the old computer still is what its last trip left in the parcel: before it is emptied, and nothing else has it.
+    /// </summary>
+    public sealed record LastLook : Order
+    {
+        /// <inheritdoc/>
+        public override string Name => OrderNames.LastLook;
+
+        /// <inheritdoc/>
+        public override string Words => "Last look";
+
+        /// <inheritdoc/>
+        public override OrderReach Reach => new(ParcelUse.Reads, ReadsOldDisk: true);
+
+        private protected override string? Against(SwapStanding swap) =>
+            NoOld(swap) ?? (swap.Trips == 0 ? "nothing is staged yet" : null);
+    }
+
     /// <summary>What a restore would do, before it writes.</summary>
     public sealed record Look : Order
     {
@@ -276,7 +298,9 @@ public abstract record Order
         public override OrderReach Reach => new(ParcelUse.Writes, ReadsOldDisk: true, OneByOne: true);
 
         private protected override string? Against(SwapStanding swap) =>
-            NoOld(swap) ?? (swap.Trips > 0 ? "it has a parcel already" : null);
+            NoOld(swap) ?? (swap.Trips > 0
+                ? "it has a parcel already"
+                : swap.HasBegun ? "a first trip has begun its parcel; make that trip again, or purge what it left" : null);
     }
 
     /// <summary>The parcel is taken away, for good.</summary>
@@ -292,8 +316,10 @@ public abstract record Order
         /// <inheritdoc/>
         public override OrderReach Reach => new(ParcelUse.Writes, OutlivesCallOff: true, OneByOne: true);
 
-        private protected override string? Against(SwapStanding swap) => swap.Trips > 0 ? null : "nothing is staged";
+        private protected override string? Against(SwapStanding swap) => swap.HasParcel ? null : "nothing is staged";
 
-        private protected override string? Computer(SwapStanding swap) => swap.NewTag ?? swap.OldTag;
+        // Whoever has begun the parcel reaches its depot; the new computer may not even be there yet.
+        private protected override string? Computer(SwapStanding swap) =>
+            swap is { Trips: 0, OldDied: false, OldTag: { } old } ? old : swap.NewTag ?? swap.OldTag;
     }
 }

@@ -12,6 +12,7 @@ public static class OrderNames
     public const string ClosingTrip = "closing-trip";
     public const string Verify = "verify";
     public const string SecondCopy = "second-copy";
+    public const string LastLook = "last-look";
     public const string Look = "look";
     public const string Restore = "restore";
     public const string PartRestore = "part-restore";

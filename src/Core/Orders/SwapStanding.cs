@@ -11,6 +11,7 @@ namespace YardRelay.Core.Orders;
 /// <param name="IsStaged">Its files are in the depot, and were verified there.</param>
 /// <param name="ReceiverTag">Computer of whoever receives a leaver's parcel; null: none is named.</param>
 /// <param name="IsAccepted">That person accepted it.</param>
+/// <param name="HasBegun">A first trip has begun its parcel, whether or not it ever ended.</param>
 public sealed record SwapStanding(
     SwapKind Kind,
     string? OldTag,
@@ -22,4 +23,9 @@ public sealed record SwapStanding(
     bool IsSwapped,
     bool IsStaged,
     string? ReceiverTag,
-    bool IsAccepted);
+    bool IsAccepted,
+    bool HasBegun = false)
+{
+    /// <summary>Something of it lies in a depot.</summary>
+    public bool HasParcel => Trips > 0 || HasBegun;
+}

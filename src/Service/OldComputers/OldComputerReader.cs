@@ -41,6 +41,12 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             .Select(o => new { o.Swap, o.EndedAt })
             .ToListAsync(cancel))
             .ToLookup(o => o.Swap, o => o.EndedAt);
+        var looked = (await db.Orders.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap) && o.Kind == OrderNames.LastLook && o.State == OrderStates.Done)
+            .Select(o => new { o.Swap, o.EndedAt })
+            .ToListAsync(cancel))
+            .ToLookup(o => o.Swap, o => o.EndedAt);
+        var lately = time.GetUtcNow() - WipeRule.LookCounts;
         var seen = new List<OldComputerSeen>();
         foreach (var swap in swaps)
         {
@@ -61,7 +67,8 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
                     s.Step.Phase == Phase.HandIn && s.State.IsOpen && s.Step.Marks is null && s.Step.Work is not StepWork.Automatic)
                     .Select(s => s.Step.Title)],
                 [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))],
-                steps.Any(s => s.IsOpenClosing));
+                steps.Any(s => s.IsOpenClosing),
+                looked[swap.Id].Any(at => at >= swap.TripAt && at >= lately));
             seen.Add(Seen(swap, computer, facts, clock, refresh.OldHoldDays));
         }
         return seen;

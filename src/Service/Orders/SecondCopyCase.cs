@@ -26,13 +26,14 @@ internal sealed class SecondCopyCase : OrderCase<Order.SecondCopy, CopiedAgain>
             ? new SecondCopyWork(at.Place, new(second.Address, at.Secrets.Open(second.Access)))
             : new SecondCopyWork(at.Place, new(""));
 
-    protected override Task<OrderSum> EnterAsync(OrderOver over, CopiedAgain outcome, CancellationToken cancel)
+    protected override async Task<OrderSum> EnterAsync(OrderOver over, CopiedAgain outcome, CancellationToken cancel)
     {
         if (outcome.IsWhole) over.Swap.CopiedAt = over.W.Now;
-        return Task.FromResult(new OrderSum(
+        return new(
             outcome.IsWhole ? outcome.Said : $"{outcome.Damages} files of the second copy are not what the first says",
             Amount.None,
             Damages: outcome.Damages,
-            Failed: !outcome.IsWhole));
+            Failed: !outcome.IsWhole,
+            Follows: outcome.IsWhole ? await LastLookCase.AfterAsync(over, cancel) : null);
     }
 }

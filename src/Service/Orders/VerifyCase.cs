@@ -38,7 +38,8 @@ internal sealed class VerifyCase : OrderCase<Order.Verify, Verified>
             && swap.OldTag is not null
             && await SwapDepots.SecondAsync(w.Db, swap, cancel) is not null;
         var read = outcome.Read is { } places ? $", every file read {places.Words(ByteText.Of)}" : "";
-        return new($"The parcel is whole{read}", Amount.None, Follows: copies ? (OrderNames.SecondCopy, swap.OldTag!) : null);
+        var next = copies ? (OrderNames.SecondCopy, swap.OldTag!) : await LastLookCase.AfterAsync(over, cancel);
+        return new($"The parcel is whole{read}", Amount.None, Follows: next);
     }
 
     private static string Damaged(int files) => files switch

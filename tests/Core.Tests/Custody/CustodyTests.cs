@@ -78,11 +78,12 @@ public sealed class CustodyTests
     [Fact]
     public void A_reimage_is_wiped_before_its_restore_but_only_with_two_proofs_of_its_parcel()
     {
-        var before = Ready with { Kind = SwapKind.Reimage, Restored = false, Accepted = false, Signed = null };
+        var before = Ready with { Kind = SwapKind.Reimage, Restored = false, Accepted = false, Signed = null, LookedLast = true };
         WipeRule.Missing(before, Today, 14).Single().ShouldContain("one way only");
         WipeRule.Missing(before with { SecondProof = true }, Today, 14).ShouldBeEmpty();
         WipeRule.Missing(before with { SecondProof = true, Staged = false }, Today, 14).ShouldHaveSingleItem();
         WipeRule.Missing(before with { SecondProof = true, ClosingOpen = true }, Today, 14).Single().ShouldContain("closing trip");
+        WipeRule.Missing(before with { SecondProof = true, LookedLast = false }, Today, 14).Single().ShouldContain("last look");
         WipeRule.Missing(
             before with { SecondProof = true, FollowUps = [new("Ask", "noor", Now, FollowUpHold.Wipe)] }, Today, 14).ShouldHaveSingleItem();
     }

@@ -129,6 +129,11 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
         (await RefusedAsync(PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician)), 409))
             .ShouldContain("closing trip is not made");
         await StagedTwiceAsync("closing-trip");
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("Order the last look");
+        await Service.DoAsync(swap, "last-look", hand, HandReport.Fine with { Damages = 2, Trip = 2 });
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("Order the last look");
+        (await Service.OrderAsync(swap, new("last-look"))).EnsureSuccessStatusCode();
+        await Service.DoAsync(swap, "last-look", hand, HandReport.Fine);
         await Service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));
         (await RestoredAsync()).ShouldNotBeNull();
 

@@ -65,7 +65,8 @@ function FindLost({ id, name }: { id: string; name: string }) {
               <br />
               <span className="soft">
                 {l.swap}, {l.lastSeen ? `last seen ${clock.full(l.lastSeen)}` : 'never seen'}, {filesText(l.staged.files)} (
-                {bytesText(l.staged.bytes)}){l.openSnags > 0 && `, ${l.openSnags === 1 ? '1 snag' : `${l.openSnags} snags`} open`}
+                {bytesText(l.staged.bytes)}){!l.lastTripAt && ', its first trip broke off'}
+                {l.openSnags > 0 && `, ${l.openSnags === 1 ? '1 snag' : `${l.openSnags} snags`} open`}
                 {l.refusal && `. It cannot serve: ${l.refusal}`}
               </span>
             </span>

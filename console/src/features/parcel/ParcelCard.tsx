@@ -13,21 +13,25 @@ type Plan = Schemas['LandingWanted']
 export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
   const { parcel, swap } = seen
   const restores = swap.line.some((stop) => stop.station === 'restored')
-  const landing = useQuery({ ...landingQuery(swap.id), enabled: !!parcel?.trips && restores })
+  const landing = useQuery({ ...landingQuery(swap.id), enabled: (!!parcel?.trips || !!parcel?.begun) && restores })
   const look = useParcelOrder(swap.id)
   const [dialog, setDialog] = useState<'landing' | 'part' | 'purge' | 'adopt' | 'skip' | null>(null)
   const afterAll = useRestoreAfterAll(swap.id)
   const clock = useClock()
-  if (!parcel?.trips) return works ? <Adopt seen={seen} /> : null
+  if (!parcel?.trips && !parcel?.begun) return works ? <Adopt seen={seen} /> : null
   const { hold } = parcel
+  // While the old computer is there, its first trip is made again; nothing is restored from what it had left.
+  const lands = restores && (!parcel.begun || swap.kind === 'rescue')
   const close = () => setDialog(null)
   return (
     <section className="card" aria-labelledby="parcel">
       <div className="card-head">
         <h2 id="parcel">The parcel</h2>
         <span className="soft">
-          {parcel.sealed ? 'sealed' : 'open'}, {parcel.trips === 1 ? '1 trip' : `${parcel.trips} trips`}
-          {parcel.verified ? ', verified' : ', not verified since'}
+          {parcel.sealed ? 'sealed' : 'open'},{' '}
+          {parcel.begun
+            ? 'its first trip has not ended'
+            : `${parcel.trips === 1 ? '1 trip' : `${parcel.trips} trips`}${parcel.verified ? ', verified' : ', not verified since'}`}
         </span>
       </div>
       <p className="soft mono path">
@@ -47,15 +51,19 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
               <span aria-hidden="true">■</span> {hold.alarm}
             </p>
           )}
-          {restores && landing.data && <Landing plan={landing.data.plan} by={landing.data.by} />}
-          {restores && landing.data?.foreseen && <Foreseen seen={landing.data.foreseen} />}
+          {lands && landing.data && <Landing plan={landing.data.plan} by={landing.data.by} />}
+          {lands && landing.data?.foreseen && <Foreseen seen={landing.data.foreseen} />}
           {seen.restoreSkip && (
             <p>
               Nothing is restored, decided by {seen.restoreSkip.by} {clock.full(seen.restoreSkip.at)}: {seen.restoreSkip.reason}
             </p>
           )}
           <p className="soft">
-            {hold.missing.length === 0 ? 'Its hold is over: it may be purged.' : `Not to be purged yet. ${hold.missing.join(' ')}`}
+            {parcel.begun && hold.missing.length === 0
+              ? 'Order the first trip again and it goes on where it broke off; or purge what it left, and begin anew.'
+              : hold.missing.length === 0
+                ? 'Its hold is over: it may be purged.'
+                : `Not to be purged yet. ${hold.missing.join(' ')}`}
             {hold.depotEnds ? ` The depot deletes by itself on ${hold.depotEnds}.` : ''}
           </p>
         </>
@@ -63,11 +71,11 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
       {works && !hold.purgedAt && (
         <div className="actions">
           {hold.missing.length === 0 && (
-            <Button size="compact-sm" variant="default" color="red" onClick={() => setDialog('purge')}>
+            <Button size="compact-sm" variant="default" color="red" disabled={swap.isBusy} onClick={() => setDialog('purge')}>
               Purge…
             </Button>
           )}
-          {restores && (
+          {lands && (
             <>
               <Button size="compact-sm" variant="default" disabled={swap.isBusy} onClick={() => setDialog('part')}>
                 Restore a part…

@@ -28,7 +28,7 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
             ? ''
             : doubted
               ? `as trip ${seen.parcel?.trips} left it: the old computer is in doubt`
-              : seen.parcel?.trips
+              : seen.parcel?.trips || total.onNew
                 ? open
                   ? `${countText(open)} of ${filesText(total.old.files)} still open`
                   : `all ${filesText(total.old.files)} explained`
@@ -37,9 +37,11 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
       </div>
       {account.length === 0 ? (
         <Empty>
-          {seen.swap.kind === 'rescue'
-            ? 'No parcel serves this rescue yet. Find the lost computer below; its last good trip comes to the new one.'
-            : "Nothing is known of the old computer's files yet. Order a survey; it reads no content."}
+          {seen.rescue && seen.parcel?.begun
+            ? 'The first trip of the lost computer broke off. What it had brought is counted when it is restored.'
+            : seen.swap.kind === 'rescue'
+              ? 'No parcel serves this rescue yet. Find the lost computer below; its last good trip comes to the new one.'
+              : "Nothing is known of the old computer's files yet. Order a survey; it reads no content."}
         </Empty>
       ) : (
         <div className="table-scroll" tabIndex={0} role="region" aria-label="Files per folder">

@@ -135,6 +135,7 @@ const orders = [
   ['verify-by-service', 'Verify beside the depot, by the service'],
   ['restore', 'Restore to the new computer'],
   ['survey-new', 'Look at the new computer'],
+  ['last-look', 'Last look at the old computer, before it is emptied'],
 ] as const
 
 /** The one order that comes next, and the others behind a menu. */
@@ -144,7 +145,7 @@ function NextOrder({ seen }: { seen: SwapSeen }) {
   const swapKind = seen.swap.kind
   const stages = seen.swap.line.some((stop) => stop.station === 'staged')
   const restores = seen.swap.line.some((stop) => stop.station === 'restored')
-  const hasParcel = !!seen.parcel?.trips
+  const hasParcel = !!seen.parcel?.trips || !!seen.parcel?.begun
   const lands = restores || (swapKind === 'leave' && !!seen.handingOver?.acceptedAt && !!seen.handingOver.tag)
   if (!stages && !hasParcel) return null
   const next = !stages

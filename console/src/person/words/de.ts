@@ -177,6 +177,7 @@ export const de: Words = {
       'closing-trip': 'die letzten Änderungen werden kopiert',
       verify: 'die Kopie wird geprüft',
       'second-copy': 'eine zweite Kopie entsteht',
+      'last-look': 'Ihr Computer wird noch einmal angesehen',
       restore: 'Ihre Dateien kommen auf den neuen Computer',
     },
     folder: 'Ordner',

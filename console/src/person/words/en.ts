@@ -143,6 +143,7 @@ export const en = {
       'closing-trip': 'the last changes are copied',
       verify: 'the copy is checked',
       'second-copy': 'a second copy is made',
+      'last-look': 'your computer is looked at once more',
       restore: 'your files come to the new computer',
     } as Record<string, string>,
     rest: 'Let it rest',
