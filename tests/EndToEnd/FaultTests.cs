@@ -104,6 +104,42 @@ public sealed class FaultTests : IDisposable
         File.ReadAllText(Path.Combine(second, parcel, "data/Documents/late.txt")).ShouldBe("late");
     }
 
+    [Fact]
+    public async Task What_a_sealed_first_trip_had_brought_before_the_old_computer_died_comes_to_the_new_one_and_is_named()
+    {
+        // A pack takes some thousands of files, and is brought as a whole: here are four.
+        await SetUpAsync(files: 1);
+        for (var i = 0; i < 14_000; i++)
+        {
+            Directory.CreateDirectory(Folder[$"disks/KB-1/Notes/{i % 40}"]);
+            File.WriteAllText(Folder[$"disks/KB-1/Notes/{i % 40}/{i}"], $"note {i}");
+        }
+        var recipient = Run.To(Run.Bin("yardhand"), "key", "make", "--out", Folder["recovery.key"]).Out.Trim();
+        void Limit(string rate) => _yard.Line(
+            "depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--seal-to", recipient, "--limit", rate);
+        Limit("25");
+        var hand = _yard.Work();
+        _yard.Line("swap", "order", "first-trip");
+        await UntilMovingAsync(8100);
+        Yard.Kill(hand);
+        _yard.Line("swap", "lost", "KB-1").ShouldContain("broke off");
+        _yard.TryLine("swap", "order", "restore", "spring-0001").All.ShouldContain("its files are not staged and verified");
+        _yard.Line("detour", "disk-died", "spring-0001", "--why", "it clicks").ShouldContain("nothing says how it must be");
+        Limit("400");
+        // The key that opens the parcel was on the computer that died; the service had been told it when the parcel was begun.
+        _yard.Work();
+        _yard.Line("swap", "order", "restore", "spring-0001");
+        _yard.TryLine("swap", "wait");
+        var there = Directory.GetFiles(Folder["disks/KB-11"], "*", SearchOption.AllDirectories);
+        there.Length.ShouldBeInRange(3000, 13_999, _yard.Said);
+        foreach (var file in there)
+            File.ReadAllBytes(file).ShouldBe(File.ReadAllBytes(file.Replace("KB-11", "KB-1", StringComparison.Ordinal)));
+        var (total, snags) = (Swap()["total"]!, Swap()["snags"]!.AsArray());
+        ((long?)total["inDepot"]!["files"], (long?)total["onNew"]!["files"]).ShouldBe((there.Length, there.Length));
+        snags.Select(s => (string)s!["reason"]!).ShouldContain(r => r.Contains("No trip before it ended", StringComparison.Ordinal));
+        _yard.Line("swap", "report", "spring-0001").ShouldContain("on the new computer");
+    }
+
     private bool IsServiceOfThisYard(System.Diagnostics.Process process) =>
         File.Exists($"/proc/{process.Id}/cmdline")
             && File.ReadAllText($"/proc/{process.Id}/cmdline") is var line

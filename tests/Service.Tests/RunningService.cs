@@ -209,7 +209,7 @@ public abstract class RunningService : IAsyncLifetime
     /// <summary>Gives an order and lets its hand report a result at once.</summary>
     public async Task DoAsync(string swap, string kind, HttpClient hand, HandReport found, DepotFound? depot = null)
     {
-        if (kind != "verify") (await OrderAsync(swap, new(kind))).EnsureSuccessStatusCode();
+        if (kind is not ("verify" or "last-look")) (await OrderAsync(swap, new(kind))).EnsureSuccessStatusCode();
         var order = await TakeAsync(hand);
         order.Work.Name.ShouldBe(kind);
         (await EndAsync(hand, order, found, depot)).EnsureSuccessStatusCode();

@@ -71,6 +71,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
         var opened = await opening.OpenOrMakeAsync(options.Sealing, cancel);
         if (!opened.TryGet(out var parcelAt, out var problem)) return problem;
         (var info, _paths) = parcelAt;
+        options.Began?.Invoke(parcelAt.Id, _paths.Seal?.Text());
         var books = new ParcelBooks(depot, _paths, work);
         var names = NameRule.TryParse((string?)info["names"]);
         if (names is null)

@@ -51,6 +51,9 @@ public sealed record TripOptions
     /// <summary>What a named person said of a source that did not look like the one before; null: nobody was asked.</summary>
     public SourceAnswer? Answer { get; init; }
 
+    /// <summary>Told as soon as the parcel is made or opened, before anything is brought: its id, and the key of a sealed one.</summary>
+    public Action<string, string?>? Began { get; init; }
+
     /// <summary>
     /// Whether what the parcel has under a name stays there beside what stands at the source now: after a doubt nothing that may be the
     /// better state is written over.

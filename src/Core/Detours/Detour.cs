@@ -32,9 +32,9 @@ public enum DetourKind
 /// <param name="Start">Of its appointment; null: it has none.</param>
 /// <param name="IsOver">Nothing of it is ahead.</param>
 /// <param name="IsSigned">The technician has signed; what was done is frozen.</param>
-/// <param name="Trips">Trips that ended.</param>
+/// <param name="HasParcel">A trip ended, or a first one has begun the parcel.</param>
 public sealed record DetourFacts(
-    string Name, DateTimeOffset? Start, bool IsOver, bool IsCalledOff, bool IsSwapped, bool IsRestored, bool IsSigned, int Trips,
+    string Name, DateTimeOffset? Start, bool IsOver, bool IsCalledOff, bool IsSwapped, bool IsRestored, bool IsSigned, bool HasParcel,
     string? OldTag, string? NewTag, bool OldDied);
 
 /// <summary>Which detour a swap can take as its facts stand.</summary>
@@ -62,10 +62,9 @@ public static class DetourRule
                 No($"what was done for {facts.Name} is signed off. Open the technician's sign-off again first, with the reason."),
             DetourKind.OldDiskDied when facts.OldTag is null => No($"the swap of {facts.Name} has no old computer."),
             DetourKind.OldDiskDied when facts.OldDied => No("that is noted already."),
-            DetourKind.OldDiskDied when facts.Trips == 0 =>
-                No($"no trip of {facts.OldTag} ever ended, so there is nothing to go on from. Look for another copy and adopt it; bring "
-                    + "what a trip that broke off had left with yardhand restore --unfinished; or decide with the person that nothing is "
-                    + "restored."),
+            DetourKind.OldDiskDied when !facts.HasParcel =>
+                No($"no trip of {facts.OldTag} is known to have begun, so there is nothing to go on from. Look for another copy and adopt "
+                    + "it, or decide with the person that nothing is restored."),
             DetourKind.OldDiskDied when facts.IsRestored => No($"all files of {facts.Name} are on the new computer already."),
             _ => null,
         };

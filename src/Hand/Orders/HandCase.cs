@@ -18,6 +18,13 @@ internal sealed record AtWork(TreeRoot Root, Odometer Odometer, TimeProvider Tim
 {
     /// <summary>How it is done beside other work.</summary>
     public IWork Work { get; } = new ThreadWork(Time);
+
+    /// <summary>The parcel that a trip has made or opened; null: none yet.</summary>
+    public ParcelBegun? Begun
+    {
+        get => Volatile.Read(ref field);
+        set => Volatile.Write(ref field, value);
+    }
 }
 
 /// <summary>How a hand does one kind of order.</summary>

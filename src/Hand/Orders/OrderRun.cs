@@ -18,6 +18,9 @@ internal sealed class OrderRun(HandState state, Odometer odometer, RateGate gate
 {
     private readonly AtWork _at = new(TreeRoot.Here(state.Root), odometer, time);
 
+    /// <summary>The parcel that a trip has made or opened; null: none yet.</summary>
+    public ParcelBegun? Begun => _at.Begun;
+
     /// <summary>What was found, and how the depot was; whatever breaks is told, not thrown.</summary>
     public async Task<(OrderOutcome Outcome, DepotFound? Found)> DoAsync(OrderWork work, CancellationToken cancel)
     {

@@ -26,7 +26,8 @@ internal sealed class TripCase : ParcelCase<TripWork>
             Keys = parcel.Keys,
             Sealing = recipients.Count > 0 ? new(recipients, null) : null,
             ByNeed = work.ByNeed,
-            Answer = work.Source
+            Answer = work.Source,
+            Began = (id, key) => at.Begun = new(id, key)
         };
         var trip = await new Trip(parcel.Depot, parcel.Path, options, at.Odometer, at.Work).RunAsync(at.Root, cancel);
         if (!trip.TryGet(out var carried, out var refused)) return new NotDone(refused.Message, (refused as SourceDoubted)?.Doubt);

@@ -61,7 +61,9 @@ internal sealed class Worker(HandState state, string folder, Power power, string
         var gate = new RateGate(time) { BytesPerSecond = waits is null ? share : 0 };
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var number = 1;
-        var work = Task.Run(() => new OrderRun(state, odometer, gate, time).DoAsync(order.Work, stop.Token), CancellationToken.None);
+        var run = new OrderRun(state, odometer, gate, time);
+        var isBegunTold = false;
+        var work = Task.Run(() => run.DoAsync(order.Work, stop.Token), CancellationToken.None);
         var (lastBytes, lastAt) = (0L, time.GetTimestamp());
         while (await Task.WhenAny(work, Task.Delay(ReportEvery, time, cancel)) != work)
         {
@@ -92,6 +94,7 @@ internal sealed class Worker(HandState state, string folder, Power power, string
 
         async Task<bool> ReportAsync(OrderReport report)
         {
+            if (!isBegunTold) report = report with { Begun = run.Begun };
             while (true)
             {
                 try
@@ -100,6 +103,7 @@ internal sealed class Worker(HandState state, string folder, Power power, string
                     if (taken.IsOk)
                     {
                         number = taken.Value.Next;
+                        isBegunTold |= report.Begun is not null;
                         if (report.Outcome is null) share = taken.Value.BytesPerSecond;
                         return true;
                     }

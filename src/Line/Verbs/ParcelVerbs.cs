@@ -134,7 +134,7 @@ internal static class ParcelVerbs
                         l.Model ?? "",
                         l.Site,
                         $"{l.LastSeen?.LocalDateTime:yyyy-MM-dd HH:mm}",
-                        $"{l.LastTripAt?.LocalDateTime:yyyy-MM-dd HH:mm}",
+                        l.LastTripAt is { } last ? $"{last.LocalDateTime:yyyy-MM-dd HH:mm}" : "broke off",
                         $"{l.Staged.Files:#,0}",
                         ByteText.Of(l.Staged.Bytes),
                         l.Refusal is { } why ? $"no: {why}" : l.OpenSnags > 0 ? $"yes, {l.OpenSnags} snags open" : "yes"
@@ -148,7 +148,7 @@ internal static class ParcelVerbs
             Required = true
         };
         var lostTag = new Option<string>("--tag") { Description = "Asset tag of the lost computer, once more.", Required = true };
-        yield return Call.Command("rescue", "Lets the last good trip of a lost computer serve a rescue.",
+        yield return Call.Command("rescue", "Lets what was staged of a lost computer serve a rescue.",
             "yardline swap rescue autumn-0071 --from autumn-0012 --tag KB-1187", [swap, from, lostTag], (c, _, a, cancel) =>
             c.PutRescueAsync(
                 a.GetValue(swap)!,

@@ -118,7 +118,7 @@ internal sealed class DayNeeds(YardDb db, RefreshRow refresh, DateTimeOffset now
             var ends = depot.EndsOn!.Value;
             if (ends.DayNumber - today.DayNumber > Core.Carrying.Hold.AlarmDays) continue;
             var there = db.Swaps.AsNoTracking().Where(s =>
-                s.Refresh == refresh.Key && s.Depot == depot.Key && s.Trips > 0 && s.PurgedAt == null);
+                s.Refresh == refresh.Key && s.Depot == depot.Key && (s.Trips > 0 || s.ParcelId != null) && s.PurgedAt == null);
             var waiting = await there.CountAsync(s => s.RestoredAt == null && restores.Contains(s.Kind), cancel);
             var safe = _clock.StartOf(ends.AddDays(1 - depot.HoldDays));
             var held = await there.CountAsync(

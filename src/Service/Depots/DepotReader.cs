@@ -11,7 +11,9 @@ internal sealed class DepotReader(YardDb db, BuiltInDepot own, DepotSecrets secr
     /// <summary>All depots of a refresh, with what lies in them and what was promised them.</summary>
     public async Task<List<DepotSeen>> ReadAsync(string refresh, CancellationToken cancel)
     {
-        var lies = await db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.Depot != null && s.Trips > 0).GroupBy(s => s.Depot!)
+        var lies = await db.Swaps.AsNoTracking()
+            .Where(s => s.Refresh == refresh && s.Depot != null && (s.Trips > 0 || s.ParcelId != null))
+            .GroupBy(s => s.Depot!)
             .Select(g => new
             {
                 g.Key,

@@ -22,5 +22,5 @@ internal static class DetourReader
     public static DetourFacts FactsOf(SwapRow s, bool signed) =>
         new(
             s.Name, s.Start, SwapFacts.IsOver(s), s.CalledOffAt is not null, s.SwappedAt is not null, s.RestoredAt is not null, signed,
-            s.Trips, s.OldTag, s.NewTag, s.OldDiedAt is not null);
+            SwapFacts.HasParcel(s), s.OldTag, s.NewTag, s.OldDiedAt is not null);
 }

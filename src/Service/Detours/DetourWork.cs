@@ -205,9 +205,10 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
         var there = account.Aggregate(Amount.None, (sum, f) => sum + f.InDepot);
         (swap.OldDiedAt, swap.RescuedFrom) = (w.Now, swap.Id);
         await WithdrawAsync(o => o.Tag == swap.OldTag, cancel);
-        _lines.Add(
-            $"What there is, is trip {swap.Trips} of {When(swap.TripAt ?? w.Now)}: {ByteText.Files(there.Files)}, "
-                + $"{ByteText.Of(there.Bytes)}.");
+        _lines.Add(swap.TripAt is { } last
+            ? $"What there is, is trip {swap.Trips} of {When(last)}: {ByteText.Files(there.Files)}, {ByteText.Of(there.Bytes)}."
+            : $"The first trip of {swap.OldTag} broke off. What it had brought can be restored; nothing says how it must be, so the "
+                + "restore names it, to be looked at.");
         foreach (var snag in open)
         {
             (snag.End, snag.EndedBy, snag.EndReason, snag.EndedAt) =
@@ -223,20 +224,25 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
             if (open.Count > MostNamed) _lines.Add($"… and {open.Count - MostNamed} more, in the list of snags.");
         }
         _lines.Add(
-            $"What was made or changed on the disk after {When(swap.TripAt ?? w.Now)} was seen by no trip that ended"
-                + $"{(open.Count > 0 ? " but for these" : "")}: ask {swap.Name}.");
-        if (!(swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt))
+            (swap.TripAt is { } ended
+                ? $"What was made or changed on the disk after {When(ended)} was seen by no trip that ended"
+                    + (open.Count > 0 ? " but for these" : "")
+                : "What that trip had not brought is lost with the disk, and no list says what it is")
+                + $": ask {swap.Name}.");
+        if (swap.Trips > 0 && !(swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt))
             _lines.Add("The parcel was not verified since that trip: verify it before it is restored.");
         if (swap.Kind is SwapKind.Renew or SwapKind.Second)
         {
             swap.Kind = SwapKind.Rescue;
             await KindMove.ToKindAsync(w, swap, facts, cancel);
-            _lines.Add("The swap goes on as a rescue, from that trip.");
+            _lines.Add($"The swap goes on as a rescue, from {(swap.Trips > 0 ? "that trip" : "what that trip had brought")}.");
         }
         else if (swap.Kind == SwapKind.Reimage)
             _lines.Add("A computer whose disk died is not set up afresh: a new disk, or a spare computer, takes its place.");
         await FollowUpAsync(
-            $"Tell {swap.Name} what is missing since {When(swap.TripAt ?? w.Now)}, and ask where else it may be.",
+            swap.TripAt is { } known
+                ? $"Tell {swap.Name} what is missing since {When(known)}, and ask where else it may be."
+                : $"Tell {swap.Name} that only what a broken-off trip had brought is there, and ask where else the rest may be.",
             FollowUpHold.SignOff,
             cancel);
         return $"The disk of {swap.OldTag} died{Because(told.Reason)}";
@@ -262,7 +268,7 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
         SwapFacts.Settle(swap);
         if (swap.OldTag is not null && swap.HandedInAt is null)
             _lines.Add($"{swap.OldTag} stays in use; it is neither wiped nor handed in.");
-        if (swap.Trips > 0 && swap.PurgedAt is null)
+        if (SwapFacts.HasParcel(swap) && swap.PurgedAt is null)
             _lines.Add("What was carried is held as long as the depot says, counted from today, and can be restored until then.");
     }
 

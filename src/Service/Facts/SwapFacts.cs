@@ -59,7 +59,16 @@ internal static class SwapFacts
             : new SwapCalledOff(s.Name, s.CalledOffBecause);
 
     /// <summary>Anything was done for it beyond planning.</summary>
-    public static bool HasBegun(SwapRow s) => s.SurveyedAt is not null || s.Trips > 0 || s.SwappedAt is not null;
+    public static bool HasBegun(SwapRow s) => s.SurveyedAt is not null || HasParcel(s) || s.SwappedAt is not null;
+
+    /// <summary>Something of it lies in a depot: a trip ended, or a first one has begun its parcel.</summary>
+    public static bool HasParcel(SwapRow s) => s.Trips > 0 || HasUnfinishedParcel(s);
+
+    /// <summary>A first trip has begun the parcel and has not ended: nothing says yet what must be in it.</summary>
+    public static bool HasUnfinishedParcel(SwapRow s) => s.Trips == 0 && s.ParcelId is not null;
+
+    /// <summary>The same while the old computer is there, so that the trip can be made again: nobody misses what lies there.</summary>
+    public static bool CanBeginAnew(SwapRow s) => HasUnfinishedParcel(s) && s.Kind.Stages() && s.OldDiedAt is null;
 
     /// <summary>The appointment itself has begun.</summary>
     public static bool IsUnderWay(SwapRow s) => s.SwappedAt is not null || s.RestoredAt is not null || s.AcceptedAt is not null;
@@ -95,7 +104,7 @@ internal static class SwapFacts
     public static bool IsRestored(SwapRow s, IReadOnlyList<FolderAccount> account, IReadOnlyList<SnagRow> snags) =>
         s.RestoreSkippedAt is not null
             || (s.RestoreAt is not null
-                && s.RestoreAt >= s.TripAt
+                && (HasUnfinishedParcel(s) || s.RestoreAt >= s.TripAt)
                 && account.All(f => f.OnNew is not null && f.RestoreAddsUp)
                 && !snags.Any(n => n.Side == "new" && n.End == "open"));
 

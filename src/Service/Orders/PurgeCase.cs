@@ -4,6 +4,7 @@ using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
 using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Parcels;
 using YardRelay.Service.Problems;
 
@@ -38,7 +39,9 @@ internal sealed class PurgeCase : OrderCase<Order.Purge, Purged>
         var words = outcome.IsWhole
             ? $"Purged: {ByteText.Files(outcome.Removed.Files)}; the depot lists nothing of it"
             : "The depot still lists something of it";
-        if (outcome.IsWhole)
+        // Without a trip that ended nothing of the swap is done: the next first trip begins anew.
+        if (outcome.IsWhole && SwapFacts.CanBeginAnew(swap)) await ParcelBeginning.ForgetAsync(w, swap, cancel);
+        else if (outcome.IsWhole)
         {
             swap.PurgedAt = w.Now;
             // A rescue's parcel is that of the swap whose computer was lost.

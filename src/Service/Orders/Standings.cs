@@ -1,5 +1,6 @@
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Orders;
 
@@ -17,5 +18,6 @@ internal static class Standings
         IsSwapped: swap.SwappedAt is not null,
         IsStaged: swap.StagedAt is not null,
         swap.ReceiverTag,
-        IsAccepted: swap.ReceiverAcceptedAt is not null);
+        IsAccepted: swap.ReceiverAcceptedAt is not null,
+        HasBegun: SwapFacts.HasUnfinishedParcel(swap));
 }

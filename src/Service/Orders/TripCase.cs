@@ -31,13 +31,13 @@ internal sealed class TripCase : OrderCase<Order.Trip, Carried>
 
     protected override async Task<OrderSum> EnterAsync(OrderOver over, Carried outcome, CancellationToken cancel)
     {
-        var (w, swap, seen) = (over.W, over.Swap, SumOf(outcome.Folders));
+        var (w, swap, seen, isFirst) = (over.W, over.Swap, SumOf(outcome.Folders), over.Swap.Trips == 0);
         await AccountEntry.CarriedAsync(w, swap, outcome.Folders, outcome.Snags, outcome.Trip, cancel);
         var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
         if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
         cargo.LeftOutBy = outcome.Reasons is { Count: > 0 } reasons ? System.Text.Json.JsonSerializer.Serialize(reasons) : null;
-        if (outcome.ParcelKey is { } key && cargo.ParcelKey is null) cargo.ParcelKey = over.Keys.Seal(key);
-        swap.ParcelId ??= outcome.ParcelId;
+        if (outcome.ParcelKey is { } key && outcome.ParcelId is null) cargo.ParcelKey ??= over.Keys.Seal(key);
+        if (outcome.ParcelId is { } id) await ParcelBeginning.TakeAsync(w, swap, new(id, outcome.ParcelKey), over.Keys, isFirst, cancel);
         if (outcome.PassphraseSet)
         {
             (cargo.Passphrase, cargo.PassphraseAt) = (null, w.Now);

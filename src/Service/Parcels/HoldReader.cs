@@ -29,8 +29,8 @@ internal static class HoldReader
             swap.CalledOffAt is not null || signed.Exists(s => s.Part == SignOffPart.Technician),
             swap.Kind.Restores() && swap.RestoredAt is null && swap.CalledOffAt is null,
             account.Sum(f => f.Open.Files + Math.Abs(f.Unexplained)),
-            swap.PurgedAt is null && swap.Trips > 0 ? depot?.EndsOn : null);
-        var missing = hold.Missing.ToList();
+            swap.PurgedAt is null && SwapFacts.HasParcel(swap) ? depot?.EndsOn : null);
+        var missing = SwapFacts.CanBeginAnew(swap) ? [] : hold.Missing.ToList();
         if (swap.Kind == SwapKind.Leave && swap.Trips > 0 && swap.ReceiverAcceptedAt is null)
             missing.Insert(0, "The person who receives it has not accepted it.");
         if (await db.Swaps.AsNoTracking()

@@ -43,8 +43,8 @@ internal static class RescueHandlers
             w.Note(
                 "rescue.set",
                 swap,
-                $"{w.By} lets the parcel of {from.Id} {from.Name} ({from.OldTag}) serve the rescue of {row.Name}; its last good trip is of "
-                    + $"{from.TripAt:yyyy-MM-dd HH:mm} UTC",
+                $"{w.By} lets the parcel of {from.Id} {from.Name} ({from.OldTag}) serve the rescue of {row.Name}; "
+                    + (from.TripAt is { } last ? $"its last good trip is of {last:yyyy-MM-dd HH:mm} UTC" : "its first trip broke off"),
                 new() { ["from"] = from.Id, ["trips"] = from.Trips });
             await SwapSettling.SettleAsync(w, row, cancel);
             return (await Rescues.ReadAsync(w.Db, row, cancel))!;

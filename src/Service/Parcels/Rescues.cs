@@ -3,6 +3,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Parcels;
 
@@ -14,7 +15,7 @@ internal static class Rescues
     /// <summary>What serves a rescue; null: nothing does, or the swap is none.</summary>
     public static async Task<RescueSeen?> ReadAsync(YardDb db, SwapRow swap, CancellationToken cancel)
     {
-        if (swap.Kind != SwapKind.Rescue || swap.Trips == 0) return null;
+        if (swap.Kind != SwapKind.Rescue || !SwapFacts.HasParcel(swap)) return null;
         var from = swap.RescuedFrom is { } id && id != swap.Id
             ? await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel)
             : swap;
@@ -25,8 +26,11 @@ internal static class Rescues
                 from.Name,
                 from.OldTag,
                 swap.TripAt,
-                $"The last good trip is of {swap.TripAt:yyyy-MM-dd HH:mm} UTC. What was made or changed at "
-                    + $"{from.OldTag ?? "the lost computer"} after that is lost with it.");
+                SwapFacts.HasUnfinishedParcel(swap)
+                    ? $"The first trip of {from.OldTag ?? "the lost computer"} broke off. What it had brought can be restored: nothing "
+                        + "says how it must be, so it is named, to be looked at. What it had not brought is lost with the computer."
+                    : $"The last good trip is of {swap.TripAt:yyyy-MM-dd HH:mm} UTC. What was made or changed at "
+                        + $"{from.OldTag ?? "the lost computer"} after that is lost with it.");
     }
 
     /// <summary>Computers with something staged, those that were seen last first, found by tag, person or swap.</summary>
@@ -39,13 +43,13 @@ internal static class Rescues
                 .Replace("_", "\\_", StringComparison.Ordinal)
             + "%";
         var swaps = await db.Swaps.AsNoTracking()
-            .Where(s => s.Trips > 0
+            .Where(s => (s.Trips > 0 || s.ParcelId != null)
                 && s.RescuedFrom == null
                 && (EF.Functions.Like(s.Name.ToLower(), like, "\\")
                     || EF.Functions.Like((s.OldTag ?? "").ToLower(), like, "\\")
                     || EF.Functions.Like(s.Person.ToLower(), like, "\\")
                     || EF.Functions.Like(s.Id.ToLower(), like, "\\")))
-            .OrderByDescending(s => s.TripAt).ThenBy(s => s.Id).Take(Most).ToListAsync(cancel);
+            .OrderByDescending(s => s.TripAt != null).ThenByDescending(s => s.TripAt).ThenBy(s => s.Id).Take(Most).ToListAsync(cancel);
         var ids = swaps.ConvertAll(s => s.Id);
         var heard = await db.Orders.AsNoTracking()
             .Where(o => ids.Contains(o.Swap) && o.HeardAt != null)
@@ -78,9 +82,9 @@ internal static class Rescues
     public static string? Refusal(SwapRow s) =>
         s.PurgedAt is not null
             ? "its parcel is purged"
-            : s.Trips == 0 || s.Parcel is null
+            : !SwapFacts.HasParcel(s) || s.Parcel is null
             ? "nothing of it was staged"
-            : !IsGood(s)
+            : s.Trips > 0 && !IsGood(s)
             ? "its parcel was not found whole since its last trip; have it verified by the service first"
             : null;
 }

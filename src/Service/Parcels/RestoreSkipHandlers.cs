@@ -27,7 +27,8 @@ internal static class RestoreSkipHandlers
                 return new RestoreSkipKindProblem(row.Kind.ToString().ToLowerInvariant());
             if (row.RestoreAt is not null) return new RestoreSkipRestoredProblem(swap);
             var foreseen = KeptLanding.Of(await w.Db.Cargo.AsNoTracking().FirstOrDefaultAsync(c => c.Swap == swap, cancel)).Foreseen;
-            if (row.Trips > 0 && (foreseen is null || foreseen.At < row.TripAt))
+            var canLook = row.Trips > 0 || (row.Kind == SwapKind.Rescue && SwapFacts.HasParcel(row));
+            if (canLook && (foreseen is null || foreseen.At < row.TripAt))
                 return new RestoreSkipUnseenProblem(swap);
             if (row.RestoreSkippedAt is not null && row.RestoreSkipReason == reason)
                 return new RestoreSkipSeen(row.RestoreSkippedBy!, row.RestoreSkippedAt.Value, reason);

@@ -68,7 +68,8 @@ internal sealed class PersonReader(YardDb db, SwapReader reader, TimeProvider ti
             facts.Subject.IsSealed ? new(cargo?.PassphraseAt, cargo?.Passphrase is not null) : null,
             [.. questions.Select(q =>
                 new PersonQuestion(q.Id, Says[q.Cause], OwnWords(q.Words, swap.Name), q.MadeAt, q.Outcome, q.DoneBy, q.DoneAt))],
-            swap.Trips > 0 ? (await reader.HoldAsync(swap, cancel)).Until : null, whom ?? refresh.Name, swap.UrgentReadyAt, swap.RestoredAt,
+            SwapFacts.HasParcel(swap) ? (await reader.HoldAsync(swap, cancel)).Until : null,
+            whom ?? refresh.Name, swap.UrgentReadyAt, swap.RestoredAt,
             await MaySelfAsync(swap, cancel),
             await PersonBooking.ReadAsync(db, swap, refresh, now, cancel),
             person?.MailOff ?? false,

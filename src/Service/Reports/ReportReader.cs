@@ -36,7 +36,7 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
             [.. snags.Where(n => n.End == "waived").Select(SwapReader.Seen)],
             [.. snags.Where(n => n.End == "open").Select(SwapReader.Seen)],
             programs,
-            row.Trips == 0 ? null : await reader.HoldAsync(row, cancel), Words(row, total));
+            !SwapFacts.HasParcel(row) ? null : await reader.HoldAsync(row, cancel), Words(row, total));
     }
 
     private static IReadOnlyList<StayedBehind> Stayed(CargoRow? cargo)
@@ -49,7 +49,10 @@ internal sealed class ReportReader(YardDb db, SwapReader reader, TimeProvider ti
 
     private static string Words(SwapRow row, FolderAccount total)
     {
-        if (row.Trips == 0) return "Nothing was carried yet.";
+        if (row.Trips == 0 && total.OnNew is null)
+            return SwapFacts.HasUnfinishedParcel(row)
+                ? "A first trip has begun and not ended yet: nothing says what it brought."
+                : "Nothing was carried yet.";
         var open = total.Open.Files + total.OpenAtNew.Files;
         var stayed = total.LeftOut.Files + total.Waived.Files + total.WaivedAtNew.Files;
         var came = total.OnNew is { } there

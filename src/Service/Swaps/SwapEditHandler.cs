@@ -1,8 +1,15 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.FollowUps;
 using YardRelay.Core.Ids;
+using YardRelay.Core.Orders;
+using YardRelay.Records;
+using YardRelay.Service.Accounts;
+using YardRelay.Service.Facts;
+using YardRelay.Service.FollowUps;
 using YardRelay.Service.Orders;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Worlds;
@@ -16,7 +23,7 @@ internal static class SwapEditHandler
     private const int Most = 2000;
 
     internal static async Task<Results<Ok<SwapsEdited>, ProblemHttpResult>> HandleAsync(
-        RefreshKey refresh, SwapEdit edit, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, SwapEdit edit, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         var times = (edit.Free ?? []).Select(t => ("edit.free", t))
             .Concat((edit.Preferred ?? []).Select(t => ("edit.preferred", t)))
@@ -44,8 +51,10 @@ internal static class SwapEditHandler
             {
                 if (!await w.Db.Depots.AnyAsync(d => d.Refresh == refresh && d.Key == depot, cancel))
                     return ServiceProblem.NotFound("depot", depot);
-                if (rows.Find(r => r.Trips > 0 && r.Depot != depot) is { } staged)
+                if (rows.Find(r => SwapFacts.HasParcel(r) && !SwapFacts.CanBeginAnew(r) && r.Depot != depot) is { } staged)
                     return new EditDepotProblem(staged.Id, staged.Name);
+                if (await UnderWayAsync(w, rows.FindAll(r => r.Depot != depot), cancel) is { } busy)
+                    return new EditDepotBusyProblem(busy.Id, busy.Name);
             }
             var changed = 0;
             foreach (var row in rows)
@@ -58,6 +67,8 @@ internal static class SwapEditHandler
                 if (edit.Preferred is not null) row.Preferred = [.. edit.Preferred.Select(f => f.Trim())];
                 if (edit.PinnedStart is { } start) row.PinnedStart = start.ToUniversalTime();
                 if (edit.PinnedTechnician is not null) row.PinnedTechnician = edit.PinnedTechnician;
+                if (edit.Depot is not null && row.Depot != edit.Depot && SwapFacts.CanBeginAnew(row))
+                    await LeaveBehindAsync(w, row, user.NameOf(), cancel);
                 if (edit.Depot is not null && row.Depot != edit.Depot)
                     (row.Depot, row.Parcel) = (edit.Depot, row.Parcel ?? SwapDepots.ParcelOf(row));
                 if (edit.Unpin) (row.PinnedStart, row.PinnedTechnician) = (null, null);
@@ -70,7 +81,29 @@ internal static class SwapEditHandler
         }, cancel)).ToHttp();
     }
 
-    private static string Describe(Records.SwapRow s) =>
+    /// <summary>One whose parcel is at work just now: what a hand was told stays true until it ends.</summary>
+    private static async Task<SwapRow?> UnderWayAsync(Change w, List<SwapRow> rows, CancellationToken cancel)
+    {
+        var ids = rows.ConvertAll(r => r.Id);
+        var kinds = Order.All.Where(o => o.Reach.Parcel != ParcelUse.None).Select(o => o.Name).ToList();
+        var busy = await w.Db.Orders
+            .Where(o => ids.Contains(o.Swap) && o.State == OrderStates.UnderWay && kinds.Contains(o.Kind))
+            .Select(o => o.Swap).FirstOrDefaultAsync(cancel);
+        return rows.Find(r => r.Id == busy);
+    }
+
+    /// <summary>What a broken-off first trip had brought stays there: the next begins anew, and somebody is to take it away.</summary>
+    private static async Task LeaveBehindAsync(Change w, SwapRow row, string account, CancellationToken cancel)
+    {
+        var depot = await w.Db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == row.Refresh && d.Key == row.Depot, cancel);
+        await ParcelBeginning.ForgetAsync(w, row, cancel);
+        await FollowUpDesk.AddAsync(
+            w, row.Id,
+            $"Take away what a trip that broke off left in the depot {depot?.Name ?? row.Depot}: parcel '{row.Parcel}' (yardhand purge).",
+            account, null, FollowUpHold.Nothing, "depot", cancel);
+    }
+
+    private static string Describe(SwapRow s) =>
         $"weight {s.Weight}{(s.Depot is null ? "" : $", staged in {s.Depot}")}{(s.Wave is null ? "" : $", wave {s.Wave}")}"
             + $"{(s.Skills.Count == 0 ? "" : $", needs {string.Join(" and ", s.Skills)}")}"
             + $"{(s.Free.Count == 0 ? "" : $", free {string.Join("; ", s.Free)}")}"

@@ -52,6 +52,10 @@ internal sealed record EditDepotProblem(string Swap, string Name) : ServiceProbl
     "edit.depot",
     $"Files of {Swap} {Name} lie in another depot already; nothing was changed.", 409);
 
+internal sealed record EditDepotBusyProblem(string Swap, string Name) : ServiceProblem(
+    "edit.depot-busy",
+    $"A hand is at work on the parcel of {Swap} {Name}. Withdraw that order or wait for its end; nothing was changed.", 409);
+
 internal sealed record EditTimeProblem(string Field, string Text) : Problem(
     Field,
     $"'{Text}' is not a time. Write 2026-11-25 08:00-12:00.");

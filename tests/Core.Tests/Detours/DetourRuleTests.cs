@@ -8,10 +8,10 @@ public sealed class DetourRuleTests
     private static readonly DateTimeOffset Now = new(2026, 11, 26, 9, 0, 0, TimeSpan.Zero);
 
     private static readonly Gen<DetourFacts> Any = Gen.Select(
-        Gen.OneOf(Gen.Int[-120, 120].Select(i => (int?)i), Gen.Const((int?)null)), Gen.Bool.Array[6], Gen.Int[0, 2], Gen.Bool, Gen.Bool)
-        .Select((start, is_, trips, hasOld, hasNew) =>
+        Gen.OneOf(Gen.Int[-120, 120].Select(i => (int?)i), Gen.Const((int?)null)), Gen.Bool.Array[6], Gen.Bool, Gen.Bool, Gen.Bool)
+        .Select((start, is_, hasParcel, hasOld, hasNew) =>
         new DetourFacts(
-            "Ida", start is { } m ? Now.AddMinutes(m) : null, is_[0], is_[1], is_[2], is_[3], is_[4], trips, hasOld ? "KB-1" : null,
+            "Ida", start is { } m ? Now.AddMinutes(m) : null, is_[0], is_[1], is_[2], is_[3], is_[4], hasParcel, hasOld ? "KB-1" : null,
             hasNew ? "KB-2" : null, is_[5]));
 
     [Fact]
@@ -37,6 +37,6 @@ public sealed class DetourRuleTests
             (facts.NewTag is not null && !facts.IsSigned).ShouldBeTrue("what is signed stays as it was signed");
         if (open.Contains(DetourKind.WrongComputer)) facts.IsSigned.ShouldBeFalse();
         if (open.Contains(DetourKind.OldDiskDied))
-            (facts.Trips > 0 && facts.OldTag is not null && !facts.IsRestored && !facts.OldDied).ShouldBeTrue();
+            (facts.HasParcel && facts.OldTag is not null && !facts.IsRestored && !facts.OldDied).ShouldBeTrue();
     });
 }

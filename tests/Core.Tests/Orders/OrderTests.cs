@@ -39,6 +39,16 @@ public sealed class OrderTests
     }
 
     [Fact]
+    public void What_a_first_trip_that_broke_off_left_is_carried_on_purged_or_landed_by_a_rescue_and_nothing_else()
+    {
+        string[] Can(SwapKind kind) => [.. Order.All
+            .Where(o => o.Reach.Parcel != ParcelUse.None && o.ComputerOf(Standing(kind, 0) with { HasBegun = true }).IsOk)
+            .Select(o => o.Name).Order(StringComparer.Ordinal)];
+        Can(SwapKind.Renew).ShouldBe([OrderNames.FirstTrip, OrderNames.Purge]);
+        Can(SwapKind.Rescue).ShouldBe([OrderNames.Look, OrderNames.PartRestore, OrderNames.Purge, OrderNames.Restore]);
+    }
+
+    [Fact]
     public void Each_kind_has_a_name_and_words_of_its_own()
     {
         Order.All.Select(o => o.Name).ShouldBeUnique();

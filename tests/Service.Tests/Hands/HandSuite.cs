@@ -90,7 +90,10 @@ public abstract class HandSuite(RunningService service)
         var refresh = await service.RefreshAsync();
         var hand = await service.HandAsync(refresh, "KB-1");
         await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
-        foreach (var (number, code) in new[] { (null, "hand.older"), ("1", "hand.older"), ("3", "hand.newer") })
+        foreach (var (number, code) in new[]
+        {
+            (null, "hand.older"), ($"{HandProtocol.Number - 1}", "hand.older"), ($"{HandProtocol.Number + 1}", "hand.newer")
+        })
         {
             hand.DefaultRequestHeaders.Remove(HandProtocol.Header);
             if (number is not null) hand.DefaultRequestHeaders.Add(HandProtocol.Header, number);
