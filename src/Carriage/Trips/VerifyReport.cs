@@ -29,6 +29,9 @@ public sealed record VerifyReport(Amount Payload, IReadOnlyList<Damage> Damages,
     /// <summary>What was mended from the second copy, by its path in the bag.</summary>
     public IReadOnlyList<string> Mended { get; init; } = [];
 
+    /// <summary>How the second copy stands to this one, in whole sentences; null: none was looked at.</summary>
+    public string? SecondCopy { get; init; }
+
     /// <summary>Where what was read of the files came from; null: none was read.</summary>
     public ReadPlaces? Read { get; init; }
 

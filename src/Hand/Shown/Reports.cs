@@ -99,6 +99,7 @@ internal static class Reports
 
     public static void Show(VerifyReport report)
     {
+        if (report.SecondCopy is { } copies) Console.Out.WriteLine(copies);
         foreach (var mended in report.Mended) Console.Out.WriteLine($"mended from the second copy: {mended}");
         foreach (var damage in report.Damages)
             Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");

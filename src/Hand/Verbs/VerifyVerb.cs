@@ -2,6 +2,7 @@ using System.CommandLine;
 using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Shown;
@@ -31,7 +32,11 @@ internal static class VerifyVerb
                     + "are always read."
         };
         var secondCopy = VerbOptions.SecondCopy();
-        secondCopy.Description += " What is damaged is mended from there.";
+        secondCopy.Description += " What is damaged is mended from there, and a first copy that is older is brought up.";
+        var bringBack = new Option<bool>("--bring-back")
+        {
+            Description = "With --second-copy: the first depot's disk died; its new one gets the whole parcel from the second."
+        };
         var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
         var command = new Command(
             "verify",
@@ -46,6 +51,7 @@ internal static class VerifyVerb
                 seed,
                 changed,
                 secondCopy,
+                bringBack,
                 identity,
                 passphrase,
                 json
@@ -66,6 +72,12 @@ internal static class VerifyVerb
                 new(
                     place.Depot, place.Parcel, new TripOptions().AtOnce, progress, ThreadWork.Here, args.GetValue(sample) / 100,
                     args.GetValue(seed), keys, args.GetValue(changed));
+            string? copies = null;
+            if (beside is not null)
+            {
+                var both = new TwoCopies(place.Depot, beside, place.Parcel, progress, ThreadWork.Here);
+                if (!(await BringUpAsync(both, args.GetValue(bringBack), stop)).TryGet(out copies, out var apart)) return apart;
+            }
             var verified = await verification.RunAsync(stop);
             if (beside is not null && verified is { IsOk: true, Value.IsWhole: false })
             {
@@ -76,9 +88,21 @@ internal static class VerifyVerb
                 verification = Verification();
                 if ((verified = await verification.RunAsync(stop)).IsOk) verified = verified.Value with { Mended = mended };
             }
-            if (verified.IsOk) await verification.NoteAsync(verified.Value, stop);
-            return verified;
+            if (!verified.IsOk) return verified;
+            await verification.NoteAsync(verified.Value, stop);
+            return verified.Value with { SecondCopy = copies };
         }, Reports.Show, report => report.IsWhole, cancel));
         return command;
+    }
+
+    /// <summary>Brings an older first copy up.</summary>
+    /// <returns>Which is which, and what was done about it.</returns>
+    private static async Task<Result<string>> BringUpAsync(TwoCopies both, bool alsoGone, CancellationToken stop)
+    {
+        var compared = await both.CompareAsync(stop);
+        if (!(await both.BringFirstUpAsync(alsoGone, stop)).TryGet(out var brought, out var problem) && problem is not null) return problem;
+        return brought is null
+            ? compared.Words
+            : $"{compared.Words} The first was brought up from the second, {ByteText.Files(brought.Copied.Files)} new in it.";
     }
 }

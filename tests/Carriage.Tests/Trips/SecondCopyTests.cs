@@ -150,6 +150,51 @@ public sealed class SecondCopyTests
         }
     }
 
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task The_older_of_two_copies_is_brought_up_from_the_newer_whole_one_and_never_the_other_way(bool seals)
+    {
+        using var given = new Given { Seals = seals, Answers = true };
+        Directory.CreateDirectory(given["second"]);
+        using var second = new FolderDepot(TreeRoot.Here(given["second"]));
+        var both = new TwoCopies(given.Depot, second, Given.Parcel, new(), ThreadWork.Here);
+        var tree = new LivingTree(given.Source, 5);
+        tree.Change(30);
+        await given.CarryAsync();
+        await CopyAsync(given, second);
+        (await both.CompareAsync(TestContext.Current.CancellationToken)).Standing.ShouldBe(CopyStanding.Same);
+        Run.Must("cp", "-a", given.Bag, given["trip 1"]);
+        tree.Change(30);
+        await given.CarryAsync();
+        (await both.CompareAsync(TestContext.Current.CancellationToken)).Standing.ShouldBe(CopyStanding.SecondBehind);
+        (await both.BringFirstUpAsync(false, TestContext.Current.CancellationToken)).Value.ShouldBeNull("a mend never goes back");
+        await CopyAsync(given, second);
+
+        // The depot's disk was put back to the day before; while the newer copy is damaged, nothing is built on it.
+        Directory.Delete(given.Bag, recursive: true);
+        Run.Must("cp", "-a", given["trip 1"], given.Bag);
+        var hurt = Directory.GetFiles(given["second/ida/data"], "*", SearchOption.AllDirectories).First(f => new FileInfo(f).Length > 0);
+        var bytes = File.ReadAllBytes(hurt);
+        File.AppendAllText(hurt, "x");
+        (await both.BringFirstUpAsync(false, TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<SecondCopyNotWhole>();
+        AreSame(given["trip 1"], given.Bag);
+        File.WriteAllBytes(hurt, bytes);
+        (await both.BringFirstUpAsync(false, TestContext.Current.CancellationToken)).Value.ShouldNotBeNull().IsWhole.ShouldBeTrue();
+        AreSame(given["second/ida"], given.Bag);
+        (await given.VerifyAsync()).IsWhole.ShouldBeTrue();
+
+        // The same where the disk of the first died altogether; and where the first went its own way, nobody decides.
+        Directory.Delete(given.Bag, recursive: true);
+        (await both.BringFirstUpAsync(false, TestContext.Current.CancellationToken)).Problem.ShouldBeOfType<FirstCopyGone>();
+        (await both.BringFirstUpAsync(true, TestContext.Current.CancellationToken)).Value.ShouldNotBeNull();
+        AreSame(given["second/ida"], given.Bag);
+        Directory.Delete(given.Bag, recursive: true);
+        Run.Must("cp", "-a", given["trip 1"], given.Bag);
+        tree.Change(3);
+        await given.CarryAsync();
+        (await both.CompareAsync(TestContext.Current.CancellationToken)).Standing.ShouldBe(CopyStanding.Apart);
+        (await both.BringFirstUpAsync(false, TestContext.Current.CancellationToken)).Value.ShouldBeNull();
+    }
+
     [Fact]
     public async Task A_second_copy_that_is_damaged_is_brought_up_whatever_its_lists_say()
     {
