@@ -96,7 +96,7 @@ internal static class PlaceVerbs
                 File.Exists(a.GetValue(file))
                     ? await c.PutPlaceRulesAsync(r, new(await File.ReadAllTextAsync(a.GetValue(file)!, cancel)), cancel)
                     : new PlacesFileProblem(a.GetValue(file)), s =>
-                            Tables.Say($"{s.Rules} rules are set. Order surveys again to go by them.")),
+                            Tables.Say($"{(s.Rules == 1 ? "1 rule is" : $"{s.Rules} rules are")} set. Order surveys again to go by them.")),
             Call.Command(
                 "drop",
                 "Takes the refresh's own rules out.",

@@ -60,7 +60,9 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
           )}
           <p className="soft">
             {parcel.begun && hold.missing.length === 0
-              ? 'Order the first trip again and it goes on where it broke off; or purge what it left, and begin anew.'
+              ? swap.isBusy
+                ? 'Its first trip is under way, or waits for its hand.'
+                : 'Order the first trip again and it goes on where it broke off; or purge what it left, and begin anew.'
               : hold.missing.length === 0
                 ? 'Its hold is over: it may be purged.'
                 : `Not to be purged yet. ${hold.missing.join(' ')}`}
@@ -71,7 +73,14 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
       {works && !hold.purgedAt && (
         <div className="actions">
           {hold.missing.length === 0 && (
-            <Button size="compact-sm" variant="default" color="red" disabled={swap.isBusy} onClick={() => setDialog('purge')}>
+            <Button
+              size="compact-sm"
+              variant="default"
+              color="red"
+              disabled={swap.isBusy}
+              title={swap.isBusy ? 'An order is under way or waits' : undefined}
+              onClick={() => setDialog('purge')}
+            >
               Purge…
             </Button>
           )}

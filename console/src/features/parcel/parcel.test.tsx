@@ -49,6 +49,26 @@ describe('the parcel', () => {
     await screen.findByText(/account ida in the home of imoreau/)
   })
 
+  it('that a first trip has begun can be gone on with or purged, and lands only as a rescue', () => {
+    const begun = (kind: string, isBusy = false) => {
+      const s = seen(hold())
+      return { ...s, swap: { ...s.swap, kind, isBusy }, parcel: { ...s.parcel, trips: 0, begun: true } } as unknown as SwapSeen
+    }
+    const draw = (s: SwapSeen) => (
+      <Around>
+        <ParcelCard seen={s} works />
+      </Around>
+    )
+    const { rerender } = render(draw(begun('renew')))
+    expect(screen.getByText(/goes on where it broke off/)).toBeTruthy()
+    expect(screen.queryByRole('button', { name: 'Restore a part…' })).toBeNull()
+    rerender(draw(begun('renew', true)))
+    expect(screen.getByText(/under way, or waits/)).toBeTruthy()
+    expect(screen.getByRole('button', { name: 'Purge…' }).hasAttribute('disabled')).toBe(true)
+    rerender(draw(begun('rescue')))
+    expect(screen.getByRole('button', { name: 'Restore a part…' })).toBeTruthy()
+  })
+
   it('is purged only by its own name', async () => {
     service.answers['POST /api/swaps/s-1/orders'] = {}
     const user = userOfTest()

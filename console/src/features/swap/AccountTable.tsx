@@ -32,7 +32,9 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
                 ? open
                   ? `${countText(open)} of ${filesText(total.old.files)} still open`
                   : `all ${filesText(total.old.files)} explained`
-                : 'surveyed, nothing staged yet'}
+                : seen.parcel?.begun
+                  ? 'surveyed, its first trip has not ended'
+                  : 'surveyed, nothing staged yet'}
         </span>
       </div>
       {account.length === 0 ? (
