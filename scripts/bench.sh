@@ -1,9 +1,9 @@
 #!/usr/bin/env bash
 # Speed and memory as ratios against a baseline in the same run, in turns, medians.
-# Usage: scripts/bench.sh [--rounds N] [--small] [--only carry,names,big,share,memory,sealed,service,day,desk,people,plans]
+# Usage: scripts/bench.sh [--rounds N] [--small] [--only carry,tiny,names,big,share,memory,sealed,service,day,desk,people,plans]
 # scripts/bench/ has a file for each part; docs/benchmarks.md the figures and how they were got.
 source "$(dirname "$0")/lib.sh"
-rounds=3 files=50000 only=carry,names,big,share,memory,sealed,service,day,desk,people,plans
+rounds=3 files=50000 only=carry,tiny,names,big,share,memory,sealed,service,day,desk,people,plans
 while [ $# -gt 0 ]; do
   case "$1" in
     --rounds) rounds=${2:?}; shift ;;

@@ -7,11 +7,16 @@ public class FileReadStream(OpenFile file, long bytes, bool leaveOpen = false) :
     /// <inheritdoc/>
     public override long Length => bytes;
 
+    // It gave less than was asked for and is as long as it said: asking once more would tell nothing new.
+    private bool _isOver;
+
     /// <inheritdoc/>
     public override int Read(Span<byte> buffer)
     {
+        if (_isOver) return 0;
         var got = file.Read(Position, buffer);
         Went(got);
+        _isOver = got < buffer.Length && Position == bytes;
         return got;
     }
 

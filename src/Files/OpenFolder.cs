@@ -87,10 +87,10 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     public abstract void Sync();
 
     /// <summary>
-    /// Whether its files lie on a medium of this computer, which reads them through its own memory alone and can forget what it keeps;
-    /// false: elsewhere, in memory only, or nobody can tell.
+    /// Where what is read of its files comes from, once this computer keeps nothing of them: a medium of its own, which it reads through
+    /// its own memory alone; that memory, where there is nothing else; or nobody can tell.
     /// </summary>
-    public abstract bool HasMedium { get; }
+    public abstract ReadFrom ReadsFrom { get; }
 
     /// <summary>Whether its file system keeps permissions; false: those that it tells are the same for all, or nobody can tell.</summary>
     public abstract bool KeepsModes { get; }

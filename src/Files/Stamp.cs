@@ -1,3 +1,5 @@
+using System.Buffers;
+using System.Buffers.Text;
 using System.Globalization;
 
 namespace YardRelay.Files;
@@ -9,6 +11,19 @@ public readonly record struct Stamp(long Seconds, uint Nanos)
 {
     /// <summary>Seconds, a dot and nine digits.</summary>
     public override string ToString() => $"{Seconds}.{Nanos:000000000}";
+
+    /// <summary>Most bytes that <see cref="Write"/> takes.</summary>
+    public const int MostBytes = 32;
+
+    /// <summary>Writes what <see cref="ToString"/> says.</summary>
+    /// <returns>How many bytes it took.</returns>
+    public int Write(Span<byte> into)
+    {
+        Utf8Formatter.TryFormat(Seconds, into, out var at);
+        into[at++] = (byte)'.';
+        Utf8Formatter.TryFormat(Nanos, into[at..], out var digits, new StandardFormat('D', 9));
+        return at + digits;
+    }
 
     /// <summary>Whether it is earlier.</summary>
     public bool IsBefore(Stamp other) => (Seconds, Nanos).CompareTo((other.Seconds, other.Nanos)) < 0;

@@ -81,7 +81,7 @@ public abstract class FileSystemConformance : IDisposable
         Content(reader).ShouldBe("the tide tables");
         writer.Sync();
         var from = reader.Forget(15);
-        (from == ReadFrom.Medium).ShouldBe(Top.HasMedium, $"{from}");
+        from.ShouldBe(Top.ReadsFrom);
         Content(reader).ShouldBe("the tide tables");
     }
 

@@ -7,6 +7,7 @@ using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Checks;
@@ -47,6 +48,9 @@ public sealed record Foreseen(IReadOnlyList<Finding> Findings, Amount Carried, d
 /// </summary>
 public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odometer progress, IWork work, SealKeys? keys = null)
 {
+    /// <summary>See <see cref="TripOptions.Places"/>.</summary>
+    public PlaceRules? Places { get; init; }
+
     // A path that an old program of the new computer can still open.
     private const int LongestPath = 259;
     private const int Shown = 3;
@@ -204,9 +208,10 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
     private Looked Look(TreeRoot from, DepotFeatures features, CancellationToken cancel)
     {
         var (seen, names) = (new Looked(), new NameRule(!features.HoldsAnyName, !features.KeepsForm));
+        var places = Places is { } rules ? new PlacesOnTheWay(from, rules) : null;
         foreach (var item in new TreeReader(from, names, features.TellsNames ? null : new(features.TellsCase)).Walk(cancel))
         {
-            if (item.Raw.Length == 0) continue;
+            if (places?.Meet(item) is not null || item.Raw.Length == 0) continue;
             var shown = PercentText.Encode(item.Raw);
             if (!list.IsEverything && list.Of(shown, item.IsFolder, out _) == CarryVerdict.Leave) continue;
             if (item.Trouble is not null || item.Facts is { Kind: NodeKind.Pipe or NodeKind.Socket or NodeKind.Device })

@@ -13,6 +13,9 @@ internal sealed class StreamDigest : IDisposable
 {
     private const int First = 1 << 20;
 
+    // What is no longer is kept until its end: one call then digests it, and no state of the platform's has to be made for it.
+    private const int Small = 64 * 1024;
+
     // With fewer others each is faster by itself.
     private const int LeastOthers = 2;
 
@@ -21,11 +24,12 @@ internal sealed class StreamDigest : IDisposable
     private static int _begun;
 
     private byte[]? _first;
+    private readonly bool _isSmall;
     private int _came;
     private DigestSeat? _seat;
     private IncrementalHash? _hash;
 
-    private StreamDigest(byte[]? first, IncrementalHash? hash) => (_first, _hash) = (first, hash);
+    private StreamDigest(byte[]? first, IncrementalHash? hash, bool isSmall = false) => (_first, _hash, _isSmall) = (first, hash, isSmall);
 
     /// <summary>Files that are to go at once at least, so that their digests are as fast as they can be.</summary>
     public static int AtOnce => Sha256Blocks.IsWorthIt ? Sha256Blocks.Width : 1;
@@ -33,6 +37,7 @@ internal sealed class StreamDigest : IDisposable
     /// <summary>The digest of a stream of about so many bytes.</summary>
     public static StreamDigest For(long bytes)
     {
+        if (bytes <= Small) return new(ArrayPool<byte>.Shared.Rent((int)bytes), null, isSmall: true);
         if (!Sha256Blocks.IsWorthIt || bytes <= First) return new(null, Platform());
         Interlocked.Increment(ref _begun);
         return new(ArrayPool<byte>.Shared.Rent(First), null);
@@ -43,7 +48,7 @@ internal sealed class StreamDigest : IDisposable
     {
         if (_first is { } first)
         {
-            if (_came + bytes.Length <= First)
+            if (_came + bytes.Length <= (_isSmall ? first.Length : First))
             {
                 bytes.CopyTo(first.AsSpan(_came));
                 _came += bytes.Length;
@@ -58,8 +63,8 @@ internal sealed class StreamDigest : IDisposable
     private void Decide(byte[] first)
     {
         // The first ones keep all processors busy: who is to come beside them has not even begun.
-        if (!HasOthers) Thread.Sleep(TimeToBegin);
-        if (HasOthers) _seat = DigestTable.Sit();
+        if (!_isSmall && !HasOthers) Thread.Sleep(TimeToBegin);
+        if (!_isSmall && HasOthers) _seat = DigestTable.Sit();
         else _hash = Platform();
         LetGo();
         _seat?.Append(first.AsSpan(0, _came));
@@ -73,7 +78,7 @@ internal sealed class StreamDigest : IDisposable
     private void LetGo()
     {
         _first = null;
-        Interlocked.Decrement(ref _begun);
+        if (!_isSmall) Interlocked.Decrement(ref _begun);
     }
 
     private static IncrementalHash Platform() => IncrementalHash.CreateHash(HashAlgorithmName.SHA256);

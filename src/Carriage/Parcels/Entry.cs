@@ -88,55 +88,68 @@ internal sealed record Entry
     /// <summary>The true path for people.</summary>
     public string Shown => Raw is null && PercentText.IsPlain(Path.Text) ? Path.Text : PercentText.Encode(RawPath);
 
+    // One for each thread: lines are short, and there are many.
+    [ThreadStatic]
+    private static Utf8JsonWriter? _writer;
+
     public void Write(IBufferWriter<byte> into)
     {
-        using (var json = new Utf8JsonWriter(into, Compact))
+        var json = _writer ??= new(into, Compact);
+        json.Reset(into);
+        Span<byte> stamp = stackalloc byte[Stamp.MostBytes];
+        json.WriteStartObject();
+        json.WriteString("path", Path.Text);
+        if (Raw is not null) json.WriteString("name", PercentText.Encode(Raw));
+        json.WriteString("kind", Kind switch { EntryKind.File => "file", EntryKind.Folder => "folder", _ => "link" });
+        WriteMode(json);
+        json.WriteString("modified", stamp[..Modified.Write(stamp)]);
+        if (Changed is { } changed) json.WriteString("changed", stamp[..changed.Write(stamp)]);
+        if (Inode != 0) json.WriteNumber("inode", Inode);
+        if (Kind == EntryKind.File) json.WriteNumber("bytes", Bytes);
+        if (Sha256 is not null) json.WriteString("sha256", Sha256);
+        if (Owner is { } owner) json.WriteString("owner", FormattableString.Invariant($"{owner.User}:{owner.Group}"));
+        if (Target is not null) json.WriteString("target", PercentText.Encode(Target));
+        if (SameAs is not null) json.WriteString("sameAs", SameAs);
+        if (Attributes is not null)
         {
-            json.WriteStartObject();
-            json.WriteString("path", Path.Text);
-            if (Raw is not null) json.WriteString("name", PercentText.Encode(Raw));
-            json.WriteString("kind", Kind switch { EntryKind.File => "file", EntryKind.Folder => "folder", _ => "link" });
-            json.WriteString("mode", Convert.ToString(Mode, 8).PadLeft(4, '0'));
-            json.WriteString("modified", Modified.ToString());
-            if (Changed is { } changed) json.WriteString("changed", changed.ToString());
-            if (Inode != 0) json.WriteNumber("inode", Inode);
-            if (Kind == EntryKind.File) json.WriteNumber("bytes", Bytes);
-            if (Sha256 is not null) json.WriteString("sha256", Sha256);
-            if (Owner is { } owner) json.WriteString("owner", FormattableString.Invariant($"{owner.User}:{owner.Group}"));
-            if (Target is not null) json.WriteString("target", PercentText.Encode(Target));
-            if (SameAs is not null) json.WriteString("sameAs", SameAs);
-            if (Attributes is not null)
-            {
-                json.WriteStartObject("attributes");
-                foreach (var (name, value) in Attributes) json.WriteBase64String(name, value);
-                json.WriteEndObject();
-            }
-            if (Data is not null)
-            {
-                json.WriteStartArray("data");
-                foreach (var (offset, bytes) in Data)
-                {
-                    json.WriteNumberValue(offset);
-                    json.WriteNumberValue(bytes);
-                }
-                json.WriteEndArray();
-            }
-            if (Packs is not null)
-            {
-                json.WriteStartArray("packs");
-                foreach (var piece in Packs)
-                {
-                    json.WriteNumberValue(piece.Pack);
-                    json.WriteNumberValue(piece.At);
-                    json.WriteNumberValue(piece.Bytes);
-                }
-                json.WriteEndArray();
-            }
-            if (Adopted) json.WriteBoolean("adopted", true);
-            if (GoneSince is { } trip) json.WriteNumber("goneSince", trip);
+            json.WriteStartObject("attributes");
+            foreach (var (name, value) in Attributes) json.WriteBase64String(name, value);
             json.WriteEndObject();
         }
+        if (Data is not null)
+        {
+            json.WriteStartArray("data");
+            foreach (var (offset, bytes) in Data)
+            {
+                json.WriteNumberValue(offset);
+                json.WriteNumberValue(bytes);
+            }
+            json.WriteEndArray();
+        }
+        if (Packs is not null)
+        {
+            json.WriteStartArray("packs");
+            foreach (var piece in Packs)
+            {
+                json.WriteNumberValue(piece.Pack);
+                json.WriteNumberValue(piece.At);
+                json.WriteNumberValue(piece.Bytes);
+            }
+            json.WriteEndArray();
+        }
+        if (Adopted) json.WriteBoolean("adopted", true);
+        if (GoneSince is { } trip) json.WriteNumber("goneSince", trip);
+        json.WriteEndObject();
+        json.Flush();
         into.Write("\n"u8);
+    }
+
+    // Four octal digits.
+    private void WriteMode(Utf8JsonWriter json)
+    {
+        Span<byte> digits = stackalloc byte[4];
+        for (var (at, rest) = (3, Mode); at >= 0; (at, rest) = (at - 1, (ushort)(rest >> 3))) digits[at] = (byte)('0' + (rest & 7));
+        json.WriteString("mode", digits);
     }
 
     /// <summary>Reads a line; null when it is not a well-formed entry that stays inside its folder.</summary>

@@ -61,6 +61,9 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
     /// <summary>Why the folder cannot be opened.</summary>
     public Trouble OpenTrouble { get; init; }
 
+    /// <summary>What stands directly in the folder; empty for all else, and where the walk does not go into it.</summary>
+    public IReadOnlyList<TreeItem> Below { get; init; } = [];
+
     /// <summary>By the bytes of the stored name; a folder stands where what is in it stands, as if its name ended with a slash.</summary>
     public static int InOrder(TreeItem a, TreeItem b)
     {
@@ -72,8 +75,9 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
     public TreeItem As(string other) => new(folder, name, other, facts, trouble);
 
     /// <summary>The same folder, looked into.</summary>
-    public TreeItem With(OpenFolder? opened, Trouble openTrouble) =>
-        new(folder, name, _stored, facts, trouble) { Opened = opened, OpenTrouble = openTrouble };
+    /// <param name="below">See <see cref="Below"/>.</param>
+    public TreeItem With(OpenFolder? opened, Trouble openTrouble, IReadOnlyList<TreeItem>? below = null) =>
+        new(folder, name, _stored, facts, trouble) { Opened = opened, OpenTrouble = openTrouble, Below = below ?? [] };
 
     private int After(int at) => at < _key.Length ? _key[at] : at == _key.Length && IsFolder ? '/' : -1;
 }
@@ -146,7 +150,7 @@ internal sealed class TreeReader(
                     yield return found.With(null, trouble);
                     continue;
                 }
-                yield return found.With(open, default);
+                yield return found.With(open, default, below);
                 foreach (var item in WalkFolder(inside, below, cancel)) yield return item;
             }
             finally

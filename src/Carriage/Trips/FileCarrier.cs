@@ -37,7 +37,20 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     public int AtOnce => 2 * Math.Max(options.AtOnce, Lanes.Most);
 
-    public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel) => _ahead.WaitAsync(patience, cancel);
+    // Nothing is only gathered here, so nobody has to be hurried: it waits without a clock.
+    public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel)
+    {
+        var waiting = _ahead.WaitAsync(cancel);
+        return waiting.IsCompletedSuccessfully ? HasIt : AfterAsync(waiting);
+
+        static async Task<bool> AfterAsync(Task waiting)
+        {
+            await waiting;
+            return true;
+        }
+    }
+
+    private static readonly Task<bool> HasIt = Task.FromResult(true);
 
     public void FreePlace() => _ahead.Release();
 

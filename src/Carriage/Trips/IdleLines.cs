@@ -1,7 +1,13 @@
 using YardRelay.Carriage.Names;
+using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
 
 namespace YardRelay.Carriage.Trips;
+
+/// <summary>Only some folders or files are to come along, and none of them is there.</summary>
+public sealed record NothingChosen(string Folder, string Chosen) : Problem(
+    "carry.nothing-chosen",
+    $"Nothing of what is to come along stands in '{Folder}', '{Chosen}' for one. Look how it is written there; nothing was done.");
 
 /// <summary>Lines of a carry list that found nothing: most often mistyped, so that what was meant comes along or stays unseen.</summary>
 internal static class IdleLines
@@ -19,6 +25,15 @@ internal static class IdleLines
                 .Concat(list.Names.Where(n => !reasons.Contains(n.Reason)).Select(n => n.Names))
                 .Take(Most)
         ];
+    }
+
+    /// <summary>Whether a list names all that comes along, and nothing of it is there; null: something is.</summary>
+    public static NothingChosen? IsNothingChosen(TreeRoot from, CarryList list)
+    {
+        if (!list.IsOnlyThese) return null;
+        using var root = from.TryOpen(out _);
+        var chosen = list.Rules.Where(r => r.Carries).Select(r => r.Path).ToList();
+        return root is not null && chosen.TrueForAll(p => IsAbsent(root, p)) ? new(from.Path, chosen[0]) : null;
     }
 
     private static bool IsAbsent(OpenFolder root, string shown)

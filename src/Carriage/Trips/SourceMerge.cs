@@ -1,5 +1,6 @@
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Packs;
@@ -29,25 +30,31 @@ internal sealed record LeftBehind(string Shown, long Bytes, string Reason, bool 
 /// <summary>
 /// Merges the walk of a source with the old entries of its parcel, in one order, and sets new and changed files on their way, several at
 /// once.
-/// Steps come out in the order of the walk: names that stand as they were in batches, all else at once.
+/// Steps come out in the order of the walk, in batches, all that there are whenever the walk waits.
 /// </summary>
-internal sealed class SourceMerge(
+internal sealed partial class SourceMerge(
     IDepot depot, ParcelPaths paths, ICarrier carrier, Displaced displaced, TripOptions options, Odometer progress, IWork work)
 {
     private const int Batch = 128;
+
+    // Of files that are on their way.
+    private const int SmallBatch = 32;
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(20);
 
     private readonly Channel<List<Step>> _out = work.Pipe<List<Step>>(256 + carrier.AtOnce);
     private readonly IContents _contents = OpenContents.Of(depot, paths, work, provesThem: true);
     private readonly Dictionary<(ulong Device, ulong Inode), string> _firstNames = [];
     private readonly bool _chooses = !options.CarryList.IsEverything;
+    private PlacesOnTheWay? _places;
     private readonly List<DepotPath> _shut = [];
-    private readonly HashSet<Task> _running = [];
+    private readonly TaskCompletionSource<bool> _allAreDone = work.Promise<bool>();
     private readonly Stack<Entry> _goneFiles = new();
     private readonly Stack<string> _newFiles = new();
     private readonly List<Entry> _beside = [];
     private readonly List<DepotPath> _mounts = [];
     private ulong _device;
+    // The walk itself, and what it set on its way.
+    private int _running = 1;
     private List<Step> _batch = new(Batch);
 
     /// <summary>What was found, in order; ends, or fails, as the merge does.</summary>
@@ -65,6 +72,7 @@ internal sealed class SourceMerge(
         try
         {
             if (twins is not null) await KeepAsync(twins, cancel);
+            if (options.Places is { } rules) _places = new(from, rules);
             await using var old = await KnownEntries.OpenAsync(depot, paths, options.LooksAtDepot, work, cancel);
             foreach (var item in new TreeReader(from, names, twins, options.Pass.Touches).Walk(cancel))
             {
@@ -77,7 +85,7 @@ internal sealed class SourceMerge(
             }
             for (; old.Current is { } before; await old.NextAsync()) await PassAsync(before, trip, cancel);
             await displaced.MoveAsync(_beside, trip, cancel);
-            if (_batch.Count > 0) await WriteAsync(_batch, cancel);
+            await FlushAsync(cancel);
             if (options.EntriesAreListed is { } listed && old.Sha256 != listed) throw new ListBrokenException();
         }
         catch (Exception why)
@@ -87,21 +95,36 @@ internal sealed class SourceMerge(
         finally
         {
             carrier.Finish();
-            await Task.WhenAll(_running).Quietly();
+            Done();
+            await _allAreDone.Task;
             _contents.Dispose();
+            // What was staged is to be known, however this ends.
+            if (_batch.Count > 0) _out.Writer.TryWrite(_batch);
             _out.Writer.Complete(broke);
         }
     }
 
     private async Task KeepAsync(TwinNames twins, CancellationToken cancel)
     {
+        // Where the list may lack names, what lies in the depot says them itself: a new name must not land in what it is one with there.
+        if (!await IsListedAsync(cancel))
+            await foreach (var (path, _, _) in DepotTree.AllAsync(depot, paths.Data, cancel)) twins.Keep(path.Below(paths.Data).Text);
         using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         for (; entries.Current is { } entry; await entries.NextAsync(cancel)) twins.Keep(entry.Path.Text);
+    }
+
+    /// <summary>Whether the entries are just what the trip before left.</summary>
+    private async Task<bool> IsListedAsync(CancellationToken cancel)
+    {
+        if (options.EntriesAreListed is not { } listed) return false;
+        if (!(await depot.OpenAsync(paths.At(ParcelPaths.Entries), cancel)).TryGet(out var list, out _)) return false;
+        await using (list) return (await Digest.OfAsync(list, null, cancel)).Sha256 == listed;
     }
 
     /// <summary>A name of the source, with what the parcel knows or has under it.</summary>
     private async ValueTask MeetAsync(TreeItem item, string key, Entry? found, int trip, CancellationToken cancel)
     {
+        var customary = _places?.Meet(item);
         // What lies there without a word is carried anew, whatever it is.
         var unlisted = found is { Unlisted: true } ? found : null;
         var known = unlisted is null ? found : null;
@@ -111,7 +134,7 @@ internal sealed class SourceMerge(
             if (known is not null) await PutAsync(new(null, known, known, null, true), cancel);
             return;
         }
-        if (await IsForLaterAsync(item, known, trip, cancel))
+        if (await IsForLaterAsync(item, known, customary, trip, cancel))
         {
             if (unlisted is not null) await PassAsync(unlisted, trip, cancel);
             return;
@@ -128,8 +151,15 @@ internal sealed class SourceMerge(
     }
 
     /// <summary>Whether a name stays by the carry list, or comes in the next walk only, when what is there has made way.</summary>
-    private async ValueTask<bool> IsForLaterAsync(TreeItem item, Entry? known, int trip, CancellationToken cancel)
+    /// <param name="customary">Why it stays by the rules for places; null: it does not.</param>
+    private async ValueTask<bool> IsForLaterAsync(
+        TreeItem item, Entry? known, string? customary, int trip, CancellationToken cancel)
     {
+        if (customary is not null)
+        {
+            await LeaveAsync(item, PercentText.Encode(item.Raw), known, customary, trip, cancel);
+            return true;
+        }
         if (_chooses
             && !item.Stored.IsRoot
             && PercentText.Encode(item.Raw) is var shown
@@ -207,28 +237,6 @@ internal sealed class SourceMerge(
                 "The depot does not give it back as it was staged, and it no longer stands at the source. A second copy may still have it.",
                 CountsAsFile: false);
 
-    private ValueTask PutAsync(Step step, CancellationToken cancel)
-    {
-        _batch.Add(step);
-        if (step.Same && _batch.Count < Batch) return ValueTask.CompletedTask;
-        var full = _batch;
-        // Thousands of files may be on their way to their packs: where one comes after the other, lists are short.
-        _batch = step.Same ? new(Batch) : [];
-        return WriteAsync(full, cancel);
-    }
-
-    // Where the taker waits for a file that is only gathered yet, that one must go. One that takes more slowly than is found here waits for
-    // nothing.
-    private async ValueTask WriteAsync(List<Step> steps, CancellationToken cancel)
-    {
-        while (!_out.Writer.TryWrite(steps))
-        {
-            var room = _out.Writer.WaitToWriteAsync(cancel).AsTask();
-            if (await Task.WhenAny(room, Task.Delay(Patience, work.Time, cancel)) != room) carrier.Hurry();
-            cancel.ThrowIfCancellationRequested();
-        }
-    }
-
     private async ValueTask LookAsync(TreeItem item, Entry? known, CancellationToken cancel)
     {
         if (item.Facts is not { } facts || item.Trouble is not null)
@@ -267,9 +275,9 @@ internal sealed class SourceMerge(
             case NodeKind.Folder:
                 // Over a slow link a folder takes as long as a small file: the walk does not wait for it.
                 var folder = EntryFacts.Dressed(template, item.Opened!, facts);
-                while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
+                await WaitForPlaceAsync(cancel);
+                Interlocked.Increment(ref _running);
                 var noted = NoteAsync(folder, cancel);
-                if (!noted.IsCompletedSuccessfully) Run(noted);
                 await PutAsync(
                     noted.IsCompletedSuccessfully ? new(null, folder, known, null, false) : new(noted, null, known, null, false), cancel);
                 break;
@@ -283,10 +291,10 @@ internal sealed class SourceMerge(
                 await PutAsync(new(null, known, known, null, true, new(template.Shown, facts.Bytes, "", ForRoom: true)), cancel);
                 break;
             case NodeKind.File:
-                while (!await carrier.HasPlaceAsync(Patience, cancel)) carrier.Hurry();
+                await WaitForPlaceAsync(cancel);
+                Interlocked.Increment(ref _running);
                 item.Parent.Share();
                 var work = CarryAsync(item, template, known, cancel);
-                Run(work);
                 await PutAsync(new(work, null, known, null, false), cancel);
                 break;
             default:
@@ -322,15 +330,6 @@ internal sealed class SourceMerge(
         else if (facts.Device != _device && !(_mounts.Count > 0 && item.Stored.IsIn(_mounts[^1]))) _mounts.Add(item.Stored);
     }
 
-    private void Run(Task work)
-    {
-        lock (_running) _running.Add(work);
-        _ = work.ContinueWith(done =>
-        {
-            lock (_running) _running.Remove(done);
-        }, CancellationToken.None, TaskContinuationOptions.ExecuteSynchronously, TaskScheduler.Default);
-    }
-
     private async Task<Carried> NoteAsync(Entry folder, CancellationToken cancel)
     {
         try
@@ -341,6 +340,7 @@ internal sealed class SourceMerge(
         finally
         {
             carrier.FreePlace();
+            Done();
         }
     }
 
@@ -365,6 +365,7 @@ internal sealed class SourceMerge(
         finally
         {
             carrier.FreePlace();
+            Done();
         }
     }
 

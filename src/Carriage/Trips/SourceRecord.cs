@@ -73,10 +73,11 @@ internal sealed record SourceRecord(
         return differs;
     }
 
-    /// <summary>Whether it is the very folder, as far as both say.</summary>
+    /// <summary>Whether it is the very folder, as far as both say. One that could not be asked may be any.</summary>
     public bool IsSamePlaceAs(SourceRecord before) =>
         (FileSystem is null || before.FileSystem is null || FileSystem == before.FileSystem)
-            && (Inode == 0 || before.Inode == 0 || (Inode, Born) == (before.Inode, before.Born));
+            && Inode != 0
+            && (Inode, Born) == (before.Inode, before.Born);
 
     private static NodeIdentity? Identity(TreeRoot from)
     {

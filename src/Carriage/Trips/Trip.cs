@@ -37,7 +37,8 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
     /// <summary>Makes the trip.</summary>
     /// <param name="from">Folder to carry; its content lies directly under <c>data/</c>.</param>
     /// <param name="cancel">Stops the trip; what is staged stays staged.</param>
-    /// <returns>The report; or <see cref="ParcelLocked"/>, <see cref="SourceUnusable"/>, <see cref="ParcelUnknown"/>.</returns>
+    /// <returns>The report; or <see cref="ParcelLocked"/>, <see cref="SourceUnusable"/>, <see cref="ParcelUnknown"/>,
+    /// <see cref="NothingChosen"/>.</returns>
     /// <exception cref="DepotUnreachableException">The depot went away.</exception>
     /// <exception cref="DepotFullException">The depot filled up; the trip goes on when run again.</exception>
     public async Task<Result<TripReport>> RunAsync(TreeRoot from, CancellationToken cancel)
@@ -45,6 +46,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
         var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
         if (Sources.Entangled(from, depot, options.CarryList) is { } entangled) return entangled;
+        if (IdleLines.IsNothingChosen(from, options.CarryList) is { } nothing) return nothing;
         var taken = await ParcelLock.TakeAsync(depot, _paths, work, cancel);
         if (!taken.TryGet(out var held, out var problem)) return problem;
         await using (held)
@@ -329,11 +331,13 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
     private async Task CountAsync(TreeRoot from, NameRule names, CancellationToken cancel)
     {
         // Only for the display: how much there is in all. Not worth a second walk before the first seconds are over.
-        await Task.Delay(TimeSpan.FromSeconds(1.5), work.Time, cancel);
+        await Task.Delay(TimeSpan.FromSeconds(3), work.Time, cancel);
         long files = 0, bytes = 0;
-        foreach (var item in new TreeReader(from, names).Walk(cancel))
+        var places = options.Places is { } rules ? new PlacesOnTheWay(from, rules) : null;
+        foreach (var item in new TreeReader(from, names, inOrder: false).Walk(cancel))
         {
-            if (item.IsFolder
+            if (places?.Meet(item) is not null
+                || item.IsFolder
                 || (!options.CarryList.IsEverything
                     && options.CarryList.Of(PercentText.Encode(item.Raw), false, out _) == CarryVerdict.Leave))
                 continue;

@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Parcels;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Carrying.Sources;
 
 namespace YardRelay.Carriage.Trips;
@@ -29,6 +30,12 @@ public sealed record TripOptions
 
     /// <summary>What comes along. Default: everything.</summary>
     public CarryList CarryList { get; init; } = CarryList.Everything;
+
+    /// <summary>
+    /// By which folders are known that stay because nobody would miss them; for a trip without a carry list, which has said so already.
+    /// Default: none, and everything comes along.
+    /// </summary>
+    public PlaceRules? Places { get; init; }
 
     /// <summary>
     /// Where the depot has less room than there is to bring: brings what is needed first, as far as it fits, and names what stays for want

@@ -227,7 +227,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
 
     public override bool KeepsModes => LinuxMedia.KeepsModes(_handle.Number);
 
-    public override bool HasMedium => LinuxMedia.Of(_handle.Number) == ReadFrom.Medium;
+    public override ReadFrom ReadsFrom => LinuxMedia.Of(_handle.Number);
 
     private static int Of(OpenFolder folder) => ((LinuxFolder)folder).Number;
 

@@ -176,7 +176,7 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
         lock (disk.Gate) disk.Sync(number, all: true);
     }
 
-    public override bool HasMedium => true;
+    public override ReadFrom ReadsFrom => ReadFrom.Medium;
 
     public override bool KeepsModes => !disk.IsPlain;
 

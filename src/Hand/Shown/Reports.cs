@@ -76,7 +76,7 @@ internal static class Reports
             ? $"Every file is accounted for: {ByteText.Files(report.Seen.Files)} at the old computer, "
                 + $"{(report.LeftOut.Files == 0
                     ? "all in the depot"
-                    : $"{report.Carried.Files:#,0} in the depot, {report.LeftOut.Files:#,0} left out by the carry list")}."
+                    : $"{report.Carried.Files:#,0} in the depot, {report.LeftOut.Files:#,0} left out")}."
             : $"{report.Snags.Count} snag(s): {ByteText.Files(report.Open.Files)} not in the depot as it stands now. Mend what stands in "
                 + $"the way and run the trip again.");
         if (report.Copy is { } copy)

@@ -4,7 +4,6 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
-using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Files;
 using YardRelay.Files.Working;
 using YardRelay.Hand.Runs;
@@ -18,7 +17,7 @@ internal static class CarryVerb
     public static Command Create()
     {
         var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
-        var carryList = CarryListOption();
+        var cargo = new CargoOptions();
         var reread = new Option<bool>("--read-all") { Description = "Reads every file at both ends, also those that look as they did." };
         var byNeed = new Option<bool>("--by-need")
         {
@@ -49,16 +48,17 @@ internal static class CarryVerb
                 + "any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel "
                 + "ida-0412\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412 --seal-to age1…")
             {
-                from, depot, parcel, carryList, reread, byNeed, noReadBack, sealTo, answer.SourceIs, answer.By, answer.Because, secondCopy,
+                from, depot, parcel, reread, byNeed, noReadBack, sealTo, answer.SourceIs, answer.By, answer.Because, secondCopy,
                 limit, identity, passphrase, json
             };
+        foreach (var option in cargo.All) command.Options.Add(option);
         command.SetAction((args, cancel) => VerbRun.RunAsync("carry", args.GetValue(json), async (progress, stop) =>
         {
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
                 return (Result<TripReport>)problem;
             using var opened = place.Depot;
-            var list = Read(args.GetValue(carryList));
-            if (!list.IsOk) return Result<TripReport>.Failed(list.Problems);
+            var what = cargo.Read(args);
+            if (!what.IsOk) return Result<TripReport>.Failed(what.Problems);
             var recipients = (args.GetValue(sealTo) ?? []).Select(r => (Text: r, Key: AgeRecipient.TryParse(r))).ToList();
             if (recipients.Find(r => r.Key is null) is { Text: { } mistyped })
                 return new RecipientFormProblem(mistyped);
@@ -76,7 +76,8 @@ internal static class CarryVerb
                 place.Parcel,
                 new TripOptions
                 {
-                    CarryList = list.Value,
+                    CarryList = what.Value.List,
+                    Places = what.Value.Places,
                     ReadsAll = args.GetValue(reread),
                     ByNeed = args.GetValue(byNeed),
                     ReadBack = !args.GetValue(noReadBack),
@@ -97,18 +98,4 @@ internal static class CarryVerb
         }, Reports.Show, report => report is { IsWhole: true, Copy: null or { IsWhole: true } }, cancel));
         return command;
     }
-
-    public static Option<string?> CarryListOption() =>
-        new("--carry-list")
-        {
-            Description =
-                "What comes along and what stays, as YAML or JSON; docs/formats.md has the form. Left out: everything comes along."
-        };
-
-    public static Result<CarryList> Read(string? file) =>
-        file is null
-            ? CarryList.Everything
-            : File.Exists(file)
-            ? CarryList.Read(File.ReadAllText(file))
-            : new CarryListFileProblem(file);
 }

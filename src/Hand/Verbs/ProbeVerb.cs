@@ -59,7 +59,7 @@ internal static class ProbeVerb
     public static Command CreateCheck()
     {
         var (from, depot, parcel, json) = (VerbOptions.From(), VerbOptions.Depot(), VerbOptions.Parcel(), VerbOptions.Json());
-        var carryList = CarryVerb.CarryListOption();
+        var cargo = new CargoOptions();
         var (identity, passphrase) = (VerbOptions.Identity(), VerbOptions.Passphrase());
         var command = new Command(
             "will-it-go",
@@ -69,22 +69,23 @@ internal static class ProbeVerb
                 from,
                 depot,
                 parcel,
-                carryList,
                 identity,
                 passphrase,
                 json
             };
+        foreach (var option in cargo.All) command.Options.Add(option);
         command.SetAction((args, cancel) => VerbRun.RunAsync("look", args.GetValue(json), async (progress, stop) =>
         {
             if (!VerbRun.Open(args.GetValue(depot)!, args.GetValue(parcel)!).TryGet(out var place, out var problem))
                 return (Result<Foreseen>)problem;
             using var opened = place.Depot;
-            var list = CarryVerb.Read(args.GetValue(carryList));
+            var what = cargo.Read(args);
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
-            return list.IsOk
-                ? await new WillItGo(place.Depot, place.Parcel, list.Value, progress, ThreadWork.Here, keys)
+            return what.IsOk
+                ? await new WillItGo(place.Depot, place.Parcel, what.Value.List, progress, ThreadWork.Here, keys)
+                { Places = what.Value.Places }
                     .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop)
-                : Result<Foreseen>.Failed(list.Problems);
+                : Result<Foreseen>.Failed(what.Problems);
         }, Reports.Show, foreseen => foreseen.Goes, cancel));
         return command;
     }

@@ -15,10 +15,7 @@ internal static class SurveyVerb
     public static Command Create()
     {
         var (from, json) = (VerbOptions.From(), VerbOptions.Json());
-        var rules = new Option<string?>("--rules")
-        {
-            Description = "Rules of your own for places, as YAML; they come before ours. 'yardhand rules' prints ours."
-        };
+        var rules = CargoOptions.Rules();
         var command = new Command(
             "survey",
             "Looks at a home, or a disk with several: what lies in which place, what is in a cloud already, what is worth asking about. "
@@ -32,7 +29,7 @@ internal static class SurveyVerb
             (progress, stop) => Task.Run(() =>
             {
                 if (args.GetValue(rules) is not { } file) return Look(null);
-                var read = RulesOf(file);
+                var read = CargoOptions.RulesOf(file);
                 return read.IsOk ? Look(read.Value) : Result<Inventory>.Failed(read.Problems);
 
                 Result<Inventory> Look(PlaceRules? by) =>
@@ -50,12 +47,5 @@ internal static class SurveyVerb
             "Prints the rules by which places are known: a start for rules of your own.\n\nExample:\n  yardhand rules > places.yaml");
         command.SetAction(_ => Console.Out.Write(PlaceRules.StandardText));
         return command;
-    }
-
-    private static Result<PlaceRules> RulesOf(string file)
-    {
-        if (!File.Exists(file)) return new PlacesFileProblem(file);
-        var read = PlaceRules.Read(File.ReadAllText(file));
-        return read.IsOk ? PlaceRules.Standard.With(read.Value) : read;
     }
 }

@@ -34,6 +34,10 @@ internal sealed record PlacesFileProblem(string File) : Problem(
     "places.file",
     $"There is no file '{File}'.");
 
+internal sealed record RulesNotUsedProblem() : Problem(
+    "places.not-used",
+    "--rules says what clutter is, and a carry list or --everything has said already what stays. Leave one of them out.");
+
 internal sealed record KeyFileProblem(string File) : Problem(
     "key.file",
     $"There is no file '{File}'.");

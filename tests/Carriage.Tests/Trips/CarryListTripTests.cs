@@ -1,6 +1,10 @@
 using System.Text.Json;
 using YardRelay.Core.Carrying;
+using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Inventories;
+using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Trips;
@@ -45,6 +49,45 @@ public sealed class CarryListTripTests
             ["Document/Private", "Desktop", "*~", "*.bak"], "what lies in Old stays by another line");
         given.Write("Documents/letter.odt~", "letter");
         (await given.CarryAsync()).IdleLines.ShouldBe(["Document/Private", "Desktop", "*.bak"]);
+    }
+
+    [Fact]
+    public async Task Of_only_some_that_come_along_one_at_least_has_to_be_there()
+    {
+        using var given = new Given();
+        Fill(given);
+        given.CarryList = CarryList.Everything.Only(["Dokuments"]).Value;
+        (await given.TryCarryAsync()).Problem.ShouldBeOfType<NothingChosen>().Message.ShouldContain("'Dokuments'");
+        Directory.Exists(given.Bag).ShouldBeFalse();
+        given.CarryList = CarryList.Everything.Only(["Dokuments", "Pictures"]).Value;
+        var trip = await given.CarryAsync();
+        (trip.Carried.Files, trip.IdleLines.Single()).ShouldBe((2, "Dokuments"));
+    }
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task Without_a_list_what_a_survey_calls_clutter_stays_with_the_same_words_and_counts(bool seals)
+    {
+        using var given = new Given { Seals = seals, Places = PlaceRules.Standard };
+        foreach (var path in new[]
+        {
+            "Documents/a", ".cache/thumbs/b", ".cache/c", ".mozilla/firefox/x.default/prefs.js", ".mozilla/firefox/x.default/cache2/d",
+            ".thunderbird/y.default/prefs.js", ".thunderbird/y.default/startupCache/e", ".local/share/Trash/files/f",
+            "OneDrive/only here"
+        })
+            given.Write(path, path);
+        var found = new Survey(new(), ThreadWork.Here).Run(TreeRoot.Here(given.Source), TestContext.Current.CancellationToken).Value;
+        var trip = await given.CarryAsync();
+        trip.Reasons!.Select(r => (r.Reason, r.Files)).ShouldBe(
+            found.Computer.Places.Where(p => p.IsLeftOut).Select(p => ($"{p.Name}: {p.Proof}", p.Files))
+                .OrderBy(p => p.Item1, StringComparer.Ordinal));
+        (trip.LeftOut.Files, trip.Carried.Files, trip.IsWhole).ShouldBe((4, 5, true), "what is in a library or a cloud comes with it");
+        // A new cache stays, too, and nothing is carried anew.
+        given.Write(".cache/new", "x");
+        trip = await given.CarryAsync();
+        (trip.LeftOut.Files, trip.Added.Files).ShouldBe((5, 0));
+        (await given.RestoreAsync()).IsWhole.ShouldBeTrue();
+        Directory.Exists(Path.Combine(given.Target, ".cache")).ShouldBeFalse();
+        File.Exists(Path.Combine(given.Target, "OneDrive/only here")).ShouldBeTrue();
     }
 
     [Fact]

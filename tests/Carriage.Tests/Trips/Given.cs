@@ -5,6 +5,7 @@ using YardRelay.Carriage.Sealing;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
+using YardRelay.Core.Carrying.Inventories;
 using YardRelay.Core.Carrying.Landings;
 using YardRelay.Core.Carrying.Sources;
 using YardRelay.Files;
@@ -66,6 +67,8 @@ internal sealed class Given : IDisposable
 
     public CarryList CarryList { get; set; } = CarryList.Everything;
 
+    public PlaceRules? Places { get; init; }
+
     public static readonly DepotPath Parcel = DepotPath.Of("ida");
 
     public void Write(string name, string text)
@@ -96,6 +99,7 @@ internal sealed class Given : IDisposable
                 Answer = answer,
                 JournalFiles = 3,
                 CarryList = CarryList,
+                Places = Places,
                 ReadsAll = ReadsAll,
                 ByNeed = ByNeed,
                 Keys = Keys,

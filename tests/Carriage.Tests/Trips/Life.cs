@@ -181,8 +181,8 @@ internal sealed class Life(int seed)
 
     private void CarryAnother(LifeStep step)
     {
-        // Against what broke off, or is damaged, there is nothing to hold it.
-        if (_promised is null || _isDoubtful || IsDamaged) return;
+        // Against what broke off, is damaged, or holds no file there is nothing to hold it.
+        if (_promised is null || _isDoubtful || IsDamaged || !_promised.Contains(" File ", StringComparison.Ordinal)) return;
         _clock.Pass(TimeSpan.FromSeconds(1));
         var other = new SimulatedDisk(_clock) { Identity = "other" };
         other.At("/home").TryMake(out _)!.Dispose();

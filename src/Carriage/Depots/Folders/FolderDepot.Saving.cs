@@ -56,9 +56,10 @@ public sealed partial class FolderDepot
     /// <summary>Gives what lies aside, whole, the name under which it is seen.</summary>
     private bool TryName(DepotPath path, DepotPath aside, Content content, CancellationToken cancel, out Trouble trouble)
     {
-        using var asideFolder = Root.OpenFolderAt(Bytes(aside.Parent), FolderUse.Pass);
-        using var to = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out trouble) ?? MadeAnew(path.Parent, trouble, out trouble);
-        if (to is null) return false;
+        using var asideHeld = Hold(aside.Parent, out trouble);
+        using var toHeld = Hold(path.Parent, out trouble);
+        if (asideHeld is null || toHeld is null) return false;
+        var (asideFolder, to) = (asideHeld.Folder, toHeld.Folder);
         var (asideName, name) = (Encoding.UTF8.GetBytes(aside.Name), Encoding.UTF8.GetBytes(path.Name));
         var replaces = Replaces(asideFolder, asideName, to, name, out var whole, out trouble);
         if (replaces) whole = TakePlace(out trouble);
@@ -104,14 +105,21 @@ public sealed partial class FolderDepot
 
     private sealed class NotGivenBackException : Exception;
 
-    // Somebody took folders away since they were made.
-    private OpenFolder? MadeAnew(DepotPath folder, Trouble because, out Trouble trouble)
+    /// <summary>A folder to put names into, held open; null: why it cannot be had.</summary>
+    private FoldersHeld.Held? Hold(DepotPath folder, out Trouble trouble)
     {
-        trouble = because;
-        if (because.Fault != Fault.NotThere) return null;
-        _made.ForgetAll();
-        MakeAll(folder);
-        return Root.TryOpenFolder(Bytes(folder), FolderUse.Pass, out trouble);
+        var why = default(Trouble);
+        var held = _held.Take(folder, () =>
+        {
+            var opened = Root.TryOpenFolder(Bytes(folder), FolderUse.Pass, out why);
+            if (opened is not null || why.Fault != Fault.NotThere) return opened;
+            // Somebody took folders away since they were made.
+            _made.ForgetAll();
+            MakeAll(folder);
+            return Root.TryOpenFolder(Bytes(folder), FolderUse.Pass, out why);
+        });
+        trouble = why;
+        return held;
     }
 
     /// <summary>Gives it its name where none stands; true: something does, or it must be taken for that.</summary>

@@ -12,10 +12,11 @@ public sealed partial class FolderDepot : IDepot
     private readonly TreeRoot _folder;
     private readonly Lock _opening = new();
     private readonly FoldersMade _made = new();
+    private readonly FoldersHeld _held = new();
     private readonly IWork _work;
     private OpenFolder? _root;
     private volatile bool _sparesNothing;
-    private bool? _hasMedium;
+    private ReadFrom? _from;
 
     private readonly string? _label;
 
@@ -125,11 +126,16 @@ public sealed partial class FolderDepot : IDepot
         Task.FromResult(Open(path, out _).TryGet(out var opened, out var problem) ? Result<Stream>.Of(opened) : problem);
 
     /// <inheritdoc/>
-    public bool HasMedium => _hasMedium ??= Root.HasMedium;
+    public bool HasMedium => From == ReadFrom.Medium;
+
+    private ReadFrom From => _from ??= Root.ReadsFrom;
 
     /// <inheritdoc/>
     public Task<Result<ReadBack>> OpenBackAsync(DepotPath path, CancellationToken cancel) => Task.FromResult<Result<ReadBack>>(
-        Open(path, out var file).TryGet(out var opened, out var problem) ? new ReadBack(opened, file!.Forget(opened.Length)) : problem);
+        Open(path, out var file).TryGet(out var opened, out var problem)
+            // What never forgets what it keeps, or has it elsewhere, is not asked for each file.
+            ? new ReadBack(opened, HasMedium ? file!.Forget(opened.Length) : From)
+            : problem);
 
     private Result<FileReadStream> Open(DepotPath path, out OpenFile? file)
     {
@@ -229,6 +235,7 @@ public sealed partial class FolderDepot : IDepot
     /// <inheritdoc/>
     public Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)
     {
+        _held.LetGo();
         using var source = Root.TryOpenFolder(Bytes(from.Parent), FolderUse.Pass, out var sourceTrouble);
         using var target = Root.TryOpenFolder(Bytes(to.Parent), FolderUse.Pass, out var targetTrouble);
         _made.Forget(from);
@@ -266,6 +273,8 @@ public sealed partial class FolderDepot : IDepot
 
     private bool RemoveTree(DepotPath path, out Trouble trouble)
     {
+        // A share may refuse to remove what is open.
+        _held.LetGo();
         using var parent = Root.TryOpenFolder(Bytes(path.Parent), FolderUse.Pass, out trouble);
         return parent is null
             ? trouble.Fault is Fault.NotThere or Fault.NotAFolder or Fault.ThroughLink or Fault.OtherFileSystem
@@ -303,6 +312,7 @@ public sealed partial class FolderDepot : IDepot
     /// <inheritdoc/>
     public Task SettleAsync(CancellationToken cancel)
     {
+        _held.LetGo();
         try
         {
             Root.Sync();
@@ -315,5 +325,9 @@ public sealed partial class FolderDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public void Dispose() => _root?.Dispose();
+    public void Dispose()
+    {
+        _held.Dispose();
+        _root?.Dispose();
+    }
 }

@@ -36,11 +36,14 @@ public enum CarryVerdict
 
 /// <summary>
 /// What comes along, what stays and why, and what comes first. Made by <see cref="Create"/> only, so it never contradicts itself.
-/// Everything that no rule names comes along.
+/// Everything that no rule names comes along, unless it names all that does.
 /// </summary>
 public sealed class CarryList
 {
     private const int MostRules = 10_000;
+
+    /// <summary>Why something stays that nobody named, where a list names all that comes along.</summary>
+    public const string NotChosen = "not among what was chosen to come along";
     private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
         WriteIndented = true,
@@ -49,9 +52,10 @@ public sealed class CarryList
     private readonly Dictionary<string, CarryRule> _rules;
 
     private CarryList(
-        IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first)
+        IReadOnlyList<CarryRule> rules, IReadOnlyList<NamesLeftOut> names, IReadOnlyList<string> whole, IReadOnlyList<string> first,
+        bool isOnlyThese = false)
     {
-        (Rules, Names, Whole, First) = (rules, names, whole, first);
+        (Rules, Names, Whole, First, IsOnlyThese) = (rules, names, whole, first, isOnlyThese);
         _rules = rules.ToDictionary(r => r.Path);
     }
 
@@ -70,8 +74,21 @@ public sealed class CarryList
     /// <summary>Paths that come first, in this order.</summary>
     public IReadOnlyList<string> First { get; }
 
+    /// <summary>What no rule names stays: only what some rule carries comes along.</summary>
+    public bool IsOnlyThese { get; }
+
     /// <summary>Whether everything comes along.</summary>
-    public bool IsEverything => Rules.All(r => r.Carries) && Names.Count == 0;
+    public bool IsEverything => !IsOnlyThese && Rules.All(r => r.Carries) && Names.Count == 0;
+
+    /// <summary>This list where nothing comes along but these folders or files, and of them what the list does not leave out.</summary>
+    /// <param name="paths">Below what is carried; at least one.</param>
+    public Result<CarryList> Only(IReadOnlyList<string> paths)
+    {
+        if (paths.Count == 0) return new CarryListRuleProblem("only", "it names nothing, so nothing would come along.");
+        var carries = paths.Distinct().Where(p => Rules.All(r => r.Path != p)).Select(p => new CarryRule(p, true, "", ""));
+        var made = Create([.. Rules, .. carries], Names, Whole, First);
+        return made.TryGet(out var list, out _) ? new CarryList(list.Rules, Names, Whole, First, isOnlyThese: true) : made;
+    }
 
     /// <summary>Makes a list, or says all that is wrong with it.</summary>
     public static Result<CarryList> Create(
@@ -114,15 +131,17 @@ public sealed class CarryList
             .Select(p => new CarryRule(
                 p.At,
                 false,
-                p.Kind == PlaceKind.Cloud ? $"in a cloud already ({p.Name}, of the {p.Whose}): {p.KeptThere}" : $"{p.Name}: {p.Proof}",
+                p.Kind == PlaceKind.Cloud ? InCloud(p.Name, p.Whose, p.KeptThere!) : $"{p.Name}: {p.Proof}",
                 ""))
             .DistinctBy(r => r.Path).ToList();
         return new(left, [], [.. found.Places.Where(p => p.Kind == PlaceKind.Library).Select(p => p.At).Distinct()], []);
     }
 
+    internal static string InCloud(string name, string? whose, string proof) => $"in a cloud already ({name}, of the {whose}): {proof}";
+
     /// <summary>This list with what a person decided, which counts before the rules.</summary>
     public Result<CarryList> With(IReadOnlyList<CarryRule> decided, IReadOnlyList<string> first) =>
-        Create(
+        Kept(Create(
             [
                 .. decided,
                 .. Rules.Where(r =>
@@ -130,7 +149,10 @@ public sealed class CarryList
             ],
             Names,
             Whole,
-            first);
+            first));
+
+    private Result<CarryList> Kept(Result<CarryList> made) =>
+        IsOnlyThese && made.TryGet(out var list, out _) ? new CarryList(list.Rules, list.Names, list.Whole, list.First, true) : made;
 
     /// <summary>The rule that decides about a path; null: none does, and it comes along.</summary>
     public CarryRule? RuleOf(string path)
@@ -149,11 +171,12 @@ public sealed class CarryList
     public CarryVerdict Of(string path, bool isFolder, out string? because)
     {
         because = null;
-        if (RuleOf(path) is { Carries: false } rule)
+        var rule = RuleOf(path);
+        if (rule is { Carries: false } || (rule is null && IsOnlyThese))
         {
             if (isFolder && Rules.Any(r => r.Carries && r.Path.StartsWith(path + "/", StringComparison.Ordinal)))
                 return CarryVerdict.Through;
-            because = rule.Reason;
+            because = rule?.Reason ?? NotChosen;
             return CarryVerdict.Leave;
         }
         if (isFolder || Names.Count == 0) return CarryVerdict.Carry;
@@ -179,7 +202,8 @@ public sealed class CarryList
                 carry = Rules.Where(r => r.Carries).Select(r => new { path = r.Path, by = r.By }),
                 names = Names,
                 whole = Whole,
-                first = First
+                first = First,
+                onlyThese = IsOnlyThese
             },
             Json);
 
@@ -190,12 +214,13 @@ public sealed class CarryList
         {
             var file = new DeserializerBuilder().WithNamingConvention(CamelCaseNamingConvention.Instance).Build().Deserialize<File?>(yaml);
             if (file is null || file.Version != 1) return new CarryListVersionProblem();
-            return Create(
+            var made = Create(
                 [
                     .. file.LeaveOut.Select(l => new CarryRule(l.Path ?? "", false, l.Reason ?? "", l.By ?? "")),
                     .. file.Carry.Select(c => new CarryRule(c.Path ?? "", true, "", c.By ?? ""))
                 ],
                 [.. file.Names.Select(n => new NamesLeftOut(n.Names ?? "", n.Reason ?? ""))], file.Whole, file.First);
+            return file.OnlyThese && made.TryGet(out var list, out _) ? list.Only([.. file.Carry.Select(c => c.Path ?? "")]) : made;
         }
         catch (YamlException broken)
         {
@@ -216,6 +241,8 @@ public sealed class CarryList
         public List<string> Whole { get; set; } = [];
 
         public List<string> First { get; set; } = [];
+
+        public bool OnlyThese { get; set; }
     }
 
     private sealed class Line

@@ -3,8 +3,8 @@ using YardRelay.Core.Carrying.Inventories;
 namespace YardRelay.Core.Carrying.CarryLists;
 
 /// <summary>
-/// What is carried before the rest: what people named first, in their order, then what work cannot do without, and pictures, music, films
-/// and downloads last.
+/// What is carried before the rest: what people named first, in their order, then documents, then mail and settings, then pictures. Music,
+/// films, downloads with their installers and clouds' folders come last, as far as there is room.
 /// </summary>
 public static class NeedOrder
 {
@@ -12,8 +12,9 @@ public static class NeedOrder
     public const int MostPasses = 6;
 
     private static readonly string[] Needed = ["Desktop", "Documents"];
+    private static readonly string[] Wanted = ["Pictures"];
     private static readonly string[] Settings = [
-        ".config", ".thunderbird", ".mozilla", ".local/share", "AppData/Roaming", "AppData/Local", "Library/Mail",
+        "Mail", ".config", ".thunderbird", ".mozilla", ".local/share", "AppData/Roaming", "AppData/Local", "Library/Mail",
         "Library/Application Support", "Library/Preferences", "Library/Accounts", "Library/Calendars"
     ];
 
@@ -26,7 +27,7 @@ public static class NeedOrder
     public static IReadOnlyList<IReadOnlyList<string>> Passes(
         IReadOnlyList<string> first, IReadOnlyList<Home> homes, Func<Home, IReadOnlyDictionary<string, string>> folders, bool isShort)
     {
-        var alone = isShort ? MostPasses - 2 : MostPasses;
+        var alone = isShort ? MostPasses - 3 : MostPasses;
         List<IReadOnlyList<string>> passes = [.. first.Take(alone - 1).Select(f => (IReadOnlyList<string>)[f])];
         if (first.Count >= alone) passes.Add([.. first.Skip(alone - 1)]);
         if (!isShort) return passes;
@@ -34,7 +35,8 @@ public static class NeedOrder
         foreach (var pass in new[]
         {
             homes.SelectMany(h => folders(h).Where(f => Needed.Contains(f.Value)).Select(f => At(h, f.Key))),
-            homes.SelectMany(h => Settings.Select(s => At(h, s)))
+            homes.SelectMany(h => Settings.Select(s => At(h, s))),
+            homes.SelectMany(h => folders(h).Where(f => Wanted.Contains(f.Value)).Select(f => At(h, f.Key)))
         })
             if (pass.Distinct().Order(StringComparer.Ordinal).ToList() is { Count: > 0 } paths) passes.Add(paths);
         return passes;

@@ -55,17 +55,20 @@ public sealed record ComputerFound(
                     + $"{string.Join(", ", twice.Select(p => $"{p.Name} in {p.Path}"))}. Ask which one is used; only one of each kind is "
                     + $"opened on the new computer.");
         foreach (var cloud in Places.Where(p => p.Kind == PlaceKind.Cloud && p.Files.Files > 0))
+        {
+            var (looks, they, them) = cloud.Files.Files == 1 ? ("looks", "it comes", "it") : ("look", "they come", "them");
             remarks.Add(
                 $"{ByteText.Files(cloud.Files.Files)} ({ByteText.Of(cloud.Files.Bytes)}) in {cloud.Path}{In(cloud.Account)} "
                     + (cloud.KeptThere is { } proof
-                        ? $"are in a cloud already ({cloud.Name}, of the {cloud.Whose}: {proof}). They stay out unless somebody decides "
-                            + "otherwise."
-                        : $"look like a cloud's ({cloud.Name}, of the {cloud.Whose}), and nothing proves that the cloud has them: they "
-                            + "come along. Leave the folder out once somebody has seen them there.")
+                        ? $"{(cloud.Files.Files == 1 ? "is" : "are")} in a cloud already ({cloud.Name}, of the {cloud.Whose}: {proof}), "
+                            + "and left out unless somebody decides otherwise."
+                        : $"{looks} like a cloud's ({cloud.Name}, of the {cloud.Whose}), and nothing proves that the cloud has {them}: "
+                            + $"{they} along. Leave the folder out once somebody has seen {them} there.")
                     + (cloud.ByNameOnly.Files > 0
                         ? $" {ByteText.Files(cloud.ByNameOnly.Files)} of them {(cloud.ByNameOnly.Files == 1 ? "has" : "have")} a length "
                             + "and no content on this disk."
                         : ""));
+        }
         foreach (var odd in Places.Where(p => p.Kind == PlaceKind.Unusual && p.Newest > now.AddDays(-RecentDays)))
             remarks.Add(
                 $"{ByteText.Files(odd.Files.Files)} ({ByteText.Of(odd.Files.Bytes)}) "

@@ -78,7 +78,15 @@ public sealed class InventoryTaker
 
     private Home? InHome(string path) => _homes.GetValueOrDefault(path);
 
-    private static bool TellsCase(HomePlatform platform) => platform == HomePlatform.Linux;
+    /// <summary>Whether a folder directly on a disk is what the system put there.</summary>
+    internal static bool IsOfTheSystem(string name) => Systems.Contains(name);
+
+    /// <summary>How a place was known, in a few words.</summary>
+    /// <param name="mark">The name that lies in it; null: its path alone told.</param>
+    internal static string ProofOf(string? mark, PlacePattern by) =>
+        mark is not null ? $"'{mark}' lies in it" : $"its path is '{by.Text}'";
+
+    internal static bool TellsCase(HomePlatform platform) => platform == HomePlatform.Linux;
 
     private void Leave(int depth)
     {
@@ -190,7 +198,7 @@ public sealed class InventoryTaker
             if (rule is not null)
                 Put(new(
                     account, home, rule.Kind, rule.Key, rule.Name, at, Own.Files, Own.ByNameOnly, Own.Newest, rule.Needs, rule.Whose,
-                    rule.Of, rule.Marks.Count > 0 ? $"'{_saw}' lies in it" : $"its path is '{by.Text}'", rule.KeptThere));
+                    rule.Of, ProofOf(rule.Marks.Count > 0 ? _saw : null, by), rule.KeptThere));
             else if (Known is not null) Put(new(account, home, PlaceKind.Folder, "", Known, at, Own.Files, Own.ByNameOnly, Own.Newest));
             else if (Home is not null && Parts.Length == 1)
             {

@@ -48,6 +48,26 @@ public sealed class CarryListTests
         CarryList.Read("version: 1\nleave: [x]").Problem.Message.ShouldContain("line 2");
     }
 
+    [Theory]
+    [InlineData("Documents", true, CarryVerdict.Carry)]
+    [InlineData("Documents/a", false, CarryVerdict.Carry)]
+    [InlineData("Documents/Old/a", false, CarryVerdict.Leave)]
+    [InlineData("Pictures", true, CarryVerdict.Through)]
+    [InlineData("Pictures/Ships/a.tmp", false, CarryVerdict.Leave)]
+    [InlineData("Pictures/Other", true, CarryVerdict.Leave)]
+    [InlineData("loose", false, CarryVerdict.Leave)]
+    public void A_list_can_say_all_that_comes_along(string path, bool isFolder, CarryVerdict verdict)
+    {
+        var list = List(Leave("Documents/Old")).Only(["Documents", "Pictures/Ships"]).Value;
+        list.IsEverything.ShouldBeFalse();
+        list.Of(path, isFolder, out var because).ShouldBe(verdict);
+        if (path == "loose") because.ShouldBe(CarryList.NotChosen);
+        var read = CarryList.Read(list.Write()).Value;
+        read.Of(path, isFolder, out _).ShouldBe(verdict);
+        read.With([Take("loose")], []).Value.Of("loose", isFolder: false, out _).ShouldBe(CarryVerdict.Carry);
+        CarryList.Read("version: 1\nonlyThese: true\n").Problem.Message.ShouldContain("it names nothing");
+    }
+
     [Fact]
     public void A_list_of_people_reads_as_one_would_write_it_and_comes_back_from_its_own_form()
     {

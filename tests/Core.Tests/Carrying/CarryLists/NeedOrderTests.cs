@@ -10,10 +10,14 @@ public sealed class NeedOrderTests
     [Fact]
     public void What_people_name_comes_first_in_their_order_then_what_work_needs_in_the_words_of_the_platform()
     {
-        var german = UserFolders.OfLinux("XDG_DESKTOP_DIR=\"$HOME/Schreibtisch\"\nXDG_DOCUMENTS_DIR=\"$HOME/Dokumente\"\n");
+        var german = UserFolders.OfLinux(
+            "XDG_DESKTOP_DIR=\"$HOME/Schreibtisch\"\nXDG_DOCUMENTS_DIR=\"$HOME/Dokumente\"\n"
+                + "XDG_PICTURES_DIR=\"$HOME/Bilder\"\n");
         var passes = NeedOrder.Passes(["ida/Tides", "ida/Archive/2026"], [Ida], _ => german, isShort: true);
         passes.Take(3).Select(p => string.Join(' ', p)).ShouldBe(["ida/Tides", "ida/Archive/2026", "ida/Dokumente ida/Schreibtisch"]);
         passes[3].ShouldContain("ida/.config");
+        passes[3].ShouldContain("ida/Mail");
+        passes[4].ShouldBe(["ida/Bilder"]);
         NeedOrder.Passes(["ida/Tides"], [Ida], _ => german, isShort: false).Single().ShouldBe(["ida/Tides"]);
         NeedOrder.Passes([], [Ida], _ => german, isShort: false).ShouldBeEmpty();
     }

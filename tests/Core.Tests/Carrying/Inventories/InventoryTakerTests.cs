@@ -1,5 +1,6 @@
 using CsCheck;
 using YardRelay.Core.Carrying;
+using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Core.Tests.Carrying.Inventories;
@@ -152,5 +153,42 @@ public sealed class InventoryTakerTests
             places.Sum(p => p.Files.Files).ShouldBe(files.Count);
             places.Sum(p => p.Files.Bytes).ShouldBe(10L * files.Count);
         }, iter: 2000);
+    }
+
+    [Fact]
+    public void A_walk_leaves_out_on_its_way_just_what_a_survey_of_the_same_tree_found_to_stay_and_for_the_same_reason()
+    {
+        var rules = PlaceRules.Standard.With(PlaceRules.Read(
+            "version: 1\nplaces:\n  - {key: team, kind: cloud, name: Team share, whose: team, anywhere: ['**/*'], marks: [.team.db], "
+                + "keptThere: Kit saw it}\n").Value);
+        string[] names = [
+            "Desktop", "Documents", "Users", "home", "ida", "AppData", "Library", ".cache", "cache2", "Code Cache", ".team.db", "OneDrive",
+            "a.photoslibrary", "iPhotoMain.db", "prefs.js", ".thunderbird", "startupCache", "usr", "Windows", ".local", "share", "Trash",
+            ".thumbnails", "data"
+        ];
+        Gen.Int[0, names.Length - 1].Select(i => names[i]).Array[1, 6].Select(p => string.Join('/', p)).Array[1, 40].Sample(paths =>
+        {
+            var folders = paths.SelectMany(p =>
+                Enumerable.Range(0, p.Split('/').Length - 1).Select(i => string.Join('/', p.Split('/')[..(i + 1)]))).ToHashSet();
+            var files = paths.Where(p => !folders.Contains(p)).Distinct().ToList();
+            var list = CarryList.Of(new(Take(files.Concat(folders.Select(f => f + "/")), rules), [], []));
+
+            static (string In, string Name) Cut(string path) =>
+                path.LastIndexOf('/') is > 0 and var cut ? (path[..cut], path[(cut + 1)..]) : ("", path);
+            var inside = folders.Concat(files).Select(Cut).ToLookup(p => p.In, p => p.Name);
+            var customs = new Customs(Homes.Find(path => inside[path].Where(n => folders.Contains(path.Length == 0 ? n : $"{path}/{n}"))
+                .ToHashSet()), rules);
+            Customs.Place At(string folder) => folder.Length == 0
+                ? customs.Top
+                : customs.Enter(
+                    At(Cut(folder).In), Cut(folder).Name,
+                    inside[folder].Where(n => customs.IsOfInterest(System.Text.Encoding.UTF8.GetBytes(n))));
+
+            foreach (var file in files)
+            {
+                list.Of(file, isFolder: false, out var because);
+                At(Cut(file).In).Because.ShouldBe(because, file);
+            }
+        }, iter: 3000);
     }
 }
