@@ -11,6 +11,8 @@ namespace YardRelay.Hand.Orders;
 internal sealed class Worker(HandState state, string folder, Power power, string powerFolder, TextWriter say, TimeProvider time)
     : IDisposable
 {
+    // Two hours: who comes back from a long night's upgrade still gets the result.
+    private const int MostTries = 2400;
     private static readonly TimeSpan ReportEvery = TimeSpan.FromSeconds(1);
     private readonly YardClient _client = new(new(state.Service), state.Token);
 
@@ -95,7 +97,7 @@ internal sealed class Worker(HandState state, string folder, Power power, string
         async Task<bool> ReportAsync(OrderReport report)
         {
             if (!isBegunTold) report = report with { Begun = run.Begun };
-            while (true)
+            for (var tries = 1; tries <= MostTries; tries++)
             {
                 try
                 {
@@ -107,7 +109,11 @@ internal sealed class Worker(HandState state, string folder, Power power, string
                         if (report.Outcome is null) share = taken.Value.BytesPerSecond;
                         return true;
                     }
-                    return taken.Problem is not Refused { Status: 401 or 403 or 404 or 409 };
+                    if (taken.Problem is not Refused { Status: >= 500 } broke || report.Outcome is null)
+                        return taken.Problem is not Refused { Status: 401 or 403 or 404 or 409 };
+                    // A service, or what stands before it, that breaks has not taken the result.
+                    say.WriteLine($"{state.Tag}: {broke.Message} The result is kept; trying again.");
+                    await Task.Delay(TimeSpan.FromSeconds(3), time, cancel);
                 }
                 catch (ServiceUnreachableException) when (report.Outcome is null)
                 {
@@ -120,6 +126,7 @@ internal sealed class Worker(HandState state, string folder, Power power, string
                     await Task.Delay(TimeSpan.FromSeconds(3), time, cancel);
                 }
             }
+            return false;
         }
     }
 

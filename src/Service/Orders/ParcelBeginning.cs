@@ -20,12 +20,19 @@ internal static class ParcelBeginning
         if (isOther && swap.ParcelId is not null && !isFirst) return;
         swap.ParcelId = begun.ParcelId;
         if (begun.ParcelKey is not { } key && !isOther) return;
-        var cargo = w.Db.Cargo.Local.FirstOrDefault(c => c.Swap == swap.Id)
-            ?? await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
-        if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+        var cargo = await CargoAsync(w, swap, cancel);
         // The key of a parcel never changes, and one that was known is worth more than none.
         if (isOther) cargo.ParcelKey = null;
         if (begun.ParcelKey is not null) cargo.ParcelKey ??= keys.Seal(begun.ParcelKey);
+    }
+
+    /// <summary>What is known of a swap's cargo, also where this very change has made the record.</summary>
+    public static async Task<CargoRow> CargoAsync(Change w, SwapRow swap, CancellationToken cancel)
+    {
+        var cargo = w.Db.Cargo.Local.FirstOrDefault(c => c.Swap == swap.Id)
+            ?? await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
+        if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+        return cargo;
     }
 
     /// <summary>What a first trip had begun is no longer there, or no longer meant: the next one begins anew.</summary>

@@ -33,8 +33,7 @@ internal sealed class TripCase : OrderCase<Order.Trip, Carried>
     {
         var (w, swap, seen, isFirst) = (over.W, over.Swap, SumOf(outcome.Folders), over.Swap.Trips == 0);
         await AccountEntry.CarriedAsync(w, swap, outcome.Folders, outcome.Snags, outcome.Trip, cancel);
-        var cargo = await w.Db.Cargo.FirstOrDefaultAsync(c => c.Swap == swap.Id, cancel);
-        if (cargo is null) w.Db.Cargo.Add(cargo = new() { Swap = swap.Id });
+        var cargo = await ParcelBeginning.CargoAsync(w, swap, cancel);
         cargo.LeftOutBy = outcome.Reasons is { Count: > 0 } reasons ? System.Text.Json.JsonSerializer.Serialize(reasons) : null;
         if (outcome.ParcelKey is { } key && outcome.ParcelId is null) cargo.ParcelKey ??= over.Keys.Seal(key);
         if (outcome.ParcelId is { } id) await ParcelBeginning.TakeAsync(w, swap, new(id, outcome.ParcelKey), over.Keys, isFirst, cancel);

@@ -93,6 +93,21 @@ public abstract class BegunSuite(RunningService service)
     }
 
     [Fact]
+    public async Task A_trip_that_is_over_before_its_first_report_tells_both_at_once()
+    {
+        var refresh = await service.RefreshAsync();
+        var (swap, hand) = ($"{refresh}-0001", await service.HandAsync(refresh, "KB-1"));
+        (await service.OrderAsync(swap, new("first-trip"))).EnsureSuccessStatusCode();
+        var order = await RunningService.TakeAsync(hand);
+        var outcome = (RunningService.Result(3, 3) with { ParcelId = "the-id", ParcelKey = Key }).Of(order.Work);
+        (await hand.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1",
+            new OrderReport(order.Attempt, DateTimeOffset.UnixEpoch, null, outcome, Begun: new("the-id", Key)), RunningService.Json))
+            .EnsureSuccessStatusCode();
+        ((await service.SwapAsync(swap)).Parcel!.Trips, (await RunningService.TakeAsync(hand)).Work.At!.ParcelKey).ShouldBe((1, Key));
+    }
+
+    [Fact]
     public async Task It_can_be_purged_and_begun_anew()
     {
         var (_, swap, hand, order) = await BegunAsync();
