@@ -169,7 +169,7 @@ public sealed class DeskByCommandLineTests : ByCommandLine, IClassFixture<Served
     {
         Publish();
         Refused("detour", "no-show", Swap(1), "--soonest").ShouldContain("has not begun");
-        Refused("detour", "disk-died", Swap(1), "--why", "it clicks").ShouldContain("no trip of KB-1 ever ended");
+        Refused("detour", "disk-died", Swap(1), "--why", "it clicks").ShouldContain("no trip of KB-1 is known to have begun");
         Refused("technician", "hand-over-day", "noor", "--to", "theo", "--note", "Noor is ill", "--dry-run")
             .ShouldContain("nothing left today");
     }

@@ -51,6 +51,9 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
     /// <summary>See <see cref="TripOptions.Places"/>.</summary>
     public PlaceRules? Places { get; init; }
 
+    /// <summary>See <see cref="TripOptions.SourceLabel"/>.</summary>
+    public string? SourceLabel { get; init; }
+
     // A path that an old program of the new computer can still open.
     private const int LongestPath = 259;
     private const int Shown = 3;
@@ -61,6 +64,7 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
     {
         var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
+        if (Sources.Mislabelled(from, SourceLabel) is { } mislabelled) return mislabelled;
         if (Sources.Entangled(from, depot, list) is { } entangled) return entangled;
         var findings = new List<Finding>();
         DepotFeatures features;

@@ -1,5 +1,6 @@
 using System.Threading.Channels;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Pace;
@@ -39,6 +40,7 @@ internal sealed partial class SourceMerge(
 
     // Of files that are on their way.
     private const int SmallBatch = 32;
+    private static readonly byte[] LabelFile = System.Text.Encoding.UTF8.GetBytes(FolderDepot.LabelFile);
     private static readonly TimeSpan Patience = TimeSpan.FromMilliseconds(20);
 
     private readonly Channel<List<Step>> _out = work.Pipe<List<Step>>(256 + carrier.AtOnce);
@@ -113,6 +115,9 @@ internal sealed partial class SourceMerge(
         for (; entries.Current is { } entry; await entries.NextAsync(cancel)) twins.Keep(entry.Path.Text);
     }
 
+    private bool IsLabel(TreeItem item) =>
+        options.SourceLabel is not null && item.Depth == 1 && !item.IsFolder && item.Name.AsSpan().SequenceEqual(LabelFile);
+
     /// <summary>Whether the entries are just what the trip before left.</summary>
     private async Task<bool> IsListedAsync(CancellationToken cancel)
     {
@@ -124,7 +129,7 @@ internal sealed partial class SourceMerge(
     /// <summary>A name of the source, with what the parcel knows or has under it.</summary>
     private async ValueTask MeetAsync(TreeItem item, string key, Entry? found, int trip, CancellationToken cancel)
     {
-        var customary = _places?.Meet(item);
+        var customary = _places?.Meet(item) ?? (IsLabel(item) ? "the label of the disk itself" : null);
         // What lies there without a word is carried anew, whatever it is.
         var unlisted = found is { Unlisted: true } ? found : null;
         var known = unlisted is null ? found : null;

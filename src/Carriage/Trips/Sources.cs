@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Names;
 using YardRelay.Core;
 using YardRelay.Core.Carrying.CarryLists;
@@ -28,6 +29,26 @@ internal static class Sources
         catch (FileTroubleException broke)
         {
             return new(from.Path, broke.Trouble.Said("it cannot be listed") + ".");
+        }
+    }
+
+    /// <summary>Whether a disk is not the one that is meant; null: it bears the label, or none is asked for.</summary>
+    public static SourceUnusable? Mislabelled(TreeRoot from, string? label)
+    {
+        if (label is null) return null;
+        try
+        {
+            using var open = from.Open();
+            return FolderDepot.LabelOf(open) switch
+            {
+                null => new(from.Path, $"no disk labelled '{label}' is there. Plug it in and mount it, or label it with 'yardhand label'."),
+                { } stands when stands != label => new(from.Path, $"the disk there is labelled '{stands}', not '{label}'."),
+                _ => null,
+            };
+        }
+        catch (FileTroubleException broke)
+        {
+            return new(from.Path, broke.Message + ".");
         }
     }
 

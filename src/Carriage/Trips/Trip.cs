@@ -45,6 +45,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
     {
         var started = work.Time.GetTimestamp();
         if (Sources.Unusable(from) is { } unusable) return unusable;
+        if (Sources.Mislabelled(from, options.SourceLabel) is { } mislabelled) return mislabelled;
         if (Sources.Entangled(from, depot, options.CarryList) is { } entangled) return entangled;
         if (IdleLines.IsNothingChosen(from, options.CarryList) is { } nothing) return nothing;
         var taken = await ParcelLock.TakeAsync(depot, _paths, work, cancel);

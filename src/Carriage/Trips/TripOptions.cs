@@ -55,6 +55,9 @@ public sealed record TripOptions
     /// <summary>Name of this computer, as evidence for the next trip.</summary>
     public string Computer { get; init; } = Environment.MachineName;
 
+    /// <summary>The label that the disk must bear which is carried; it stays there itself. Null: any disk will do.</summary>
+    public string? SourceLabel { get; init; }
+
     /// <summary>What a named person said of a source that did not look like the one before; null: nobody was asked.</summary>
     public SourceAnswer? Answer { get; init; }
 

@@ -7,7 +7,8 @@ namespace YardRelay.Hand.Verbs;
 
 /// <summary>What comes along, as options say it: a list that was decided, or the rules that a survey goes by.</summary>
 /// <param name="Places">By which folders of clutter are known; null: the list has said so, or everything is wanted.</param>
-internal sealed record Cargo(CarryList List, PlaceRules? Places);
+/// <param name="Label">What the disk must be labelled that is carried; null: any will do.</param>
+internal sealed record Cargo(CarryList List, PlaceRules? Places, string? Label);
 
 /// <summary>The options by which <c>carry</c> and <c>will-it-go</c> are told what comes along.</summary>
 internal sealed class CargoOptions
@@ -34,8 +35,13 @@ internal sealed class CargoOptions
 
     private readonly Option<string?> _rules = Rules();
 
+    private readonly Option<string?> _label = new("--labelled")
+    {
+        Description = "The disk that is carried bears this label (yardhand label); another one, or an empty place to mount it, is refused."
+    };
+
     /// <summary>All of them.</summary>
-    public IEnumerable<Option> All => [_list, _only, _everything, _rules];
+    public IEnumerable<Option> All => [_list, _only, _everything, _rules, _label];
 
     /// <summary>What they say.</summary>
     public Result<Cargo> Read(ParseResult args)
@@ -47,11 +53,12 @@ internal sealed class CargoOptions
             : new CarryListFileProblem(file);
         if (list.IsOk && args.GetValue(_only) is { Length: > 0 } only) list = list.Value.Only([.. only.Select(o => o.TrimEnd('/'))]);
         if (!list.IsOk) return Result<Cargo>.Failed(list.Problems);
+        var label = args.GetValue(_label);
         if (args.GetValue(_everything) || args.GetValue(_list) is not null)
-            return args.GetValue(_rules) is null ? new Cargo(list.Value, null) : new RulesNotUsedProblem();
-        if (args.GetValue(_rules) is not { } own) return new Cargo(list.Value, PlaceRules.Standard);
+            return args.GetValue(_rules) is null ? new Cargo(list.Value, null, label) : new RulesNotUsedProblem();
+        if (args.GetValue(_rules) is not { } own) return new Cargo(list.Value, PlaceRules.Standard, label);
         var read = RulesOf(own);
-        return read.IsOk ? new Cargo(list.Value, read.Value) : Result<Cargo>.Failed(read.Problems);
+        return read.IsOk ? new Cargo(list.Value, read.Value, label) : Result<Cargo>.Failed(read.Problems);
     }
 
     /// <summary>Ours, with those of a file before them.</summary>

@@ -78,6 +78,7 @@ internal static class CarryVerb
                 {
                     CarryList = what.Value.List,
                     Places = what.Value.Places,
+                    SourceLabel = what.Value.Label,
                     ReadsAll = args.GetValue(reread),
                     ByNeed = args.GetValue(byNeed),
                     ReadBack = !args.GetValue(noReadBack),

@@ -49,7 +49,9 @@ internal static class ProbeVerb
             if (!Directory.Exists(at)) return VerbRun.Fail("disk.folder", $"There is no folder '{at}'.", false, ExitCodes.Usage);
             if (FolderDepot.Label(TreeRoot.Here(at), args.GetValue(label)!) is { } problem)
                 return VerbRun.Fail(problem.Code, problem.Message, false, ExitCodes.Usage);
-            Console.Out.WriteLine($"Use it as file://{at}#{Uri.EscapeDataString(args.GetValue(label)!)}");
+            Console.Out.WriteLine(
+                $"As a depot, use it as file://{at}#{Uri.EscapeDataString(args.GetValue(label)!)}. To carry from it, say --from '{at}' "
+                    + $"--labelled '{args.GetValue(label)}'.");
             return ExitCodes.AllAccounted;
         });
         return command;
@@ -83,7 +85,7 @@ internal static class ProbeVerb
             if (!VerbOptions.Keys(args.GetValue(identity), args.GetValue(passphrase)).TryGet(out var keys, out var wrong)) return wrong;
             return what.IsOk
                 ? await new WillItGo(place.Depot, place.Parcel, what.Value.List, progress, ThreadWork.Here, keys)
-                { Places = what.Value.Places }
+                { Places = what.Value.Places, SourceLabel = what.Value.Label }
                     .RunAsync(TreeRoot.Here(args.GetValue(from)!), stop)
                 : Result<Foreseen>.Failed(what.Problems);
         }, Reports.Show, foreseen => foreseen.Goes, cancel));

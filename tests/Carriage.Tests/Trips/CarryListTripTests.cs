@@ -1,5 +1,6 @@
 using System.Text.Json;
 using YardRelay.Core.Carrying;
+using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Inventories;
@@ -62,6 +63,20 @@ public sealed class CarryListTripTests
         given.CarryList = CarryList.Everything.Only(["Dokuments", "Pictures"]).Value;
         var trip = await given.CarryAsync();
         (trip.Carried.Files, trip.IdleLines.Single()).ShouldBe((2, "Dokuments"));
+    }
+
+    [Fact]
+    public async Task A_removable_disk_is_carried_where_it_bears_its_label_which_stays_there_itself()
+    {
+        using var given = new Given { SourceLabel = "KB disk 3" };
+        given.Write("letter", "a letter");
+        (await given.TryCarryAsync()).Problem.Message.ShouldContain("no disk labelled 'KB disk 3' is there");
+        Directory.Exists(given.Bag).ShouldBeFalse();
+        FolderDepot.Label(TreeRoot.Here(given.Source), "KB disk 3").ShouldBeNull();
+        var trip = await given.CarryAsync();
+        (trip.Carried.Files, trip.LeftOut.Files, trip.IsWhole).ShouldBe((1, 1, true));
+        given.Write(FolderDepot.LabelFile, "KB disk 4\n");
+        (await given.TryCarryAsync()).Problem.Message.ShouldContain("labelled 'KB disk 4', not 'KB disk 3'");
     }
 
     [Theory, InlineData(false), InlineData(true)]

@@ -69,6 +69,8 @@ internal sealed class Given : IDisposable
 
     public PlaceRules? Places { get; init; }
 
+    public string? SourceLabel { get; init; }
+
     public static readonly DepotPath Parcel = DepotPath.Of("ida");
 
     public void Write(string name, string text)
@@ -100,6 +102,7 @@ internal sealed class Given : IDisposable
                 JournalFiles = 3,
                 CarryList = CarryList,
                 Places = Places,
+                SourceLabel = SourceLabel,
                 ReadsAll = ReadsAll,
                 ByNeed = ByNeed,
                 Keys = Keys,

@@ -18,7 +18,7 @@ namespace YardRelay.Carriage.Tests.Trips;
 /// The life of one parcel: an old computer, a depot and a new computer in memory, and all that is done with them and befalls them, drawn
 /// from a seed. After each step what was promised is held against what is there.
 /// </summary>
-internal sealed class Life(int seed)
+internal sealed partial class Life(int seed)
 {
     private static readonly DepotPath Parcel = DepotPath.Of("ida");
 
@@ -28,7 +28,7 @@ internal sealed class Life(int seed)
     private readonly SimulatedClock _clock = new(new(2026, 3, 2, 8, 0, 0, TimeSpan.Zero));
     private readonly List<string> _story = [];
     private readonly bool _isSealed = seed % 4 == 0;
-    private SimulatedDisk _old = null!, _depot = null!, _new = null!;
+    private SimulatedDisk _old = null!, _depot = null!, _new = null!, _second = null!;
 
     // What the last trip that said it was whole had before it; null: a later one broke off, or none was whole yet.
     private string? _promised;
@@ -68,11 +68,13 @@ internal sealed class Life(int seed)
     /// <exception cref="BrokenPromiseException">A promise was broken.</exception>
     public void Run(IReadOnlyList<LifeStep> steps)
     {
-        (_old, _depot, _new) = (new(_clock) { Identity = "old" }, new(_clock), new(_clock));
+        (_old, _depot, _new, _second) = (new(_clock) { Identity = "old" }, new(_clock), new(_clock), new(_clock));
         if (LifeStep.FoldsNames(seed)) _depot.Folds = n => NameFold.Form(n).ToUpperInvariant();
-        foreach (var root in new[] { _old.At("/home"), _depot.At("/depot"), _new.At("/") }) root.TryMake(out _)!.Dispose();
+        foreach (var root in new[] { _old.At("/home"), _depot.At("/depot"), _new.At("/"), _second.At("/depot") })
+            root.TryMake(out _)!.Dispose();
         _depot.Settle();
         _new.Settle();
+        _second.Settle();
         foreach (var step in steps) Take(step);
         End(new(1000, Doing.Carry, Ill.None));
         Trace = FormattableString.Invariant($"{Trace}|{_clock.Now:O}|{Seen.Of(_depot.At("/depot/ida/yard")).Length}");
@@ -131,6 +133,15 @@ internal sealed class Life(int seed)
                 Note(step, new SourceEdits(_old.At("/home"), step.Chance(seed, "back")).PutBack());
                 _versions.Add(Seen.Contents(_old.At("/home")));
                 break;
+            case Doing.CopyAgain:
+                CopyAgain(step);
+                break;
+            case Doing.Mend:
+                Mend(step);
+                break;
+            case Doing.LastLook:
+                LookOnceMore(step);
+                break;
             default:
                 _depot.CutPower(step.Chance(seed, "cut"));
                 Ended = (Ended.Kills, Ended.Cuts + 1);
@@ -172,6 +183,7 @@ internal sealed class Life(int seed)
             return;
         }
         (_promised, _isBeyondHelp) = (before, false);
+        _promisedContents = Seen.Contents(_old.At("/home"));
         _versions.Whole(Seen.Contents(_old.At("/home")));
         // What is gone at the source, and another trip brought last without a word, is taken as it lies there.
         if (goesOn) _damaged = null;
@@ -241,9 +253,9 @@ internal sealed class Life(int seed)
         new Restore(depot, Parcel, 4, new(), work, LandingPlan.Original, new([Recovery])).RunAsync(target, CancellationToken.None);
 
     /// <summary>Restores from a copy of the depot, which may have lost its power just now, into a place of its own.</summary>
-    private void Prove(LifeStep step, string what)
+    private void Prove(LifeStep step, string what, SimulatedDisk? from = null)
     {
-        var (depot, target) = (_depot.Copy(), new SimulatedDisk(_clock));
+        var (depot, target) = ((from ?? _depot).Copy(), new SimulatedDisk(_clock));
         if (step.Chance(seed, "proof").Next(2) == 0) depot.CutPower(step.Chance(seed, "proof cut"));
         target.At("/").TryMake(out _)!.Dispose();
         var work = new SimulatedWork(new(_clock.Now), LifeStep.HashOf($"{seed}|{step.Number}|proof"));
@@ -382,14 +394,15 @@ internal sealed class Life(int seed)
     {
         var work = new SimulatedWork(_clock, random.Next());
         var ill = new Misfortune(step.Ill, random, work);
-        SimulatedDisk[] disks = [_old, _depot, _new];
+        SimulatedDisk[] disks = [_old, _depot, _new, _second];
         foreach (var disk in disks)
         {
             disk.Fails = ill.Of;
             if (step.Ill == Ill.Full) disk.LeaveRoom(random.Next(40_000));
         }
-        if (step.Ill == Ill.Lie) _depot.Lies = _ => random.Next(2) == 0;
-        _hasLied |= step.Ill == Ill.Lie;
+        var isSecond = step.Doing == Doing.CopyAgain;
+        if (step.Ill == Ill.Lie) (isSecond ? _second : _depot).Lies = _ => random.Next(2) == 0;
+        _hasLied |= step.Ill == Ill.Lie && !isSecond;
         using var depot = new FolderDepot(_depot.At("/depot"), null, work);
         try
         {

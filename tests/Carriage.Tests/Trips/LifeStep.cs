@@ -32,6 +32,15 @@ internal enum Doing
 
     /// <summary>A name comes that is the same to some disks.</summary>
     Twin,
+
+    /// <summary>The parcel is brought up in a second depot.</summary>
+    CopyAgain,
+
+    /// <summary>What a verification finds is mended from there.</summary>
+    Mend,
+
+    /// <summary>A last look at the old computer, before it is emptied.</summary>
+    LastLook,
 }
 
 /// <summary>
@@ -70,6 +79,15 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
         var twins = new Random(seed ^ 0x7714);
         for (var number = 800; FoldsNames(seed) && twins.Next(3) > 0; number++)
             steps.Insert(twins.Next(1, steps.Count + 1), new(number, Doing.Twin, Ill.None));
+        var copies = new Random(seed ^ 0x2C0);
+        for (var number = 900; seed % 4 == 3 && copies.Next(4) > 0; number++)
+        {
+            var doing = copies.Next(5) switch { 0 or 1 => Doing.CopyAgain, 2 or 3 => Doing.Mend, _ => Doing.LastLook };
+            var suffers = doing != Doing.LastLook && copies.Next(2) == 0;
+            var ill = suffers ? (Ill)copies.Next(1, 7) : Ill.None;
+            if (doing == Doing.CopyAgain && copies.Next(4) == 0) ill = Ill.Lie;
+            steps.Insert(copies.Next(2, steps.Count + 1), new(number, doing, ill));
+        }
         return steps;
     }
 

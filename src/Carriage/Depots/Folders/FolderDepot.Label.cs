@@ -30,7 +30,9 @@ public sealed partial class FolderDepot
         }
     }
 
-    private static string? LabelOf(OpenFolder folder)
+    /// <summary>The label that a disk bears; null: none.</summary>
+    /// <exception cref="FileTroubleException">It may bear one, and that cannot be read.</exception>
+    internal static string? LabelOf(OpenFolder folder)
     {
         using var file = folder.TryOpenFile(Encoding.UTF8.GetBytes(LabelFile), FileUse.Read, out var trouble);
         // What cannot be read may still bear a label.
