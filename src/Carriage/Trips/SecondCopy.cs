@@ -101,7 +101,9 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             if (had.GetValueOrDefault(DepotPath.Of(ParcelPaths.Manifest)) is null
                 || had[DepotPath.Of(ParcelPaths.Manifest)] != wanted.Find(l => l.Path.Text == ParcelPaths.Manifest).Sha256)
                 await PayloadAsync();
-            foreach (var tag in wanted.Where(w => had.GetValueOrDefault(w.Path) != w.Sha256)) await BringAsync(tag);
+            // A list that names what is not there would be believed the next time.
+            if (lost.Count > 0) await ListWithoutAsync(lost, cancel);
+            else foreach (var tag in wanted.Where(w => had.GetValueOrDefault(w.Path) != w.Sha256)) await BringAsync(tag);
             if (lost.Count == 0)
             {
                 if (!tags.AsSpan().SequenceEqual(old))
@@ -172,6 +174,28 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         }
     }
 
+    /// <summary>
+    /// Lists what the second depot has so far: all but what was lost, and of that the state that it had before. The next time only the rest
+    /// is brought.
+    /// </summary>
+    private async Task ListWithoutAsync(IReadOnlyCollection<string> lost, CancellationToken cancel)
+    {
+        var missing = lost.ToHashSet(StringComparer.Ordinal);
+        using var list = new TagFile(work);
+        await using (var before = ManifestAsync(second, cancel).GetAsyncEnumerator(cancel))
+        {
+            var more = await before.MoveNextAsync();
+            await foreach (var line in ManifestAsync(first, cancel))
+            {
+                while (more && before.Current.Path.CompareTo(line.Path) < 0) more = await before.MoveNextAsync();
+                if (!missing.Contains(line.Path.Text)) list.WriteText(line.Text);
+                else if (more && before.Current.Path == line.Path && before.Current.Sha256 != line.Sha256)
+                    list.WriteText(before.Current.Text);
+            }
+        }
+        await list.MustSaveAsync(second, _paths, ParcelPaths.Manifest, cancel);
+    }
+
     /// <summary>Mends what a verification found in one copy from the other, where that one has it just as the lists say.</summary>
     /// <param name="damages">What was found in the first copy.</param>
     /// <returns>Paths in the bag that were mended.</returns>
@@ -204,6 +228,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
                 await foreach (var line in ManifestAsync(first, cancel))
                     if (payload.Contains(line.Path.Text)) await MendOneAsync(line);
             await first.RemoveAsync(_paths.At(ParcelPaths.Aside), cancel);
+            // The names under which they stand are on the medium, too, before anyone hears of it.
+            if (mended.Count > 0) await first.SettleAsync(cancel);
             return Result<IReadOnlyList<string>>.Of(mended);
 
             async Task MendOneAsync(ManifestLine line)

@@ -327,7 +327,9 @@ internal sealed partial class Life(int seed)
                 case 0:
                     var one = new byte[1];
                     file.Read(at, one);
-                    file.Write(at, [(byte)(one[0] ^ (1 << random.Next(8)))]);
+                    // What a line says of times and attributes of what was deleted at the source, nothing else can confirm.
+                    var bit = IsOfGone(path, at) ? 7 : random.Next(8);
+                    file.Write(at, [(byte)(one[0] ^ (1 << bit))]);
                     break;
                 case 1:
                     file.SetLength(at);
@@ -341,6 +343,14 @@ internal sealed partial class Life(int seed)
         _damaged = (path, Content(path));
         _wasDamaged = _isDoubtful = true;
         Note(step, $"damage {path}");
+    }
+
+    private bool IsOfGone(string path, long at)
+    {
+        if (path != "yard/entries.jsonl") return false;
+        var list = Content(path);
+        var (from, to) = (Array.LastIndexOf(list, (byte)'\n', (int)at) + 1, Array.IndexOf(list, (byte)'\n', (int)at));
+        return list.AsSpan(from, Math.Max(0, to - from)).IndexOf("goneSince"u8) >= 0;
     }
 
     private byte[] Content(string path)
