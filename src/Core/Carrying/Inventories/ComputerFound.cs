@@ -65,7 +65,7 @@ public sealed record ComputerFound(
                         : $"{looks} like a cloud's ({cloud.Name}, of the {cloud.Whose}), and nothing proves that the cloud has {them}: "
                             + $"{they} along. Leave the folder out once somebody has seen {them} there.")
                     + (cloud.ByNameOnly.Files > 0
-                        ? $" {ByteText.Files(cloud.ByNameOnly.Files)} of them {(cloud.ByNameOnly.Files == 1 ? "has" : "have")} a length "
+                        ? $" {cloud.ByNameOnly.Files:#,0} of them {(cloud.ByNameOnly.Files == 1 ? "has" : "have")} a length "
                             + "and no content on this disk."
                         : ""));
         }
