@@ -41,6 +41,25 @@ for i in range(n):
     with open(f"{d}/f{i}.dat", "wb") as f: f.write(block[at:at + size])
 EOF
 }
+# By hand: cp -a and a digest at both ends. On the disk what was written is brought onto it and read back from there: what the kernel keeps
+# of it is dropped first.
+dropped() {
+  sync -f "$1"
+  python3 - "$1" <<'EOF'
+import os, sys
+for folder, _, files in os.walk(sys.argv[1]):
+    for name in files:
+        file = os.open(os.path.join(folder, name), os.O_RDONLY)
+        os.posix_fadvise(file, 0, 0, os.POSIX_FADV_DONTNEED)
+        os.close(file)
+EOF
+}
+by_hand() {
+  cp -a "$at/src" "$at/copy"
+  (cd "$at/src" && find . -type f -print0 | xargs -0 sha256sum > "$at/sums")
+  [ $place = memory ] || dropped "$at/copy"
+  (cd "$at/copy" && sha256sum --quiet -c "$at/sums")
+}
 peak() { /usr/bin/time -f %M "$@" 2>&1 >/dev/null | tail -1 | awk '{printf "%d", $1/1000}'; }
 small() { [ "$files" -lt 50000 ]; }
 # In memory, where the program shows and not the disk.

@@ -1,22 +1,4 @@
-# Many small files to a folder depot, read back, against cp -a and a digest at both ends; in memory and on the disk. On the disk both bring
-# what they wrote onto it and read it back from there: what the kernel keeps of it is dropped first.
-dropped() {
-  sync -f "$1"
-  python3 - "$1" <<'EOF'
-import os, sys
-for folder, _, files in os.walk(sys.argv[1]):
-    for name in files:
-        file = os.open(os.path.join(folder, name), os.O_RDONLY)
-        os.posix_fadvise(file, 0, 0, os.POSIX_FADV_DONTNEED)
-        os.close(file)
-EOF
-}
-by_hand() {
-  cp -a "$at/src" "$at/copy"
-  (cd "$at/src" && find . -type f -print0 | xargs -0 sha256sum > "$at/sums")
-  [ $place = memory ] || dropped "$at/copy"
-  (cd "$at/copy" && sha256sum --quiet -c "$at/sums")
-}
+# Many small files to a folder depot, read back, against cp -a and a digest at both ends; in memory and on the disk.
 carry() { $hand carry --from "$at/src" --depot "file://$at/depot" --parcel p; }
 for place in memory disk; do
   [ $place = memory ] && { at=$shm wanted=0.45; } || { at=$work wanted=0.55; }

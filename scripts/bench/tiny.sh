@@ -27,13 +27,6 @@ for i in range(n):
     elif shape == "photos": put(f"Pictures/{2000 + i // 400}/IMG_{i:05}.jpg", log(60000, 0.6)) if i % 10 == 0 else put(f"Pictures/{2000 + i // 400}/IMG_{i:05}.xmp", log(1500, 0.4))
 EOF
 }
-tiny_by_hand() {
-  cp -a "$at/src" "$at/copy"
-  (cd "$at/src" && find . -type f -print0 | xargs -0 sha256sum > "$at/sums")
-  [ $place = memory ] || dropped "$at/copy"
-  (cd "$at/copy" && sha256sum --quiet -c "$at/sums")
-}
-declare -F dropped >/dev/null || source <(sed -n '/^dropped()/,/^}/p' "$root/scripts/bench/carry.sh")
 for place in memory disk; do
   [ $place = memory ] && at=$shm || at=$work
   for shape in even profile source mail photos; do
@@ -42,7 +35,7 @@ for place in memory disk; do
     make_shape "$at/src" $shape $of
     sleep 1; a=() b=() c=()
     for round in $(seq "$rounds"); do
-      rm -rf "$at/copy"; a+=("$(seconds tiny_by_hand)")
+      rm -rf "$at/copy"; a+=("$(seconds by_hand)")
       rm -rf "$at/copy" "$at/depot"; mkdir "$at/depot"; b+=("$(seconds $hand carry --from "$at/src" --depot "file://$at/depot" --parcel p)")
       [ -z "$limit" ] || { rm -rf "$at/least"; mkdir "$at/least"; c+=("$(seconds "$limit" "$at/src" "$at/least")"); rm -rf "$at/least"; }
     done

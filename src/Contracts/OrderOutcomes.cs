@@ -142,13 +142,12 @@ public sealed record CopiedAgain(int Damages, string Said) : OrderOutcome
     private protected override (int Snags, int Damages) Troubles => (0, Damages);
 }
 
-/// <summary>Whether the old computer still is what the parcel has.</summary>
+/// <summary>Whether the old computer still is what the parcel has. No file is named: that stays on the computer.</summary>
 /// <param name="Trip">The last trip, against which it was held.</param>
 /// <param name="Seen">Files at the old computer, without those that stay behind.</param>
 /// <param name="Changed">Of them, those that the parcel has in another state, or not at all.</param>
 /// <param name="Gone">Files of the parcel that no longer stand there.</param>
-/// <param name="Examples">Some of both, by path.</param>
-public sealed record LookedLast(int Trip, Amount Seen, Amount Changed, Amount Gone, IReadOnlyList<string> Examples) : OrderOutcome
+public sealed record LookedLast(int Trip, Amount Seen, Amount Changed, Amount Gone) : OrderOutcome
 {
     /// <inheritdoc/>
     [JsonIgnore]

@@ -14,7 +14,7 @@ internal sealed class LastLookCase : ParcelCase<LastLookWork>
         if (!list.IsOk) return new NotDone(list.Problem.Message);
         var look = new LastLook(parcel.Depot, parcel.Path, list.Value, parcel.Keys, at.Odometer, at.Work);
         return (await look.RunAsync(at.Root, cancel)).TryGet(out var seen, out var refused)
-            ? new LookedLast(seen.Trip, seen.Seen, seen.Changed, seen.Gone, seen.Examples)
+            ? new LookedLast(seen.Trip, seen.Seen, seen.Changed, seen.Gone)
             : new NotDone(refused.Message);
     }
 }

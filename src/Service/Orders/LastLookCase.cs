@@ -10,8 +10,6 @@ namespace YardRelay.Service.Orders;
 /// <summary>A last look at the old computer: whether what is about to be emptied still is what the parcel has.</summary>
 internal sealed class LastLookCase : OrderCase<Order.LastLook, LookedLast>
 {
-    private const int MostNamed = 3;
-
     /// <summary>What follows the last proof of a parcel whose only other copy is to be emptied; null: nothing does.</summary>
     public static async Task<(string Kind, string Tag)?> AfterAsync(OrderOver over, CancellationToken cancel) =>
         over.Swap is { Kind: SwapKind.Reimage, SwappedAt: null, OldTag: { } tag }
@@ -29,9 +27,8 @@ internal sealed class LastLookCase : OrderCase<Order.LastLook, LookedLast>
         OrderOver over, LookedLast outcome, CancellationToken cancel) => Task.FromResult(new OrderSum(
         outcome.IsWhole
             ? $"All {ByteText.Files(outcome.Seen.Files)} are as trip {outcome.Trip} left them"
-            : $"Since trip {outcome.Trip} {ByteText.Files(outcome.Changed.Files)} changed or came, {outcome.Gone.Files:#,0} are gone: "
-                + string.Join(", ", outcome.Examples.Take(MostNamed)) + (outcome.Examples.Count > MostNamed ? ", …" : "")
-                + ". Make a closing trip again",
+            : $"Since trip {outcome.Trip} {ByteText.Files(outcome.Changed.Files)} changed or came, {outcome.Gone.Files:#,0} are gone. Make "
+                + "a closing trip again",
         outcome.Seen,
         Failed: !outcome.IsWhole));
 }

@@ -26,7 +26,7 @@ public sealed record HandReport(
         TripWork => new Carried(Folders, Snags, Trip, Reasons, ParcelId, ParcelKey, PassphraseSet),
         VerifyWork => new Verified(Damages),
         SecondCopyWork => new CopiedAgain(Damages, Words ?? "The second copy is whole"),
-        LastLookWork => new LookedLast(Trip, Amount.None, new(Damages, Damages), default, Damages > 0 ? ["Documents/a"] : []),
+        LastLookWork => new LookedLast(Trip, Amount.None, new(Damages, Damages), default),
         LookWork => new LookedAhead(Foreseen!, Fits: true),
         RestoreWork => new Restored(Folders, Snags, Damages, Unfinished: Unfinished),
         PartRestoreWork => new PartRestored(Folders, Snags, Damages),
