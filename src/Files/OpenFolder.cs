@@ -105,5 +105,16 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     public OpenFile OpenFileAt(ReadOnlySpan<byte> path, FileUse use) =>
         TryOpenFile(path, use, out var trouble) ?? throw new FileTroubleException(trouble, $"open {Shown(path)}");
 
+    /// <summary>Whether a path names the folder above somewhere: no side goes there.</summary>
+    private protected static bool LeadsUp(ReadOnlySpan<byte> path)
+    {
+        for (var from = 0; path[from..].IndexOf(".."u8) is >= 0 and var found; from += found + 2)
+        {
+            var (begin, end) = (from + found, from + found + 2);
+            if ((begin == 0 || path[begin - 1] == '/') && (end == path.Length || path[end] == '/')) return true;
+        }
+        return false;
+    }
+
     private static string Shown(ReadOnlySpan<byte> path) => System.Text.Encoding.UTF8.GetString(path);
 }

@@ -52,6 +52,21 @@ public abstract class FileSystemConformance : IDisposable
         trouble.Fault.ShouldBe(why);
     }
 
+    [Theory]
+    [InlineData("..")]
+    [InlineData("folder/..")]
+    [InlineData("folder/../..")]
+    [InlineData("folder/../file")]
+    public void No_path_leads_up(string path)
+    {
+        Write(Top, "file", "x");
+        Folder("folder").Dispose();
+        using var folder = Top.OpenFolderAt(B("folder"));
+        Top.TryOpenFolder(B(path), FolderUse.List, out _).ShouldBeNull();
+        Top.TryOpenFile(B(path), FileUse.Read, out _).ShouldBeNull();
+        folder.TryOpenFolder(B(path), FolderUse.Pass, out _).ShouldBeNull();
+    }
+
     [Fact]
     public void Folders_may_lie_deeper_than_a_path_is_long()
     {

@@ -9,7 +9,7 @@ namespace YardRelay.Carriage.Parcels;
 internal static class Processes
 {
     /// <summary>The start of this computer; empty: it does not tell.</summary>
-    public static string Boot() => Text("/proc/sys/kernel/random/boot_id");
+    public static string Boot() => Files.Working.ThisComputer.Boot();
 
     /// <summary>The space in which this program's number counts; null: the system has only one.</summary>
     public static string? Space() =>

@@ -35,9 +35,6 @@ internal static unsafe partial class Libc
     /// <summary>ENODATA.</summary>
     public const int NoAttribute = 61;
 
-    /// <summary>ERANGE.</summary>
-    public const int TooSmall = 34;
-
     /// <summary>UTIME_OMIT: this time stays.</summary>
     public const long Omit = 0x3ffffffe;
 

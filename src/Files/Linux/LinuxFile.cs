@@ -1,11 +1,8 @@
-using System.Runtime.InteropServices;
-
 namespace YardRelay.Files.Linux;
 
 /// <summary>An open file of Linux.</summary>
 internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
 {
-    private const int NothingBehind = 6; // ENXIO
     private readonly LinuxHandle _handle = handle;
 
     public int Number => _handle.Number;
@@ -51,21 +48,7 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
         return LinuxMedia.Keeps(_handle.Number, bytes) ? ReadFrom.Cache : ReadFrom.Medium;
     }
 
-    public override List<(long Offset, long Bytes)>? DataStretches(long bytes)
-    {
-        var found = new List<(long, long)>();
-        for (long at = 0; at < bytes;)
-        {
-            var data = Libc.lseek(_handle.Number, at, Libc.SeekData);
-            // Only this says that nothing but a hole is left; any other trouble says nothing about holes.
-            if (data < 0 && Marshal.GetLastPInvokeError() == NothingBehind) break;
-            if (data < 0) return null;
-            var hole = Libc.lseek(_handle.Number, data, Libc.SeekHole);
-            if (hole < 0) return null;
-            hole = Math.Min(hole, bytes);
-            if (hole > data) found.Add((data, hole - data));
-            at = Math.Max(hole, data + 1);
-        }
-        return found.Count == 1 && found[0] == (0, bytes) ? null : found;
-    }
+    public override List<(long Offset, long Bytes)>? DataStretches(long bytes) =>
+        Files.DataStretches.Of(
+            bytes, at => Libc.lseek(_handle.Number, at, Libc.SeekData), at => Libc.lseek(_handle.Number, at, Libc.SeekHole));
 }

@@ -10,7 +10,7 @@ internal sealed unsafe class LinuxFileSystem : FileSystem
 {
     public override OpenFolder? TryOpenRoot(string path, out Trouble trouble)
     {
-        var number = LinuxHandle.Named(
+        var number = NulEnded.With(
             Encoding.UTF8.GetBytes(path), at => Libc.openat(Libc.AtCurrent, (byte*)at, Libc.Directory | Libc.CloseOnExec, 0));
         trouble = number < 0 ? LinuxTrouble.Last : default;
         return number < 0 ? null : new LinuxFolder(new(number));
@@ -34,7 +34,7 @@ internal sealed unsafe class LinuxFileSystem : FileSystem
 
     public override NodeOwner? TryFindAccount(string name)
     {
-        var found = LinuxHandle.Named(Encoding.UTF8.GetBytes(name), at => (nint)Libc.getpwnam((byte*)at));
+        var found = NulEnded.With(Encoding.UTF8.GetBytes(name), at => (nint)Libc.getpwnam((byte*)at));
         return found == 0 ? null : new(((Libc.Account*)found)->User, ((Libc.Account*)found)->Group);
     }
 

@@ -110,6 +110,8 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
 
     private LinuxHandle? TryOpen(ReadOnlySpan<byte> path, int flags, uint mode, out Trouble trouble)
     {
+        trouble = new(Fault.Invalid);
+        if (LeadsUp(path)) return null;
         if (path.IsEmpty) path = "."u8;
         if (path.Length > LongestHop) return TryOpenInHops(path, flags, mode, out trouble);
         Span<byte> ended = path.Length < 1024 ? stackalloc byte[path.Length + 1] : new byte[path.Length + 1];
@@ -135,19 +137,19 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     {
         var self = Encoding.ASCII.GetBytes($"/proc/self/fd/{((LinuxFile)file).Number}");
         return Done(
-            LinuxHandle.Named(name, at => LinuxHandle.Named(self, from =>
+            NulEnded.With(name, at => NulEnded.With(self, from =>
                 Libc.linkat(Libc.AtCurrent, (byte*)from, _handle.Number, (byte*)at, Libc.AtFollow))),
             out trouble);
     }
 
     public override bool TryMakeFolder(ReadOnlySpan<byte> name, ushort mode, out Trouble trouble) =>
-        Done(LinuxHandle.Named(name, at => Libc.mkdirat(_handle.Number, (byte*)at, mode)), out trouble);
+        Done(NulEnded.With(name, at => Libc.mkdirat(_handle.Number, (byte*)at, mode)), out trouble);
 
     public override bool TryRename(ReadOnlySpan<byte> name, OpenFolder to, ReadOnlySpan<byte> newName, bool replace, out Trouble trouble)
     {
         var source = name.ToArray();
         return Done(
-            LinuxHandle.Named(newName, at => LinuxHandle.Named(source, it =>
+            NulEnded.With(newName, at => NulEnded.With(source, it =>
                 Libc.renameat2(_handle.Number, (byte*)it, Of(to), (byte*)at, replace ? 0 : Libc.RenameNoReplace))),
             out trouble);
     }
@@ -156,19 +158,19 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     {
         var source = name.ToArray();
         return Done(
-            LinuxHandle.Named(newName, at => LinuxHandle.Named(source, it =>
+            NulEnded.With(newName, at => NulEnded.With(source, it =>
                 Libc.linkat(_handle.Number, (byte*)it, Of(to), (byte*)at, 0))),
             out trouble);
     }
 
     public override bool TryRemove(ReadOnlySpan<byte> name, bool isFolder, out Trouble trouble) =>
         Done(
-            LinuxHandle.Named(name, at => Libc.unlinkat(_handle.Number, (byte*)at, isFolder ? Libc.AtRemoveFolder : 0)), out trouble);
+            NulEnded.With(name, at => Libc.unlinkat(_handle.Number, (byte*)at, isFolder ? Libc.AtRemoveFolder : 0)), out trouble);
 
     public override byte[] ReadLink(ReadOnlySpan<byte> name)
     {
         var buffer = new byte[4096];
-        var got = LinuxHandle.Named(name, at =>
+        var got = NulEnded.With(name, at =>
         {
             fixed (byte* into = buffer) return Libc.readlinkat(_handle.Number, (byte*)at, into, (nuint)buffer.Length);
         });
@@ -178,13 +180,13 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     public override void MakeLink(ReadOnlySpan<byte> name, ReadOnlySpan<byte> target)
     {
         var ended = target.ToArray();
-        var done = LinuxHandle.Named(name, at => LinuxHandle.Named(ended, to => Libc.symlinkat((byte*)to, _handle.Number, (byte*)at)));
+        var done = NulEnded.With(name, at => NulEnded.With(ended, to => Libc.symlinkat((byte*)to, _handle.Number, (byte*)at)));
         if (done < 0) throw LinuxTrouble.Thrown("make link");
     }
 
     public override void SetLinkModified(ReadOnlySpan<byte> name, Stamp modified)
     {
-        var done = LinuxHandle.Named(name, at =>
+        var done = NulEnded.With(name, at =>
         {
             var times = stackalloc Libc.TimeSpec[2];
             times[0] = new() { Nanos = Libc.Omit };
@@ -195,7 +197,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     }
 
     public override bool TrySetLinkOwner(ReadOnlySpan<byte> name, NodeOwner owner) =>
-        LinuxHandle.Named(name, at => Libc.fchownat(_handle.Number, (byte*)at, owner.User, owner.Group, Libc.AtNoFollow)) == 0;
+        NulEnded.With(name, at => Libc.fchownat(_handle.Number, (byte*)at, owner.User, owner.Group, Libc.AtNoFollow)) == 0;
 
     public override NodeIdentity Identity()
     {

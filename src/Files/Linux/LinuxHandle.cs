@@ -6,6 +6,8 @@ namespace YardRelay.Files.Linux;
 /// <summary>An open file or folder of the system, closed once, and what both can be asked.</summary>
 internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
 {
+    private static readonly NodeAttributes _attributes = new(Libc.flistxattr, Libc.fgetxattr, Libc.NoAttribute, LinuxTrouble.Of);
+
     private readonly int _number;
 
     public LinuxHandle(int number) : base(-1, ownsHandle: true)
@@ -20,15 +22,6 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
     public int Number => IsClosed ? throw new ObjectDisposedException(nameof(LinuxHandle)) : _number;
 
     protected override bool ReleaseHandle() => Libc.close(_number) == 0;
-
-    /// <summary>Runs <paramref name="call"/> with a NUL at the end of the name.</summary>
-    public static T Named<T>(ReadOnlySpan<byte> name, Func<nint, T> call)
-    {
-        Span<byte> ended = name.Length < 1024 ? stackalloc byte[name.Length + 1] : new byte[name.Length + 1];
-        name.CopyTo(ended);
-        ended[name.Length] = 0;
-        fixed (byte* at = ended) return call((nint)at);
-    }
 
     /// <summary>Facts of a name in this folder that ends with NUL; an empty one: of what is open itself.</summary>
     public static NodeFacts? Facts(int folder, byte* name, out Trouble trouble)
@@ -59,58 +52,20 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
         return Facts(Number, &ended, out var trouble) ?? throw new FileTroubleException(trouble, "stat");
     }
 
-    public SortedDictionary<string, byte[]>? Attributes()
-    {
-        if (AttributeNames() is not { } names) return null;
-        var found = new SortedDictionary<string, byte[]>(StringComparer.Ordinal);
-        foreach (var range in names.AsSpan().Split((byte)0))
-        {
-            var name = names.AsSpan()[range];
-            if (name.IsEmpty) continue;
-            var value = new byte[64 * 1024];
-            var got = Named(name, at =>
-            {
-                fixed (byte* into = value) return Libc.fgetxattr(Number, (byte*)at, into, (nuint)value.Length);
-            });
-            if (got >= 0) found[Encoding.UTF8.GetString(name)] = value[..(int)got];
-            else if (Marshal.GetLastPInvokeError() != Libc.NoAttribute)
-                throw LinuxTrouble.Thrown($"read the attribute {Encoding.UTF8.GetString(name)}");
-        }
-        return found.Count == 0 ? null : found;
-    }
-
-    /// <summary>Each ended by NUL; null: there are none, or the file system has no such thing.</summary>
-    private byte[]? AttributeNames()
-    {
-        // One that is added meanwhile makes the list longer than it said.
-        for (var tries = 0; ; tries++)
-        {
-            var size = Libc.flistxattr(Number, null, 0);
-            if (size == 0) return null;
-            if (size > 0)
-            {
-                var names = new byte[size];
-                fixed (byte* at = names) size = Libc.flistxattr(Number, at, (nuint)names.Length);
-                if (size >= 0) return names[..(int)size];
-            }
-            var error = Marshal.GetLastPInvokeError();
-            if (LinuxTrouble.Of(error).Fault == Fault.NotSupported || error == Libc.NoAttribute) return null;
-            if (error != Libc.TooSmall || tries == 4) throw LinuxTrouble.Thrown("list attributes");
-        }
-    }
+    public SortedDictionary<string, byte[]>? Attributes() => _attributes.All(Number);
 
     public bool TrySetAttribute(string name, byte[] value)
     {
         fixed (byte* from = value)
         {
             var at = (nint)from;
-            return Named(
+            return NulEnded.With(
                 Encoding.UTF8.GetBytes(name), n => Libc.fsetxattr(Number, (byte*)n, (byte*)at, (nuint)value.Length, 0)) == 0;
         }
     }
 
     public bool TryRemoveAttribute(string name) =>
-        Named(Encoding.UTF8.GetBytes(name), n => Libc.fremovexattr(Number, (byte*)n)) == 0;
+        NulEnded.With(Encoding.UTF8.GetBytes(name), n => Libc.fremovexattr(Number, (byte*)n)) == 0;
 
     public void SetMode(ushort mode)
     {

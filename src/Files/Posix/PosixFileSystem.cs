@@ -1,0 +1,53 @@
+using System.Runtime.InteropServices;
+using System.Text;
+
+namespace YardRelay.Files.Posix;
+
+/// <summary>
+/// Systems that are asked by what POSIX has, and little else: names as bytes, links never followed, nanoseconds, attributes.
+/// </summary>
+internal sealed unsafe class PosixFileSystem(PosixSystem system) : FileSystem
+{
+    /// <summary>That of this computer.</summary>
+    public static PosixFileSystem Here { get; } = new(OperatingSystem.IsMacOS() ? new PosixOnApple() : new PosixOnLinux());
+
+    public PosixSystem System { get; } = system;
+
+    /// <summary>What was changed by way of this and may not be on its medium yet.</summary>
+    public Unsynced Unsynced { get; } = new(system);
+
+    public override OpenFolder? TryOpenRoot(string path, out Trouble trouble)
+    {
+        var numbers = System.Numbers;
+        var number = NulEnded.With(
+            Encoding.UTF8.GetBytes(path),
+            at => System.OpenAt(numbers.Current, (byte*)at, numbers.Directory | numbers.CloseOnExec, 0));
+        trouble = number < 0 ? System.Trouble(Marshal.GetLastPInvokeError()) : default;
+        return number < 0 ? null : new PosixFolder(new(this, number));
+    }
+
+    public override string? Above(string path) => Path.GetDirectoryName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path)));
+
+    public override string Resolved(string path)
+    {
+        var found = (byte*)NulEnded.With(Encoding.UTF8.GetBytes(path), at => (nint)PosixCalls.realpath((byte*)at, null));
+        if (found is null) return path;
+        try
+        {
+            return Encoding.UTF8.GetString(MemoryMarshal.CreateReadOnlySpanFromNullTerminated(found));
+        }
+        finally
+        {
+            PosixCalls.free(found);
+        }
+    }
+
+    public override NodeOwner? TryFindAccount(string name)
+    {
+        var found = (PosixCalls.Account*)NulEnded.With(Encoding.UTF8.GetBytes(name), at => (nint)PosixCalls.getpwnam((byte*)at));
+        return found is null ? null : new(found->User, found->Group);
+    }
+
+    public override byte[] NameOf(string path) =>
+        Encoding.UTF8.GetBytes(Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path))));
+}
