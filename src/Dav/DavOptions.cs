@@ -1,3 +1,5 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Dav;
 
 /// <summary>What a share does with a part of a file (PUT with Content-Range).</summary>
@@ -18,6 +20,20 @@ public sealed record DavOptions
 {
     /// <summary>Folder that is served; made when missing.</summary>
     public required string Folder { get; init; }
+
+    /// <summary>The system on which it lies.</summary>
+    public FileSystem Files { get; init; } = FileSystem.OfThisComputer;
+
+    /// <summary>
+    /// Whether clients may ask that what they wrote be brought onto the medium, and are told what came of it and where bytes are read
+    /// from, as <see cref="MediumByHttp"/> has it. False, as with any other share: nothing is promised.
+    /// </summary>
+    public bool Settles { get; init; }
+
+    /// <summary>
+    /// The start of this computer, in words that no other start has: what was not on the medium before it is gone. Empty: it does not tell.
+    /// </summary>
+    public string Boot { get; init; } = ThisComputer.Boot();
 
     /// <summary>Most bytes of content; null: as much as the disk holds.</summary>
     public long? QuotaBytes { get; init; }

@@ -1,3 +1,5 @@
+using System.Text;
+
 namespace YardRelay.Dav;
 
 /// <summary>A path in a share: decoded parts. Never leaves the share.</summary>
@@ -14,6 +16,12 @@ internal sealed record DavPath
 
     /// <summary>Identity: decoded, '/' between.</summary>
     public string Key => string.Join('/', Parts);
+
+    /// <summary>As the system takes it: UTF-8, '/' between.</summary>
+    public byte[] Bytes => Encoding.UTF8.GetBytes(Key);
+
+    /// <summary>Its last name, as the system takes it.</summary>
+    public byte[] NameBytes => Encoding.UTF8.GetBytes(Parts[^1]);
 
     public bool IsRoot => Parts.Length == 0;
 

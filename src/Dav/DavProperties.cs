@@ -6,16 +6,26 @@ namespace YardRelay.Dav;
 /// <summary>Dead properties: what clients set and the server only keeps. Stored beside the content in a hidden file.</summary>
 internal sealed class DavProperties
 {
+    private static readonly byte[] _name = "properties.json"u8.ToArray();
+    private static readonly byte[] _newName = "properties.json.new"u8.ToArray();
     private readonly Lock _gate = new();
-    private readonly string _file;
+    private readonly TreeRoot _folder;
     private readonly Dictionary<string, Dictionary<string, string>> _of;
 
-    public DavProperties(string file)
+    /// <param name="folder">Where they are kept.</param>
+    public DavProperties(TreeRoot folder)
     {
-        _file = file;
-        _of = File.Exists(file)
-            ? JsonSerializer.Deserialize<Dictionary<string, Dictionary<string, string>>>(File.ReadAllText(file)) ?? []
-            : [];
+        _folder = folder;
+        using var open = folder.Open();
+        using var file = open.TryOpenFile(_name, FileUse.Read, out var trouble);
+        if (file is null && trouble.Fault != Fault.NotThere) throw new FileTroubleException(trouble, "read properties");
+        if (file is null)
+        {
+            _of = [];
+            return;
+        }
+        using var text = new FileReadStream(file, file.Facts().Bytes, leaveOpen: true);
+        _of = JsonSerializer.Deserialize<Dictionary<string, Dictionary<string, string>>>(text) ?? [];
     }
 
     public IReadOnlyDictionary<string, string> Of(string key)
@@ -61,10 +71,17 @@ internal sealed class DavProperties
 
     private IEnumerable<string> Below(string key) => _of.Keys.Where(k => k == key || k.StartsWith(key + "/", StringComparison.Ordinal));
 
+    // They are whole on the medium before they take the place of those before.
     private void Save()
     {
-        Directory.CreateDirectory(Path.GetDirectoryName(_file)!);
-        File.WriteAllText(_file + ".new", JsonSerializer.Serialize(_of));
-        File.Move(_file + ".new", _file, overwrite: true);
+        using var folder = _folder.TryMake(out var trouble) ?? throw new FileTroubleException(trouble, "keep properties");
+        folder.TryRemove(_newName, isFolder: false, out _);
+        using (var file = folder.OpenFileAt(_newName, FileUse.MakeNew))
+        {
+            file.Write(0, JsonSerializer.SerializeToUtf8Bytes(_of));
+            file.Sync();
+        }
+        if (!folder.TryRename(_newName, folder, _name, replace: true, out trouble))
+            throw new FileTroubleException(trouble, "keep properties");
     }
 }

@@ -20,20 +20,32 @@ public sealed class DavShare
     private readonly System.Collections.Concurrent.ConcurrentDictionary<(string Method, PathString Path), bool> _refused = new();
     private readonly FaultPlan? _faults;
 
+    private readonly TreeRoot _root;
+
     /// <summary>Opens the share; counts what is in it when there is a quota.</summary>
+    /// <exception cref="FileTroubleException">The folder cannot be made or opened.</exception>
     public DavShare(DavOptions options, TimeProvider time)
     {
-        Options = options with { Folder = Path.GetFullPath(options.Folder) };
-        Directory.CreateDirectory(Options.Folder);
+        Options = options;
+        _root = new(options.Files, options.Folder);
+        using var tree = new DavTree(_root.TryMake(out var trouble) ?? throw new FileTroubleException(trouble, $"serve {options.Folder}"));
         if (options.FaultRate > 0) _faults = new(options.FaultSeed, options.FaultRate);
-        Aside = MakeAside(Path.Combine(Options.Folder, Hidden, "aside"), time.GetUtcNow().UtcDateTime);
+        Aside = MakeAside(tree, time.GetUtcNow().AddHours(-1).ToUnixTimeSeconds());
         Locks = new(time);
-        Properties = new(Path.Combine(Options.Folder, Hidden, "properties.json"));
-        _used = Options.QuotaBytes is null ? 0 : Size(new DirectoryInfo(Options.Folder));
+        Properties = new(_root with { Path = _root.Path + "/" + Hidden });
+        if (options.Settles)
+        {
+            Medium = new(_root, options.Boot is { Length: > 0 } boot ? boot : Guid.NewGuid().ToString("N"));
+            Medium.Watch(tree.Top);
+        }
+        _used = options.QuotaBytes is null ? 0 : tree.Size(DavPath.Root, tree.Top.Facts());
     }
 
     /// <summary>Bytes of content, counted while there is a quota.</summary>
     public long UsedBytes => Interlocked.Read(ref _used);
+
+    /// <summary>Bytes that may still come.</summary>
+    internal long RoomBytes => Options.QuotaBytes is { } quota ? quota - UsedBytes : long.MaxValue;
 
     internal DavOptions Options { get; }
 
@@ -41,33 +53,40 @@ public sealed class DavShare
 
     internal DavProperties Properties { get; }
 
+    /// <summary>The medium below it; null: nothing is promised of it.</summary>
+    internal DavMedium? Medium { get; }
+
     /// <summary>Held while the tree changes.</summary>
     internal Lock Change { get; } = new();
 
-    /// <summary>Where uploads grow until they are whole.</summary>
-    internal string Aside { get; }
+    /// <summary>The folder in which uploads grow until they are whole.</summary>
+    internal DavPath Aside { get; }
 
     // Several servers may serve one folder: each has a place of its own, and takes away only what nobody can be writing to any more.
-    private static string MakeAside(string all, DateTime now)
+    private static DavPath MakeAside(DavTree tree, long before)
     {
-        foreach (var old in Directory.CreateDirectory(all).EnumerateFileSystemInfos())
-            if (old is DirectoryInfo folder && folder.EnumerateFiles().All(f => f.LastWriteTimeUtc < now.AddHours(-1)))
-                folder.Delete(recursive: true);
-        return Directory.CreateDirectory(Path.Combine(all, Guid.NewGuid().ToString("N"))).FullName;
+        var all = DavPath.Root.Child(Hidden, true).Child("aside", true);
+        foreach (var folder in new[] { all.Parent, all })
+            if (tree.Standing(folder) is null) tree.MakeFolder(folder);
+        foreach (var (name, facts) in tree.Below(all))
+        {
+            var old = all.Child(name, true);
+            if (facts.Kind == NodeKind.Folder && tree.Below(old).TrueForAll(f => f.Facts.Modified.Seconds < before)) tree.Remove(old);
+        }
+        var own = all.Child(Guid.NewGuid().ToString("N"), true);
+        tree.MakeFolder(own);
+        return own;
     }
 
     /// <summary>Counts bytes that came, or with a minus those that went.</summary>
     internal void Count(long bytes) => Interlocked.Add(ref _used, bytes);
 
-    internal static long Size(DirectoryInfo folder)
+    /// <summary>The folder as it is now; null: it is not there, or cannot be opened.</summary>
+    private DavTree? TryOpen()
     {
-        long sum = 0;
-        foreach (var item in folder.EnumerateFileSystemInfos())
-        {
-            if (item.LinkTarget is not null || item.Name == Hidden) continue;
-            sum += item is FileInfo file ? file.Length : Size((DirectoryInfo)item);
-        }
-        return sum;
+        if (_root.TryOpen(out _) is not { } top) return null;
+        Medium?.Watch(top);
+        return new(top);
     }
 
     /// <summary>Answers one request.</summary>
@@ -104,7 +123,13 @@ public sealed class DavShare
             response.StatusCode = 400;
             return;
         }
-        var call = new DavCall(this, context, prefix, path);
+        using var tree = TryOpen();
+        if (tree is null)
+        {
+            response.StatusCode = 503;
+            return;
+        }
+        var call = new DavCall(this, tree, context, prefix, path);
         if (Options.May is { } may && !call.Touched().All(p => may(context, p.Parts)))
         {
             response.StatusCode = 403;
@@ -119,16 +144,22 @@ public sealed class DavShare
         {
             response.StatusCode = 400;
         }
-        catch (IOException full) when (full.HResult is 28 or 122 || full.Message.Contains("No space left", StringComparison.Ordinal))
+        catch (FileTroubleException trouble) when (!response.HasStarted)
         {
-            response.StatusCode = 507;
-        }
-        catch (Exception wrong) when (wrong is PathTooLongException or UnauthorizedAccessException or ArgumentException)
-        {
-            response.StatusCode = wrong is PathTooLongException ? 414 : 403;
+            response.StatusCode = StatusOf(trouble.Fault);
         }
         await call.SendBodyAsync();
     }
+
+    private static int StatusOf(Fault fault) => fault switch
+    {
+        Fault.Full => 507,
+        Fault.NameTooLong => 414,
+        Fault.Shut or Fault.NotOwner or Fault.ThroughLink or Fault.Invalid or Fault.NotSupported or Fault.OtherFileSystem => 403,
+        Fault.NotThere or Fault.GoneMeanwhile or Fault.NotAFolder or Fault.IsAFolder or Fault.Taken or Fault.NotEmpty => 409,
+        Fault.InUse => 503,
+        _ => 500,
+    };
 
     private bool IsSignedIn(HttpRequest request)
     {

@@ -3,7 +3,7 @@ using Microsoft.AspNetCore.Http;
 namespace YardRelay.Dav;
 
 /// <summary>What a share with bad days does to a request.</summary>
-internal enum Fault
+internal enum ShareFault
 {
     None,
     Refused,
@@ -21,7 +21,8 @@ internal enum Fault
 /// <param name="rate">How many of the requests are hit, 0 to 1.</param>
 internal sealed class FaultPlan(int seed, double rate)
 {
-    private static readonly Fault[] Kinds = [Fault.Refused, Fault.TooMany, Fault.Dropped, Fault.ReplyLost, Fault.HalfAnswered];
+    private static readonly ShareFault[] Kinds =
+        [ShareFault.Refused, ShareFault.TooMany, ShareFault.Dropped, ShareFault.ReplyLost, ShareFault.HalfAnswered];
     private long _requests;
 
     /// <summary>Serves a request, or does to it what the plan says.</summary>
@@ -29,20 +30,20 @@ internal sealed class FaultPlan(int seed, double rate)
     {
         switch (Next())
         {
-            case Fault.None:
+            case ShareFault.None:
                 await serve();
                 return;
-            case Fault.Refused:
+            case ShareFault.Refused:
                 (context.Response.StatusCode, context.Response.Headers.RetryAfter) = (503, "1");
                 return;
-            case Fault.TooMany:
+            case ShareFault.TooMany:
                 (context.Response.StatusCode, context.Response.Headers.RetryAfter) =
                     (429, DateTimeOffset.UtcNow.AddSeconds(1).ToString("r"));
                 return;
-            case Fault.Dropped:
+            case ShareFault.Dropped:
                 context.Abort();
                 return;
-            case Fault.ReplyLost:
+            case ShareFault.ReplyLost:
                 // All is done, and nobody hears of it.
                 context.Response.Body = Stream.Null;
                 await serve();
@@ -67,13 +68,13 @@ internal sealed class FaultPlan(int seed, double rate)
         }
     }
 
-    private Fault Next()
+    private ShareFault Next()
     {
         // SplitMix64 of seed and number: a die that any request can throw by itself.
         var x = unchecked(((ulong)seed * 0x9E3779B97F4A7C15) + ((ulong)Interlocked.Increment(ref _requests) * 0xBF58476D1CE4E5B9));
         x = unchecked((x ^ (x >> 30)) * 0xBF58476D1CE4E5B9);
         x = unchecked((x ^ (x >> 27)) * 0x94D049BB133111EB);
         x ^= x >> 31;
-        return (x >> 11) * (1.0 / (1UL << 53)) < rate ? Kinds[x % (ulong)Kinds.Length] : Fault.None;
+        return (x >> 11) * (1.0 / (1UL << 53)) < rate ? Kinds[x % (ulong)Kinds.Length] : ShareFault.None;
     }
 }

@@ -9,7 +9,7 @@ public enum ReadFrom
     /// </summary>
     Medium,
 
-    /// <summary>From this computer's memory: that the medium has it, too, is not proven.</summary>
+    /// <summary>From the memory of the computer that has the medium: that the medium has it, too, is not proven.</summary>
     Cache,
 
     /// <summary>From a server, or through another program: what these keep in memory, nobody can tell from here.</summary>

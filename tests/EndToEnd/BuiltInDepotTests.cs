@@ -1,6 +1,7 @@
 using System.Net.Http.Headers;
 using System.Text;
 using System.Text.Json.Nodes;
+using YardRelay.Files;
 using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
@@ -60,6 +61,11 @@ public sealed class BuiltInDepotTests : IDisposable
             .Select(o => ((string?)o!["kind"], (string?)o["tag"], (string?)o["state"]))
             .ShouldContain(("verify", "the service", "done"), _yard.Said);
         ((bool?)shown["parcel"]!["verified"]).ShouldBe(true);
+        // What was carried was read back from the service's own disk, if it lies on one.
+        using (var depot = TreeRoot.Here(Folder["state/depot"]).Open())
+            ((string?)shown["orders"]!.AsArray().Single(o => (string?)o!["kind"] == "first-trip")!["words"])!
+                .Contains("read back from the disk itself", StringComparison.Ordinal)
+                .ShouldBe(depot.ReadsFrom == ReadFrom.Medium, shown.ToJsonString());
         File.Exists(Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/film.mov"]).ShouldBeTrue();
 
         // A byte that changed in the depot is found by the service, and the next trip brings the file anew.

@@ -16,7 +16,9 @@ public sealed class CloudShare : IAsyncDisposable
     private readonly WebApplication _app;
     private readonly SemaphoreSlim _oneAtATime = new(1);
 
-    private CloudShare(WebApplication app, string address) => (_app, Address) = (app, address);
+    private DavShare _share;
+
+    private CloudShare(WebApplication app, string address, DavShare share) => (_app, Address, _share) = (app, address, share);
 
     public string Address { get; }
 
@@ -39,31 +41,34 @@ public sealed class CloudShare : IAsyncDisposable
             k.Listen(System.Net.IPAddress.Loopback, 0);
         });
         var app = builder.Build();
-        var share = new DavShare(options, TimeProvider.System);
-        CloudShare? self = null;
+        CloudShare self = null!;
         app.Run(context =>
         {
-            if (self?.Fails(context.Request.Method + " " + context.Request.Path) != true)
+            if (!self.Fails(context.Request.Method + " " + context.Request.Path))
             {
                 return self is { Folds: not null } or { Forms: not null }
-                    ? self.FoldedAsync(context, share, options.Folder)
-                    : share.HandleAsync(context);
+                    ? self.FoldedAsync(context, options.Folder)
+                    : self._share.HandleAsync(context);
             }
             context.Response.StatusCode = 503;
             return Task.CompletedTask;
         });
         await app.StartAsync();
-        return self = new(app, app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First() + "/");
+        var address = app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First() + "/";
+        return self = new(app, address, new(options, TimeProvider.System));
     }
 
+    /// <summary>Serves as another program would that was started meanwhile.</summary>
+    public void ServeAnew(DavOptions options) => _share = new(options, TimeProvider.System);
+
     // One after the other: between a look and what is done by it nobody comes.
-    private async Task FoldedAsync(HttpContext context, DavShare share, string folder)
+    private async Task FoldedAsync(HttpContext context, string folder)
     {
         await _oneAtATime.WaitAsync(context.RequestAborted);
         try
         {
             Fold(context.Request, folder);
-            await share.HandleAsync(context);
+            await _share.HandleAsync(context);
         }
         finally
         {

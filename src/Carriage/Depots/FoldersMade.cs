@@ -1,9 +1,11 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Carriage.Depots;
 
 /// <summary>
 /// The folders of a depot that are known to be there: each is made once, also where many files wait for it at the same moment.
 /// </summary>
-internal sealed class FoldersMade
+internal sealed class FoldersMade(IWork work)
 {
     private readonly HashSet<string> _made = [];
     private readonly Dictionary<string, Task> _making = [];
@@ -25,7 +27,7 @@ internal sealed class FoldersMade
     {
         while (!folder.IsRoot && !Has(folder))
         {
-            var mine = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
+            var mine = work.Promise<bool>();
             Task? others;
             lock (_one)
                 if (!_making.TryGetValue(folder.Text, out others)) _making[folder.Text] = mine.Task;
@@ -44,7 +46,7 @@ internal sealed class FoldersMade
             finally
             {
                 lock (_one) _making.Remove(folder.Text);
-                mine.SetResult();
+                mine.SetResult(true);
             }
         }
     }

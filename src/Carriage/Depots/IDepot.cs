@@ -107,8 +107,8 @@ public interface IDepot : IDisposable
     Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel);
 
     /// <summary>
-    /// Whether it lies on a medium of this computer: what is saved there stands in memory at first, and only what was settled can be read
-    /// back from the medium.
+    /// Whether it lies on a medium that can be asked, of this computer or of a server that says so: what is saved there stands in memory at
+    /// first, and only what was settled can be read back from the medium.
     /// </summary>
     bool HasMedium => false;
 

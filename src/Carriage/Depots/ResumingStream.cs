@@ -1,3 +1,5 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Carriage.Depots;
 
 /// <summary>Content from a share, opened again behind what was read when the connection breaks off in the middle.</summary>
@@ -11,6 +13,7 @@ internal sealed class ResumingStream(
     Func<long, CancellationToken, Task<Stream?>> reopen,
     int tries,
     TimeSpan wait,
+    IWork work,
     Func<Exception, Exception> gone) : Stream
 {
     private Stream _from = first;
@@ -42,7 +45,7 @@ internal sealed class ResumingStream(
             {
                 if (++_broken >= tries) throw gone(why);
                 LetGo();
-                await Task.Delay(wait * _broken, cancellationToken);
+                await Task.Delay(wait * _broken, work.Time, cancellationToken);
                 _from = await reopen(_done, cancellationToken)
                     ?? throw gone(new IOException("after that the content could not be had as it was.", why));
             }
@@ -53,7 +56,7 @@ internal sealed class ResumingStream(
         ReadAsync(buffer.AsMemory(offset, count), cancellationToken).AsTask();
 
     public override int Read(byte[] buffer, int offset, int count) =>
-        Task.Run(async () => await ReadAsync(buffer.AsMemory(offset, count))).GetAwaiter().GetResult();
+        work.Wait(async () => await ReadAsync(buffer.AsMemory(offset, count)));
 
     public override void Flush()
     {

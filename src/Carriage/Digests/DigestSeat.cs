@@ -1,6 +1,8 @@
 using System.Buffers.Binary;
 using System.Runtime.CompilerServices;
 
+#pragma warning disable RS0030 // A digest is the processor's work alone: a thread waits here for another, never for a clock or a file.
+
 namespace YardRelay.Carriage.Digests;
 
 /// <summary>

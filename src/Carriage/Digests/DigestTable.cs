@@ -1,3 +1,5 @@
+#pragma warning disable RS0030 // A digest is the processor's work alone: a thread waits here for another, never for a clock or a file.
+
 namespace YardRelay.Carriage.Digests;
 
 /// <summary>

@@ -2,6 +2,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Digests;
 using YardRelay.Carriage.Names;
 using YardRelay.Carriage.Parcels;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Trips;
 
@@ -16,7 +17,7 @@ internal static class Leftovers
     /// </summary>
     /// <param name="notTaken">The medium may not have what reads as whole: it is written anew.</param>
     public static async Task AdoptAsync(
-        IDepot depot, ParcelPaths paths, Journal journal, int trip, DateTimeOffset now, bool notTaken, CancellationToken cancel)
+        IDepot depot, ParcelPaths paths, Journal journal, int trip, bool notTaken, IWork work, CancellationToken cancel)
     {
         using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
         await foreach (var (path, isFolder, _) in DepotTree.AllAsync(depot, paths.Data, cancel))
@@ -26,8 +27,9 @@ internal static class Leftovers
             while (entries.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0) await entries.NextAsync(cancel);
             // A link lies nowhere in a parcel: what lies under its name was there before it.
             if (entries.Current is { Kind: not EntryKind.Link } known && known.Key == key) continue;
-            var entry = EntryOf(below, isFolder, now) with { GoneSince = trip };
-            await journal.AddAsync(isFolder ? entry : await AsStagedAsync(depot, paths, entry, notTaken, cancel), unproven: false, cancel);
+            var entry = EntryOf(below, isFolder, work.Time.GetUtcNow()) with { GoneSince = trip };
+            var staged = isFolder ? entry : await AsStagedAsync(depot, paths, entry, notTaken, work, cancel);
+            await journal.AddAsync(staged, unproven: false, cancel);
         }
         await journal.FlushAsync(cancel);
     }
@@ -47,7 +49,7 @@ internal static class Leftovers
     }
 
     // Nobody else has it any more, and the medium may not either.
-    private static async Task WriteAnewAsync(IDepot depot, ParcelPaths paths, Entry kept, CancellationToken cancel)
+    private static async Task WriteAnewAsync(IDepot depot, ParcelPaths paths, Entry kept, IWork work, CancellationToken cancel)
     {
         var path = paths.Data.Join(kept.Path);
         // It takes the place of what is in memory only once it was read back from the medium.
@@ -55,8 +57,7 @@ internal static class Leftovers
         var saved = await depot.SaveAsync(path, paths.At(ParcelPaths.Aside) / "anew", content, cancel);
         if (!saved.IsOk) throw depot.Broke(saved.Problem);
 
-        // Answers at once: only a folder of this computer asks its medium.
-        Stream Open() => depot.OpenAsync(path, cancel).GetAwaiter().GetResult().Value;
+        Stream Open() => work.Wait(() => depot.OpenAsync(path, cancel)).Value;
     }
 
     /// <summary>
@@ -64,7 +65,7 @@ internal static class Leftovers
     /// </summary>
     /// <param name="notTaken">The medium may not have it: it is taken out of memory, before that forgets it, and written anew.</param>
     public static async Task<Entry> AsStagedAsync(
-        IDepot depot, ParcelPaths paths, Entry entry, bool notTaken, CancellationToken cancel)
+        IDepot depot, ParcelPaths paths, Entry entry, bool notTaken, IWork work, CancellationToken cancel)
     {
         if (notTaken)
         {
@@ -72,7 +73,7 @@ internal static class Leftovers
             Entry kept;
             await using (reads) kept = await AsReadAsync(reads, entry, cancel);
             // Also where a list has its digest: that list was made while the medium was believed.
-            await WriteAnewAsync(depot, paths, kept, cancel);
+            await WriteAnewAsync(depot, paths, kept, work, cancel);
             return kept;
         }
         if (!(await depot.OpenBackAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var back, out _)) return entry;

@@ -199,7 +199,7 @@ internal sealed partial class SourceMerge(
         if (before.Unlisted)
         {
             // A trip left it that could not bring it to its end, or somebody put it there: it stays, and from now on it is known.
-            var staged = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, cancel);
+            var staged = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, work, cancel);
             if (staged.Sha256 is not null)
                 await PutAsync(new(null, staged with { GoneSince = trip, Unlisted = false }, null, null, false), cancel);
             return;
@@ -207,7 +207,7 @@ internal sealed partial class SourceMerge(
         if (before.Kind == EntryKind.Folder && _newFiles.Contains(before.Path.Text)) await displaced.MoveAsync([before], trip, cancel);
         // Whether it is what a trip that broke off brought last, or was damaged since, nobody can tell: that trip wrote no digest.
         if (!options.TrustsDepot && before.Kind == EntryKind.File && !_shut.Any(before.Path.IsIn))
-            before = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, cancel);
+            before = await Leftovers.AsStagedAsync(depot, paths, before, options.WasNotTaken, work, cancel);
         await PassOnAsync(before, trip, cancel);
     }
 

@@ -106,7 +106,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
             await displaced.RecoverAsync(cancel);
             await journal.FoldAsync(displaced, cancel);
             // Of a sealed parcel's packs those that no journal tells of are taken away at the end: their files come anew.
-            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), notTaken, cancel);
+            if (_paths.Seal is null) await Leftovers.AdoptAsync(depot, _paths, journal, trip, notTaken, work, cancel);
             await journal.FoldAsync(displaced, cancel);
         }
 
@@ -194,7 +194,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                 if (isBroken && packs is null)
                 {
                     // What lines that are lost named, and no longer stands at the source, is in the parcel all the same.
-                    await Leftovers.AdoptAsync(depot, _paths, journal, trip, work.Time.GetUtcNow(), notTaken, cancel);
+                    await Leftovers.AdoptAsync(depot, _paths, journal, trip, notTaken, work, cancel);
                     await journal.FoldAsync(displaced, cancel);
                 }
                 earlier += _added;

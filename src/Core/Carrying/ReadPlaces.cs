@@ -2,8 +2,8 @@ namespace YardRelay.Core.Carrying;
 
 /// <summary>Where the bytes came from that a read back or a verification held against the lists: how far it proves that they are kept.
 /// </summary>
-/// <param name="Medium">From the depot's own medium: the reading computer kept nothing of them.</param>
-/// <param name="Cache">From the reading computer's memory: that the medium has them is not proven.</param>
+/// <param name="Medium">From the depot's own medium: the computer that has it kept nothing of them.</param>
+/// <param name="Cache">From the memory of the computer that has the medium: that the medium has them is not proven.</param>
 /// <param name="Unknown">From a server, or through another program, that may have answered out of its memory.</param>
 public sealed record ReadPlaces(Amount Medium, Amount Cache, Amount Unknown)
 {
@@ -17,7 +17,7 @@ public sealed record ReadPlaces(Amount Medium, Amount Cache, Amount Unknown)
         (Amount Read, string From)[] all =
         [
             (Medium, "from the disk itself"),
-            (Cache, "from this computer's memory, not from the disk"),
+            (Cache, "from memory, not from the disk"),
             (Unknown, "through a server or drive that may answer from its memory"),
         ];
         var there = all.Where(p => p.Read.Files > 0).ToList();

@@ -23,15 +23,15 @@ internal sealed partial class DavCall
             var shared = asked.Descendants(D + "shared").Any();
             lock (share.Change)
             {
-                var there = Find(path);
-                if (there is null && Find(path.Parent) is not DirectoryInfo) return 409;
+                var there = tree.Find(path);
+                if (there is null && !IsFolder(path.Parent)) return 409;
                 if (there is null && Locked(path, false, true) is not 0 and var locked) return locked;
                 held = share.Locks.Take(
                     path.Key, shared, depth != "0", asked.Element(D + "owner")?.ToString(SaveOptions.DisableFormatting), timeout);
                 if (held is null) return 423;
                 if (there is null)
                 {
-                    File.WriteAllBytes(Disk(path), []);
+                    tree.MakeFile(path).Dispose();
                     made = true;
                 }
             }

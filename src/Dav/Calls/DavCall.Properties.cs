@@ -28,9 +28,8 @@ internal sealed partial class DavCall
         var asked = (await ReadXmlAsync())?.Root;
         if (asked is not null && asked.Name != D + "propfind") return 400;
         var depth = Request.Headers["Depth"].ToString();
-        var there = Find(path);
-        if (there is null) return 404;
-        if (depth is "" or "infinity" && there is DirectoryInfo)
+        if (tree.Find(path) is not { } there) return 404;
+        if (depth is "" or "infinity" && there.Kind == NodeKind.Folder)
         {
             _body = new(new XElement(D + "error", new XElement(D + "propfind-finite-depth")));
             return 403;
@@ -39,15 +38,14 @@ internal sealed partial class DavCall
         var namesOnly = asked?.Element(D + "propname") is not null;
         var answer = new XElement(
             D + "multistatus", new XAttribute(XNamespace.Xmlns + "D", "DAV:"), Describe(path, there, only, namesOnly));
-        if (depth == "1" && there is DirectoryInfo folder)
-            foreach (var below in folder.EnumerateFileSystemInfos().OrderBy(i => i.Name, StringComparer.Ordinal))
-                if (below.Name != DavShare.Hidden && below.LinkTarget is null)
-                    answer.Add(Describe(path.Child(below.Name, below is DirectoryInfo), below, only, namesOnly));
+        if (depth == "1" && there.Kind == NodeKind.Folder)
+            foreach (var (name, facts) in tree.Below(path))
+                answer.Add(Describe(path.Child(name, facts.Kind == NodeKind.Folder), facts, only, namesOnly));
         _body = new(answer);
         return 207;
     }
 
-    private XElement Describe(DavPath at, FileSystemInfo item, List<XName>? only, bool namesOnly)
+    private XElement Describe(DavPath at, in NodeFacts item, List<XName>? only, bool namesOnly)
     {
         var all = Live(at, item, only is not null);
         foreach (var (_, xml) in share.Properties.Of(at.Key))
@@ -55,7 +53,7 @@ internal sealed partial class DavCall
             var dead = XElement.Parse(xml, LoadOptions.PreserveWhitespace);
             all[dead.Name] = dead;
         }
-        var response = new XElement(D + "response", new XElement(D + "href", at.Href(prefix, item is DirectoryInfo)));
+        var response = new XElement(D + "response", new XElement(D + "href", at.Href(prefix, item.Kind == NodeKind.Folder)));
         var found = only is null ? [.. all.Values] : only.Where(all.ContainsKey).Select(n => all[n]).ToList();
         if (namesOnly) found = [.. found.Select(f => new XElement(f.Name))];
         if (found.Count > 0) response.Add(PropStat(found, "200 OK"));
@@ -67,13 +65,13 @@ internal sealed partial class DavCall
     private static XElement PropStat(IEnumerable<XElement> properties, string status) =>
         new(D + "propstat", new XElement(D + "prop", properties), new XElement(D + "status", "HTTP/1.1 " + status));
 
-    private Dictionary<XName, XElement> Live(DavPath at, FileSystemInfo item, bool withQuota)
+    private Dictionary<XName, XElement> Live(DavPath at, in NodeFacts item, bool withQuota)
     {
         var live = new Dictionary<XName, XElement>();
         void Add(string name, object? value) => live[D + name] = new(D + name, value);
-        Add("resourcetype", item is DirectoryInfo ? new XElement(D + "collection") : null);
-        Add("creationdate", item.CreationTimeUtc.ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture));
-        Add("getlastmodified", item.LastWriteTimeUtc.ToString("R"));
+        Add("resourcetype", item.Kind == NodeKind.Folder ? new XElement(D + "collection") : null);
+        Add("creationdate", ModifiedOf(item).ToString("yyyy-MM-ddTHH:mm:ssZ", CultureInfo.InvariantCulture));
+        Add("getlastmodified", ModifiedOf(item).ToString("R"));
         Add(
             "supportedlock",
             new[] { "exclusive", "shared" }.Select(scope => new XElement(
@@ -81,25 +79,29 @@ internal sealed partial class DavCall
                 new XElement(D + "lockscope", new XElement(D + scope)),
                 new XElement(D + "locktype", new XElement(D + "write")))));
         Add("lockdiscovery", share.Locks.On(at.Key).Select(Active));
-        if (item is FileInfo file)
+        if (item.Kind == NodeKind.File)
         {
-            Add("getcontentlength", file.Length);
+            Add("getcontentlength", item.Bytes);
             Add("getcontenttype", "application/octet-stream");
-            Add("getetag", ETag(file));
+            Add("getetag", ETag(item));
         }
         else if (withQuota)
         {
             // RFC 4331: not part of allprop.
+            var room = tree.Top.Room();
             Add(
                 "quota-available-bytes",
                 share.Options.QuotaBytes is { } quota
                     ? Math.Max(0, quota - share.UsedBytes)
-                    : new DriveInfo(share.Options.Folder).AvailableFreeSpace);
+                    : room.FreeBytes);
             Add(
                 "quota-used-bytes",
-                share.Options.QuotaBytes is null
-                    ? new DriveInfo(share.Options.Folder).TotalSize - new DriveInfo(share.Options.Folder).TotalFreeSpace
-                    : share.UsedBytes);
+                share.Options.QuotaBytes is null ? room.UsedBytes : share.UsedBytes);
+            if (share.Medium is { } medium)
+            {
+                var name = XName.Get(MediumByHttp.Property, MediumByHttp.Namespace);
+                live[name] = new(name, new XAttribute(MediumByHttp.AsOf, medium.AsOf), MediumByHttp.Word(tree.Top.ReadsFrom));
+            }
         }
         return live;
     }
@@ -119,8 +121,7 @@ internal sealed partial class DavCall
     {
         var asked = (await ReadXmlAsync())?.Root;
         if (asked is null || asked.Name != D + "propertyupdate") return 400;
-        var there = Find(path);
-        if (there is null) return 404;
+        if (tree.Find(path) is not { } there) return 404;
         if (Locked(path, false, false) is not 0 and var locked) return locked;
         var live = Live(path, there, true);
         var changes = new List<(XName Name, XElement? Value)>();
@@ -129,7 +130,7 @@ internal sealed partial class DavCall
                 changes.Add((property.Name, part.Name == D + "set" ? property : null));
         var refused = changes.Where(c => live.ContainsKey(c.Name)).Select(c => c.Name).ToHashSet();
         if (refused.Count == 0) share.Properties.Change(path.Key, changes);
-        var response = new XElement(D + "response", new XElement(D + "href", path.Href(prefix, there is DirectoryInfo)));
+        var response = new XElement(D + "response", new XElement(D + "href", path.Href(prefix, there.Kind == NodeKind.Folder)));
         foreach (var group in changes.DistinctBy(c => c.Name).GroupBy(c =>
             refused.Count == 0 ? "200 OK" : refused.Contains(c.Name) ? "403 Forbidden" : "424 Failed Dependency"))
             response.Add(PropStat(group.Select(c => new XElement(c.Name)), group.Key));

@@ -7,8 +7,7 @@ internal sealed partial class DavCall
     {
         lock (share.Change)
         {
-            var there = Find(path);
-            if (there is null) return 404;
+            if (tree.Find(path) is not { } there) return 404;
             if (path.IsRoot) return 403;
             if (Locked(path, true, true) is not 0 and var locked) return locked;
             Remove(path, there);
@@ -16,11 +15,10 @@ internal sealed partial class DavCall
         }
     }
 
-    private void Remove(DavPath at, FileSystemInfo there)
+    private void Remove(DavPath at, in NodeFacts there)
     {
-        var size = share.Options.QuotaBytes is null ? 0 : there is FileInfo file ? file.Length : DavShare.Size((DirectoryInfo)there);
-        if (there is DirectoryInfo folder) folder.Delete(recursive: true);
-        else there.Delete();
+        var size = share.Options.QuotaBytes is null ? 0 : tree.Size(at, there);
+        tree.Remove(at);
         share.Count(-size);
         share.Properties.Remove(at.Key);
         share.Locks.Forget(at.Key);
@@ -31,10 +29,10 @@ internal sealed partial class DavCall
         if (Request.ContentLength > 0 || Request.Headers.TransferEncoding.Count > 0) return 415;
         lock (share.Change)
         {
-            if (Find(path) is not null || path.IsRoot || new FileInfo(Disk(path)).LinkTarget is not null) return 405;
-            if (Find(path.Parent) is not DirectoryInfo) return 409;
+            if (tree.Standing(path) is not null) return 405;
+            if (!IsFolder(path.Parent)) return 409;
             if (Locked(path, false, true) is not 0 and var locked) return locked;
-            Directory.CreateDirectory(Disk(path));
+            tree.MakeFolder(path);
             return 201;
         }
     }
@@ -44,48 +42,44 @@ internal sealed partial class DavCall
         if (Destination(Request.Headers["Destination"]) is not { } to) return Request.Headers["Destination"].Count == 0 ? 400 : 502;
         var depth = Request.Headers["Depth"].ToString();
         if (depth is not ("" or "infinity" or "0") || (move && depth == "0")) return 400;
+        // What stands there gives way only to what is on the medium.
+        if (move && tree.Find(path) is { Kind: NodeKind.File } && tree.Find(to) is { Kind: NodeKind.File })
+            using (var coming = tree.Top.OpenFileAt(path.Bytes, FileUse.Read)) coming.Sync();
         lock (share.Change)
         {
-            var source = Find(path);
-            if (source is null) return 404;
+            if (tree.Find(path) is not { } source) return 404;
             if (path.IsRoot
                 || to.IsRoot
                 || to.Key == path.Key
                 || to.Key.StartsWith(path.Key + "/", StringComparison.Ordinal)
                 || path.Key.StartsWith(to.Key + "/", StringComparison.Ordinal))
                 return 403;
-            if (Find(to.Parent) is not DirectoryInfo) return 409;
-            var target = Find(to);
-            if (target is null && new FileInfo(Disk(to)).LinkTarget is not null) return 403;
+            if (!IsFolder(to.Parent)) return 409;
+            var target = tree.Standing(to);
+            if (target is not (null or { Kind: NodeKind.File or NodeKind.Folder })) return 403;
             if (target is not null && Request.Headers["Overwrite"].ToString().Equals("F", StringComparison.OrdinalIgnoreCase)) return 412;
             if (Locked(to, true, target is null) is not 0 and var locked) return locked;
             if (move && Locked(path, true, true) is not 0 and var held) return held;
             var size = move || share.Options.QuotaBytes is null
                 ? 0
-                : source is FileInfo file
-                ? file.Length
-                : depth == "0"
+                : source.Kind == NodeKind.Folder && depth == "0"
                 ? 0
-                : DavShare.Size((DirectoryInfo)source);
+                : tree.Size(path, source);
             // What is overwritten gives its room back.
-            var freed = share.Options.QuotaBytes is null
-                ? 0
-                : target switch { FileInfo gone => gone.Length, DirectoryInfo gone => DavShare.Size(gone), _ => 0 };
-            if (share.Options.QuotaBytes is { } quota && size > quota - share.UsedBytes + freed) return 507;
+            var freed = share.Options.QuotaBytes is null || target is not { } given ? 0 : tree.Size(to, given);
+            if (size - freed > share.RoomBytes) return 507;
             // A file goes over a file in one step; only a folder in the way must go first.
-            if (target is FileInfo over && move && source is FileInfo)
+            if (move && source.Kind == NodeKind.File && target is { Kind: NodeKind.File } over)
             {
-                var gone = over.Length;
-                File.Move(Disk(path), Disk(to), overwrite: true);
-                share.Count(-gone);
+                tree.Move(path, to, replace: true);
+                share.Count(-over.Bytes);
                 share.Properties.Remove(to.Key);
             }
             else
             {
-                if (target is not null) Remove(to, target);
-                if (move && source is DirectoryInfo) Directory.Move(Disk(path), Disk(to));
-                else if (move) File.Move(Disk(path), Disk(to));
-                else CopyTree(source, Disk(to), depth != "0");
+                if (target is { } gone) Remove(to, gone);
+                if (move) tree.Move(path, to, replace: false);
+                else tree.Copy(path, to, depth != "0");
             }
             share.Count(size);
             share.Properties.Copy(path.Key, to.Key, depth != "0");
@@ -98,16 +92,5 @@ internal sealed partial class DavCall
         }
     }
 
-    private static void CopyTree(FileSystemInfo source, string to, bool deep)
-    {
-        if (source is FileInfo file)
-        {
-            file.CopyTo(to);
-            return;
-        }
-        Directory.CreateDirectory(to);
-        if (!deep) return;
-        foreach (var below in ((DirectoryInfo)source).EnumerateFileSystemInfos())
-            if (below.LinkTarget is null) CopyTree(below, Path.Combine(to, below.Name), true);
-    }
+    private bool IsFolder(DavPath at) => tree.Find(at) is { Kind: NodeKind.Folder };
 }

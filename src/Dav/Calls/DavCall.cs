@@ -7,34 +7,21 @@ using Microsoft.AspNetCore.Http;
 namespace YardRelay.Dav.Calls;
 
 /// <summary>One request being answered: what it asks for, what stands in its way, and the answer's body.</summary>
-internal sealed partial class DavCall(DavShare share, HttpContext context, string prefix, DavPath path)
+internal sealed partial class DavCall(DavShare share, DavTree tree, HttpContext context, string prefix, DavPath path)
 {
     private static readonly XNamespace D = "DAV:";
     private XDocument? _body;
+    private string? _text;
     private IfHeader _if = null!;
 
     private HttpRequest Request => context.Request;
 
     private HttpResponse Response => context.Response;
 
-    private string Disk(DavPath at) => Path.Combine([share.Options.Folder, .. at.Parts]);
+    private static string ETag(in NodeFacts file) => FormattableString.Invariant($"\"{file.Modified}-{file.Bytes:x}\"");
 
-    /// <summary>What stands at a path, never through a link.</summary>
-    private FileSystemInfo? Find(DavPath at)
-    {
-        var here = share.Options.Folder;
-        FileSystemInfo found = new DirectoryInfo(here);
-        foreach (var part in at.Parts)
-        {
-            if (found is not DirectoryInfo) return null;
-            here = Path.Combine(here, part);
-            found = Directory.Exists(here) ? new DirectoryInfo(here) : new FileInfo(here);
-            if (!found.Exists || found.LinkTarget is not null) return null;
-        }
-        return found;
-    }
-
-    private static string ETag(FileInfo file) => $"\"{file.LastWriteTimeUtc.Ticks:x}-{file.Length:x}\"";
+    private static DateTimeOffset ModifiedOf(in NodeFacts facts) =>
+        DateTimeOffset.FromUnixTimeSeconds(Math.Clamp(facts.Modified.Seconds, -62_135_596_800, 253_402_300_799));
 
     public async Task<int> RunAsync()
     {
@@ -42,13 +29,14 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
         _if = header;
         if (!_if.Holds(
             (resource, token) => Tagged(resource) is { } at && share.Locks.On(at.Key).Any(l => l.Token == token),
-            resource => Tagged(resource) is { } at && Find(at) is FileInfo file ? ETag(file) : null))
+            resource => Tagged(resource) is { } at && tree.Find(at) is { Kind: NodeKind.File } file ? ETag(file) : null))
             return 412;
         return Request.Method switch
         {
             "OPTIONS" => Options(),
             "GET" or "HEAD" => await GetAsync(),
             "PUT" => await PutAsync(),
+            "POST" => Settle(),
             "DELETE" => Delete(),
             "MKCOL" => MakeFolder(),
             "COPY" => CopyOrMove(move: false),
@@ -87,8 +75,27 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
     {
         Response.Headers["DAV"] = "1, 2";
         Response.Headers["MS-Author-Via"] = "DAV";
-        Response.Headers.Allow = "OPTIONS, GET, HEAD, PUT, DELETE, MKCOL, COPY, MOVE, PROPFIND, PROPPATCH, LOCK, UNLOCK";
+        Response.Headers.Allow = "OPTIONS, GET, HEAD, PUT, DELETE, MKCOL, COPY, MOVE, PROPFIND, PROPPATCH, LOCK, UNLOCK"
+            + (share.Medium is null ? "" : ", POST");
         return 200;
+    }
+
+    /// <summary>Brings what was written onto the medium, of a file its content; 424 where that did not take all of it.</summary>
+    private int Settle()
+    {
+        if (share.Medium is not { } medium) return NotAllowed();
+        try
+        {
+            if (path.IsRoot || tree.Find(path) is { Kind: NodeKind.Folder }) medium.Settle();
+            else using (var file = tree.Top.OpenFileAt(path.Bytes, FileUse.Read)) file.Sync();
+            _text = medium.AsOf;
+            return 200;
+        }
+        catch (FileTroubleException trouble)
+        {
+            _text = trouble.Message;
+            return 424;
+        }
     }
 
     private int NotAllowed()
@@ -107,20 +114,26 @@ internal sealed partial class DavCall(DavShare share, HttpContext context, strin
         return groups.All(g => g.Any(l => _if.Tokens.Contains(l.Token))) ? 0 : 423;
     }
 
-    private bool Preconditions(FileSystemInfo? there, out int refusal)
+    private bool Preconditions(in NodeFacts? there, out int refusal)
     {
         refusal = 412;
-        var etag = there is FileInfo file ? ETag(file) : null;
+        var etag = there is { Kind: NodeKind.File } file ? ETag(file) : null;
         var match = Request.Headers.IfMatch.ToString();
         var none = Request.Headers.IfNoneMatch.ToString();
         if (match.Length > 0 && (there is null || (match != "*" && match != etag))) return false;
         return none.Length == 0 || there is null || (none != "*" && none != etag);
     }
 
-    /// <summary>Sends the XML of the answer, where there is any.</summary>
+    /// <summary>Sends the text or XML of the answer, where there is any.</summary>
     public async Task SendBodyAsync()
     {
-        if (_body is null || Response.HasStarted) return;
+        if (Response.HasStarted) return;
+        if (_text is not null)
+        {
+            Response.ContentType = "text/plain; charset=utf-8";
+            await Response.WriteAsync(_text, context.RequestAborted);
+        }
+        if (_body is null) return;
         using var text = new MemoryStream();
         await using (var writer = XmlWriter.Create(text, new() { Encoding = new UTF8Encoding(false), Async = true }))
             await _body.SaveAsync(writer, context.RequestAborted);

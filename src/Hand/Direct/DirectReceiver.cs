@@ -54,7 +54,7 @@ internal sealed class DirectReceiver : IAsyncDisposable
         });
         var app = builder.Build();
         ProbeFolder.RemoveLeftOver(folder);
-        var share = new DavShare(new() { Folder = folder, User = DirectCode.User, Password = code.Password }, time);
+        var share = new DavShare(new() { Folder = folder, Settles = true, User = DirectCode.User, Password = code.Password }, time);
         var receiver = new DirectReceiver(app, time);
         app.Run(context => receiver.HandleAsync(context, share));
         await app.StartAsync(cancel);

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Pace;
 using YardRelay.Carriage.Trips;
 using YardRelay.Client;
 using YardRelay.Contracts;
+using YardRelay.Files.Working;
 using YardRelay.Hand.Service;
 
 namespace YardRelay.Hand.Orders;
@@ -60,7 +61,7 @@ internal sealed class Worker(HandState state, string folder, Power power, string
         say.WriteLine($"{state.Tag}: {what} begins{(order.Attempt > 1 ? $" (attempt {order.Attempt})" : "")}");
         var odometer = new Odometer();
         var (share, waits) = (order.BytesPerSecond, Waits());
-        var gate = new RateGate(time) { BytesPerSecond = waits is null ? share : 0 };
+        var gate = new RateGate(new ThreadWork(time)) { BytesPerSecond = waits is null ? share : 0 };
         using var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel);
         var number = 1;
         var run = new OrderRun(state, odometer, gate, time);

@@ -5,6 +5,7 @@ using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Sealing;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Hand.Verbs;
 
@@ -40,7 +41,7 @@ internal static class VerbOptions
     {
         if (limits is not { Count: > 0 }) return Result<IDepot>.Of(depot);
         if (!RateRule.ParseAll(limits).TryGet(out var rules, out var wrong)) return wrong;
-        var gate = new RateGate(TimeProvider.System);
+        var gate = new RateGate(ThreadWork.Here);
         Look();
         var clock = new Timer(_ => Look(), null, TimeSpan.FromSeconds(5), TimeSpan.FromSeconds(5));
         stop.Register(clock.Dispose);

@@ -28,6 +28,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
         new()
         {
             Folder = options.DepotFolder,
+            Settles = true,
             May = static (context, parts) => context.Items[typeof(DepotTicket)] is DepotTicket ticket && May(context.Request, parts, ticket)
         },
         time));
@@ -88,8 +89,8 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
     }
 
     /// <summary>
-    /// A parcel is a folder in the folder of its refresh. Outside of it a hand may look whether there is a depot, make that folder, and try
-    /// names under one of its own.
+    /// A parcel is a folder in the folder of its refresh. Outside of it a hand may look whether there is a depot, make that folder, bring
+    /// onto its disk what was written, and try names under one of its own.
     /// </summary>
     private static bool May(HttpRequest request, IReadOnlyList<string> parts, DepotTicket ticket)
     {
@@ -104,6 +105,6 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
         if (parts.Count >= parcel.Length && parts.Take(parcel.Length).SequenceEqual(parcel)) return true;
         if (parts.Count > 0 && parts[0].StartsWith(ProbeFolder.Prefix, StringComparison.Ordinal)) return true;
         if (parts.Count >= parcel.Length || !parts.SequenceEqual(parcel.Take(parts.Count))) return false;
-        return request.Method is "OPTIONS" or "MKCOL" || (request.Method == "PROPFIND" && request.Headers["Depth"] == "0");
+        return request.Method is "OPTIONS" or "MKCOL" or "POST" || (request.Method == "PROPFIND" && request.Headers["Depth"] == "0");
     }
 }

@@ -433,7 +433,7 @@ public sealed class LimitedDepotConformance : DepotConformance, IDisposable
     private readonly TempFolder _folder = new();
 
     public LimitedDepotConformance() =>
-        Depot = new LimitedDepot(new FolderDepot(TreeRoot.Here(_folder.At)), new(TimeProvider.System) { BytesPerSecond = 50_000_000 });
+        Depot = new LimitedDepot(new FolderDepot(TreeRoot.Here(_folder.At)), new(ThreadWork.Here) { BytesPerSecond = 50_000_000 });
 
     protected override IDepot Depot { get; }
 

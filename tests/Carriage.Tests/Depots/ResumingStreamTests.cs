@@ -1,4 +1,5 @@
 using YardRelay.Carriage.Depots;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Tests.Depots;
 
@@ -19,6 +20,7 @@ public sealed class ResumingStreamTests
             (_, _) => Task.FromResult<Stream?>(null),
             tries: 3,
             TimeSpan.Zero,
+            ThreadWork.Here,
             broke => new DepotUnreachableException("https://depot.example", $"reading film.mov broke off: {broke.Message}", broke));
         (await Should.ThrowAsync<DepotUnreachableException>(async () => await reading.ReadExactlyAsync(new byte[10])))
             .Message.ShouldContain("could not be had as it was");

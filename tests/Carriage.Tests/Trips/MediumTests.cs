@@ -14,14 +14,21 @@ using YardRelay.Peers;
 namespace YardRelay.Carriage.Tests.Trips;
 
 /// <summary>A depot whose disk says that it took what it did not: what counts is what can be read back from it, not from memory.</summary>
-public sealed class MediumTests : IDisposable
+public abstract class MediumTests : IAsyncLifetime
 {
     private static readonly DepotPath Parcel = DepotPath.Of("ida");
     private static readonly AgeIdentity Recovery = AgeIdentity.Create();
     private readonly SimulatedDisk _old = new(TimeProvider.System), _disk = new(TimeProvider.System);
-    private readonly FolderDepot _depot;
+    private IDepot _depot = null!;
 
-    public MediumTests()
+    /// <summary>The depot in a folder of that disk.</summary>
+    protected abstract Task<IDepot> DepotAsync(TreeRoot folder);
+
+    protected SimulatedDisk Disk => _disk;
+
+    protected IDepot Depot => _depot;
+
+    public async ValueTask InitializeAsync()
     {
         _disk.At("/depot").TryMake(out _)!.Dispose();
         _disk.Settle();
@@ -31,18 +38,18 @@ public sealed class MediumTests : IDisposable
             using var file = home.OpenFileAt(Encoding.UTF8.GetBytes(name), FileUse.MakeNew);
             file.Write(0, Encoding.UTF8.GetBytes($"what {name} says"));
         }
-        _depot = new(_disk.At("/depot"));
+        _depot = await DepotAsync(_disk.At("/depot"));
     }
 
-    private Task<Result<TripReport>> CarryAsync(bool seals = false) => new Trip(
-        _depot,
+    protected Task<Result<TripReport>> CarryAsync(bool seals = false, IDepot? depot = null) => new Trip(
+        depot ?? _depot,
         Parcel,
         new() { Sealing = seals ? new([Recovery.Recipient], null) : null, Keys = new([Recovery]) },
         new(),
         ThreadWork.Here)
         .RunAsync(_old.At("/home"), TestContext.Current.CancellationToken);
 
-    private async Task IsThereAfterAPowerCutAsync()
+    protected async Task IsThereAfterAPowerCutAsync()
     {
         _disk.CutPower(new(7));
         var restored = await new Restore(_depot, Parcel, 4, new(), ThreadWork.Here, LandingPlan.Original, new([Recovery]))
@@ -126,5 +133,16 @@ public sealed class MediumTests : IDisposable
     private Task<Result<VerifyReport>> VerifyAsync() =>
         new Verification(_depot, Parcel, 4, new(), ThreadWork.Here).RunAsync(TestContext.Current.CancellationToken);
 
-    public void Dispose() => _depot.Dispose();
+    public virtual ValueTask DisposeAsync()
+    {
+        _depot.Dispose();
+        GC.SuppressFinalize(this);
+        return ValueTask.CompletedTask;
+    }
+}
+
+/// <summary>A disk of the computer that carries.</summary>
+public sealed class FolderMediumTests : MediumTests
+{
+    protected override Task<IDepot> DepotAsync(TreeRoot folder) => Task.FromResult<IDepot>(new FolderDepot(folder));
 }

@@ -60,7 +60,7 @@ public sealed class TripTests
         new Random(3).NextBytes(bytes);
         File.WriteAllBytes(Path.Combine(given.Source, "film.mov"), bytes);
         var (gate, odometer, cancel) = (
-            new RateGate(TimeProvider.System) { BytesPerSecond = 40_000_000 }, new Odometer(), TestContext.Current.CancellationToken);
+            new RateGate(ThreadWork.Here) { BytesPerSecond = 40_000_000 }, new Odometer(), TestContext.Current.CancellationToken);
         using (var stop = CancellationTokenSource.CreateLinkedTokenSource(cancel))
         {
             var trip = new Trip(new LimitedDepot(given.Depot, gate), Given.Parcel, new(), odometer, ThreadWork.Here)

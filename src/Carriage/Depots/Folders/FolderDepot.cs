@@ -11,7 +11,7 @@ public sealed partial class FolderDepot : IDepot
 {
     private readonly TreeRoot _folder;
     private readonly Lock _opening = new();
-    private readonly FoldersMade _made = new();
+    private readonly FoldersMade _made;
     private readonly FoldersHeld _held = new();
     private readonly IWork _work;
     private OpenFolder? _root;
@@ -24,8 +24,12 @@ public sealed partial class FolderDepot : IDepot
     /// <param name="label">What the disk is labelled, so that another disk, or an empty place to mount one, is refused; null: any will
     /// do.</param>
     /// <param name="work">How it waits; null: on this program's threads.</param>
-    public FolderDepot(TreeRoot folder, string? label = null, IWork? work = null) => (_folder, _label, _work) = (
-        folder.Path.Length > 1 ? folder with { Path = folder.Path.TrimEnd('/') } : folder, label, work ?? ThreadWork.Here);
+    public FolderDepot(TreeRoot folder, string? label = null, IWork? work = null)
+    {
+        (_folder, _label, _work) = (
+            folder.Path.Length > 1 ? folder with { Path = folder.Path.TrimEnd('/') } : folder, label, work ?? ThreadWork.Here);
+        _made = new(_work);
+    }
 
     /// <inheritdoc/>
     public string Address => "file://" + _folder.Path + (_label is null ? "" : "#" + Uri.EscapeDataString(_label));

@@ -1,15 +1,17 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Carriage.Depots.Limited;
 
 /// <summary>
 /// Lets bytes pass at a rate that may change at any moment; half a second may be drawn in advance. Safe for several threads.
 /// </summary>
-public sealed class RateGate(TimeProvider time)
+public sealed class RateGate(IWork work)
 {
     private static readonly TimeSpan Look = TimeSpan.FromMilliseconds(200);
     private readonly Lock _gate = new();
     private long? _rate;
     private double _credit;
-    private long _since = time.GetTimestamp();
+    private long _since = work.Time.GetTimestamp();
 
     /// <summary>Bytes a second; 0: nothing passes for now; null: everything passes.</summary>
     public long? BytesPerSecond
@@ -23,7 +25,7 @@ public sealed class RateGate(TimeProvider time)
             lock (_gate)
             {
                 if (_rate == value) return;
-                (_rate, _credit, _since) = (value, Math.Min(_credit, 0), time.GetTimestamp());
+                (_rate, _credit, _since) = (value, Math.Min(_credit, 0), work.Time.GetTimestamp());
             }
         }
     }
@@ -35,8 +37,8 @@ public sealed class RateGate(TimeProvider time)
         {
             if (_rate is not { } rate) return TimeSpan.Zero;
             if (rate == 0) return Look;
-            var now = time.GetTimestamp();
-            _credit = Math.Min(rate / 2.0, _credit + (time.GetElapsedTime(_since, now).TotalSeconds * rate));
+            var now = work.Time.GetTimestamp();
+            _credit = Math.Min(rate / 2.0, _credit + (work.Time.GetElapsedTime(_since, now).TotalSeconds * rate));
             _since = now;
             if (isNew) _credit -= bytes;
             return _credit >= 0 ? TimeSpan.Zero : TimeSpan.FromSeconds(Math.Clamp(-_credit / rate, 0.001, Look.TotalSeconds));
@@ -48,13 +50,18 @@ public sealed class RateGate(TimeProvider time)
     {
         // A wait is short and looks again: the rate may have changed meanwhile, from nothing to something too.
         for (var isNew = true; Draw(bytes, isNew && BytesPerSecond != 0) is { Ticks: > 0 } wait; isNew &= BytesPerSecond == 0)
-            await Task.Delay(wait, time, cancel);
+            await Task.Delay(wait, work.Time, cancel);
     }
 
     /// <summary>The same for who cannot wait otherwise.</summary>
     public void Pass(int bytes)
     {
-        for (var isNew = true; Draw(bytes, isNew && BytesPerSecond != 0) is { Ticks: > 0 } wait; isNew &= BytesPerSecond == 0)
-            Thread.Sleep(wait);
+        var passing = PassAsync(bytes, CancellationToken.None);
+        if (passing.IsCompletedSuccessfully) return;
+        work.Wait(async () =>
+        {
+            await passing;
+            return true;
+        });
     }
 }

@@ -85,7 +85,7 @@ public sealed partial class SftpDepot
                             + $"your known hosts.",
                         broke);
                 if (attempt >= _options.Tries) throw Gone($"{broke.Message.TrimEnd('.')}.", broke);
-                await Task.Delay(wait, cancel);
+                await Task.Delay(wait, _options.Work.Time, cancel);
                 wait = TimeSpan.FromTicks(Math.Min(LongestWait.Ticks, wait.Ticks * 2));
             }
         }

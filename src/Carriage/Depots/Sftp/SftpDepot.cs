@@ -5,6 +5,7 @@ using Renci.SshNet;
 using Renci.SshNet.Common;
 using Renci.SshNet.Sftp;
 using YardRelay.Core;
+using YardRelay.Files.Working;
 
 namespace YardRelay.Carriage.Depots.Sftp;
 
@@ -18,8 +19,8 @@ public sealed partial class SftpDepot : IDepot
     private readonly SftpDepotOptions _options;
     private readonly string _host, _user, _root;
     private readonly int _port;
-    private readonly SemaphoreSlim _connecting = new(1);
-    private readonly FoldersMade _made = new();
+    private readonly IGate _connecting;
+    private readonly FoldersMade _made;
     private SftpClient? _client;
     private string? _unknownKey;
 
@@ -36,6 +37,7 @@ public sealed partial class SftpDepot : IDepot
             ? Uri.UnescapeDataString(who[0])
             : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName);
         _options = options with { Password = options.Password ?? (who.Length > 1 ? Uri.UnescapeDataString(who[1]) : null) };
+        (_connecting, _made) = (_options.Work.Gate(1), new(_options.Work));
         Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/";
     }
 
@@ -47,7 +49,7 @@ public sealed partial class SftpDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
-        var folder = ProbeFolder.New(Guid.NewGuid());
+        var folder = ProbeFolder.New(_options.Work.NewId());
         try
         {
             await MakeFoldersAsync(folder, cancel);
@@ -108,7 +110,11 @@ public sealed partial class SftpDepot : IDepot
                         {
                             System.Runtime.ExceptionServices.ExceptionDispatchInfo.Throw(broke);
                         }
-                        await Task.Run(() => c.RenameFile(At(aside), At(path), isPosix: true), cancel);
+                        await _options.Work.Start(() =>
+                        {
+                            c.RenameFile(At(aside), At(path), isPosix: true);
+                            return Task.CompletedTask;
+                        });
                         return true;
                     }, cancel);
                     whole = true;
@@ -193,6 +199,7 @@ public sealed partial class SftpDepot : IDepot
                     (from, stop) => ReopenAsync(path, from, facts.Size, stop),
                     _options.Tries,
                     _options.FirstWait,
+                    _options.Work,
                     b => Gone($"reading {path} broke off: {b.Message}", b));
             }, cancel);
         }

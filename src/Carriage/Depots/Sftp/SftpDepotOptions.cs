@@ -1,3 +1,5 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Carriage.Depots.Sftp;
 
 /// <summary>How an SFTP depot is used.</summary>
@@ -26,6 +28,9 @@ public sealed record SftpDepotOptions
 
     /// <summary>Wait before the second try; doubled for each further one, up to five seconds.</summary>
     public TimeSpan FirstWait { get; init; } = TimeSpan.FromMilliseconds(200);
+
+    /// <summary>How it waits, and what it takes time and new names from.</summary>
+    public IWork Work { get; init; } = ThreadWork.Here;
 
     /// <summary>How long a request may go without any answer.</summary>
     public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(60);

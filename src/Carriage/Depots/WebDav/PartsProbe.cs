@@ -1,12 +1,14 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Carriage.Depots.WebDav;
 
 /// <summary>
 /// Whether a share keeps parts of a file where they belong (PUT with Content-Range; RFC 9110, section 14.5, leaves it to the server).
 /// Some take such a part for the whole file and report success: so a small file is put in parts and read back, once.
 /// </summary>
-internal sealed class PartsProbe : IDisposable
+internal sealed class PartsProbe(IWork work) : IDisposable
 {
-    private readonly SemaphoreSlim _one = new(1);
+    private readonly IGate _one = work.Gate(1);
     private bool? _kept;
 
     /// <summary>Whether parts are kept; asks the share the first time.</summary>
@@ -17,7 +19,7 @@ internal sealed class PartsProbe : IDisposable
         await _one.WaitAsync(cancel);
         try
         {
-            return _kept ??= await AskAsync(depot, folder / $"parts-{Guid.NewGuid():N}", cancel);
+            return _kept ??= await AskAsync(depot, folder / $"parts-{work.NewId():N}", cancel);
         }
         finally
         {

@@ -26,6 +26,7 @@ public sealed partial class WebDavDepot
                 ? await PutPartsAsync(path, aside, content, cancel)
                 : await PutAsync(path, aside, content, cancel);
             if (refused is not null) return refused;
+            if (content.SettlesFirst && await GiveBackAsync(path, aside, content, cancel) is { } other) return other;
             await making;
             for (var (again, overwrite) = (true, false); ; again = false)
             {
@@ -36,6 +37,8 @@ public sealed partial class WebDavDepot
                 if (moved.StatusCode == HttpStatusCode.PreconditionFailed && !overwrite)
                 {
                     if (await IsFolderAsync(path, cancel)) return new DepotRefused(path.Text, "a folder stands under that name.");
+                    if (!content.SettlesFirst && await GiveBackAsync(path, aside, content, cancel) is { } changed)
+                        return changed;
                     overwrite = true;
                     continue;
                 }
@@ -129,7 +132,7 @@ public sealed partial class WebDavDepot
     {
         try
         {
-            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(5));
+            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(5), _options.Work.Time);
             using var response = await _http.SendAsync(Request("DELETE", path), limit.Token);
         }
         catch (Exception broke) when (broke is HttpRequestException or OperationCanceledException or IOException)

@@ -16,8 +16,8 @@ public sealed partial class WebDavDepot : IDepot
     private readonly Uri _base;
     private readonly WebDavDepotOptions _options;
     private readonly HttpClient _http;
-    private readonly FoldersMade _made = new();
-    private readonly PartsProbe _parts = new();
+    private readonly FoldersMade _made;
+    private readonly PartsProbe _parts;
 
     /// <summary>
     /// A depot at <paramref name="address"/>; user and password may stand in it, or in YARD_DEPOT_USER and YARD_DEPOT_PASSWORD.
@@ -25,6 +25,7 @@ public sealed partial class WebDavDepot : IDepot
     public WebDavDepot(Uri address, WebDavDepotOptions options)
     {
         _options = options;
+        (_made, _parts) = (new(options.Work), new(options.Work));
         var clean = new UriBuilder(address) { UserName = "", Password = "", Fragment = "", Query = "" };
         if (!clean.Path.EndsWith('/')) clean.Path += "/";
         _base = clean.Uri;
@@ -60,7 +61,8 @@ public sealed partial class WebDavDepot : IDepot
     private Uri At(DepotPath path, bool folder = false) =>
         new(_base, path.IsRoot ? "" : string.Join('/', path.Text.Split('/').Select(Uri.EscapeDataString)) + (folder ? "/" : ""));
 
-    private async Task<HttpResponseMessage> SendAsync(Func<HttpRequestMessage> make, CancellationToken cancel)
+    private async Task<HttpResponseMessage> SendAsync(
+        Func<HttpRequestMessage> make, CancellationToken cancel, TimeSpan? within = null)
     {
         var wait = _options.FirstWait;
         for (var attempt = 1; ; attempt++)
@@ -70,9 +72,11 @@ public sealed partial class WebDavDepot : IDepot
             TimeSpan? asked = null;
             try
             {
-                using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel);
                 using var request = make();
-                if (request.Content is null || request.Content is StringContent) limit.CancelAfter(_options.AnswerWithin);
+                // What sends content may take as long as that takes.
+                var most = request.Content is null or StringContent ? within ?? _options.AnswerWithin : Timeout.InfiniteTimeSpan;
+                using var late = new CancellationTokenSource(most, _options.Work.Time);
+                using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel, late.Token);
                 var response = await _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, limit.Token);
                 if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.ProxyAuthenticationRequired)
                 {
@@ -87,7 +91,7 @@ public sealed partial class WebDavDepot : IDepot
                     or HttpStatusCode.GatewayTimeout or HttpStatusCode.Locked))
                     return response;
                 why = $"it answers {(int)response.StatusCode} {response.ReasonPhrase}.";
-                asked = response.Headers.RetryAfter is { } after ? after.Delta ?? after.Date - DateTimeOffset.UtcNow : null;
+                asked = response.Headers.RetryAfter is { } after ? after.Delta ?? after.Date - _options.Work.Time.GetUtcNow() : null;
                 response.Dispose();
             }
             catch (Exception broke)
@@ -111,7 +115,7 @@ public sealed partial class WebDavDepot : IDepot
                 throw new DepotUnreachableException(
                     Address, $"{why} It asks to come again in {asked.Value.TotalMinutes:0} minutes.", cause);
             // Somebody who says when to come again is not asked before.
-            await Task.Delay(asked > wait ? asked.Value : wait, cancel);
+            await Task.Delay(asked > wait ? asked.Value : wait, _options.Work.Time, cancel);
             wait = wait * 2 < _options.LongestWait ? wait * 2 : _options.LongestWait;
         }
     }
@@ -144,17 +148,17 @@ public sealed partial class WebDavDepot : IDepot
     /// <inheritdoc/>
     public async Task<DepotFeatures> ProbeAsync(CancellationToken cancel)
     {
-        var folder = ProbeFolder.New(Guid.NewGuid());
+        var folder = ProbeFolder.New(_options.Work.NewId());
         var making = MakeFoldersAsync(folder, cancel);
         try
         {
-            using (var seen = await PropFindAsync(DepotPath.Root, 0, asFolder: true, cancel))
-                if (seen.StatusCode != HttpStatusCode.MultiStatus)
-                    throw new DepotUnreachableException(
-                        Address,
-                        seen.StatusCode == HttpStatusCode.NotFound
-                            ? "there is no folder at that address."
-                            : $"it answers {(int)seen.StatusCode} where a WebDAV share answers 207.");
+            var (status, _) = await AskAsync(DepotPath.Root, 0, asFolder: true, cancel);
+            if (status != HttpStatusCode.MultiStatus)
+                throw new DepotUnreachableException(
+                    Address,
+                    status == HttpStatusCode.NotFound
+                        ? "there is no folder at that address."
+                        : $"it answers {(int)status} where a WebDAV share answers 207.");
             await making;
             await Task.WhenAll(ProbeNames.All.Select(async name =>
             {
@@ -191,16 +195,12 @@ public sealed partial class WebDavDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) => OpenAsync(path, past: false, cancel);
-
-    /// <inheritdoc/>
-    public async Task<Result<ReadBack>> OpenBackAsync(DepotPath path, CancellationToken cancel) =>
-        (await OpenAsync(path, past: true, cancel)).TryGet(out var stream, out var problem)
-            ? new ReadBack(stream, ReadFrom.Unknown)
-            : problem;
+    public Task<Result<Stream>> OpenAsync(DepotPath path, CancellationToken cancel) => OpenAsync(path, past: false, null, cancel);
 
     /// <param name="past">Asks whoever stands between here and the share not to answer from memory.</param>
-    private async Task<Result<Stream>> OpenAsync(DepotPath path, bool past, CancellationToken cancel)
+    /// <param name="told">Sees the answer's headers where it has the file.</param>
+    private async Task<Result<Stream>> OpenAsync(
+        DepotPath path, bool past, Action<HttpResponseMessage>? told, CancellationToken cancel)
     {
         var response = await SendAsync(() =>
         {
@@ -209,13 +209,17 @@ public sealed partial class WebDavDepot : IDepot
             return request;
         }, cancel);
         if (response.IsSuccessStatusCode)
+        {
+            told?.Invoke(response);
             return Result(new ResumingStream(
                 await response.Content.ReadAsStreamAsync(cancel),
                 static b => b is (IOException and not DepotUnreachableException) or HttpRequestException,
                 (from, stop) => ReopenAsync(path, from, response.Headers.ETag, response.Content.Headers.ContentLength, stop),
                 _options.Tries,
                 _options.FirstWait,
+                _options.Work,
                 b => new DepotUnreachableException(Address, $"reading {path} broke off: {b.Message}", b)));
+        }
         var status = response.StatusCode;
         response.Dispose();
         if (status is HttpStatusCode.NotFound or HttpStatusCode.Gone or HttpStatusCode.Conflict or HttpStatusCode.BadRequest
@@ -272,6 +276,7 @@ public sealed partial class WebDavDepot : IDepot
             <?xml version="1.0" encoding="utf-8"?>
             <propfind xmlns="DAV:"><prop>
             <resourcetype/><getcontentlength/><getlastmodified/><quota-available-bytes/><quota-used-bytes/>
+            <medium xmlns="urn:yard-relay:depot"/>
             </prop></propfind>
             """,
             Encoding.UTF8,
@@ -298,7 +303,9 @@ public sealed partial class WebDavDepot : IDepot
                     DtdProcessing = DtdProcessing.Prohibit,
                     XmlResolver = null
                 });
-                return (response.StatusCode, await XDocument.LoadAsync(reader, LoadOptions.None, cancel));
+                var answer = await XDocument.LoadAsync(reader, LoadOptions.None, cancel);
+                LearnMedium(answer);
+                return (response.StatusCode, answer);
             }
             catch (Exception broke)
                 when (broke is XmlException or HttpRequestException || (broke is IOException and not DepotUnreachableException))
@@ -308,7 +315,7 @@ public sealed partial class WebDavDepot : IDepot
                         Address,
                         broke is XmlException ? "its list of names is not well-formed XML." : $"its answer broke off: {broke.Message}",
                         broke);
-                await Task.Delay(_options.FirstWait * attempt, cancel);
+                await Task.Delay(_options.FirstWait * attempt, _options.Work.Time, cancel);
             }
         }
     }
@@ -381,9 +388,6 @@ public sealed partial class WebDavDepot : IDepot
         long? Read(string name) => long.TryParse(answer.Descendants(Dav + name).FirstOrDefault()?.Value, out var bytes) ? bytes : null;
         return new(Read("quota-available-bytes"), Read("quota-used-bytes"));
     }
-
-    /// <inheritdoc/>
-    public Task SettleAsync(CancellationToken cancel) => Task.CompletedTask;
 
     /// <inheritdoc/>
     public void Dispose()

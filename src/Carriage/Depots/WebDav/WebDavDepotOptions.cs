@@ -1,3 +1,5 @@
+using YardRelay.Files.Working;
+
 namespace YardRelay.Carriage.Depots.WebDav;
 
 /// <summary>How a WebDAV depot is used.</summary>
@@ -26,4 +28,10 @@ public sealed record WebDavDepotOptions
 
     /// <summary>How long a request may go without any answer once its content is sent.</summary>
     public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(100);
+
+    /// <summary>How it waits, and what it takes time and new names from.</summary>
+    public IWork Work { get; init; } = ThreadWork.Here;
+
+    /// <summary>How long a share may take to bring what was written onto its medium.</summary>
+    public TimeSpan SettleWithin { get; init; } = TimeSpan.FromMinutes(10);
 }

@@ -3,6 +3,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Carriage.Depots.Folders;
 using YardRelay.Carriage.Depots.Limited;
 using YardRelay.Files;
+using YardRelay.Files.Working;
 using YardRelay.Peers;
 
 namespace YardRelay.Carriage.Tests.Depots.Limited;
@@ -51,7 +52,7 @@ public sealed class LimitedDepotTests
     public async Task Several_at_once_together_go_no_faster_than_the_gate_and_not_much_slower()
     {
         var clock = new FakeTimeProvider();
-        var gate = new RateGate(clock) { BytesPerSecond = 1_000_000 };
+        var gate = new RateGate(new ThreadWork(clock)) { BytesPerSecond = 1_000_000 };
         async Task SendAsync()
         {
             for (var i = 0; i < 25; i++) await gate.PassAsync(40_000, TestContext.Current.CancellationToken);
@@ -65,7 +66,7 @@ public sealed class LimitedDepotTests
     public async Task Nothing_passes_while_nothing_may_and_what_waits_goes_on_when_the_rate_changes()
     {
         var clock = new FakeTimeProvider();
-        var gate = new RateGate(clock) { BytesPerSecond = 0 };
+        var gate = new RateGate(new ThreadWork(clock)) { BytesPerSecond = 0 };
         var passing = gate.PassAsync(10, TestContext.Current.CancellationToken).AsTask();
         (await ElapsedAsync(clock, passing, TimeSpan.FromSeconds(3))).TotalSeconds.ShouldBeGreaterThanOrEqualTo(3);
         passing.IsCompleted.ShouldBeFalse();
