@@ -10,7 +10,7 @@ namespace YardRelay.Dav;
 /// A WebDAV server of class 1 and 2 over a folder (RFC 4918), with quota (RFC 4331). A file is seen whole under its name or not at all.
 /// No link in the folder is ever followed.
 /// </summary>
-public sealed class DavShare
+public sealed class DavShare : IDisposable
 {
     internal const string Hidden = ".yard-dav";
     private long _used;
@@ -160,6 +160,9 @@ public sealed class DavShare
         Fault.InUse => 503,
         _ => 500,
     };
+
+    /// <inheritdoc/>
+    public void Dispose() => Medium?.Dispose();
 
     private bool IsSignedIn(HttpRequest request)
     {

@@ -59,7 +59,11 @@ public sealed class CloudShare : IAsyncDisposable
     }
 
     /// <summary>Serves as another program would that was started meanwhile.</summary>
-    public void ServeAnew(DavOptions options) => _share = new(options, TimeProvider.System);
+    public void ServeAnew(DavOptions options)
+    {
+        _share.Dispose();
+        _share = new(options, TimeProvider.System);
+    }
 
     // One after the other: between a look and what is done by it nobody comes.
     private async Task FoldedAsync(HttpContext context, string folder)
@@ -102,6 +106,7 @@ public sealed class CloudShare : IAsyncDisposable
     {
         await _app.StopAsync(new CancellationTokenSource(TimeSpan.FromSeconds(1)).Token);
         await _app.DisposeAsync();
+        _share.Dispose();
         _oneAtATime.Dispose();
     }
 }

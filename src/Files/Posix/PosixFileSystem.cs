@@ -23,7 +23,11 @@ internal sealed unsafe class PosixFileSystem(PosixSystem system) : FileSystem
             Encoding.UTF8.GetBytes(path),
             at => System.OpenAt(numbers.Current, (byte*)at, numbers.Directory | numbers.CloseOnExec, 0));
         trouble = number < 0 ? System.Trouble(Marshal.GetLastPInvokeError()) : default;
-        return number < 0 ? null : new PosixFolder(new(this, number));
+        if (number < 0) return null;
+        var into = stackalloc byte[StatFields.MostBytes];
+        ulong? device = System.StatOf(number, into) == 0 ? System.Stat.Device.In(into) : null;
+        if (device is { } entered) Unsynced.Entered(entered);
+        return new PosixFolder(new(this, number) { Enters = device });
     }
 
     public override string? Above(string path) => Path.GetDirectoryName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path)));

@@ -27,8 +27,12 @@ internal sealed unsafe class PosixHandle : SafeHandle, INodeCalls
     /// <summary>The descriptor; valid while this object is reachable and not disposed.</summary>
     public int Number => IsClosed ? throw new ObjectDisposedException(nameof(PosixHandle)) : _number;
 
+    /// <summary>The file system that is left with this; null: it lies below something that is left later.</summary>
+    public ulong? Enters { get; init; }
+
     protected override bool ReleaseHandle()
     {
+        if (Enters is { } device) Files.Unsynced.Left(device);
         // Whoever waits for the medium may have it open yet, and a lock is held as long as anybody has.
         if (_isHeld) _ = PosixCalls.flock(_number, PosixCalls.Unlock);
         return PosixCalls.close(_number) == 0;

@@ -14,6 +14,7 @@ internal sealed class Unsynced(PosixSystem system)
     private readonly Lock _gate = new();
     private readonly Dictionary<(ulong Device, ulong Inode), int> _waiting = [];
     private readonly Dictionary<ulong, Failures> _failures = [];
+    private readonly Dictionary<ulong, int> _inside = [];
     private long _round = 1;
 
     /// <summary>What a medium did not take so far: how often, and what it said last.</summary>
@@ -50,6 +51,27 @@ internal sealed class Unsynced(PosixSystem system)
         lock (_gate)
             if (facts is { Links: <= 1, Kind: NodeKind.File } && _waiting.Remove((facts.Device, facts.Inode), out var handle))
                 _ = PosixCalls.close(handle);
+    }
+
+    /// <summary>Somebody begins to work on a file system.</summary>
+    public void Entered(ulong device)
+    {
+        lock (_gate) _inside[device] = _inside.GetValueOrDefault(device) + 1;
+    }
+
+    /// <summary>
+    /// Somebody is done with it. Nobody is left who would ask for what waits, and a disk that is to be taken away must not be held by it.
+    /// </summary>
+    public void Left(ulong device)
+    {
+        lock (_gate)
+        {
+            if (_inside.Remove(device, out var inside) && inside > 1) _inside[device] = inside - 1;
+            if (_inside.ContainsKey(device)) return;
+            Volatile.Write(ref _round, _round + 1);
+            foreach (var key in _waiting.Keys.Where(k => k.Device == device).ToList())
+                if (_waiting.Remove(key, out var handle)) _ = PosixCalls.close(handle);
+        }
     }
 
     /// <summary>Whether anything waits.</summary>

@@ -21,13 +21,15 @@ internal sealed class DirectReceiver : IAsyncDisposable
     // Guessing a hundred bits is hopeless; a caller that tries all the same is not answered for ever.
     private const int MostRefusals = 200;
     private readonly WebApplication _app;
+    private readonly DavShare _share;
     private readonly TimeProvider _time;
     private readonly HashSet<string> _senders = [];
     private readonly TaskCompletionSource _shut = new(TaskCreationOptions.RunContinuationsAsynchronously);
     private long _files, _bytes, _lastAt;
     private int _refused, _underWay;
 
-    private DirectReceiver(WebApplication app, TimeProvider time) => (_app, _time, _lastAt) = (app, time, time.GetTimestamp());
+    private DirectReceiver(WebApplication app, DavShare share, TimeProvider time) =>
+        (_app, _share, _time, _lastAt) = (app, share, time, time.GetTimestamp());
 
     /// <summary>Where it listens.</summary>
     public int Port { get; private set; }
@@ -55,14 +57,14 @@ internal sealed class DirectReceiver : IAsyncDisposable
         var app = builder.Build();
         ProbeFolder.RemoveLeftOver(folder);
         var share = new DavShare(new() { Folder = folder, Settles = true, User = DirectCode.User, Password = code.Password }, time);
-        var receiver = new DirectReceiver(app, time);
-        app.Run(context => receiver.HandleAsync(context, share));
+        var receiver = new DirectReceiver(app, share, time);
+        app.Run(receiver.HandleAsync);
         await app.StartAsync(cancel);
         receiver.Port = new Uri(app.Services.GetRequiredService<IServer>().Features.Get<IServerAddressesFeature>()!.Addresses.First()).Port;
         return receiver;
     }
 
-    private async Task HandleAsync(HttpContext context, DavShare share)
+    private async Task HandleAsync(HttpContext context)
     {
         if (Volatile.Read(ref _refused) >= MostRefusals)
         {
@@ -72,7 +74,7 @@ internal sealed class DirectReceiver : IAsyncDisposable
         Interlocked.Increment(ref _underWay);
         try
         {
-            await share.HandleAsync(context);
+            await _share.HandleAsync(context);
         }
         finally
         {
@@ -119,5 +121,6 @@ internal sealed class DirectReceiver : IAsyncDisposable
     {
         await _app.StopAsync(new CancellationTokenSource(TimeSpan.FromSeconds(2)).Token);
         await _app.DisposeAsync();
+        _share.Dispose();
     }
 }

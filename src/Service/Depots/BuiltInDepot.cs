@@ -15,6 +15,7 @@ namespace YardRelay.Service.Depots;
 /// the order lasts.
 /// </summary>
 internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets, IDbContextFactory<YardDb> records, TimeProvider time)
+    : IDisposable
 {
     /// <summary>What stands in the records in place of an address.</summary>
     public const string Address = "built-in";
@@ -50,6 +51,12 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
                 return null;
             }
         }
+    }
+
+    /// <summary>Lets go of the disk.</summary>
+    public void Dispose()
+    {
+        if (_share.IsValueCreated) _share.Value.Dispose();
     }
 
     public async Task HandleAsync(HttpContext context)

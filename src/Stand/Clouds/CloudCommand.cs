@@ -57,7 +57,7 @@ internal static class CloudCommand
                 kestrel.Listen(System.Net.IPAddress.Loopback, args.GetValue(port));
             });
             await using var app = builder.Build();
-            var share = new DavShare(new()
+            using var share = new DavShare(new()
             {
                 Folder = args.GetValue(folder)!,
                 QuotaBytes = args.GetValue(quota),
