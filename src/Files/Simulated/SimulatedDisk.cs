@@ -49,6 +49,31 @@ public sealed class SimulatedDisk(TimeProvider time)
 
     private SimulatedMedium? _medium;
 
+    // Files to which a program may write by way of its memory without a trace, and since when.
+    private ImmutableDictionary<ulong, DateTimeOffset> _writable = ImmutableDictionary<ulong, DateTimeOffset>.Empty;
+
+    // What was changed in memory comes onto the medium by itself after so long.
+    private static readonly TimeSpan ByItself = TimeSpan.FromSeconds(30);
+
+    /// <summary>Has a program map a file at a path of this disk; null: there is none.</summary>
+    public SimulatedMap? TryMap(string path) =>
+        Find(Top, System.Text.Encoding.UTF8.GetBytes(path.Trim('/')), out _) is { } found && _nodes[found].Kind == NodeKind.File
+            ? new(this, found)
+            : null;
+
+    internal void WriteMapped(ulong number, long at, byte value)
+    {
+        var content = _nodes[number].Content.Write(at, [value]);
+        var now = time.GetUtcNow();
+        if (_writable.TryGetValue(number, out var since) && now - since < ByItself)
+        {
+            _nodes = _nodes.SetItem(number, _nodes[number] with { Content = content });
+            return;
+        }
+        Change(number, n => n with { Content = content }, content: true);
+        _writable = _writable.SetItem(number, now);
+    }
+
     /// <summary>From now on a power cut can come: all that stands there is on the medium.</summary>
     public void Settle() => _medium = new(_nodes);
 
@@ -68,6 +93,7 @@ public sealed class SimulatedDisk(TimeProvider time)
         _last = _last,
         _ticks = _ticks,
         _medium = _medium?.Copy(),
+        _writable = _writable,
         Bytes = Bytes,
         Identity = Identity,
         Folds = Folds,
@@ -133,6 +159,7 @@ public sealed class SimulatedDisk(TimeProvider time)
             _medium?.Failed(_nodes, all ? null : number);
             throw;
         }
+        _writable = all ? _writable.Clear() : _writable.Remove(number);
         var lies = Lies?.Invoke(new("sync", PathOf(number))) ?? false;
         if (lies) _medium?.Failed(_nodes, all ? null : number);
         // Of names nobody can find out that they are in memory only: a medium that lies about these, too, is beyond help.

@@ -50,11 +50,6 @@ internal sealed partial class Life(int seed)
     // Whether a medium said that it took what it did not: what broke off since may be lost.
     private bool _hasLied;
 
-    // A list that was written anew since is damaged no more.
-    private bool IsDamaged => _damaged is { } d
-        && Files(_depot.At("/depot/ida"), "").Any(f => f.Path == d.Path)
-        && Content(d.Path).SequenceEqual(d.Content);
-
     /// <summary>What was done, for the message of a test that fails.</summary>
     public string Story => string.Join("\n  ", _story);
 
@@ -141,6 +136,9 @@ internal sealed partial class Life(int seed)
                 break;
             case Doing.LastLook:
                 LookOnceMore(step);
+                break;
+            case Doing.WriteInMemory:
+                WriteInMemory(step);
                 break;
             default:
                 _depot.CutPower(step.Chance(seed, "cut"));
@@ -308,49 +306,6 @@ internal sealed partial class Life(int seed)
         throw new BrokenPromiseException(
             $"{what} is not the same:\n  wanted {string.Join("\n  wanted ", a.Except(b))}\n  found "
                 + string.Join("\n  found ", b.Except(a)));
-    }
-
-    private void Damage(LifeStep step)
-    {
-        var random = step.Chance(seed, "damage");
-        if (_promised is null || IsDamaged || _isEnding) return;
-        var files = Files(_depot.At("/depot/ida"), "").Where(f => f.Bytes > 0).Select(f => f.Path)
-            .Where(p => !ParcelPaths.IsPassing(p) && !NotMended.Any(n => p.StartsWith(n, StringComparison.Ordinal))).ToList();
-        var path = files[random.Next(files.Count)];
-        using var top = _depot.At("/depot/ida").Open();
-        using (var file = top.OpenFileAt(Encoding.UTF8.GetBytes(path), FileUse.Write))
-        {
-            var bytes = file.Facts().Bytes;
-            var at = random.NextInt64(bytes);
-            switch (random.Next(3))
-            {
-                case 0:
-                    var one = new byte[1];
-                    file.Read(at, one);
-                    // What a line says of times and attributes of what was deleted at the source, nothing else can confirm.
-                    var bit = IsOfGone(path, at) ? 7 : random.Next(8);
-                    file.Write(at, [(byte)(one[0] ^ (1 << bit))]);
-                    break;
-                case 1:
-                    file.SetLength(at);
-                    break;
-                default:
-                    file.SetLength(0);
-                    break;
-            }
-        }
-        _depot.Settle();
-        _damaged = (path, Content(path));
-        _wasDamaged = _isDoubtful = true;
-        Note(step, $"damage {path}");
-    }
-
-    private bool IsOfGone(string path, long at)
-    {
-        if (path != "yard/entries.jsonl") return false;
-        var list = Content(path);
-        var (from, to) = (Array.LastIndexOf(list, (byte)'\n', (int)at) + 1, Array.IndexOf(list, (byte)'\n', (int)at));
-        return list.AsSpan(from, Math.Max(0, to - from)).IndexOf("goneSince"u8) >= 0;
     }
 
     private byte[] Content(string path)

@@ -41,6 +41,9 @@ internal enum Doing
 
     /// <summary>A last look at the old computer, before it is emptied.</summary>
     LastLook,
+
+    /// <summary>A program that has files of the old computer in its memory writes to them.</summary>
+    WriteInMemory,
 }
 
 /// <summary>
@@ -88,6 +91,9 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
             if (doing == Doing.CopyAgain && copies.Next(4) == 0) ill = Ill.Lie;
             steps.Insert(copies.Next(2, steps.Count + 1), new(number, doing, ill));
         }
+        var maps = new Random(seed ^ 0x3A9);
+        for (var number = 600; seed % 13 is 1 or 4 or 7 && maps.Next(6) > 0; number++)
+            steps.Insert(maps.Next(2, steps.Count + 1), new(number, Doing.WriteInMemory, Ill.None));
         return steps;
     }
 
