@@ -198,7 +198,7 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
 
     /// <summary>Mends what a verification found in one copy from the other, where that one has it just as the lists say.</summary>
     /// <param name="damages">What was found in the first copy.</param>
-    /// <returns>Paths in the bag that were mended.</returns>
+    /// <returns>Paths in the bag that were mended; or <see cref="ParcelUnfinished"/> where the first copy's last trip broke off.</returns>
     public async Task<Result<IReadOnlyList<string>>> MendAsync(IReadOnlyList<Damage> damages, CancellationToken cancel)
     {
         var mine = await ParcelIdAsync(first, cancel);
@@ -207,6 +207,11 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
         if (!(await ParcelLock.TakeAsync(first, _paths, work, cancel)).TryGet(out var held, out var locked)) return locked;
         await using (held)
         {
+            // Its lists are those of a trip that goes on: those of the one before would take its knowledge away.
+            if (await DepotTree.HasFileAsync(first, _paths.At(ParcelPaths.OpenTrip), cancel))
+                return new ParcelUnfinished(
+                    $"Nothing is mended in {first.Address}: the last trip broke off. Run the trip again, then verify. Where the old computer "
+                        + "is gone, restore: what is damaged in one copy is named, and the other one can be restored, too.");
             var mended = new List<string>();
             // The list of all lists first: what it says is what the others must be.
             // That of another trip would make the lists and files of this one wrong.

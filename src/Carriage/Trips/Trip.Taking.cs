@@ -49,7 +49,11 @@ public sealed partial class Trip
         {
             _sums.Of(entry.Shown).Carried += Amount.File(entry.Bytes);
             if (!carried.WasStaged) _kept += Amount.File(entry.Bytes);
-            else _added += Amount.File(entry.Bytes);
+            else
+            {
+                _added += Amount.File(entry.Bytes);
+                _looks.Staged(entry.Shown, entry.Bytes);
+            }
             progress.Done();
         }
         if (entry.Undressed is { } why)

@@ -33,6 +33,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
     private Amount _added;
     private Amount _kept;
     private int _trip;
+    private readonly ClosingLooks _looks = new(options.IsClosing);
 
     /// <summary>Makes the trip.</summary>
     /// <param name="from">Folder to carry; its content lies directly under <c>data/</c>.</param>
@@ -134,7 +135,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                     Doubted = doubted,
                     Pass = passes[at],
                     Room = room,
-                    ReadsAll = options.ReadsAll || listBroken,
+                    ReadsAll = (options.ReadsAll && !_looks.AreBegun) || listBroken,
                     WasNotTaken = notTaken,
                     EntriesAreListed = packs is null ? expected : null,
                     Traces = traces,
@@ -158,11 +159,13 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                     // Nothing that it says of a file counts: each is read anew, here and in the depot.
                     listBroken = isBroken = true;
                 }
-                if (!isBroken && !displaced.Any && passes[at].Only is null)
+                var isOver = !isBroken && !displaced.Any && passes[at].Only is null;
+                if (isOver && _looks.Again(_added)) traces = Traces.Begin(from, work.Time);
+                else if (isOver)
                 {
                     await journal.ProveAsync(cancel);
                     foreach (var (lost, why) in journal.NotGivenBack) TakeBack(lost, why);
-                    _snags.AddRange(_noRoom.Snags());
+                    _snags.AddRange([.. _noRoom.Snags(), .. _looks.Snags]);
                     var again = Amount.Least(earlier, _kept);
                     var report = new TripReport(
                         trip,
@@ -186,7 +189,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                     await books.CloseAsync(report, info, source.Record.With(merge.Mounts), trips, entries, doubted, cancel);
                     return report;
                 }
-                // What is needed first is there; or something had to make way. The entries do not know yet: they are brought up to it, and
+                // What is needed first is there; or something had to make way; or it is looked at once more. The entries do not know yet: they are brought up to it, and
                 // the walk begins once more. All that was staged is there.
                 await journal.FlushAsync(cancel);
                 await journal.FoldAsync(displaced, cancel);
@@ -201,6 +204,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                 (_added, _kept) = (default, default);
                 _snags.Clear();
                 _noRoom.Clear();
+                _looks.Restart();
                 _reasons.Clear();
                 _sums = new();
                 progress.Restart();

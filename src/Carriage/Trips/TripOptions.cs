@@ -46,6 +46,12 @@ public sealed record TripOptions
     /// <summary>Reads every file at both ends, also those that look as they did. Default: no.</summary>
     public bool ReadsAll { get; init; }
 
+    /// <summary>
+    /// Whether nobody looks any more after this trip: it looks at the source until a look finds nothing new, and names what is still
+    /// written to. Default: no.
+    /// </summary>
+    public bool IsClosing { get; init; }
+
     /// <summary>How a new parcel is sealed. Default: not at all.</summary>
     public SealingWish? Sealing { get; init; }
 

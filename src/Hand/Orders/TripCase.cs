@@ -26,6 +26,7 @@ internal sealed class TripCase : ParcelCase<TripWork>
             Keys = parcel.Keys,
             Sealing = recipients.Count > 0 ? new(recipients, null) : null,
             ByNeed = work.ByNeed,
+            IsClosing = work.Part == TripPart.Closing,
             Answer = work.Source,
             Began = (id, key) => at.Begun = new(id, key)
         };

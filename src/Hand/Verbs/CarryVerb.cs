@@ -25,6 +25,12 @@ internal static class CarryVerb
                 "Where the depot has less room than there is to carry: carries what is needed first as far as it fits, and names what "
                     + "stays. Without it, a full depot ends the trip."
         };
+        var closing = new Option<bool>("--closing")
+        {
+            Description =
+                "The last trip before the swap: looks at the source until a look finds nothing that came or changed meanwhile, and names "
+                    + "what is still written to."
+        };
         var noReadBack = new Option<bool>("--no-read-back")
         {
             Description =
@@ -48,7 +54,7 @@ internal static class CarryVerb
                 + "any interruption when run again.\n\nExample:\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel "
                 + "ida-0412\n  yardhand carry --from /home/ida --depot file:///mnt/share --parcel ida-0412 --seal-to age1…")
             {
-                from, depot, parcel, reread, byNeed, noReadBack, sealTo, answer.SourceIs, answer.By, answer.Because, secondCopy,
+                from, depot, parcel, closing, reread, byNeed, noReadBack, sealTo, answer.SourceIs, answer.By, answer.Because, secondCopy,
                 limit, identity, passphrase, json
             };
         foreach (var option in cargo.All) command.Options.Add(option);
@@ -81,6 +87,7 @@ internal static class CarryVerb
                     SourceLabel = what.Value.Label,
                     ReadsAll = args.GetValue(reread),
                     ByNeed = args.GetValue(byNeed),
+                    IsClosing = args.GetValue(closing),
                     ReadBack = !args.GetValue(noReadBack),
                     Sealing = sealing,
                     Keys = keys,

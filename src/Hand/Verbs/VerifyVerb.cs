@@ -1,5 +1,6 @@
 using System.CommandLine;
 using YardRelay.Carriage.Depots;
+using YardRelay.Carriage.Parcels;
 using YardRelay.Carriage.Trips;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -81,12 +82,16 @@ internal static class VerifyVerb
             var verified = await verification.RunAsync(stop);
             if (beside is not null && verified is { IsOk: true, Value.IsWhole: false })
             {
-                if (!(await new SecondCopy(place.Depot, beside, place.Parcel, progress, ThreadWork.Here)
+                if ((await new SecondCopy(place.Depot, beside, place.Parcel, progress, ThreadWork.Here)
                     .MendAsync(verified.Value.Damages, stop))
                     .TryGet(out var mended, out var unmended))
-                    return unmended;
-                verification = Verification();
-                if ((verified = await verification.RunAsync(stop)).IsOk) verified = verified.Value with { Mended = mended };
+                {
+                    verification = Verification();
+                    if ((verified = await verification.RunAsync(stop)).IsOk) verified = verified.Value with { Mended = mended };
+                }
+                // What was found is told all the same.
+                else if (unmended is ParcelUnfinished) copies = $"{copies} {unmended.Message}";
+                else return unmended;
             }
             if (!verified.IsOk) return verified;
             await verification.NoteAsync(verified.Value, stop);

@@ -65,6 +65,8 @@ internal sealed class Given : IDisposable
 
     public bool ByNeed { get; set; }
 
+    public bool IsClosing { get; init; }
+
     public CarryList CarryList { get; set; } = CarryList.Everything;
 
     public PlaceRules? Places { get; init; }
@@ -105,6 +107,7 @@ internal sealed class Given : IDisposable
                 SourceLabel = SourceLabel,
                 ReadsAll = ReadsAll,
                 ByNeed = ByNeed,
+                IsClosing = IsClosing,
                 Keys = Keys,
                 Sealing = Seals ? new([Recovery.Recipient], null) : null
             },

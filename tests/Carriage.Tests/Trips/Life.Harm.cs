@@ -57,6 +57,33 @@ internal sealed partial class Life
         return list.AsSpan(from, Math.Max(0, to - from)).IndexOf("goneSince"u8) >= 0;
     }
 
+    // What the person does meanwhile, told of each call of the command that runs.
+    private Func<SimulatedCall, bool>? _meanwhile;
+
+    /// <summary>
+    /// A closing trip while the person goes on working, up to the moment at which it begins to look once more: what it calls whole is what
+    /// stands then.
+    /// </summary>
+    private void Close(LifeStep step)
+    {
+        var random = step.Chance(seed, "meanwhile");
+        var edits = new SourceEdits(_old.At("/home"), random);
+        var (calls, looks, left, isEditing) = (0, 0, random.Next(5), false);
+        _meanwhile = call =>
+        {
+            if (isEditing || !call.Path.StartsWith("/home", StringComparison.Ordinal)) return isEditing;
+            if (call is { What: "sync", Path: "/home" }) looks++;
+            calls++;
+            if (looks != 1 || left == 0 || random.Next(20) > 0) return false;
+            (left, isEditing) = (left - 1, true);
+            Note(step, $"at call {calls}: {edits.Once()}");
+            _versions.Add(Seen.Contents(_old.At("/home")));
+            return isEditing = false;
+        };
+        Carry(step, isClosing: true);
+        _meanwhile = null;
+    }
+
     private void WriteInMemory(LifeStep step)
     {
         var random = step.Chance(seed, "memory");

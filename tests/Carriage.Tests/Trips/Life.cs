@@ -108,6 +108,9 @@ internal sealed partial class Life(int seed)
             case Doing.Carry:
                 Carry(step);
                 break;
+            case Doing.Close:
+                Close(step);
+                break;
             case Doing.Verify:
                 Verify(step);
                 break;
@@ -150,7 +153,9 @@ internal sealed partial class Life(int seed)
 
     private void Note(LifeStep step, string what) => _story.Add($"{step.Number}: {what}");
 
-    private void Carry(LifeStep step)
+    private void Carry(LifeStep step) => Carry(step, isClosing: false);
+
+    private void Carry(LifeStep step, bool isClosing)
     {
         var (before, goesOn) = (Seen.Of(_old.At("/home")), _promised is null);
         var options = new TripOptions
@@ -159,6 +164,7 @@ internal sealed partial class Life(int seed)
             JournalFiles = step.Chance(seed, "journal").Next(1, 12),
             Sealing = _isSealed ? new([Recovery.Recipient], null) : null,
             Keys = new([Recovery]),
+            IsClosing = isClosing,
             ReadsAll = IsDamaged && step.Chance(seed, "all").Next(4) == 0,
         };
         Task<Result<TripReport>> MakeTrip(IDepot depot, IWork work) =>
@@ -169,7 +175,9 @@ internal sealed partial class Life(int seed)
             options = options with { Answer = new(SourceVerdict.Deleted, doubt.Unlike, "Kit Moss", "Ida tidied up") };
             report = Command(step with { Number = step.Number + 2000 }, "carry after an answer", MakeTrip);
         }
-        if (Seen.Of(_old.At("/home")) != before) throw new BrokenPromiseException("A trip changed its source.");
+        // At a closing trip the person still works there: what counts is what stands in the end.
+        if (isClosing) before = Seen.Of(_old.At("/home"));
+        else if (Seen.Of(_old.At("/home")) != before) throw new BrokenPromiseException("A trip changed its source.");
         if (report is not { IsWhole: true })
         {
             _promised = null;
@@ -359,6 +367,7 @@ internal sealed partial class Life(int seed)
     {
         var work = new SimulatedWork(_clock, random.Next());
         var ill = new Misfortune(step.Ill, random, work);
+        if (_meanwhile is { } edits) ill.IsTheirs = edits;
         SimulatedDisk[] disks = [_old, _depot, _new, _second];
         foreach (var disk in disks)
         {

@@ -42,6 +42,9 @@ internal enum Doing
     /// <summary>A last look at the old computer, before it is emptied.</summary>
     LastLook,
 
+    /// <summary>A closing trip, while the person still works on the old computer.</summary>
+    Close,
+
     /// <summary>A program that has files of the old computer in its memory writes to them.</summary>
     WriteInMemory,
 }
@@ -94,6 +97,9 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
         var maps = new Random(seed ^ 0x3A9);
         for (var number = 600; seed % 13 is 1 or 4 or 7 && maps.Next(6) > 0; number++)
             steps.Insert(maps.Next(2, steps.Count + 1), new(number, Doing.WriteInMemory, Ill.None));
+        var closings = new Random(seed ^ 0xC105);
+        for (var number = 400; seed % 12 is 1 or 3 or 4 or 5 && closings.Next(3) > 0; number++)
+            steps.Insert(closings.Next(2, steps.Count + 1), new(number, Doing.Close, closings.Next(3) == 0 ? (Ill)closings.Next(1, 7) : Ill.None));
         return steps;
     }
 

@@ -49,6 +49,7 @@ public sealed class LivesTests
     [InlineData(311147)]
     [InlineData(420443)]
     [InlineData(422311)]
+    [InlineData(611395)]
     public void A_life_in_which_a_promise_was_once_broken_keeps_it(int seed) => Broken(new(seed), LifeStep.Of(seed)).ShouldBeNull();
 
     [Fact]
