@@ -210,8 +210,8 @@ public sealed class SecondCopy(IDepot first, IDepot second, DepotPath parcel, Od
             // Its lists are those of a trip that goes on: those of the one before would take its knowledge away.
             if (await DepotTree.HasFileAsync(first, _paths.At(ParcelPaths.OpenTrip), cancel))
                 return new ParcelUnfinished(
-                    $"Nothing is mended in {first.Address}: the last trip broke off. Run the trip again, then verify. Where the old computer "
-                        + "is gone, restore: what is damaged in one copy is named, and the other one can be restored, too.");
+                    $"Nothing is mended in {first.Address}: the last trip broke off. Run the trip again, then verify. Where the old "
+                        + "computer is gone, restore: what is damaged in one copy is named, and the other one can be restored, too.");
             var mended = new List<string>();
             // The list of all lists first: what it says is what the others must be.
             // That of another trip would make the lists and files of this one wrong.

@@ -47,13 +47,7 @@ public sealed partial class Trip
         }
         else
         {
-            _sums.Of(entry.Shown).Carried += Amount.File(entry.Bytes);
-            if (!carried.WasStaged) _kept += Amount.File(entry.Bytes);
-            else
-            {
-                _added += Amount.File(entry.Bytes);
-                _looks.Staged(entry.Shown, entry.Bytes);
-            }
+            Count(entry, carried.WasStaged);
             progress.Done();
         }
         if (entry.Undressed is { } why)
@@ -66,6 +60,18 @@ public sealed partial class Trip
         // Folders and links, too: of a trip that breaks off and is never made again, they are known by this alone.
         if (carried.WasRead || (entry.Kind != EntryKind.File && !step.Same)) await journal.AddAsync(entry, carried.IsUnproven, cancel);
         return step.Same ? step.Old : entry;
+    }
+
+    private void Count(Entry entry, bool wasStaged)
+    {
+        var amount = Amount.File(entry.Bytes);
+        _sums.Of(entry.Shown).Carried += amount;
+        if (wasStaged)
+        {
+            _added += amount;
+            _looks.Staged(entry.Shown, entry.Bytes);
+        }
+        else _kept += amount;
     }
 
     /// <summary>It was counted as carried, and the medium does not have it.</summary>

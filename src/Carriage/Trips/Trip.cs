@@ -189,8 +189,8 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                     await books.CloseAsync(report, info, source.Record.With(merge.Mounts), trips, entries, doubted, cancel);
                     return report;
                 }
-                // What is needed first is there; or something had to make way; or it is looked at once more. The entries do not know yet: they are brought up to it, and
-                // the walk begins once more. All that was staged is there.
+                // What is needed first is there; or something had to make way; or it is looked at once more. The entries do not know yet:
+                // they are brought up to it, and the walk begins once more. All that was staged is there.
                 await journal.FlushAsync(cancel);
                 await journal.FoldAsync(displaced, cancel);
                 journal.Restart();

@@ -99,7 +99,10 @@ internal sealed record LifeStep(int Number, Doing Doing, Ill Ill)
             steps.Insert(maps.Next(2, steps.Count + 1), new(number, Doing.WriteInMemory, Ill.None));
         var closings = new Random(seed ^ 0xC105);
         for (var number = 400; seed % 12 is 1 or 3 or 4 or 5 && closings.Next(3) > 0; number++)
-            steps.Insert(closings.Next(2, steps.Count + 1), new(number, Doing.Close, closings.Next(3) == 0 ? (Ill)closings.Next(1, 7) : Ill.None));
+        {
+            var at = closings.Next(2, steps.Count + 1);
+            steps.Insert(at, new(number, Doing.Close, closings.Next(3) == 0 ? (Ill)closings.Next(1, 7) : Ill.None));
+        }
         return steps;
     }
 
