@@ -5,8 +5,11 @@ internal sealed class DavMedium(TreeRoot root, string boot) : IDisposable
 {
     private readonly Lock _gate = new();
 
-    // Linux tells an error to whoever had the file system open when it came: this is opened before anything is written.
-    private OpenFolder? _witness;
+    // Requests go on meanwhile.
+    private readonly Lock _settling = new();
+
+    // Linux tells an error to whoever had the file system open when it came: the last is opened before anything is written.
+    private readonly List<OpenFolder> _witnesses = [];
     private NodeFacts _seen;
     private long _failures;
 
@@ -19,9 +22,10 @@ internal sealed class DavMedium(TreeRoot root, string boot) : IDisposable
         var facts = top.Facts();
         lock (_gate)
         {
-            if (_witness is not null && facts.IsSameNodeAs(_seen)) return;
-            _witness?.Dispose();
-            (_witness, _seen) = (root.TryOpen(out _), facts);
+            if (_witnesses.Count > 0 && facts.IsSameNodeAs(_seen)) return;
+            if (root.TryOpen(out _) is not { } witness) return;
+            _witnesses.Add(witness);
+            _seen = facts;
         }
     }
 
@@ -29,11 +33,13 @@ internal sealed class DavMedium(TreeRoot root, string boot) : IDisposable
     /// <exception cref="FileTroubleException">It did not take all of it.</exception>
     public void Settle()
     {
-        lock (_gate)
+        lock (_settling)
         {
+            OpenFolder? witness;
+            lock (_gate) witness = _witnesses.LastOrDefault();
             try
             {
-                (_witness ?? throw new FileTroubleException(new(Fault.GoneMeanwhile), "bring onto the disk")).Sync();
+                (witness ?? throw new FileTroubleException(new(Fault.GoneMeanwhile), "bring onto the disk")).Sync();
             }
             catch (FileTroubleException)
             {
@@ -44,5 +50,5 @@ internal sealed class DavMedium(TreeRoot root, string boot) : IDisposable
     }
 
 
-    public void Dispose() => _witness?.Dispose();
+    public void Dispose() => _witnesses.ForEach(w => w.Dispose());
 }

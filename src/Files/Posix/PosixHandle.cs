@@ -7,14 +7,12 @@ namespace YardRelay.Files.Posix;
 internal sealed unsafe class PosixHandle : SafeHandle, INodeCalls
 {
     private readonly int _number;
-    private readonly NodeAttributes _attributes;
     private long _notedIn;
     private bool _isHeld;
 
     public PosixHandle(PosixFileSystem files, int number) : base(-1, ownsHandle: true)
     {
         (Files, _number) = (files, number);
-        _attributes = new(System.ListAttributes, System.ReadAttribute, System.Numbers.NoAttribute, System.Trouble);
         SetHandle(number);
     }
 
@@ -90,7 +88,7 @@ internal sealed unsafe class PosixHandle : SafeHandle, INodeCalls
         return System.StatOf(Number, into) < 0 ? throw Thrown("stat") : System.Stat.Read(into);
     }
 
-    public SortedDictionary<string, byte[]>? Attributes() => _attributes.All(Number);
+    public SortedDictionary<string, byte[]>? Attributes() => Files.Attributes.All(Number);
 
     public bool TrySetAttribute(string name, byte[] value)
     {
