@@ -91,7 +91,7 @@ public sealed class BesideTests : IDisposable
         Moving()!["pausedAt"].ShouldNotBeNull();
         _yard.Line("depot", "set", "own", "--name", "Yard store", "--address", "built-in");
         _yard.Line("swap", "resume", "spring-0001").ShouldContain("goes on");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var shown = JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!;
         ((bool?)shown["parcel"]!["verified"]).ShouldBe(true, _yard.Said);
         shown["total"]!["inDepot"]!["files"]!.GetValue<int>().ShouldBe(20);

@@ -55,7 +55,7 @@ public sealed class BuiltInDepotTests : IDisposable
         await _yard.EnrolAsync();
         _yard.Work();
         _yard.Line("swap", "order", "first-trip", "spring-0001");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var shown = Json("swap", "show", "spring-0001");
         shown["orders"]!.AsArray()
             .Select(o => ((string?)o!["kind"], (string?)o["tag"], (string?)o["state"]))
@@ -72,15 +72,15 @@ public sealed class BuiltInDepotTests : IDisposable
         await File.WriteAllTextAsync(
             Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], "ida x", TestContext.Current.CancellationToken);
         _yard.Line("swap", "order", "verify", "spring-0001", "--by-service");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         _yard.Line("swap", "show", "spring-0001").ShouldContain("1 file of the parcel is damaged");
         _yard.Line("swap", "order", "top-up-trip", "spring-0001");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         (await File.ReadAllTextAsync(
             Folder["state/depot/spring/Ida-Moreau 0001/data/ida/Documents/7.txt"], TestContext.Current.CancellationToken))
             .ShouldBe("ida 7");
         _yard.Line("swap", "order", "restore", "spring-0001");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         (await File.ReadAllTextAsync(Folder["disks/KB-11/ida/Documents/39.txt"], TestContext.Current.CancellationToken)).ShouldBe("ida 39");
 
         // A folder that somebody filled by hand, with one file another and one missing, becomes the parcel of the other swap.
@@ -91,12 +91,12 @@ public sealed class BuiltInDepotTests : IDisposable
                 i == 3 ? "another text" : $"sol {i}",
                 TestContext.Current.CancellationToken);
         _yard.Line("swap", "adopt", "spring-0002", "Old shares/Sol");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         ((string?)Json("swap", "show", "spring-0002")["orders"]!.AsArray().Single(o => (string?)o!["kind"] == "adopt")!["words"])
             .ShouldBe("39 files taken in: 38 as at the old computer, 1 differ, 1 are missing, 0 are only here. "
                 + "'Old shares/Sol' still stands where it stood.", _yard.Said);
         _yard.Line("swap", "order", "top-up-trip", "spring-0002");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Json("swap", "show", "spring-0002")["total"]!["inDepot"]!["files"]!.GetValue<int>().ShouldBe(40);
         Directory.GetFiles(Folder["state/depot/Old shares/Sol/sol/Documents"]).Length.ShouldBe(39, "somebody's folder stays theirs");
 

@@ -32,7 +32,7 @@ public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<Ru
     public void Folders_are_looked_at_and_one_stays_by_decision_with_a_reason()
     {
         yard.Line("swap", "order", "survey", "spring-0003");
-        yard.Line("swap", "wait");
+        yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Line("swap", "folders", "spring-0003", "--depth", "1").ShouldContain("Documents");
         Refused("swap", "carry-list", "spring-0003", "--leave", "Documents").ShouldContain("without a reason");
         Line("swap", "carry-list", "spring-0003", "--leave", "Documents", "--because", "it is on the share").ShouldContain(

@@ -216,7 +216,7 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
         await page.GetByRole(AriaRole.Link, new() { Name = "Plan", Exact = true }).ClickAsync();
         await Expect(page.GetByText("published by Kit", new() { Exact = false })).ToBeVisibleAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Plan again" }).ClickAsync();
-        await Expect(page.GetByText("not booked yet", new() { Exact = false })).ToBeVisibleAsync(new() { Timeout = 15_000 });
+        await Expect(page.GetByText("not booked yet", new() { Exact = false })).ToBeVisibleAsync(new() { Timeout = Browsers.Patience });
         var days = page.GetByRole(AriaRole.Option);
         await days.Nth(2).ClickAsync();
         await Expect(page.GetByText("no visits")).ToBeVisibleAsync();

@@ -50,7 +50,7 @@ public sealed class FaultTests : IDisposable
         _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--limit", "30");
         var hand = _yard.Work();
         _yard.Line("swap", "order", "survey");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         _yard.Line("swap", "order", "first-trip");
         await UntilMovingAsync(100);
         Yard.Kill(hand);
@@ -60,12 +60,12 @@ public sealed class FaultTests : IDisposable
             Yard.Kill(service);
         await Task.Delay(1500, TestContext.Current.CancellationToken);
         await _yard.StartServiceAsync();
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         _yard.Line("swap", "order", "restore");
         await UntilMovingAsync(50);
         Yard.Kill(hand);
         _yard.Work();
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var total = Swap()["total"]!;
         (
             (long?)total["old"]!["files"],
@@ -129,7 +129,7 @@ public sealed class FaultTests : IDisposable
         // The key that opens the parcel was on the computer that died; the service had been told it when the parcel was begun.
         _yard.Work();
         _yard.Line("swap", "order", "restore", "spring-0001");
-        _yard.TryLine("swap", "wait");
+        _yard.TryLine("swap", "wait", "--seconds", Yard.OrderPatience);
         var there = Directory.GetFiles(Folder["disks/KB-11"], "*", SearchOption.AllDirectories);
         there.Length.ShouldBeInRange(3000, 13_999, _yard.Said);
         foreach (var file in there)
@@ -181,13 +181,13 @@ public sealed class FaultTests : IDisposable
         Run.Must("mkfifo", Folder["disks/KB-1/Documents/print-queue"]);
         var hand = _yard.Work();
         _yard.Line("swap", "order", "first-trip");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var swap = Swap();
         ((string?)swap["snags"]![0]!["path"], (long?)swap["total"]!["unexplained"]).ShouldBe(("Documents/print-queue", 1));
         File.Delete(Folder["disks/KB-1/Documents/print-queue"]);
         await File.WriteAllTextAsync(Folder["disks/KB-1/Documents/print-queue"], "printed", TestContext.Current.CancellationToken);
         _yard.Line("swap", "order", "top-up-trip");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         ((long?)Swap()["total"]!["unexplained"], (long?)Swap()["total"]!["inDepot"]!["files"]).ShouldBe((0, 21));
         // Another hand at the same computer: the first one is told, and stops by itself.
         Directory.Delete(Folder["hands"], recursive: true);
@@ -218,7 +218,7 @@ public sealed class FaultTests : IDisposable
         await _yard.EnrolAsync();
         _yard.Work();
         _yard.Line("swap", "order", "first-trip");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var snag = (string)Swap()["snags"]![0]!["id"]!;
         _yard.Line("snag", "waive", "spring-0001", snag, "--reason", "a pipe called secret-pipe");
         _yard.TryLine("sign-in", _yard.Address, "--name", "kit", "--password-file", Folder["none"]);

@@ -17,7 +17,7 @@ public sealed class OtherSourceTests : IDisposable
     private void Order(string kind)
     {
         _yard.Line("swap", "order", kind, "spring-0001");
-        _yard.TryLine("swap", "wait");
+        _yard.TryLine("swap", "wait", "--seconds", Yard.OrderPatience);
     }
 
     private bool IsStaged() =>
@@ -70,7 +70,7 @@ public sealed class OtherSourceTests : IDisposable
         Order("top-up-trip");
         var id = (string)Snag()["id"]!;
         _yard.Line("snag", "retry").ShouldContain("1 orders given");
-        _yard.TryLine("swap", "wait");
+        _yard.TryLine("swap", "wait", "--seconds", Yard.OrderPatience);
         ((string?)Snag()["end"]).ShouldBe("open", "a retry alone answers nothing");
         _yard.TryLine("snag", "waive", "spring-0001", id[..8], "--reason", "not needed").Err.ShouldContain("no file to give up");
         _yard.Line("snag", "source", "spring-0001", id[..8], "deleted", "--reason", "she moved them to the share").ShouldContain("kit");

@@ -15,7 +15,7 @@ public sealed class ParcelTests : IDisposable
     private void Order(string kind, params string[] more)
     {
         _yard.Line(["swap", "order", kind, .. more]);
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
     }
 
     [Fact]
@@ -77,7 +77,7 @@ public sealed class ParcelTests : IDisposable
             .ShouldBe("Dear Sol");
         File.Delete(Folder["disks/KB-11/imoreau/Documents/tides.csv"]);
         _yard.Line("swap", "restore-part", "spring-0001", "--only", "ida/Documents/tides.csv");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         (await File.ReadAllTextAsync(Folder["disks/KB-11/imoreau/Documents/tides.csv"], TestContext.Current.CancellationToken))
             .ShouldBe("high,low");
 
@@ -105,7 +105,7 @@ public sealed class ParcelTests : IDisposable
         _yard.Line("swap", "sign-off", "spring-0001");
         _yard.TryLine("swap", "purge", "spring-0001", "--confirm", "ida").Err.ShouldContain(parcel);
         _yard.Line("swap", "purge", "spring-0001", "--confirm", parcel);
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Directory.Exists(Folder[$"cloud/{parcel}"]).ShouldBeFalse(_yard.Said);
         _yard.Line("swap", "report", "spring-0001").ShouldContain("Purged on");
         _yard.Line("ledger", "check").ShouldContain("The ledger is whole");

@@ -52,7 +52,7 @@ public sealed class PassphraseTests : IDisposable
         Step().ShouldBe("open");
         _yard.Work();
         _yard.Line("swap", "order", "first-trip");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Step().ShouldBe("done");
         (await RestoreAsync("gulls under the harbour wall", "wrong")).Exit.ShouldNotBe(0);
         (await RestoreAsync("gulls over the harbour wall", "new")).Exit.ShouldBe(0);
@@ -61,7 +61,7 @@ public sealed class PassphraseTests : IDisposable
         // Others take their place with the next trip; the packs stay as they are.
         await GiveAsync("quite other words of mine");
         _yard.Line("swap", "order", "top-up-trip");
-        _yard.Line("swap", "wait");
+        _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         (await RestoreAsync("gulls over the harbour wall", "old-words")).Exit.ShouldNotBe(0);
         (await RestoreAsync("quite other words of mine", "new-words")).Exit.ShouldBe(0);
         // Nothing that is kept or said has them.

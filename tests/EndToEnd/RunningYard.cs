@@ -50,11 +50,11 @@ public sealed class RunningYard : IAsyncLifetime
         await _yard.EnrolAsync();
         _yard.Work();
         Line("swap", "order", "survey");
-        Line("swap", "wait");
+        Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Line("swap", "order", "first-trip", "spring-0001", "spring-0002", "spring-0003");
-        Line("swap", "wait");
+        Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Line("swap", "order", "restore", "spring-0001");
-        Line("swap", "wait");
+        Line("swap", "wait", "--seconds", Yard.OrderPatience);
     }
 
     public ValueTask DisposeAsync()

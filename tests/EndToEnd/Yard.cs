@@ -67,6 +67,9 @@ public sealed class Yard : IDisposable
         return ran.Exit == 0 ? ran.Out : throw new InvalidOperationException($"yardline {string.Join(' ', args)}: {ran.All}\n{Said}");
     }
 
+    /// <summary>Seconds that orders may take on the slowest machine.</summary>
+    public const string OrderPatience = "600";
+
     /// <summary>Works the checklist of a change of computer up to the person's look, the scans of tags left out.</summary>
     public void WorkSteps(string swap)
     {

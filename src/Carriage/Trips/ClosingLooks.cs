@@ -11,15 +11,23 @@ internal sealed class ClosingLooks(bool isClosing)
 {
     private const int Most = 4;
     private const int MostNamed = 100;
+    private const int MostKnown = 100_000;
     private readonly List<Snag> _staged = [];
+    private readonly HashSet<string> _known = new(StringComparer.Ordinal);
     private int _done;
+
+    /// <summary>What was brought more than once in this trip: it counts once.</summary>
+    public Amount Twice { get; private set; }
 
     /// <summary>Whether everything was looked at before.</summary>
     public bool AreBegun => _done > 0;
 
     /// <summary>A file was brought.</summary>
-    public void Staged(string shown, long bytes)
+    /// <param name="before">How long what the parcel had of it was; null: it had nothing.</param>
+    public void Staged(string shown, long bytes, long? before)
     {
+        if (isClosing && _known.Contains(shown)) Twice += Amount.File(before ?? bytes);
+        else if (isClosing && _known.Count < MostKnown) _known.Add(shown);
         if (AreBegun && _staged.Count < MostNamed)
             _staged.Add(new(
                 shown,

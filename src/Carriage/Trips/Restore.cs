@@ -296,7 +296,11 @@ public sealed partial class Restore(
         if (landing.How is Landed.Replaced or Landed.Stayed && _clashes.Count < MostClashes)
             _clashes.Add(new(step.Entry.Shown, landing.How == Landed.Replaced));
         var one = Amount.File(landing.Doubt?.Bytes ?? step.Entry.Bytes);
-        if (landing.Doubt is { } doubt) _unsure.Add(doubt);
+        // What no list names, and lies in a folder that bears another name in the depot, is told as where it came.
+        if (landing.Doubt is { } doubt)
+            _unsure.Add(step.Entry.Raw is null && step.Entry.Sha256 == UnfinishedParcel.NoDigest
+                ? doubt with { Path = PercentText.Encode(Meetings.Join(step.Frame.Raw, landing.Name)) }
+                : doubt);
         lock (_folders)
         {
             var sum = _folders.Of(step.Entry.Shown);

@@ -47,7 +47,7 @@ public sealed partial class Trip
         }
         else
         {
-            Count(entry, carried.WasStaged);
+            Count(entry, carried.WasStaged, step.Old);
             progress.Done();
         }
         if (entry.Undressed is { } why)
@@ -62,14 +62,14 @@ public sealed partial class Trip
         return step.Same ? step.Old : entry;
     }
 
-    private void Count(Entry entry, bool wasStaged)
+    private void Count(Entry entry, bool wasStaged, Entry? old)
     {
         var amount = Amount.File(entry.Bytes);
         _sums.Of(entry.Shown).Carried += amount;
         if (wasStaged)
         {
             _added += amount;
-            _looks.Staged(entry.Shown, entry.Bytes);
+            _looks.Staged(entry.Shown, entry.Bytes, old?.Bytes);
         }
         else _kept += amount;
     }

@@ -166,7 +166,7 @@ public sealed partial class Trip(IDepot depot, DepotPath parcel, TripOptions opt
                     await journal.ProveAsync(cancel);
                     foreach (var (lost, why) in journal.NotGivenBack) TakeBack(lost, why);
                     _snags.AddRange([.. _noRoom.Snags(), .. _looks.Snags]);
-                    var again = Amount.Least(earlier, _kept);
+                    var again = Amount.Least(earlier - _looks.Twice, _kept);
                     var report = new TripReport(
                         trip,
                         Folders(),

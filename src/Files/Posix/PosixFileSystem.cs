@@ -13,7 +13,8 @@ internal sealed unsafe class PosixFileSystem(PosixSystem system) : FileSystem
 
     public PosixSystem System { get; } = system;
 
-    public NodeAttributes Attributes { get; } = new(system.ListAttributes, system.ReadAttribute, system.Numbers.NoAttribute, system.Trouble);
+    public NodeAttributes Attributes { get; } = new(
+        system.ListAttributes, system.ReadAttribute, system.Numbers.NoAttribute, system.Trouble);
 
     /// <summary>What was changed by way of this and may not be on its medium yet.</summary>
     public Unsynced Unsynced { get; } = new(system);

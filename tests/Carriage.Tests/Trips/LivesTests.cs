@@ -50,6 +50,8 @@ public sealed class LivesTests
     [InlineData(420443)]
     [InlineData(422311)]
     [InlineData(611395)]
+    [InlineData(1002381)]
+    [InlineData(2011947)]
     public void A_life_in_which_a_promise_was_once_broken_keeps_it(int seed) => Broken(new(seed), LifeStep.Of(seed)).ShouldBeNull();
 
     [Fact]

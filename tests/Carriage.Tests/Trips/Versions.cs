@@ -37,7 +37,7 @@ internal sealed class Versions
         var named = (report.Unfinished?.UnsurePaths ?? []).ToHashSet(StringComparer.Ordinal);
         var beside = report.Beside.Select(b => b.As).ToHashSet(StringComparer.Ordinal);
         foreach (var (path, content) in _hasWhole ? _states[0] : [])
-            if (!_states.Exists(s => s.GetValueOrDefault(path) == found.GetValueOrDefault(path)) && !IsBeside(path, content))
+            if (!_states.Exists(s => s.GetValueOrDefault(path) == found.GetValueOrDefault(path)) && !IsBeside(path))
                 yield return $"{path} was {content}, and is {found.GetValueOrDefault(path, "nothing")}";
         foreach (var (path, content) in found)
             if (content != "folder"
@@ -46,10 +46,16 @@ internal sealed class Versions
                 && !_states.Exists(s => s.GetValueOrDefault(path) == content))
                 yield return $"{path} is {content}, which it never was, and nothing says so";
 
-        // What made way for something of which nobody can be sure stands beside it.
-        bool IsBeside(string path, string content) =>
-            named.Contains(Shown(path)) && report.Beside.Any(b => b.Path == Shown(path) && found.GetValueOrDefault(b.As) == content);
+        // What made way for something of which nobody can be sure stands beside it, as the whole trip left it or as it stood later.
+        bool IsBeside(string path) =>
+            named.Contains(Shown(path)) && report.Beside.Any(b =>
+                b.Path == Shown(path)
+                && found.GetValueOrDefault(Beside(path, b.As)) is { } content
+                && _states.Exists(s => s.GetValueOrDefault(path) == content));
     }
+
+    private static string Beside(string path, string name) =>
+        path[..(path.LastIndexOf('/') + 1)] + Encoding.UTF8.GetString(PercentText.TryDecode(name)!);
 
     private static string Shown(string path) => PercentText.Encode(Encoding.UTF8.GetBytes(path));
 }

@@ -34,7 +34,7 @@ public abstract class LiveSuite(RunningService service)
 
         async Task<string> NextAsync(string start, Func<string, bool>? fits = null)
         {
-            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(20));
+            using var limit = new CancellationTokenSource(TimeSpan.FromMinutes(4));
             while (await lines.ReadLineAsync(limit.Token) is { } line)
                 if (line.StartsWith(start, StringComparison.Ordinal) && fits?.Invoke(line) != false) return line;
             throw new InvalidOperationException("The stream ended.");

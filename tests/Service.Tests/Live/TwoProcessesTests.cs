@@ -61,7 +61,7 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
 
         async Task NextAsync(Func<string, bool> fits)
         {
-            using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(15));
+            using var limit = new CancellationTokenSource(TimeSpan.FromMinutes(4));
             while (await lines.ReadLineAsync(limit.Token) is { } line)
                 if (fits(line)) return;
             throw new InvalidOperationException("The stream ended.");
