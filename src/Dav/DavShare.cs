@@ -66,8 +66,7 @@ public sealed class DavShare : IDisposable
     private static DavPath MakeAside(DavTree tree, long before)
     {
         var all = DavPath.Root.Child(Hidden, true).Child("aside", true);
-        foreach (var folder in new[] { all.Parent, all })
-            if (tree.Standing(folder) is null) tree.MakeFolder(folder);
+        tree.MakeFolders(all);
         foreach (var (name, facts) in tree.Below(all))
         {
             var old = all.Child(name, true);

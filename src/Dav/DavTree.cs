@@ -76,6 +76,16 @@ internal sealed class DavTree(OpenFolder top) : IDisposable
             ?? throw new FileTroubleException(trouble, "make");
     }
 
+    /// <summary>Makes a folder and those on the way to it, where they are not there.</summary>
+    public void MakeFolders(DavPath at)
+    {
+        if (at.IsRoot || Standing(at) is not null) return;
+        MakeFolders(at.Parent);
+        using var folder = Folder(at.Parent);
+        if (!folder.TryMakeFolder(at.NameBytes, FolderMode, out var trouble) && trouble.Fault != Fault.Taken)
+            throw new FileTroubleException(trouble, "make folder");
+    }
+
     /// <summary>Opens a file to write in its place; makes it where it is not there.</summary>
     public OpenFile OpenToWrite(DavPath at)
     {
@@ -103,11 +113,12 @@ internal sealed class DavTree(OpenFolder top) : IDisposable
             throw new FileTroubleException(trouble, "move");
     }
 
-    /// <summary>Removes what bears a name, with all that is in it.</summary>
+    /// <summary>Removes what bears a name, with all that is in it; nothing there is no fault.</summary>
     public void Remove(DavPath at)
     {
-        using var folder = Folder(at.Parent);
-        Remove(folder, at.NameBytes);
+        using var folder = top.TryOpenFolder(at.Parent.Bytes, FolderUse.Pass, out var trouble);
+        if (folder is not null) Remove(folder, at.NameBytes);
+        else if (trouble.Fault != Fault.NotThere) throw new FileTroubleException(trouble, "remove");
     }
 
     private static void Remove(OpenFolder folder, byte[] name)

@@ -89,6 +89,15 @@ public sealed class ShareTests : IAsyncLifetime
     }
 
     [Fact]
+    public async Task Uploads_go_on_when_another_server_of_the_folder_cleared_away_where_they_grow()
+    {
+        (await StatusAsync("PUT", "before", "a")).ShouldBe(HttpStatusCode.Created);
+        await using (await CloudShare.StartAsync(new() { Folder = _folder.At }))
+            (await StatusAsync("PUT", "after", "b")).ShouldBe(HttpStatusCode.Created);
+        (await _http.GetStringAsync("after")).ShouldBe("b");
+    }
+
+    [Fact]
     public async Task A_look_at_the_head_says_how_long_it_is_and_sends_nothing()
     {
         await SendAsync("PUT", "letters", "abcdefghij");

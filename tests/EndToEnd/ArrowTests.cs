@@ -12,7 +12,7 @@ public sealed class ArrowTests
         ["YardRelay.Contracts"] = ["YardRelay.Core"],
         ["YardRelay.Files"] = [],
         ["YardRelay.Carriage"] = ["YardRelay.Core", "YardRelay.Files"],
-        ["YardRelay.Dav"] = [],
+        ["YardRelay.Dav"] = ["YardRelay.Files"],
         ["YardRelay.Records"] = ["YardRelay.Core"],
         ["YardRelay.Records.Sqlite"] = ["YardRelay.Records", "YardRelay.Core"],
         ["YardRelay.Records.PostgreSql"] = ["YardRelay.Records", "YardRelay.Core"],

@@ -69,7 +69,7 @@ public sealed class OtherSourceTests : IDisposable
         Directory.Delete(Folder["disks/KB-1/ida/Documents"], recursive: true);
         Order("top-up-trip");
         var id = (string)Snag()["id"]!;
-        _yard.Line("snag", "retry").ShouldContain("1 orders given");
+        _yard.Line("snag", "retry").ShouldContain("1 order given");
         _yard.TryLine("swap", "wait", "--seconds", Yard.OrderPatience);
         ((string?)Snag()["end"]).ShouldBe("open", "a retry alone answers nothing");
         _yard.TryLine("snag", "waive", "spring-0001", id[..8], "--reason", "not needed").Err.ShouldContain("no file to give up");

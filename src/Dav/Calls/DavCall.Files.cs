@@ -65,6 +65,8 @@ internal sealed partial class DavCall
         try
         {
             if (Request.ContentLength > share.RoomBytes) return await DrainAsync(507);
+            // Another server that begins on this folder clears away what it takes for nobody's.
+            tree.MakeFolders(share.Aside);
             using (var file = tree.MakeFile(aside))
             {
                 if (!await TakeAsync(file)) return 507;

@@ -30,16 +30,7 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
         var done = Libc.statx(folder, name, Libc.AtNoFollow | (*name == 0 ? Libc.AtEmptyPath : 0), Libc.BasicStats, &s);
         trouble = done < 0 ? LinuxTrouble.Last : default;
         if (done < 0) return null;
-        var kind = (s.Mode & 0xF000) switch
-        {
-            0x4000 => NodeKind.Folder,
-            0x8000 => NodeKind.File,
-            0xA000 => NodeKind.Link,
-            0x1000 => NodeKind.Pipe,
-            0xC000 => NodeKind.Socket,
-            _ => NodeKind.Device,
-        };
-        return new(kind, (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32)
+        return new(NodeKinds.Of(s.Mode), (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32)
             | s.DeviceMinor, s.Inode,
             new(s.Modified.Seconds, s.Modified.Nanos), new(s.Changed.Seconds, s.Changed.Nanos))
         { Owner = new(s.User, s.Group) };

@@ -43,17 +43,9 @@ internal sealed record StatFields
     public unsafe NodeFacts Read(byte* at)
     {
         var mode = Mode.In(at);
-        var kind = (mode & 0xF000) switch
-        {
-            0x4000 => NodeKind.Folder,
-            0x8000 => NodeKind.File,
-            0xA000 => NodeKind.Link,
-            0x1000 => NodeKind.Pipe,
-            0xC000 => NodeKind.Socket,
-            _ => NodeKind.Device,
-        };
         return new(
-            kind, (ushort)(mode & 0xFFF), (long)Bytes.In(at), (long)Blocks.In(at), (uint)Links.In(at), Device.In(at), Inode.In(at),
+            NodeKinds.Of(mode), (ushort)(mode & 0xFFF),
+            (long)Bytes.In(at), (long)Blocks.In(at), (uint)Links.In(at), Device.In(at), Inode.In(at),
             Time(Modified, at), Time(Changed, at))
         { Owner = new((uint)User.In(at), (uint)Group.In(at)) };
     }

@@ -81,11 +81,7 @@ internal static class SnagVerbs
                     made = new(made.Given + part.Given, [.. made.Skipped, .. part.Skipped]);
                 }
                 return made;
-            }, made =>
-            {
-                foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");
-                Tables.Say($"{made.Given} orders given. Follow them with 'yardline today'.");
-            }),
+            }, OrdersText.Say),
         };
     }
 

@@ -74,11 +74,7 @@ internal static class SwapVerbs
                         a.GetValue(kind)!, a.GetValue(swaps) ?? [], a.GetValue(byService) ? true : null, a.GetValue(byNeed) ? true : null,
                         a.GetValue(beside) ? true : null),
                     cancel),
-                made =>
-            {
-                foreach (var skipped in made.Skipped) Tables.Say($"– {skipped}");
-                Tables.Say($"{made.Given} orders given. Follow them with 'yardline today'.");
-            }),
+                OrdersText.Say),
             Call.Command(
                 "pause",
                 "Lets the work of a hand rest; it goes on where it stopped.",
