@@ -2,7 +2,7 @@
 # Installs what is missing, builds, and runs the tests. Ends with the line "N passed, N failed".
 # Usage: scripts/test.sh [--only PART,…] [--all]
 #   --only   parts by name, with commas: Core, Files, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
-#   --all    also what takes longer than a change should wait for: rosters and trees at their largest, the demo with a folder (YARD_WHOLE), many seeds (YARD_SEEDS)
+#   --all    also what takes longer than a change should wait for: Carriage by the Posix side, rosters and trees at their largest, the demo with a folder (YARD_WHOLE), many seeds (YARD_SEEDS)
 # Parts run in two lanes beside each other; what each said is in out/test-results. From a fresh clone 15 to 20 minutes on two cores:
 # 2 to build, 1 to compile ahead what starts often, 12 to 16 to run.
 source "$(dirname "$0")/lib.sh"
@@ -109,6 +109,13 @@ again=(); while read -r one; do again+=("$one"); done < <(cat $results/*.again 2
 say "The tests took $((SECONDS - began)) s"
 if $all; then
   say "== long runs"
+  # What carries, on Linux asked like a system that has nothing but POSIX.
+  began=$SECONDS
+  if YARD_FILES=posix timeout 3600 out/artifacts/bin/Carriage.Tests/release/YardRelay.Carriage.Tests > $results/posix.log 2>&1; then
+    passed=$((passed + 1)); say "Carriage by the Posix side passed in $((SECONDS - began)) s"
+  else
+    failed=$((failed + 1)); again+=("YARD_FILES=posix scripts/test.sh --only Carriage"); tail -50 $results/posix.log
+  fi
   scripts/simulate.sh --seeds 2000 && passed=$((passed + 1)) || { failed=$((failed + 1)); again+=("scripts/simulate.sh --seeds 2000"); }
   scripts/soak.sh "${YARD_SEEDS:-20}" && passed=$((passed + 1)) || { failed=$((failed + 1)); again+=("scripts/soak.sh ${YARD_SEEDS:-20}"); }
 fi

@@ -1,3 +1,4 @@
+using System.IO.MemoryMappedFiles;
 using YardRelay.Files.Linux;
 using YardRelay.Files.Posix;
 using YardRelay.Peers;
@@ -47,6 +48,21 @@ public sealed class FailingDiskTests : IDisposable
         using var again = Root(byPosix).Open();
         using var letter = again.OpenFileAt("kept on/letter"u8, FileUse.Read);
         letter.Facts().Bytes.ShouldBe(100_000);
+    }
+
+    [Theory, InlineData(false), InlineData(true)]
+    public async Task What_another_program_changes_in_its_memory_after_a_sync_leaves_a_trace(bool byPosix)
+    {
+        using var top = Root(byPosix).Open();
+        Write(top, "mail", 8192);
+        using var map = MemoryMappedFile.CreateFromFile(Path.Combine(_disk.At, "mail"), FileMode.Open);
+        using var content = map.CreateViewAccessor();
+        content.Write(5000, (byte)1);
+        top.Sync();
+        var before = top.TryFacts("mail"u8, out _)!.Value.Modified;
+        await Task.Delay(50, TestContext.Current.CancellationToken);
+        content.Write(5000, (byte)2);
+        top.TryFacts("mail"u8, out _)!.Value.Modified.ShouldNotBe(before);
     }
 
     public void Dispose() => _disk.Dispose();

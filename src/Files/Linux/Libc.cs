@@ -12,9 +12,6 @@ namespace YardRelay.Files.Linux;
 internal static unsafe partial class Libc
 {
     public const int AtCurrent = -100;
-    public const int ReadOnly = 0;
-    public const int WriteOnly = 1;
-    public const int ReadWrite = 2;
     public const int Create = 0x40;
     public const int Exclusive = 0x80;
     public const int NonBlock = 0x800;
@@ -40,12 +37,6 @@ internal static unsafe partial class Libc
 
     /// <summary>POSIX_FADV_DONTNEED.</summary>
     public const int NotNeeded = 4;
-
-    /// <summary>LOCK_EX.</summary>
-    public const int LockAlone = 2;
-
-    /// <summary>LOCK_NB.</summary>
-    public const int LockAtOnce = 4;
 
     /// <summary>EWOULDBLOCK.</summary>
     public const int WouldWait = 11;
@@ -116,13 +107,6 @@ internal static unsafe partial class Libc
         public ulong Id;
     }
 
-    [StructLayout(LayoutKind.Sequential)]
-    public struct TimeSpec
-    {
-        public long Seconds;
-        public long Nanos;
-    }
-
     /// <summary>Opens beneath a folder, never through a link and never out of it.</summary>
     public static int OpenBeneath(int folder, byte* path, int flags, uint mode)
     {
@@ -142,71 +126,13 @@ internal static unsafe partial class Libc
     public static partial int openat(int folder, byte* path, int flags, uint mode);
 
     [LibraryImport("libc", SetLastError = true)]
-    public static partial int close(int handle);
-
-    [LibraryImport("libc", SetLastError = true)]
     public static partial int statx(int folder, byte* path, int flags, uint mask, StatX* into);
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial nint getdents64(int handle, byte* into, nuint size);
 
     [LibraryImport("libc", SetLastError = true)]
-    public static partial nint readlinkat(int folder, byte* path, byte* into, nuint size);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int symlinkat(byte* target, int folder, byte* path);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int linkat(int fromFolder, byte* from, int toFolder, byte* to, int flags);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int mkdirat(int folder, byte* path, uint mode);
-
-    [LibraryImport("libc", SetLastError = true)]
     public static partial int renameat2(int fromFolder, byte* from, int toFolder, byte* to, uint flags);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int unlinkat(int folder, byte* path, int flags);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int utimensat(int folder, byte* path, TimeSpec* times, int flags);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int futimens(int handle, TimeSpec* times);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int fchmod(int handle, uint mode);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int fchown(int handle, uint user, uint group);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int fchownat(int folder, byte* path, uint user, uint group, int flags);
-
-    /// <summary>The beginning of <c>struct passwd</c> of pwd.h.</summary>
-    [StructLayout(LayoutKind.Sequential)]
-    public struct Account
-    {
-        public byte* Name;
-        public byte* Secret;
-        public uint User;
-        public uint Group;
-    }
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial Account* getpwnam(byte* name);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int ftruncate(int handle, long bytes);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial long lseek(int handle, long offset, int whence);
-
-    [LibraryImport("libc", EntryPoint = "pread64", SetLastError = true)]
-    public static partial nint pread(int handle, byte* into, nuint size, long offset);
-
-    [LibraryImport("libc", EntryPoint = "pwrite64", SetLastError = true)]
-    public static partial nint pwrite(int handle, byte* from, nuint size, long offset);
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial nint flistxattr(int handle, byte* into, nuint size);
@@ -221,25 +147,13 @@ internal static unsafe partial class Libc
     public static partial int fremovexattr(int handle, byte* name);
 
     [LibraryImport("libc", SetLastError = true)]
-    public static partial byte* realpath(ReadOnlySpan<byte> path, byte* into);
-
-    [LibraryImport("libc")]
-    public static partial void free(void* memory);
-
-    [LibraryImport("libc", SetLastError = true)]
     public static partial int syncfs(int handle);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int fsync(int handle);
 
     [LibraryImport("libc", EntryPoint = "posix_fadvise64")]
     public static partial int posix_fadvise(int handle, long offset, long bytes, int advice);
 
     [LibraryImport("libc", EntryPoint = "mmap64", SetLastError = true)]
     public static partial nint mmap(nint address, nuint bytes, int use, int flags, int handle, long offset);
-
-    [LibraryImport("libc", SetLastError = true)]
-    public static partial int flock(int handle, int how);
 
     [LibraryImport("libc", SetLastError = true)]
     public static partial int munmap(nint address, nuint bytes);

@@ -11,7 +11,7 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
     {
         fixed (byte* to = into)
         {
-            var got = Libc.pread(_handle.Number, to, (nuint)into.Length, at);
+            var got = PosixCalls.pread(_handle.Number, to, (nuint)into.Length, at);
             return got < 0 ? throw LinuxTrouble.Thrown("read") : (int)got;
         }
     }
@@ -22,7 +22,7 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
         {
             fixed (byte* it = from)
             {
-                var done = Libc.pwrite(_handle.Number, it, (nuint)from.Length, at);
+                var done = PosixCalls.pwrite(_handle.Number, it, (nuint)from.Length, at);
                 if (done < 0) throw LinuxTrouble.Thrown("write");
                 at += done;
                 from = from[(int)done..];
@@ -32,12 +32,12 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
 
     public override void SetLength(long bytes)
     {
-        if (Libc.ftruncate(_handle.Number, bytes) < 0) throw LinuxTrouble.Thrown("set length");
+        if (PosixCalls.ftruncate(_handle.Number, bytes) < 0) throw LinuxTrouble.Thrown("set length");
     }
 
     public override void Sync()
     {
-        if (Libc.fsync(_handle.Number) < 0) throw LinuxTrouble.Thrown("bring onto the disk");
+        if (PosixCalls.fsync(_handle.Number) < 0) throw LinuxTrouble.Thrown("bring onto the disk");
     }
 
     public override ReadFrom Forget(long bytes)
@@ -50,5 +50,5 @@ internal sealed unsafe class LinuxFile(LinuxHandle handle) : OpenFile(handle)
 
     public override List<(long Offset, long Bytes)>? DataStretches(long bytes) =>
         Files.DataStretches.Of(
-            bytes, at => Libc.lseek(_handle.Number, at, Libc.SeekData), at => Libc.lseek(_handle.Number, at, Libc.SeekHole));
+            bytes, at => PosixCalls.lseek(_handle.Number, at, Libc.SeekData), at => PosixCalls.lseek(_handle.Number, at, Libc.SeekHole));
 }

@@ -34,7 +34,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     private void List(Action<nint> found)
     {
         // The kernel keeps where a list stopped; each of ours begins at its start.
-        if (_isListed && Libc.lseek(_handle.Number, 0, Libc.SeekStart) < 0) throw LinuxTrouble.Thrown("list folder");
+        if (_isListed && PosixCalls.lseek(_handle.Number, 0, Libc.SeekStart) < 0) throw LinuxTrouble.Thrown("list folder");
         _isListed = true;
         var buffer = ArrayPool<byte>.Shared.Rent(64 * 1024);
         try
@@ -83,9 +83,9 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     {
         var flags = (use & (FileUse.Read | FileUse.Write)) switch
         {
-            FileUse.Read => Libc.ReadOnly | Libc.NonBlock,
-            FileUse.Write => Libc.WriteOnly,
-            _ => Libc.ReadWrite,
+            FileUse.Read => PosixCalls.ReadOnly | Libc.NonBlock,
+            FileUse.Write => PosixCalls.WriteOnly,
+            _ => PosixCalls.ReadWrite,
         };
         if (use.HasFlag(FileUse.MakeNew)) flags |= Libc.Create | Libc.Exclusive;
         else if (use.HasFlag(FileUse.Make)) flags |= Libc.Create;
@@ -129,7 +129,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
 
     public override OpenFile? TryMakeUnnamed(out Trouble trouble)
     {
-        var opened = TryOpen([], Libc.Unnamed | Libc.ReadWrite, 0x180, out trouble);
+        var opened = TryOpen([], Libc.Unnamed | PosixCalls.ReadWrite, 0x180, out trouble);
         return opened is null ? null : new LinuxFile(opened);
     }
 
@@ -138,12 +138,12 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         var self = Encoding.ASCII.GetBytes($"/proc/self/fd/{((LinuxFile)file).Number}");
         return Done(
             NulEnded.With(name, at => NulEnded.With(self, from =>
-                Libc.linkat(Libc.AtCurrent, (byte*)from, _handle.Number, (byte*)at, Libc.AtFollow))),
+                PosixCalls.linkat(Libc.AtCurrent, (byte*)from, _handle.Number, (byte*)at, Libc.AtFollow))),
             out trouble);
     }
 
     public override bool TryMakeFolder(ReadOnlySpan<byte> name, ushort mode, out Trouble trouble) =>
-        Done(NulEnded.With(name, at => Libc.mkdirat(_handle.Number, (byte*)at, mode)), out trouble);
+        Done(NulEnded.With(name, at => PosixCalls.mkdirat(_handle.Number, (byte*)at, mode)), out trouble);
 
     public override bool TryRename(ReadOnlySpan<byte> name, OpenFolder to, ReadOnlySpan<byte> newName, bool replace, out Trouble trouble)
     {
@@ -159,20 +159,20 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         var source = name.ToArray();
         return Done(
             NulEnded.With(newName, at => NulEnded.With(source, it =>
-                Libc.linkat(_handle.Number, (byte*)it, Of(to), (byte*)at, 0))),
+                PosixCalls.linkat(_handle.Number, (byte*)it, Of(to), (byte*)at, 0))),
             out trouble);
     }
 
     public override bool TryRemove(ReadOnlySpan<byte> name, bool isFolder, out Trouble trouble) =>
         Done(
-            NulEnded.With(name, at => Libc.unlinkat(_handle.Number, (byte*)at, isFolder ? Libc.AtRemoveFolder : 0)), out trouble);
+            NulEnded.With(name, at => PosixCalls.unlinkat(_handle.Number, (byte*)at, isFolder ? Libc.AtRemoveFolder : 0)), out trouble);
 
     public override byte[] ReadLink(ReadOnlySpan<byte> name)
     {
         var buffer = new byte[4096];
         var got = NulEnded.With(name, at =>
         {
-            fixed (byte* into = buffer) return Libc.readlinkat(_handle.Number, (byte*)at, into, (nuint)buffer.Length);
+            fixed (byte* into = buffer) return PosixCalls.readlinkat(_handle.Number, (byte*)at, into, (nuint)buffer.Length);
         });
         return got < 0 ? throw LinuxTrouble.Thrown("read link") : buffer[..(int)got];
     }
@@ -180,7 +180,7 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     public override void MakeLink(ReadOnlySpan<byte> name, ReadOnlySpan<byte> target)
     {
         var ended = target.ToArray();
-        var done = NulEnded.With(name, at => NulEnded.With(ended, to => Libc.symlinkat((byte*)to, _handle.Number, (byte*)at)));
+        var done = NulEnded.With(name, at => NulEnded.With(ended, to => PosixCalls.symlinkat((byte*)to, _handle.Number, (byte*)at)));
         if (done < 0) throw LinuxTrouble.Thrown("make link");
     }
 
@@ -188,16 +188,16 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
     {
         var done = NulEnded.With(name, at =>
         {
-            var times = stackalloc Libc.TimeSpec[2];
+            var times = stackalloc PosixCalls.TimeSpec[2];
             times[0] = new() { Nanos = Libc.Omit };
             times[1] = new() { Seconds = modified.Seconds, Nanos = modified.Nanos };
-            return Libc.utimensat(_handle.Number, (byte*)at, times, Libc.AtNoFollow);
+            return PosixCalls.utimensat(_handle.Number, (byte*)at, times, Libc.AtNoFollow);
         });
         if (done < 0) throw LinuxTrouble.Thrown("set times");
     }
 
     public override bool TrySetLinkOwner(ReadOnlySpan<byte> name, NodeOwner owner) =>
-        NulEnded.With(name, at => Libc.fchownat(_handle.Number, (byte*)at, owner.User, owner.Group, Libc.AtNoFollow)) == 0;
+        NulEnded.With(name, at => PosixCalls.fchownat(_handle.Number, (byte*)at, owner.User, owner.Group, Libc.AtNoFollow)) == 0;
 
     public override NodeIdentity Identity()
     {

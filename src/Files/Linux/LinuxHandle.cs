@@ -21,7 +21,7 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
     /// <summary>The descriptor; valid while this object is reachable and not disposed.</summary>
     public int Number => IsClosed ? throw new ObjectDisposedException(nameof(LinuxHandle)) : _number;
 
-    protected override bool ReleaseHandle() => Libc.close(_number) == 0;
+    protected override bool ReleaseHandle() => PosixCalls.close(_number) == 0;
 
     /// <summary>Facts of a name in this folder that ends with NUL; an empty one: of what is open itself.</summary>
     public static NodeFacts? Facts(int folder, byte* name, out Trouble trouble)
@@ -60,19 +60,19 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
 
     public void SetMode(ushort mode)
     {
-        if (Libc.fchmod(Number, mode) < 0) throw LinuxTrouble.Thrown("set mode");
+        if (PosixCalls.fchmod(Number, mode) < 0) throw LinuxTrouble.Thrown("set mode");
     }
 
     public bool TryHold() =>
-        Libc.flock(Number, Libc.LockAlone | Libc.LockAtOnce) == 0 || Marshal.GetLastPInvokeError() != Libc.WouldWait;
+        PosixCalls.flock(Number, PosixCalls.LockAtOnce) == 0 || Marshal.GetLastPInvokeError() != Libc.WouldWait;
 
-    public bool TrySetOwner(NodeOwner owner) => Libc.fchown(Number, owner.User, owner.Group) == 0;
+    public bool TrySetOwner(NodeOwner owner) => PosixCalls.fchown(Number, owner.User, owner.Group) == 0;
 
     public void SetModified(Stamp modified)
     {
-        var times = stackalloc Libc.TimeSpec[2];
+        var times = stackalloc PosixCalls.TimeSpec[2];
         times[0] = new() { Nanos = Libc.Omit };
         times[1] = new() { Seconds = modified.Seconds, Nanos = modified.Nanos };
-        if (Libc.futimens(Number, times) < 0) throw LinuxTrouble.Thrown("set times");
+        if (PosixCalls.futimens(Number, times) < 0) throw LinuxTrouble.Thrown("set times");
     }
 }

@@ -6,7 +6,7 @@ namespace YardRelay.Files.Posix;
 /// <summary>
 /// Systems that are asked by what POSIX has, and little else: names as bytes, links never followed, nanoseconds, attributes.
 /// </summary>
-internal sealed unsafe class PosixFileSystem(PosixSystem system) : FileSystem
+internal sealed unsafe class PosixFileSystem(PosixSystem system) : PosixPaths
 {
     /// <summary>That of this computer.</summary>
     public static PosixFileSystem Here { get; } = new(OperatingSystem.IsMacOS() ? new PosixOnApple() : new PosixOnLinux());
@@ -32,29 +32,4 @@ internal sealed unsafe class PosixFileSystem(PosixSystem system) : FileSystem
         if (device is { } entered) Unsynced.Entered(entered);
         return new PosixFolder(new(this, number) { Enters = device });
     }
-
-    public override string? Above(string path) => Path.GetDirectoryName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path)));
-
-    public override string Resolved(string path)
-    {
-        var found = (byte*)NulEnded.With(Encoding.UTF8.GetBytes(path), at => (nint)PosixCalls.realpath((byte*)at, null));
-        if (found is null) return path;
-        try
-        {
-            return Encoding.UTF8.GetString(MemoryMarshal.CreateReadOnlySpanFromNullTerminated(found));
-        }
-        finally
-        {
-            PosixCalls.free(found);
-        }
-    }
-
-    public override NodeOwner? TryFindAccount(string name)
-    {
-        var found = (PosixCalls.Account*)NulEnded.With(Encoding.UTF8.GetBytes(name), at => (nint)PosixCalls.getpwnam((byte*)at));
-        return found is null ? null : new(found->User, found->Group);
-    }
-
-    public override byte[] NameOf(string path) =>
-        Encoding.UTF8.GetBytes(Path.GetFileName(Path.TrimEndingDirectorySeparator(Path.GetFullPath(path))));
 }

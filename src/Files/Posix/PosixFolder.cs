@@ -139,8 +139,8 @@ internal sealed unsafe class PosixFolder(PosixHandle handle) : OpenFolder(handle
     }
 
     private bool Renamed(byte[] name, PosixFolder to, byte[] newName, out Trouble trouble) =>
-        Done(
-            NulEnded.With(newName, at => NulEnded.With(name, it =>
+        DoneOnceLetGo(
+            () => NulEnded.With(newName, at => NulEnded.With(name, it =>
                 PosixCalls.renameat(_handle.Number, (byte*)it, to._handle.Number, (byte*)at))),
             out trouble)
         && to.Changed();
@@ -159,8 +159,10 @@ internal sealed unsafe class PosixFolder(PosixHandle handle) : OpenFolder(handle
     public override bool TryRemove(ReadOnlySpan<byte> name, bool isFolder, out Trouble trouble)
     {
         var stood = !isFolder && !_handle.Files.Unsynced.IsEmpty ? TryFacts(name, out _) : null;
-        if (!Done(
-            NulEnded.With(name, at => PosixCalls.unlinkat(_handle.Number, (byte*)at, isFolder ? Numbers.AtRemoveFolder : 0)), out trouble))
+        var removed = name.ToArray();
+        if (!DoneOnceLetGo(
+            () => NulEnded.With(removed, at => PosixCalls.unlinkat(_handle.Number, (byte*)at, isFolder ? Numbers.AtRemoveFolder : 0)),
+            out trouble))
             return false;
         if (stood is { } gone) _handle.Files.Unsynced.Forget(gone);
         return true;
@@ -235,8 +237,7 @@ internal sealed unsafe class PosixFolder(PosixHandle handle) : OpenFolder(handle
         throw new FileTroubleException(failures.Last, "bring onto the disk");
     }
 
-    /// <summary>POSIX has no way to ask: a mode that does not come back as it was set is said to be the file system's.</summary>
-    public override bool KeepsModes => false;
+    public override bool KeepsModes => System.KeepsModes(_handle.Number);
 
     public override ReadFrom ReadsFrom => ReadFrom.Unknown;
 
@@ -245,6 +246,12 @@ internal sealed unsafe class PosixFolder(PosixHandle handle) : OpenFolder(handle
         _handle.Note();
         return true;
     }
+
+    private bool DoneOnceLetGo(Func<int> call, out Trouble trouble) =>
+        Done(call(), out trouble)
+        || (trouble.Fault is Fault.InUse or Fault.Taken or Fault.NotEmpty
+            && _handle.Files.Unsynced.LetGo(_opened.Device)
+            && Done(call(), out trouble));
 
     private bool Done(int answer, out Trouble trouble)
     {

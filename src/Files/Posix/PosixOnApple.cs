@@ -19,6 +19,7 @@ internal sealed unsafe partial class PosixOnApple : PosixSystem
     private const int NotSupported = 45; // ENOTSUP
     private const int Whole = 1 | 2; // SYNC_VOLUME_FULLSYNC, SYNC_VOLUME_WAIT
     private const int FullSync = 51; // F_FULLFSYNC, which has no third argument
+    private const int TypeName = 72;
     private const int NoFollow = 0x20; // AT_SYMLINK_NOFOLLOW
 
     private static readonly bool _isArm = RuntimeInformation.ProcessArchitecture == Architecture.Arm64;
@@ -115,6 +116,15 @@ internal sealed unsafe partial class PosixOnApple : PosixSystem
     public override int SyncFile(int handle) => fcntl(handle, FullSync) == 0 ? 0 : PosixCalls.fsync(handle);
 
     public override int SyncVolume(int handle) => fsync_volume_np(handle, Whole);
+
+    /// <summary>By <c>f_fstypename</c>, sixteen bytes at 72.</summary>
+    public override bool KeepsModes(int handle)
+    {
+        var into = stackalloc byte[VolumeFields.MostBytes];
+        return VolumeOf(handle, into) == 0
+            && MemoryMarshal.CreateReadOnlySpanFromNullTerminated(into + TypeName) is var type
+            && (type.SequenceEqual("apfs"u8) || type.SequenceEqual("hfs"u8));
+    }
 
     public override nint ListAttributes(int handle, byte* into, nuint size) => flistxattr(handle, into, size, 0);
 

@@ -73,7 +73,14 @@ internal sealed unsafe partial class PosixOnLinux : PosixSystem
 
     public override int SyncFile(int handle) => PosixCalls.fsync(handle);
 
-    public override int SyncVolume(int handle) => 0;
+    // Of all media, and it waits for them; what came of it, it does not say.
+    public override int SyncVolume(int handle)
+    {
+        sync();
+        return 0;
+    }
+
+    public override bool KeepsModes(int handle) => LinuxMedia.KeepsModes(handle);
 
     public override nint ListAttributes(int handle, byte* into, nuint size) => flistxattr(handle, into, size);
 
@@ -82,6 +89,9 @@ internal sealed unsafe partial class PosixOnLinux : PosixSystem
     public override int SetAttribute(int handle, byte* name, byte* value, nuint size) => fsetxattr(handle, name, value, size, 0);
 
     public override int RemoveAttribute(int handle, byte* name) => fremovexattr(handle, name);
+
+    [LibraryImport("libc")]
+    private static partial void sync();
 
     [LibraryImport("libc", SetLastError = true)]
     private static partial int openat(int folder, byte* path, int flags, uint mode);

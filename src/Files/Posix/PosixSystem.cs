@@ -142,8 +142,14 @@ internal abstract unsafe class PosixSystem
     /// <summary>Brings one file onto its medium.</summary>
     public abstract int SyncFile(int handle);
 
-    /// <summary>Asks a drive to empty its own memory, once all files were told to; 0: it did, or the system has no such call.</summary>
+    /// <summary>
+    /// Brings onto a medium what others wrote, too, and has its drive empty its own memory, once what we wrote was brought there one by
+    /// one; 0: nothing is known to have failed.
+    /// </summary>
     public abstract int SyncVolume(int handle);
+
+    /// <summary>Whether the file system of what is open keeps permissions, by a table of types.</summary>
+    public abstract bool KeepsModes(int handle);
 
     public abstract nint ListAttributes(int handle, byte* into, nuint size);
 

@@ -74,6 +74,20 @@ internal sealed class Unsynced(PosixSystem system)
         }
     }
 
+    /// <summary>
+    /// Brings what waits of a medium there, and lets go of it: some file systems, of servers above all, change no name of what is open.
+    /// </summary>
+    /// <returns>Whether anything waited.</returns>
+    public bool LetGo(ulong device)
+    {
+        lock (_gate)
+        {
+            List<(ulong Device, ulong Inode)> these = [.. _waiting.Keys.Where(k => k.Device == device)];
+            Bring(these);
+            return these.Count > 0;
+        }
+    }
+
     /// <summary>Whether anything waits.</summary>
     public bool IsEmpty
     {

@@ -1,10 +1,10 @@
 using System.Runtime.InteropServices;
 
-namespace YardRelay.Files.Posix;
+namespace YardRelay.Files;
 
 /// <summary>
-/// The calls of POSIX.1-2024 that each system has under the same name and with the same arguments, in its libc or libSystem.
-/// <see cref="PosixSystem"/> has what differs.
+/// The calls of POSIX.1-2024 that each system has under the same name and with the same arguments, in its libc or libSystem: for each
+/// side that asks such a system. What differs, or is more than that, each has for itself.
 /// </summary>
 internal static unsafe partial class PosixCalls
 {
