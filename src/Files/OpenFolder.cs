@@ -25,8 +25,12 @@ public abstract class OpenFolder(INodeCalls calls) : OpenNode(calls)
     public abstract List<byte[]> Names();
 
     /// <summary>The same with what the system says of each, or why it says nothing.</summary>
+    /// <param name="afresh">
+    /// What others did to a file over a network is to be told, too: a system else says for a while what it was told last. Costs a question
+    /// to the server for each name; on a disk of the computer itself nothing.
+    /// </param>
     /// <exception cref="FileTroubleException">It cannot be listed to its end.</exception>
-    public abstract void Look(Action<byte[], NodeFacts?, Trouble> found);
+    public abstract void Look(Action<byte[], NodeFacts?, Trouble> found, bool afresh = false);
 
     /// <summary>What the system says of a name; null with why it says nothing.</summary>
     public abstract NodeFacts? TryFacts(ReadOnlySpan<byte> name, out Trouble trouble);

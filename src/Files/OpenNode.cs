@@ -4,8 +4,9 @@ namespace YardRelay.Files;
 public interface INodeCalls : IDisposable
 {
     /// <summary>What the system says of it.</summary>
+    /// <param name="afresh">See <see cref="OpenFolder.Look"/>.</param>
     /// <exception cref="FileTroubleException">It does not say.</exception>
-    NodeFacts Facts();
+    NodeFacts Facts(bool afresh = false);
 
     /// <summary>Extended attributes by name; null where it has none, or the file system has no such thing.</summary>
     /// <exception cref="FileTroubleException">It has some, or may have, and they cannot be read.</exception>
@@ -40,7 +41,7 @@ public interface INodeCalls : IDisposable
 public abstract class OpenNode(INodeCalls calls) : INodeCalls
 {
     /// <inheritdoc/>
-    public NodeFacts Facts() => calls.Facts();
+    public NodeFacts Facts(bool afresh = false) => calls.Facts(afresh);
 
     /// <inheritdoc/>
     public SortedDictionary<string, byte[]>? Attributes() => calls.Attributes();

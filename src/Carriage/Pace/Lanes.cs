@@ -50,12 +50,12 @@ internal sealed class Lanes(int first, Odometer progress, IWork work) : IDisposa
         return true;
     }, cancel);
 
-    /// <summary>Leaves a lane: its file is done.</summary>
-    public void Release()
+    /// <summary>Leaves a lane: so many files are done.</summary>
+    public void Release(int files = 1)
     {
         lock (_looking)
         {
-            _files++;
+            _files += files;
             if (work.Time.GetElapsedTime(_lookedAt) >= (_climbs ? WhileItClimbs : LookEvery)) Look();
             if (_tooMany > 0) _tooMany--;
             else _free.Release();

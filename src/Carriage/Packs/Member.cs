@@ -102,7 +102,7 @@ internal sealed class Member(
 
     private bool IsAsItWas(OpenFile file)
     {
-        var (now, then) = (file.Facts(), facts!.Value);
+        var (now, then) = (file.Facts(afresh: true), facts!.Value);
         return now.Kind == NodeKind.File
             && now.Bytes == then.Bytes
             && now.Modified == then.Modified

@@ -90,8 +90,10 @@ internal sealed class TreeItem(TreeFolder folder, byte[] name, string? stored, N
 /// <param name="twins">The names that the parcel has, where its depot takes some for one; null: it tells all.</param>
 /// <param name="descends">Whether to go into a folder; null: into each.</param>
 /// <param name="inOrder">Whether names come in order; else as the system tells them, which is quicker for who only counts.</param>
+/// <param name="afresh">See <see cref="OpenFolder.Look"/>.</param>
 internal sealed class TreeReader(
-    TreeRoot root, NameRule names, TwinNames? twins = null, Func<DepotPath, bool>? descends = null, bool inOrder = true)
+    TreeRoot root, NameRule names, TwinNames? twins = null, Func<DepotPath, bool>? descends = null, bool inOrder = true,
+    bool afresh = false)
 {
     /// <summary>Walks. A folder that cannot be listed to its end comes with why, and without what is in it.</summary>
     /// <exception cref="SourceBrokeException">The root itself cannot be opened or listed.</exception>
@@ -116,7 +118,7 @@ internal sealed class TreeReader(
         {
             open = root.Open();
             var top = new TreeFolder(new(open), [], DepotPath.Root, 0);
-            return (top, open.Facts(), All(top));
+            return (top, open.Facts(afresh), All(top));
         }
         catch (FileTroubleException broke)
         {
@@ -179,7 +181,7 @@ internal sealed class TreeReader(
     {
         var all = new List<TreeItem>();
         folder.Handle.Opened.Look((name, facts, trouble) =>
-            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, trouble)));
+            all.Add(new(folder, name, names.IsKept(name) ? null : names.Store(name), facts, trouble)), afresh);
         if (twins is not null) KeepApart(all, twins);
         if (inOrder) all.Sort(TreeItem.InOrder);
         return all;

@@ -28,11 +28,16 @@ internal sealed class AtHand
     public Stream Open() => new MemoryStream(_buffer, 0, _bytes, writable: false);
 
     /// <summary>Whether a stream has this content to the byte, and nothing behind it.</summary>
-    public async Task<bool> IsSameAsync(Stream stream, CancellationToken cancel)
+    public ValueTask<bool> IsSameAsync(Stream stream, CancellationToken cancel) =>
+        IsSameAsync(_buffer.AsMemory(0, _bytes), stream, cancel);
+
+    /// <summary>Whether a stream has some content to the byte, and nothing behind it.</summary>
+    public static async ValueTask<bool> IsSameAsync(ReadOnlyMemory<byte> content, Stream stream, CancellationToken cancel)
     {
-        var back = ArrayPool<byte>.Shared.Rent(_bytes + 1);
-        var got = await stream.ReadAtLeastAsync(back.AsMemory(0, _bytes + 1), _bytes + 1, throwOnEndOfStream: false, cancel);
-        var same = _buffer.AsSpan(0, _bytes).SequenceEqual(back.AsSpan(0, got));
+        var most = content.Length + 1;
+        var back = ArrayPool<byte>.Shared.Rent(most);
+        var got = await stream.ReadAtLeastAsync(back.AsMemory(0, most), most, throwOnEndOfStream: false, cancel);
+        var same = content.Span.SequenceEqual(back.AsSpan(0, got));
         ArrayPool<byte>.Shared.Return(back);
         return same;
     }

@@ -23,7 +23,7 @@ internal readonly record struct Carried(Entry? Entry, Snag? Snag, bool WasRead, 
 }
 
 /// <summary>Carries files of a source into an open parcel, each by itself.</summary>
-internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, IWork work) : ICarrier
+internal sealed partial class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions options, Odometer progress, IWork work) : ICarrier
 {
     private readonly bool _hasMedium = depot.HasMedium;
     private readonly OpenContents _contents = new(depot, paths, provesThem: true);
@@ -33,9 +33,9 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
 
     // Files wait for a lane by themselves, so that it is taken the moment it is free: answers of a share come in bursts, and the walk is
     // one after the other.
-    private readonly IGate _ahead = work.Gate(2 * Math.Max(options.AtOnce, Lanes.Most));
+    private readonly IGate _ahead = work.Gate(4 * Math.Max(options.AtOnce, Lanes.Most));
 
-    public int AtOnce => 2 * Math.Max(options.AtOnce, Lanes.Most);
+    public int AtOnce => 4 * Math.Max(options.AtOnce, Lanes.Most);
 
     // Nothing is only gathered here, so nobody has to be hurried: it waits without a clock.
     public Task<bool> HasPlaceAsync(TimeSpan patience, CancellationToken cancel)
@@ -67,24 +67,13 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
     {
     }
 
-    public ValueTask DisposeAsync()
+    public async ValueTask DisposeAsync()
     {
+        Went();
+        await _allWent.Task;
         _lanes.Dispose();
         _ahead.Dispose();
-        return ValueTask.CompletedTask;
     }
-
-    public Task<Carried> CarryAsync(TreeItem item, Entry template, Entry? old, CancellationToken cancel) => work.Start(async () =>
-    {
-        try
-        {
-            return await _lanes.TakeAsync(() => TryAsync(item, template, old, cancel), cancel);
-        }
-        finally
-        {
-            item.Parent.Release();
-        }
-    });
 
     /// <summary>Opens a file of a walk to read it; null with why that fails.</summary>
     public static OpenFile? TryOpen(TreeItem item, out Trouble trouble) =>
@@ -108,13 +97,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                     facts = file.Facts();
                     if (facts.Kind != NodeKind.File) return new(null, Replaced(template), false, false);
                     var (carried, snag, wasThere) = await CarryAsync(file, facts, template, old, cancel);
-                    if (carried is not null)
-                        return new(
-                            carried,
-                            null,
-                            true,
-                            carried.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)))
-                        { IsUnproven = !wasThere && IsProvenLater(carried.Bytes) };
+                    if (carried is not null) return Staged(carried, old, wasThere);
                     last = snag;
                     if (snag!.Kind is not (SnagKind.ChangedWhileRead or SnagKind.DamagedInDepot)) break;
                 }
@@ -158,6 +141,21 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         _ => new(template.Shown, SnagKind.Unreadable, template.Bytes, trouble.Said("It cannot be opened") + "."),
     };
 
+    /// <param name="wasThere">The depot had it, and nothing was sent.</param>
+    private Carried Staged(Entry entry, Entry? old, bool wasThere) =>
+        new(entry, null, true, entry.Sha256 != old?.Sha256 || old?.GoneSince is not null || (!wasThere && options.Doubts(old!)))
+        {
+            IsUnproven = !wasThere && IsProvenLater(entry.Bytes)
+        };
+
+    /// <summary>
+    /// Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
+    /// </summary>
+    public static bool MayBeThere(Entry? old, in NodeFacts facts) =>
+        old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified);
+
+    private DepotPath NextAside() => paths.At(ParcelPaths.Aside) / $"{Interlocked.Increment(ref _aside)}";
+
     // A file that is large is brought onto the medium by itself; of small ones many at once.
     private bool IsProvenLater(long bytes) => options.ReadBack && _hasMedium && bytes < Content.LeastToGoOn;
 
@@ -168,11 +166,10 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         progress.Now(template.Shown);
         using var digest = StreamDigest.For(facts.Bytes);
         var entry = EntryFacts.Described(template, file, facts, options.Traces);
-        // Same length and time but touched: most often a mode or an owner. One read tells, and spares the way to the depot.
-        if (old is { Kind: EntryKind.File, GoneSince: null } && old.Bytes == facts.Bytes && (old.Adopted || old.Modified == facts.Modified))
+        if (MayBeThere(old, facts))
         {
             var same = await HashAsync(new WatchedStream(file, facts, progress, digest), cancel);
-            if (digest.Finish() == old.Sha256
+            if (digest.Finish() == old!.Sha256
                 && same == facts.Bytes
                 && ((options.TrustsDepot && !options.Doubts(old))
                     || await ReadBackAsync(_contents, old, cancel) == (old.Sha256, old.Bytes)))
@@ -196,9 +193,7 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
                 options.Tally.Add(from, facts.Bytes);
             }
         };
-        var aside = paths.At(ParcelPaths.Aside) / (content.GoesOn
-            ? ParcelPaths.GoesOn + Mark(template, facts)
-            : $"{Interlocked.Increment(ref _aside)}");
+        var aside = content.GoesOn ? paths.At(ParcelPaths.Aside) / (ParcelPaths.GoesOn + Mark(template, facts)) : NextAside();
         Result<long> saved;
         try
         {
@@ -215,7 +210,12 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
             return (null, Refused(template, facts.Bytes, saved.Problem), false);
         }
         entry = entry with { Sha256 = Sha256() };
-        var isBack = !options.ReadBack || wasProven || IsProvenLater(facts.Bytes) || await GivesBackAsync(entry, atHand, cancel);
+        var isBack = !options.ReadBack || wasProven || IsProvenLater(facts.Bytes) || await GivesBackAsync(
+            entry,
+            async back => atHand is null
+                ? await Digest.OfAsync(back, null, cancel) == (entry.Sha256!, entry.Bytes)
+                : await atHand.IsSameAsync(back, cancel),
+            cancel);
         atHand?.LetGo();
         if (!isBack)
         {
@@ -246,15 +246,13 @@ internal sealed class FileCarrier(IDepot depot, ParcelPaths paths, TripOptions o
         ? new(template.Shown, SnagKind.DamagedInDepot, bytes, why.Message + " Look at the disk, then run another trip.")
         : new(template.Shown, SnagKind.DepotRefused, bytes, why.Message);
 
-    private async Task<bool> GivesBackAsync(Entry entry, AtHand? atHand, CancellationToken cancel)
+    private async Task<bool> GivesBackAsync(Entry entry, Func<Stream, ValueTask<bool>> isIt, CancellationToken cancel)
     {
         if (!(await depot.OpenBackAsync(paths.Data.Join(entry.Path), cancel)).TryGet(out var back, out _)) return false;
         await using (back.Stream)
         {
             options.Tally.Add(back.From, entry.Bytes);
-            return atHand is null
-                ? await Digest.OfAsync(back.Stream, null, cancel) == (entry.Sha256!, entry.Bytes)
-                : await atHand.IsSameAsync(back.Stream, cancel);
+            return await isIt(back.Stream);
         }
     }
 

@@ -65,7 +65,7 @@ public sealed class LastLook(IDepot depot, DepotPath parcel, CarryList list, Sea
             var twins = ParcelOpening.TwinsOf(opened.Info);
             if (twins is not null) await KeepAsync(paths, twins, cancel);
             using var entries = await EntryReader.OpenAsync(depot, paths, ParcelPaths.Entries, null, cancel);
-            await CompareAsync(new TreeReader(from, names, twins), entries, cancel);
+            await CompareAsync(new TreeReader(from, names, twins, afresh: true), entries, cancel);
             return new LastLookReport(trips, _seen, _changed, _gone, _examples);
         }
         catch (SourceBrokeException shut)

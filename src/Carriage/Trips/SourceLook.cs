@@ -277,7 +277,8 @@ internal sealed class SourceLook(IDepot depot, ParcelPaths paths, CarryList list
             if (_files.Any(p => p.MatchesFile(parts, path[(cut + 1)..], tellsCase: false))) return true;
             if (_known.TryGetValue(folder, out var known)) return known;
             if (_known.Count > 10_000) _known.Clear();
-            return _known[folder] = Enumerable.Range(1, parts.Length).Any(n => _folders.Any(p => p.Matches(parts[..n], tellsCase: false)));
+            return _known[folder] = Enumerable.Range(1, parts.Length)
+                .Any(n => _folders.Any(p => p.Matches(parts.AsSpan(0, n), tellsCase: false)));
         }
 
         private static PlacePattern[] Patterns(bool files) =>

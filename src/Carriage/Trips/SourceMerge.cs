@@ -76,7 +76,7 @@ internal sealed partial class SourceMerge(
             if (twins is not null) await KeepAsync(twins, cancel);
             if (options.Places is { } rules) _places = new(from, rules);
             await using var old = await KnownEntries.OpenAsync(depot, paths, options.LooksAtDepot, work, cancel);
-            foreach (var item in new TreeReader(from, names, twins, options.Pass.Touches).Walk(cancel))
+            foreach (var item in new TreeReader(from, names, twins, options.Pass.Touches, afresh: options.IsClosing).Walk(cancel))
             {
                 var key = item.IsFolder && !item.Stored.IsRoot ? item.Stored.Text + "/" : item.Stored.Text;
                 for (; old.Current is { } before && DepotPath.CompareUtf8(before.Key, key) < 0; await old.NextAsync())

@@ -68,10 +68,13 @@ internal sealed class WatchedStream : FileReadStream
     private void Look()
     {
         _counted = true;
-        var now = _file.Facts();
-        if (now.Bytes != _facts.Bytes || now.Modified != _facts.Modified || now.Changed != _facts.Changed)
+        if (IsTorn(_facts, _file.Facts(afresh: true)))
             throw new SourceBrokeException("The file changed while it was read.", new ChangedWhileReadException());
     }
+
+    /// <summary>Whether a file changed between a look at it and another.</summary>
+    public static bool IsTorn(in NodeFacts before, in NodeFacts now) =>
+        now.Bytes != before.Bytes || now.Modified != before.Modified || now.Changed != before.Changed;
 
     protected override void Dispose(bool disposing)
     {

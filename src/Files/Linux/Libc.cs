@@ -25,6 +25,9 @@ internal static unsafe partial class Libc
     public const int AtRemoveFolder = 0x200;
     public const int AtFollow = 0x400;
     public const int AtEmptyPath = 0x1000;
+
+    /// <summary><c>AT_STATX_FORCE_SYNC</c>: a server is asked, whatever is still known of its answer before.</summary>
+    public const int AtForceSync = 0x2000;
     public const uint RenameNoReplace = 1;
     public const uint BasicStats = 0x7ff;
     public const uint BirthTime = 0x800;

@@ -18,12 +18,12 @@ internal sealed unsafe class LinuxFolder(LinuxHandle handle) : OpenFolder(handle
         return names;
     }
 
-    public override void Look(Action<byte[], NodeFacts?, Trouble> found)
+    public override void Look(Action<byte[], NodeFacts?, Trouble> found, bool afresh = false)
     {
         var number = _handle.Number;
         List(at =>
         {
-            var facts = LinuxHandle.Facts(number, (byte*)at, out var trouble);
+            var facts = LinuxHandle.Facts(number, (byte*)at, out var trouble, afresh);
             found(NameAt(at), facts, trouble);
         });
     }

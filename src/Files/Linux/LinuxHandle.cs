@@ -24,10 +24,11 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
     protected override bool ReleaseHandle() => PosixCalls.close(_number) == 0;
 
     /// <summary>Facts of a name in this folder that ends with NUL; an empty one: of what is open itself.</summary>
-    public static NodeFacts? Facts(int folder, byte* name, out Trouble trouble)
+    public static NodeFacts? Facts(int folder, byte* name, out Trouble trouble, bool afresh = false)
     {
         Libc.StatX s;
-        var done = Libc.statx(folder, name, Libc.AtNoFollow | (*name == 0 ? Libc.AtEmptyPath : 0), Libc.BasicStats, &s);
+        var flags = Libc.AtNoFollow | (*name == 0 ? Libc.AtEmptyPath : 0) | (afresh ? Libc.AtForceSync : 0);
+        var done = Libc.statx(folder, name, flags, Libc.BasicStats, &s);
         trouble = done < 0 ? LinuxTrouble.Last : default;
         if (done < 0) return null;
         return new(NodeKinds.Of(s.Mode), (ushort)(s.Mode & 0xFFF), (long)s.Bytes, (long)s.Blocks, s.Links, ((ulong)s.DeviceMajor << 32)
@@ -37,10 +38,10 @@ internal sealed unsafe class LinuxHandle : SafeHandle, INodeCalls
     }
 
     /// <summary>Facts of what is open.</summary>
-    public NodeFacts Facts()
+    public NodeFacts Facts(bool afresh = false)
     {
         byte ended = 0;
-        return Facts(Number, &ended, out var trouble) ?? throw new FileTroubleException(trouble, "stat");
+        return Facts(Number, &ended, out var trouble, afresh) ?? throw new FileTroubleException(trouble, "stat");
     }
 
     public SortedDictionary<string, byte[]>? Attributes() => _attributes.All(Number);

@@ -51,11 +51,15 @@ internal sealed unsafe class PosixFolder(PosixHandle handle) : OpenFolder(handle
         }
     }
 
-    public override void Look(Action<byte[], NodeFacts?, Trouble> found)
+    public override void Look(Action<byte[], NodeFacts?, Trouble> found, bool afresh = false)
     {
         foreach (var name in Names())
         {
             var facts = TryFacts(name, out var trouble);
+            // A system asks a server anew when a file is opened, and not otherwise.
+            if (afresh && facts?.Kind == NodeKind.File)
+                using (var opened = TryOpenFile(name, FileUse.ReadQuietly, out _))
+                    if (opened is not null) facts = TryFacts(name, out trouble);
             found(name, facts, trouble);
         }
     }

@@ -82,7 +82,8 @@ internal sealed unsafe class PosixHandle : SafeHandle, INodeCalls
         return done < 0 ? null : System.Stat.Read(into);
     }
 
-    public NodeFacts Facts()
+    // POSIX knows no way to ask a server anew about what is open.
+    public NodeFacts Facts(bool afresh = false)
     {
         var into = stackalloc byte[StatFields.MostBytes];
         return System.StatOf(Number, into) < 0 ? throw Thrown("stat") : System.Stat.Read(into);

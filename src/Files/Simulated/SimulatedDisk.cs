@@ -47,6 +47,14 @@ public sealed class SimulatedDisk(TimeProvider time)
     /// <summary>Asked at each sync: whether it says that it did what it did not. Null: none lies.</summary>
     public Func<SimulatedCall, bool>? Lies { get; set; }
 
+    /// <summary>
+    /// For so long it says of what was not opened since what it said last, as a system does of a server's files that others write to;
+    /// zero: it says what is.
+    /// </summary>
+    public TimeSpan Remembers { get; set; }
+
+    private readonly Dictionary<ulong, (SimulatedNode Node, DateTimeOffset At)> _remembered = [];
+
     private SimulatedMedium? _medium;
 
     // Files to which a program may write by way of its memory without a trace, and since when.
@@ -118,6 +126,16 @@ public sealed class SimulatedDisk(TimeProvider time)
     private SimulatedFileSystem? _files;
 
     internal SimulatedNode this[ulong number] => _nodes[number];
+
+    /// <summary>What it says of a file or folder.</summary>
+    internal SimulatedNode Said(ulong number, bool afresh)
+    {
+        if (Remembers == TimeSpan.Zero) return _nodes[number];
+        var now = time.GetUtcNow();
+        if (!afresh && _remembered.TryGetValue(number, out var last) && now - last.At < Remembers) return last.Node;
+        _remembered[number] = (_nodes[number], now);
+        return _nodes[number];
+    }
 
     internal Room Room()
     {

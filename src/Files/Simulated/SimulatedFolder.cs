@@ -12,22 +12,26 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
         }
     }
 
-    public override void Look(Action<byte[], NodeFacts?, Trouble> found)
+    public override void Look(Action<byte[], NodeFacts?, Trouble> found, bool afresh = false)
     {
         lock (disk.Gate)
         {
             foreach (var name in Names())
             {
-                var facts = TryFacts(name, out var trouble);
+                var facts = TryFacts(name, afresh, out var trouble);
                 found(name, facts, trouble);
             }
         }
     }
 
-    public override NodeFacts? TryFacts(ReadOnlySpan<byte> name, out Trouble trouble)
+    public override NodeFacts? TryFacts(ReadOnlySpan<byte> name, out Trouble trouble) => TryFacts(name, afresh: false, out trouble);
+
+    private NodeFacts? TryFacts(ReadOnlySpan<byte> name, bool afresh, out Trouble trouble)
     {
         lock (disk.Gate)
-            return Asked("look", name, out trouble) && disk.Find(number, name, out trouble) is { } found ? disk[found].Facts(found) : null;
+            return Asked("look", name, out trouble) && disk.Find(number, name, out trouble) is { } found
+                ? disk.Said(found, afresh).Facts(found)
+                : null;
     }
 
     public override OpenFolder? TryOpenFolder(ReadOnlySpan<byte> path, FolderUse use, out Trouble trouble)
@@ -54,7 +58,9 @@ internal sealed class SimulatedFolder(SimulatedDisk disk, ulong number) : OpenFo
                 : kind == NodeKind.Link ? new(Fault.ThroughLink)
                 : kind == NodeKind.Folder && use.HasFlag(FileUse.Write) ? new(Fault.IsAFolder)
                 : default;
-            return trouble.Fault == Fault.None ? new SimulatedFile(disk, found.Value) : null;
+            if (trouble.Fault != Fault.None) return null;
+            disk.Said(found.Value, afresh: true);
+            return new SimulatedFile(disk, found.Value);
         }
     }
 

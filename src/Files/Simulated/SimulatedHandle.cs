@@ -3,12 +3,12 @@ namespace YardRelay.Files.Simulated;
 /// <summary>What an open file and an open folder of a simulated disk have in common; closing them changes nothing.</summary>
 internal sealed class SimulatedHandle(SimulatedDisk disk, ulong number) : INodeCalls
 {
-    public NodeFacts Facts()
+    public NodeFacts Facts(bool afresh = false)
     {
         lock (disk.Gate)
         {
             disk.Must("look", number);
-            return disk[number].Facts(number);
+            return disk.Said(number, afresh).Facts(number);
         }
     }
 

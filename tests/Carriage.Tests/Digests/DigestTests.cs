@@ -39,6 +39,25 @@ public sealed class DigestTests
         }, iter: 200, threads: 1);
     }
 
+    // Lengths about the ends of blocks, where the padding begins another, and any other.
+    [Fact]
+    public void Short_contents_side_by_side_in_one_buffer()
+    {
+        NeedsWideRegisters();
+        Gen.OneOf(Gen.Int[0, 200], Gen.Int[0, 20_000]).Array[1, 40].Sample(lengths =>
+        {
+            var contents = new (int At, int Bytes)[lengths.Length];
+            var room = 0;
+            for (var i = 0; i < lengths.Length; room += SideBySide.Room(lengths[i++])) contents[i] = (room, lengths[i]);
+            var buffer = Bytes[..room];
+            var digests = new byte[contents.Length * SideBySide.DigestBytes];
+            SideBySide.DigestTogether(buffer, contents, digests);
+            return contents.Index().All(c =>
+                digests.AsSpan(c.Index * SideBySide.DigestBytes, SideBySide.DigestBytes)
+                    .SequenceEqual(SHA256.HashData(Bytes.AsSpan(c.Item.At, c.Item.Bytes))));
+        }, iter: 300, threads: 1);
+    }
+
     [Theory]
     [InlineData(1)]
     [InlineData(2)]

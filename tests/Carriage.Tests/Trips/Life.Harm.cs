@@ -76,8 +76,10 @@ internal sealed partial class Life
             calls++;
             if (looks != 1 || left == 0 || random.Next(20) > 0) return false;
             (left, isEditing) = (left - 1, true);
+            _old.Remembers = TimeSpan.Zero;
             Note(step, $"at call {calls}: {edits.Once()}");
             _versions.Add(Seen.Contents(_old.At("/home")));
+            _old.Remembers = _remembers;
             return isEditing = false;
         };
         Carry(step, isClosing: true);

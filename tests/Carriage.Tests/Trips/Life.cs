@@ -28,6 +28,9 @@ internal sealed partial class Life(int seed)
     private readonly SimulatedClock _clock = new(new(2026, 3, 2, 8, 0, 0, TimeSpan.Zero));
     private readonly List<string> _story = [];
     private readonly bool _isSealed = seed % 4 == 0;
+
+    // How long the computer that is carried from believes what a server told it, while the person works on another.
+    private readonly TimeSpan _remembers = TimeSpan.FromMinutes(seed % 12 is 3 or 4 ? 1 : 0);
     private SimulatedDisk _old = null!, _depot = null!, _new = null!, _second = null!;
 
     // What the last trip that said it was whole had before it; null: a later one broke off, or none was whole yet.
@@ -167,6 +170,8 @@ internal sealed partial class Life(int seed)
             IsClosing = isClosing,
             ReadsAll = IsDamaged && step.Chance(seed, "all").Next(4) == 0,
         };
+        // Of what stood a minute before nothing is said but at the last.
+        if (!isClosing) _clock.Pass(_remembers);
         Task<Result<TripReport>> MakeTrip(IDepot depot, IWork work) =>
             new Trip(depot, Parcel, options, new(), work).RunAsync(_old.At("/home"), CancellationToken.None);
         var report = Command(step, "carry", MakeTrip);
@@ -378,6 +383,7 @@ internal sealed partial class Life(int seed)
         if (step.Ill == Ill.Lie) (isSecond ? _second : _depot).Lies = _ => random.Next(2) == 0;
         _hasLied |= step.Ill == Ill.Lie && !isSecond;
         using var depot = new FolderDepot(_depot.At("/depot"), null, work);
+        _old.Remembers = _remembers;
         try
         {
             work.Run(() => what(depot, work), out var outcome);
@@ -385,7 +391,7 @@ internal sealed partial class Life(int seed)
         }
         finally
         {
-            foreach (var disk in disks) (disk.Fails, disk.Bytes, disk.Lies) = (null, 1L << 40, null);
+            foreach (var disk in disks) (disk.Fails, disk.Bytes, disk.Lies, disk.Remembers) = (null, 1L << 40, null, TimeSpan.Zero);
             Trace += FormattableString.Invariant($"|{step.Number} {ill.Calls} {work.Taken}");
         }
         if (step.Ill == Ill.Power)

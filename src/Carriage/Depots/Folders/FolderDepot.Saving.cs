@@ -158,9 +158,11 @@ public sealed partial class FolderDepot
     /// <summary>The file aside, open behind what stands there already where the content goes on; else new.</summary>
     private OpenFile? OpenAside(DepotPath aside, Content content, CancellationToken cancel, out long from, out Trouble trouble)
     {
-        var name = Bytes(aside);
         from = 0;
-        if (content.GoesOn && Root.TryOpenFile(name, FileUse.Write, out trouble) is { } begun)
+        using var held = Hold(aside.Parent, out trouble);
+        if (held is null) return null;
+        var (folder, name) = (held.Folder, Encoding.UTF8.GetBytes(aside.Name));
+        if (content.GoesOn && folder.TryOpenFile(name, FileUse.Write, out trouble) is { } begun)
         {
             if (begun.Facts() is { Kind: NodeKind.File } facts && facts.Bytes <= content.Bytes)
             {
@@ -169,14 +171,14 @@ public sealed partial class FolderDepot
             }
             begun.Dispose();
         }
-        var file = Root.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
+        var file = folder.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
         if (file is null && trouble.Fault == Fault.Taken)
         {
             RemoveTree(aside);
-            file = Root.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
+            file = folder.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
         }
         if (file is null && trouble.Fault is Fault.Broken or Fault.InUse && Recover(aside.Parent, cancel))
-            file = Root.TryOpenFile(name, FileUse.Make, out trouble, 0x1B6);
+            file = folder.TryOpenFile(name, FileUse.Make, out trouble, 0x1B6);
         return file;
     }
 

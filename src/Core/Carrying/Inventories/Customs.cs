@@ -7,7 +7,7 @@ namespace YardRelay.Core.Carrying.Inventories;
 public sealed class Customs
 {
     private readonly Dictionary<string, Home> _homes;
-    private readonly Dictionary<HomePlatform, PlaceRule[]> _rules;
+    private readonly Dictionary<HomePlatform, (PlaceRule Rule, PlacePattern[] Paths)[]> _rules;
     private readonly bool[] _firsts = new bool[256];
     private readonly bool[] _lasts = new bool[256];
 
@@ -16,7 +16,7 @@ public sealed class Customs
     {
         _homes = homes.ToDictionary(h => h.Path);
         _rules = Enum.GetValues<HomePlatform>().ToDictionary(
-            p => p, p => rules.All.Where(r => !r.Files && r.Paths.ContainsKey(p)).ToArray());
+            p => p, p => rules.All.Where(r => !r.Files && r.Paths.ContainsKey(p)).Select(r => (r, r.Paths[p].ToArray())).ToArray());
         foreach (var mark in rules.All.SelectMany(r => r.Marks))
         {
             See(_firsts, mark[0]);
@@ -68,9 +68,10 @@ public sealed class Customs
     private (PlaceRule Rule, string? Mark, PlacePattern By)? RuleOf(Home home, string[] parts, IEnumerable<string> inside)
     {
         var tellsCase = InventoryTaker.TellsCase(home.Platform);
-        foreach (var rule in _rules[home.Platform])
+        // Asked of every folder of a walk: most match none of some hundred patterns.
+        foreach (var (rule, paths) in _rules[home.Platform])
         {
-            if (rule.Paths[home.Platform].FirstOrDefault(p => p.Matches(parts, tellsCase)) is not { } by) continue;
+            if (Array.Find(paths, p => p.Matches(parts, tellsCase)) is not { } by) continue;
             if (rule.Marks.Count == 0) return (rule, null, by);
             var mark = inside.FirstOrDefault(n => rule.MarkNames.Any(m => m.Matches(n, tellsCase: false)));
             if (mark is not null) return (rule, mark, by);

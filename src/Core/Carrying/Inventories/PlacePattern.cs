@@ -29,9 +29,9 @@ public sealed class PlacePattern
     /// <summary>Whether the path is the one that is meant.</summary>
     /// <param name="path">Parts below the home.</param>
     /// <param name="tellsCase">Whether <c>A</c> and <c>a</c> are two names on this platform.</param>
-    public bool Matches(IReadOnlyList<string> path, bool tellsCase)
+    public bool Matches(ReadOnlySpan<string> path, bool tellsCase)
     {
-        var skip = path.Count - _parts.Length;
+        var skip = path.Length - _parts.Length;
         if (skip < 0 || (skip > 0 && !IsAnywhere)) return false;
         for (var i = _parts.Length - 1; i >= 0; i--)
             if (!_parts[i].Matches(path[skip + i], tellsCase)) return false;
