@@ -76,10 +76,12 @@ internal sealed partial class Life
             calls++;
             if (looks != 1 || left == 0 || random.Next(20) > 0) return false;
             (left, isEditing) = (left - 1, true);
-            _old.Remembers = TimeSpan.Zero;
+            // The person's computer does what they do, whatever befalls the trip.
+            var room = _old.Bytes;
+            (_old.Remembers, _old.Bytes) = (TimeSpan.Zero, 1L << 40);
             Note(step, $"at call {calls}: {edits.Once()}");
             _versions.Add(Seen.Contents(_old.At("/home")));
-            _old.Remembers = _remembers;
+            (_old.Remembers, _old.Bytes) = (_remembers, room);
             return isEditing = false;
         };
         Carry(step, isClosing: true);
