@@ -37,6 +37,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(FeedMade))]
 [JsonSerializable(typeof(FeedWanted))]
 [JsonSerializable(typeof(FolderResult))]
+[JsonSerializable(typeof(HandSeen))]
 [JsonSerializable(typeof(HistorySeen))]
 [JsonSerializable(typeof(JsonElement))]
 [JsonSerializable(typeof(LedgerEntrySeen))]

@@ -51,6 +51,7 @@ public sealed class YardClient : IDisposable
         })
         { BaseAddress = address, Timeout = TimeSpan.FromSeconds(100) };
         _http.DefaultRequestHeaders.Add(HandProtocol.Header, HandProtocol.Number.ToString());
+        _http.DefaultRequestHeaders.Add(HandProtocol.VersionHeader, typeof(YardClient).Assembly.GetName().Version?.ToString(3) ?? "");
         if (token is not null) _http.DefaultRequestHeaders.Authorization = new("Bearer", token);
     }
 
@@ -575,6 +576,12 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<CodeMade>> MakeCodeAsync(string refresh, string tag, CancellationToken cancel) =>
         PostAsync<CodeMade>($"api/refreshes/{E(refresh)}/codes", new CodeWanted(tag), cancel);
+
+    public Task<Result<Page<HandSeen>>> HandsAsync(string refresh, string? find, string? cursor, CancellationToken cancel) =>
+        GetAsync<Page<HandSeen>>($"api/refreshes/{E(refresh)}/hands?limit=200&q={E(find ?? "")}&cursor={E(cursor ?? "")}", cancel);
+
+    public Task<Result<HandSeen>> WithdrawHandAsync(string refresh, string tag, CancellationToken cancel) =>
+        SendAsync<HandSeen>(HttpMethod.Delete, $"api/refreshes/{E(refresh)}/hands/{E(tag)}", static () => null, cancel);
 
     public Task<Result<Enrolled>> EnrolAsync(EnrolWanted wanted, CancellationToken cancel) =>
         PostAsync<Enrolled>("api/hand/enrol", wanted, cancel);

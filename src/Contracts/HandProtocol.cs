@@ -12,4 +12,7 @@ public static class HandProtocol
 
     /// <summary>The header that says it.</summary>
     public const string Header = "Yard-Hand-Protocol";
+
+    /// <summary>The header that says which version of the program speaks, for people to read.</summary>
+    public const string VersionHeader = "Yard-Version";
 }

@@ -39,6 +39,14 @@ public sealed class HandRow
     public required string Tag { get; set; }
     public required string Host { get; set; }
     public DateTimeOffset EnrolledAt { get; set; }
+
+    /// <summary>Version of the program; null: it did not say.</summary>
+    public string? Version { get; set; }
+
+    /// <summary>When it was last heard of, to the minute.</summary>
     public DateTimeOffset? SeenAt { get; set; }
+
+    // It is no hand any more: another was enrolled in its place, or somebody withdrew it.
     public DateTimeOffset? ReplacedAt { get; set; }
+    public string? WithdrawnBy { get; set; }
 }

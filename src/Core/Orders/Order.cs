@@ -295,7 +295,7 @@ public abstract record Order
         public override string Words => "Adopt a folder";
 
         /// <inheritdoc/>
-        public override OrderReach Reach => new(ParcelUse.Writes, ReadsOldDisk: true, OneByOne: true);
+        public override OrderReach Reach => new(ParcelUse.Writes, ReadsOldDisk: true, OneByOne: true, NamesFolder: true);
 
         private protected override string? Against(SwapStanding swap) =>
             NoOld(swap) ?? (swap.Trips > 0

@@ -21,6 +21,7 @@ public enum ParcelUse
 /// <param name="Lands">It has to do with where the parcel lands on the new computer.</param>
 /// <param name="IsLong">It takes long enough to be let rest and to go on.</param>
 /// <param name="OneByOne">It is ordered for one swap at a time.</param>
+/// <param name="NamesFolder">Who gives it names a folder of the depot, which is the coordinator's to say.</param>
 public sealed record OrderReach(
     ParcelUse Parcel,
     bool ReadsOldDisk = false,
@@ -28,4 +29,5 @@ public sealed record OrderReach(
     bool OutlivesCallOff = false,
     bool Lands = false,
     bool IsLong = false,
-    bool OneByOne = false);
+    bool OneByOne = false,
+    bool NamesFolder = false);

@@ -44,6 +44,8 @@ internal static class EnrolVerb
                     return VerbRun.Fail(problem.Code, problem.Message, false, ExitCodes.Usage);
                 new HandState(address.ToString(), hand.Hand, hand.Token, hand.Tag, Path.GetFullPath(args.GetValue(root)!))
                     .Write(args.GetValue(state)!);
+                if (hand.Instead is { } instead)
+                    Console.Out.WriteLine($"It replaces {instead}. If that one was to go on, enrol it anew with a new code.");
                 Console.Out.WriteLine($"Enrolled at {hand.Tag}. Run 'yardhand work --state {args.GetValue(state)}' to take orders.");
                 return ExitCodes.AllAccounted;
             }

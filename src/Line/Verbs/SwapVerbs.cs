@@ -110,21 +110,7 @@ internal static class SwapVerbs
         yield return swapCommand;
 
         yield return SnagVerbs.Create();
-
-        var computer = new Argument<string[]>("tags")
-        {
-            Description = "Asset tags of computers; none: every computer of the refresh.",
-            Arity = ArgumentArity.ZeroOrMore
-        };
-        yield return new Command("hand", "Hands.")
-        {
-            Call.Command("code", "Makes one-time codes, each for the hand of one computer.", "yardline hand code KB-1187", [computer],
-                (c, r, a, cancel) => CodesAsync(c, r, a.GetValue(computer) ?? [], cancel), all =>
-            {
-                foreach (var made in all)
-                    Tables.Say($"{made.Code}   for {made.Tag}, once, until {made.Expires.LocalDateTime:ddd d MMM HH:mm}");
-            }),
-        };
+        yield return HandVerbs.Create();
     }
 
     private static async Task<Result<string>> WaitAsync(YardClient client, string refresh, TimeSpan most, CancellationToken cancel)
@@ -142,24 +128,8 @@ internal static class SwapVerbs
         }
     }
 
-    private static async Task<Result<List<CodeMade>>> CodesAsync(
-        YardClient client, string refresh, IReadOnlyList<string> tags, CancellationToken cancel)
-    {
-        if (tags.Count == 0)
-        {
-            if (!(await AllAsync(client, refresh, null, null, cancel)).TryGet(out var swaps, out var problem)) return problem;
-            tags = [.. swaps.SelectMany(s => new[] { s.OldTag, s.NewTag }).OfType<string>().Distinct()];
-        }
-        var all = new List<CodeMade>();
-        foreach (var tag in tags)
-        {
-            if (!(await client.MakeCodeAsync(refresh, tag, cancel)).TryGet(out var made, out var problem)) return problem;
-            all.Add(made);
-        }
-        return all;
-    }
-
-    private static async Task<Result<List<SwapListed>>> AllAsync(
+    /// <summary>All swaps of a refresh, page after page.</summary>
+    public static async Task<Result<List<SwapListed>>> AllAsync(
         YardClient client, string refresh, string? query, string? sort, CancellationToken cancel)
     {
         var all = new List<SwapListed>();

@@ -638,6 +638,12 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("Version")
+                        .HasColumnType("text");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("text");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Refresh", "Tag");

@@ -630,6 +630,12 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Version")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("WithdrawnBy")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Id");
 
                     b.HasIndex("Refresh", "Tag");

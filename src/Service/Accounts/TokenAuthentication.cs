@@ -5,6 +5,7 @@ using System.Text.Encodings.Web;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
+using YardRelay.Contracts;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Accounts;
@@ -19,6 +20,8 @@ internal sealed class TokenAuthentication(
     : AuthenticationHandler<AuthenticationSchemeOptions>(options, logger, encoder)
 {
     public const string SchemeName = "token";
+
+    private const int MostVersion = 40;
 
     public static string New() => "yr_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
 
@@ -37,7 +40,8 @@ internal sealed class TokenAuthentication(
         {
             var hand = await db.Hands.AsNoTracking().FirstOrDefaultAsync(h => h.Id == handId, Context.RequestAborted);
             if (hand is null || hand.ReplacedAt is not null)
-                return AuthenticateResult.Fail("This hand was replaced by another at its computer. Enrol again with a new code.");
+                return AuthenticateResult.Fail("This hand was replaced or withdrawn. Enrol again with a new code.");
+            await HearAsync(db, hand);
             return Success([
                 new(ClaimTypes.Name, hand.Id), new(ClaimTypes.Role, Roles.Hand), new("tag", hand.Tag), new("refresh", hand.Refresh),
                 new("shown", $"hand at {hand.Tag}")
@@ -45,6 +49,17 @@ internal sealed class TokenAuthentication(
         }
         var account = await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == token.Account, Context.RequestAborted);
         return account is null ? AuthenticateResult.Fail("The account is gone.") : Success(AccountClaims.Of(account));
+    }
+
+    /// <summary>Notes that a hand was heard of, and which version it is; once a minute is enough.</summary>
+    private async Task HearAsync(YardDb db, HandRow hand)
+    {
+        var now = time.GetUtcNow();
+        var said = Request.Headers[HandProtocol.VersionHeader].ToString();
+        var version = said.Length is > 0 and <= MostVersion ? said : null;
+        if (now - hand.SeenAt < TimeSpan.FromMinutes(1) && version == hand.Version) return;
+        await db.Hands.Where(h => h.Id == hand.Id).ExecuteUpdateAsync(
+            u => u.SetProperty(h => h.SeenAt, now).SetProperty(h => h.Version, version), Context.RequestAborted);
     }
 
     private static AuthenticateResult Success(IEnumerable<Claim> claims) =>

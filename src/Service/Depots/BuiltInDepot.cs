@@ -88,8 +88,13 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
         var key = (ticket.Order, ticket.Attempt);
         if (_orders.TryGetValue(key, out var known) && time.GetElapsedTime(known.At) < Believed) return known.InForce;
         await using var db = await records.CreateDbContextAsync(cancel);
-        var inForce = await db.Orders.AnyAsync(
+        var order = await db.Orders.AsNoTracking().FirstOrDefaultAsync(
             o => o.Id == ticket.Order && o.Attempt == ticket.Attempt && o.State == OrderStates.UnderWay, cancel);
+        var swap = order is null ? null : await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == order.Swap, cancel);
+        var inForce = swap is not null
+            && swap.Parcel == ticket.Parcel
+            && order!.Folder == ticket.Folder
+            && await Reaches.AgainstAsync(db, swap, order, cancel) is null;
         if (_orders.Count > 10_000) _orders.Clear();
         _orders[key] = (inForce, time.GetTimestamp());
         return inForce;
@@ -105,8 +110,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
             && (parts.Take(adopted.Length).SequenceEqual(adopted)
                 || (parts.Count < adopted.Length
                     && parts.SequenceEqual(adopted.Take(parts.Count))
-                    && request.Method is "OPTIONS" or "PROPFIND"
-                    && request.Headers["Depth"] != "infinity")))
+                    && (request.Method == "OPTIONS" || (request.Method == "PROPFIND" && request.Headers["Depth"] == "0")))))
             return true;
         var parcel = ticket.Parcel.Split('/');
         if (parts.Count >= parcel.Length && parts.Take(parcel.Length).SequenceEqual(parcel)) return true;

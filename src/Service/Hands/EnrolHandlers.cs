@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using System.Security.Cryptography;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
@@ -6,7 +7,6 @@ using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
-using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -19,13 +19,11 @@ internal static class EnrolHandlers
     private static readonly TimeSpan HandLives = TimeSpan.FromDays(180);
 
     internal static async Task<Results<Ok<CodeMade>, ProblemHttpResult>> CodeAsync(
-        RefreshKey refresh, CodeWanted wanted, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, CodeWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel) =>
         (await writer.WriteAsync<CodeMade>(refresh, async w =>
         {
             var tag = wanted.Tag.Trim();
-            if (!await w.Db.Swaps.AnyAsync(
-                s => s.Refresh == refresh && (s.OldTag == tag || s.NewTag == tag || s.ReceiverTag == tag), cancel))
-                return ServiceProblem.NotFound("computer", tag);
+            if (await HandScope.AgainstAsync(w.Db, refresh, tag, user, cancel) is { } problem) return problem;
             // No letters that people take for digits.
             const string letters = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
             var code = string.Join('-', Enumerable.Range(0, 4).Select(_ => RandomNumberGenerator.GetString(letters, 4)));
@@ -48,14 +46,11 @@ internal static class EnrolHandlers
             var row = await w.Db.Codes.FirstAsync(c => c.Sha256 == digest, cancel);
             if (row.UsedAt is not null || row.Expires < time.GetUtcNow()) return wrong;
             row.UsedAt = w.Now;
-            foreach (var earlier in await w.Db.Hands.Where(h => h.Refresh == code.Refresh && h.Tag == code.Tag && h.ReplacedAt == null)
-                .ToListAsync(cancel))
+            string? instead = null;
+            foreach (var earlier in await HandEnding.AllAsync(w.Db, code.Refresh, code.Tag, cancel))
             {
-                earlier.ReplacedAt = w.Now;
-                w.HandsToWake.Add(code.Tag);
-                foreach (var order in await w.Db.Orders.Where(o => o.Hand == earlier.Id && o.State == OrderStates.UnderWay)
-                    .ToListAsync(cancel))
-                    (order.State, order.LeaseUntil) = (OrderStates.Waiting, null);
+                var order = await HandEnding.EndAsync(w, earlier, cancel);
+                instead = HandEnding.Words(earlier, order, w.Now);
             }
             var hand = new HandRow
             {
@@ -74,8 +69,12 @@ internal static class EnrolHandlers
                 Label = $"hand at {hand.Tag}",
                 Expires = w.Now + HandLives
             });
-            w.Note("hand.enrolled", null, $"A hand enrolled at {hand.Tag}", new() { ["hand"] = hand.Id });
-            return new Enrolled(hand.Id, token, hand.Tag);
+            w.Note(
+                "hand.enrolled",
+                null,
+                $"A hand enrolled at {hand.Tag}, computer {hand.Host}{(instead is null ? "" : $", in place of {instead}")}",
+                new() { ["hand"] = hand.Id });
+            return new Enrolled(hand.Id, token, hand.Tag, instead);
         }, cancel)).ToHttp();
     }
 }

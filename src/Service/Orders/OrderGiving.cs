@@ -2,6 +2,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Depots;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -25,6 +26,7 @@ internal static class OrderGiving
         if (order is not Order.Verify && wanted.ByService == true) return new NotByService();
         var row = Row(swap, order.Name, tag, w.By, w.Now);
         if (await does.PrepareAsync(new(w, swap, row), order, cancel) is { Count: > 0 } wrong) return Result<OrderRow>.Failed(wrong);
+        if (await Reaches.AgainstAsync(w.Db, swap, row, cancel) is { } tooFar) return tooFar;
         if (await Leases.OpenAsync(w.Db, swap.Id, cancel) is { } open)
             return open.Kind == order.Name ? open : new AnotherOpen(open.Kind, open.State, swap.Id);
         var how = $"{(row.ByNeed ? ", by need as far as there is room" : "")}{(row.Beside ? ", beside the person's own work" : "")}";

@@ -7,6 +7,7 @@ using YardRelay.Core.Ids;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Hands;
 using YardRelay.Service.Live;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -19,9 +20,10 @@ internal static class OrderHandlers
     private static readonly TimeSpan LongestPoll = TimeSpan.FromSeconds(25);
 
     internal static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> GiveOneAsync(
-        SwapId swap, OrderWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, OrderWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
-        if (Order.Of(wanted.Kind) is null) return new UnknownOrder(wanted.Kind).ToHttp();
+        if (Order.Of(wanted.Kind) is not { } order) return new UnknownOrder(wanted.Kind).ToHttp();
+        if (order.Reach.NamesFolder && user.RoleOf() != Roles.Coordinator) return new OrderOfCoordinators(order).ToHttp();
         return (await writer.WriteAsync<OrderSeen>(swap.Refresh, async w =>
             Seen(await OrderGiving.GiveAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel), wanted, cancel)), cancel)).ToHttp();
     }
@@ -57,19 +59,20 @@ internal static class OrderHandlers
             bool due;
             await using (var db = await records.CreateDbContextAsync(cancel))
             {
-                if (!await InForceAsync(db, hand, cancel)) return Replaced.ToHttp();
+                if (await HandEnding.AgainstAsync(db, hand, cancel) is { } ended) return ended.ToHttp();
                 due = await db.Orders.Where(o => o.Refresh == refresh).AnyAsync(Leases.Due(tag, hand, now), cancel);
             }
             if (due)
             {
-                var taken = await writer.WriteAsync<OrderTaken>(
+                var taken = await writer.WriteAsync<Taking>(
                     refresh,
-                    async w => await InForceAsync(w.Db, hand, cancel)
-                        ? await taking.TakeAsync(w, tag, hand, $"The hand at {tag}", cancel)
-                        : Replaced,
+                    // A hand may be replaced while it waits: who it was when it asked is not who it is now.
+                    async w => await HandEnding.AgainstAsync(w.Db, hand, cancel) is { } since
+                        ? since
+                        : await taking.TakeAsync(w, tag, hand, $"The hand at {tag}", cancel),
                     cancel);
-                if (taken.IsOk) return TypedResults.Ok(taken.Value);
-                if (taken.Problem == Replaced) return new[] { taken.Problem }.ToHttp();
+                if (taken.TryGet(out var had, out _) && had.Order is { } mine) return TypedResults.Ok(mine);
+                if (!taken.IsOk && taken.Problem is HandEndedProblem over) return over.ToHttp();
             }
             var left = until - time.GetUtcNow();
             if (left <= TimeSpan.Zero || life.ApplicationStopping.IsCancellationRequested) return TypedResults.NoContent();
@@ -84,12 +87,6 @@ internal static class OrderHandlers
             }
         }
     }
-
-    private static readonly ServiceProblem Replaced = new HandReplacedProblem();
-
-    // A hand may be replaced while it waits: who it was when it asked is not who it is now.
-    private static Task<bool> InForceAsync(YardDb db, string hand, CancellationToken cancel) =>
-        db.Hands.AnyAsync(h => h.Id == hand && h.ReplacedAt == null, cancel);
 
     internal static async Task<Results<Ok<ReportTaken>, ProblemHttpResult>> ReportAsync(
         string order, int number, OrderReport report, ClaimsPrincipal user, OrderReports reports, CancellationToken cancel) =>

@@ -16,6 +16,10 @@ internal sealed record OneByOne(Order Order) : Problem("order.one", $"{Order.Wor
 internal sealed record CannotBeOrdered(Order Order, string Swap, OrderNotNow Reason) : ServiceProblem(
     "order.not-now", $"{Order.Words} cannot be ordered for {Swap}: {Reason.Why}.", 409);
 
+/// <summary>It names a folder of a depot, and who asks is no coordinator.</summary>
+internal sealed record OrderOfCoordinators(Order Order) : ServiceProblem(
+    "not-allowed", $"{Order.Words} is ordered by a coordinator: whoever names a folder of a depot says what is in it whose. Ask one.", 403);
+
 /// <summary>There is nowhere to stage.</summary>
 internal sealed record NoDepot() : ServiceProblem(
     "order.no-depot", "The refresh has no depot yet. Add one with 'yardline depot set'.", 409);
@@ -43,7 +47,3 @@ internal sealed record NoOrder() : Problem("order.none", "There is no order.");
 /// <summary>A hand told the end of another kind of order.</summary>
 internal sealed record OtherOutcome(string Kind) : Problem(
     "order.outcome", $"What came is no outcome of this order: {Order.WordsOf(Kind).ToLowerInvariant()}. Report what was ordered.");
-
-internal sealed record HandReplacedProblem() : ServiceProblem(
-    "hand.replaced",
-    "This hand was replaced by another at its computer. Enrol again with a new code.", 401);

@@ -73,9 +73,9 @@ internal sealed partial class ServiceHand(
                 .Select(o => o.Refresh)
                 .FirstOrDefaultAsync(cancel);
         if (refresh is null) return null;
-        var taken = await writer.WriteAsync<OrderTaken>(
+        var taken = await writer.WriteAsync<Taking>(
             refresh, w => taking.TakeAsync(w, Tag, _name, "The service", cancel), cancel);
-        return taken.IsOk ? (refresh, taken.Value) : null;
+        return taken.TryGet(out var had, out _) && had.Order is { } order ? (refresh, order) : null;
     }
 
     private async Task DoAsync(string refresh, OrderTaken order, CancellationToken stop)

@@ -36,12 +36,7 @@ internal static class Rescues
     /// <summary>Computers with something staged, those that were seen last first, found by tag, person or swap.</summary>
     public static async Task<List<LostComputer>> FindAsync(YardDb db, string find, CancellationToken cancel)
     {
-        var like = "%"
-            + find.Trim().ToLowerInvariant()
-                .Replace("\\", "\\\\", StringComparison.Ordinal)
-                .Replace("%", "\\%", StringComparison.Ordinal)
-                .Replace("_", "\\_", StringComparison.Ordinal)
-            + "%";
+        var like = SearchPattern.Like(find);
         var swaps = await db.Swaps.AsNoTracking()
             .Where(s => (s.Trips > 0 || s.ParcelId != null)
                 && s.RescuedFrom == null

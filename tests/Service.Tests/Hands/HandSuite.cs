@@ -1,5 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
+using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Orders;
 
@@ -38,6 +39,63 @@ public abstract class HandSuite(RunningService service)
         var again = await RunningService.TakeAsync(second);
         (again.Id, again.Attempt).ShouldBe((order.Id, 2));
         ((int)(await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted("KB-999"))).StatusCode).ShouldBe(404);
+    }
+
+    [Fact]
+    public async Task A_hand_that_replaces_a_living_one_is_told_of_it_and_the_ledger_keeps_it()
+    {
+        var refresh = await service.RefreshAsync();
+        async Task<Enrolled> EnrolAsync(string host)
+        {
+            var code = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted("KB-1"))).Content
+                .ReadFromJsonAsync<CodeMade>(RunningService.Json))!.Code;
+            return (await (await service.Nobody().PostAsJsonAsync("api/hand/enrol", new EnrolWanted(code, "KB-1", host))).Content
+                .ReadFromJsonAsync<Enrolled>(RunningService.Json))!;
+        }
+
+        var first = await EnrolAsync("bench-1");
+        first.Instead.ShouldBeNull();
+        var hand = service.Nobody();
+        hand.DefaultRequestHeaders.Authorization = new("Bearer", first.Token);
+        hand.DefaultRequestHeaders.Add(HandProtocol.VersionHeader, "9.8.7");
+        await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
+        await RunningService.TakeAsync(hand);
+        var seen = (await Kit.GetFromJsonAsync<Page<HandSeen>>(
+            $"api/refreshes/{refresh}/hands?q=BENCH", RunningService.Json))!.Items.ShouldHaveSingleItem();
+        (seen.Tag, seen.Host, seen.Version, seen.Order, seen.Name, seen.HeardAt is not null)
+            .ShouldBe(("KB-1", "bench-1", "9.8.7", "Survey", "Ida Moreau", true));
+        var instead = (await EnrolAsync("bench-2")).Instead.ShouldNotBeNull();
+        instead.ShouldContain("bench-1");
+        instead.ShouldContain("heard of just now");
+        instead.ShouldContain("survey");
+        (await service.WithRecordsAsync(db => db.Ledger.Where(l => l.Refresh == refresh && l.Kind == "hand.enrolled")
+            .OrderBy(l => l.Number).Select(l => l.Words).ToListAsync()))[^1].ShouldContain("in place of the hand on bench-1");
+    }
+
+    [Fact]
+    public async Task A_hand_that_is_withdrawn_while_it_waits_is_told_by_whom_and_its_order_waits_for_another()
+    {
+        var refresh = await service.RefreshAsync();
+        var first = await service.HandAsync(refresh, "KB-1");
+        await Kit.PostAsJsonAsync($"api/swaps/{refresh}-0001/orders", new OrderWanted("survey"));
+        var order = await RunningService.TakeAsync(first);
+        var spare = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted("KB-1"))).Content
+            .ReadFromJsonAsync<CodeMade>(RunningService.Json))!.Code;
+        (await (await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1")).Content.ReadFromJsonAsync<HandSeen>(RunningService.Json))!
+            .Order.ShouldBe("Survey");
+        var late = await first.PostAsJsonAsync(
+            $"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, null), RunningService.Json);
+        late.StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        await RunningService.ProblemAsync(
+            await service.Nobody().PostAsJsonAsync("api/hand/enrol", new EnrolWanted(spare, "KB-1", "h")), 403);
+        await RunningService.ProblemAsync(await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1"), 404);
+        (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-1"))).Attempt.ShouldBe(2);
+        var waiting = (await service.HandAsync(refresh, "KB-2")).PostAsync("api/hand/orders/next?waitSeconds=25", null);
+        await Task.Delay(300, TestContext.Current.CancellationToken);
+        (await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-2")).EnsureSuccessStatusCode();
+        (await RunningService.ProblemAsync(
+            await waiting.WaitAsync(TimeSpan.FromMinutes(2), TestContext.Current.CancellationToken), 401)).ToJsonString()
+            .ShouldContain("withdrawn by kit");
     }
 
     [Fact]

@@ -107,6 +107,7 @@ function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?:
   const clock = useClock()
   const [ends, setEnds] = useState(false)
   const [takes, setTakes] = useState(false)
+  const me = useQuery(meQuery)
   const late = !f.doneAt && Date.parse(f.due) < Date.now()
   return (
     <li className="need-row">
@@ -124,7 +125,7 @@ function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?:
             : `${backText(f, clock)}${f.ownerName}, ${late ? 'was due' : 'until'} ${clock.full(f.due)}${f.holds === 'nothing' ? '' : ` · ${holds[f.holds]}`}`}
         </p>
       </div>
-      {works && !f.doneAt && f.cause === 'folder' && (
+      {me.data?.role === 'coordinator' && !f.doneAt && f.cause === 'folder' && (
         <Button size="compact-sm" variant="default" onClick={() => setTakes(true)} aria-label={`Take in: ${f.words}`}>
           Take in…
         </Button>

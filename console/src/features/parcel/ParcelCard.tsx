@@ -10,7 +10,7 @@ import { landingQuery, useParcelOrder, useRestoreAfterAll } from './queries'
 type Plan = Schemas['LandingWanted']
 
 /** The staged parcel: where it lands, parts of it once more, how long it is held, its end. */
-export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
+export function ParcelCard({ seen, works, leads = false }: { seen: SwapSeen; works: boolean; leads?: boolean }) {
   const { parcel, swap } = seen
   const restores = swap.line.some((stop) => stop.station === 'restored')
   const landing = useQuery({ ...landingQuery(swap.id), enabled: (!!parcel?.trips || !!parcel?.begun) && restores })
@@ -18,7 +18,7 @@ export function ParcelCard({ seen, works }: { seen: SwapSeen; works: boolean }) 
   const [dialog, setDialog] = useState<'landing' | 'part' | 'purge' | 'adopt' | 'skip' | null>(null)
   const afterAll = useRestoreAfterAll(swap.id)
   const clock = useClock()
-  if (!parcel?.trips && !parcel?.begun) return works ? <Adopt seen={seen} /> : null
+  if (!parcel?.trips && !parcel?.begun) return works ? <Adopt seen={seen} leads={leads} /> : null
   const { hold } = parcel
   // While the old computer is there, its first trip is made again; nothing is restored from what it had left.
   const lands = restores && (!parcel.begun || swap.kind === 'rescue')
@@ -203,18 +203,23 @@ function Foreseen({ seen }: { seen: Schemas['ForeseenSeen'] }) {
 }
 
 /** Before anything is staged: somebody may have filled a folder by hand. */
-function Adopt({ seen }: { seen: SwapSeen }) {
+function Adopt({ seen, leads }: { seen: SwapSeen; leads: boolean }) {
   const [asks, setAsks] = useState(false)
   if (!seen.swap.line.some((stop) => stop.station === 'staged')) return null
   return (
     <section className="card" aria-labelledby="parcel">
       <div className="card-head">
         <h2 id="parcel">The parcel</h2>
-        <Button size="compact-sm" variant="default" disabled={seen.swap.isBusy} onClick={() => setAsks(true)}>
-          Adopt a folder…
-        </Button>
+        {leads && (
+          <Button size="compact-sm" variant="default" disabled={seen.swap.isBusy} onClick={() => setAsks(true)}>
+            Adopt a folder…
+          </Button>
+        )}
       </div>
-      <p className="soft">Nothing is staged yet. If somebody filled a folder in the depot by hand, it can be taken in as the parcel.</p>
+      <p className="soft">
+        Nothing is staged yet. If somebody filled a folder in the depot by hand, {leads ? 'it can be' : 'a coordinator can have it'} taken
+        in as the parcel.
+      </p>
       {asks && <AdoptDialog id={seen.swap.id} close={() => setAsks(false)} />}
     </section>
   )

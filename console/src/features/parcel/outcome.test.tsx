@@ -102,10 +102,14 @@ describe('a leave', () => {
 })
 
 describe('a swap with nothing staged', () => {
-  it('offers to adopt a folder', async () => {
+  it('offers a coordinator to adopt a folder, and tells a technician who can', async () => {
     service.answers['POST /api/swaps/s-4/orders'] = {}
     const user = userOfTest()
-    show(<ParcelCard seen={swap('renew')} works />)
+    const technicians = show(<ParcelCard seen={swap('renew')} works />)
+    expect(screen.queryByRole('button', { name: 'Adopt a folder…' })).toBeNull()
+    expect(screen.getByText(/a coordinator can/)).toBeTruthy()
+    technicians.unmount()
+    show(<ParcelCard seen={swap('renew')} works leads />)
     await user.click(screen.getByRole('button', { name: 'Adopt a folder…' }))
     const dialog = await screen.findByRole('dialog')
     await user.type(within(dialog).getByRole('textbox'), 'Old shares/Ida')

@@ -43,7 +43,7 @@ export function SwapPage({ id }: { id: string }) {
           </section>
           <OutcomeCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
           <CargoCard seen={seen} works={works} />
-          <ParcelCard seen={seen} works={works} />
+          <ParcelCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
           <FollowUpsCard seen={seen} works={works} />
           <OldComputerCard seen={seen} works={works} />
           <History seen={seen} />

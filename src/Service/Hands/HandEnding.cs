@@ -1,0 +1,46 @@
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Core;
+using YardRelay.Core.Orders;
+using YardRelay.Records;
+using YardRelay.Service.Facts;
+using YardRelay.Service.Writing;
+
+namespace YardRelay.Service.Hands;
+
+/// <summary>How a hand ends: another is enrolled in its place, or somebody withdraws it.</summary>
+internal static class HandEnding
+{
+    /// <summary>Why a hand is none any more; null: it is one.</summary>
+    public static async Task<Problem?> AgainstAsync(YardDb db, string hand, CancellationToken cancel)
+    {
+        var row = await db.Hands.AsNoTracking().FirstOrDefaultAsync(h => h.Id == hand, cancel);
+        return row is { ReplacedAt: null } ? null : new HandEndedProblem(row?.WithdrawnBy);
+    }
+
+    /// <summary>The hands at a computer.</summary>
+    public static Task<List<HandRow>> AllAsync(YardDb db, string refresh, string tag, CancellationToken cancel) =>
+        db.Hands.Where(h => h.Refresh == refresh && h.Tag == tag && h.ReplacedAt == null).ToListAsync(cancel);
+
+    /// <summary>Ends it. What it had under way waits for another, which goes on from the parcel's journal.</summary>
+    /// <returns>The order that it had under way; null: none.</returns>
+    public static async Task<OrderRow?> EndAsync(Change w, HandRow hand, CancellationToken cancel)
+    {
+        hand.ReplacedAt = w.Now;
+        w.HandsToWake.Add(hand.Tag);
+        var orders = await w.Db.Orders.Where(o => o.Hand == hand.Id && o.State == OrderStates.UnderWay).ToListAsync(cancel);
+        foreach (var order in orders) (order.State, order.LeaseUntil) = (OrderStates.Waiting, null);
+        return orders.FirstOrDefault();
+    }
+
+    /// <summary>The hand in words, for whoever takes its place: where it is, since when, and what it was at.</summary>
+    public static string Words(HandRow hand, OrderRow? order, DateTimeOffset now) =>
+        $"the hand on {hand.Host}, enrolled {hand.EnrolledAt:yyyy-MM-dd HH:mm} UTC and {Heard(hand, now)}"
+            + (order is null ? "" : $", which had an order under way: {Order.WordsOf(order.Kind).ToLowerInvariant()}");
+
+    private static string Heard(HandRow hand, DateTimeOffset now) => hand.SeenAt switch
+    {
+        null => "never heard of since",
+        { } at when now - at < TimeSpan.FromMinutes(2) => "heard of just now",
+        { } at => $"last heard of {at:yyyy-MM-dd HH:mm} UTC",
+    };
+}
