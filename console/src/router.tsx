@@ -11,6 +11,7 @@ const SwapsPage = lazyRouteComponent(() => import('./features/swaps/SwapsPage'),
 const FollowUpsPage = lazyRouteComponent(() => import('./features/follow-ups/FollowUps'), 'FollowUpsPage')
 const CapacityPage = lazyRouteComponent(() => import('./features/capacity/CapacityPage'), 'CapacityPage')
 const ChecklistsPage = lazyRouteComponent(() => import('./features/checklists/ChecklistsPage'), 'ChecklistsPage')
+const HandsPage = lazyRouteComponent(() => import('./features/hands/HandsPage'), 'HandsPage')
 const OldComputersPage = lazyRouteComponent(() => import('./features/old-computers/OldComputersPage'), 'OldComputersPage')
 const HistoryPage = lazyRouteComponent(() => import('./features/plan/HistoryPage'), 'HistoryPage')
 const OutlookPage = lazyRouteComponent(() => import('./features/plan/OutlookPage'), 'OutlookPage')
@@ -115,6 +116,7 @@ const round = createRoute({
 const yard = createRoute({ getParentRoute: () => root, path: '/yard', component: YardPage })
 const followUps = createRoute({ getParentRoute: () => root, path: '/follow-ups', component: FollowUpsPage })
 const oldComputers = createRoute({ getParentRoute: () => root, path: '/old-computers', component: OldComputersPage })
+const hands = createRoute({ getParentRoute: () => root, path: '/hands', component: HandsPage })
 const told = createRoute({ getParentRoute: () => root, path: '/told', component: ToldPage })
 const texts = createRoute({ getParentRoute: () => root, path: '/told/texts', component: TextsPage })
 const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
@@ -131,6 +133,7 @@ export const createAppRouter = (_: QueryClient) =>
       told,
       texts,
       oldComputers,
+      hands,
       swaps,
       swap,
       report,

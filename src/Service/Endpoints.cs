@@ -65,6 +65,7 @@ internal static class Endpoints
         ReportEndpoints.Map(api);
         SnagEndpoints.Map(api);
         EnrolEndpoints.Map(api);
+        HandEndpoints.Map(api);
         OrderEndpoints.Map(api);
         FollowUpEndpoints.Map(api);
         NoticeEndpoints.Map(api);

@@ -118,6 +118,9 @@ function Pages({ refresh }: { refresh: string }) {
         <PageTo to="/old-computers">Old computers</PageTo>
       </li>
       <li>
+        <PageTo to="/hands">Hands</PageTo>
+      </li>
+      <li>
         <PageTo to="/roster">Roster</PageTo>
       </li>
       <li>

@@ -3,7 +3,7 @@ using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Hands;
 
-/// <summary>Enrols hands, each by a one-time code bound to one computer; lists them, and withdraws them.</summary>
+/// <summary>Enrols hands: a one-time code bound to one computer.</summary>
 internal static class EnrolEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes)
@@ -13,14 +13,6 @@ internal static class EnrolEndpoints
             .WithName("MakeCode")
             .WithSummary("Makes a one-time code for the hand of one computer.")
             .WithMetadata(AnswersSecret.Yes);
-        routes.MapGet("/refreshes/{refresh}/hands", HandHandlers.ListAsync)
-            .RequireAuthorization(Roles.Reads)
-            .WithName("ListHands")
-            .WithSummary("Hands that are enrolled, by the tag of their computer; q. Technicians see those at their sites.");
-        routes.MapDelete("/refreshes/{refresh}/hands/{tag}", HandHandlers.WithdrawAsync)
-            .RequireAuthorization(Roles.Works)
-            .WithName("WithdrawHand")
-            .WithSummary("The hand at a computer is none any more, and codes for it that nobody used are worth nothing.");
         routes.MapPost("/hand/enrol", EnrolHandlers.EnrolAsync)
             .AllowAnonymous()
             .AddEndpointFilter<HandProtocolFilter>()

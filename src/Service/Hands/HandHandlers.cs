@@ -12,7 +12,7 @@ using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Hands;
 
-/// <summary>The list of hands, and their withdrawal.</summary>
+/// <summary>The work behind <see cref="HandEndpoints"/>.</summary>
 internal static class HandHandlers
 {
     private const int MostPerPage = 200;
