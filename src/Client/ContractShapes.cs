@@ -9,6 +9,7 @@ namespace YardRelay.Client;
 /// The shapes of the contracts, known when the program is built: a command that makes one call must not begin with looking at types.
 /// A test holds that none is missing.
 /// </summary>
+[JsonSerializable(typeof(AccountUse))]
 [JsonSerializable(typeof(AccountWanted))]
 [JsonSerializable(typeof(AppointmentSeen))]
 [JsonSerializable(typeof(CalendarTaken))]
@@ -42,11 +43,13 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(JsonElement))]
 [JsonSerializable(typeof(LedgerEntrySeen))]
 [JsonSerializable(typeof(LeftOutSeen))]
+[JsonSerializable(typeof(List<AccountSeen>))]
 [JsonSerializable(typeof(List<CodeMade>))]
 [JsonSerializable(typeof(List<DepotSeen>))]
 [JsonSerializable(typeof(List<FolderAccount>))]
 [JsonSerializable(typeof(List<LedgerEntrySeen>))]
 [JsonSerializable(typeof(List<RefreshSeen>))]
+[JsonSerializable(typeof(List<SessionSeen>))]
 [JsonSerializable(typeof(List<SiteSeen>))]
 [JsonSerializable(typeof(List<SnagSeen>))]
 [JsonSerializable(typeof(List<SwapListed>))]
@@ -233,6 +236,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(List<PalletSeen>))]
 [JsonSerializable(typeof(PalletDeparture))]
 [JsonSerializable(typeof(Page<OldComputerSeen>))]
+[JsonSerializable(typeof(PasswordChange))]
 [JsonSerializable(typeof(OldHoldWanted))]
 [JsonSerializable(typeof(YardSeen))]
 [JsonSerializable(typeof(YardSite))]

@@ -128,6 +128,9 @@ public sealed class YardClient : IDisposable
     private Task<Result<T>> PutAsync<T>(string path, object body, CancellationToken cancel, string? match = null) =>
         SendAsync<T>(HttpMethod.Put, path, () => JsonContent.Create(body, body.GetType(), options: Json), cancel, match);
 
+    private Task<Result<JsonElement>> DeleteAsync(string path, CancellationToken cancel) =>
+        SendAsync<JsonElement>(HttpMethod.Delete, path, static () => null, cancel);
+
     private static string E(string part) => Uri.EscapeDataString(part);
 
 #pragma warning disable CS1591 // One line per endpoint; the endpoints are described in the OpenAPI document.
@@ -138,6 +141,29 @@ public sealed class YardClient : IDisposable
 
     public Task<Result<JsonElement>> PutAccountAsync(string name, AccountWanted wanted, CancellationToken cancel) =>
         PutAsync<JsonElement>($"api/accounts/{E(name)}", wanted, cancel);
+
+    public Task<Result<List<AccountSeen>>> AccountsAsync(CancellationToken cancel) =>
+        GetAsync<List<AccountSeen>>("api/accounts", cancel);
+
+    public Task<Result<JsonElement>> DisableAccountAsync(string name, bool disabled, CancellationToken cancel) =>
+        PutAsync<JsonElement>($"api/accounts/{E(name)}/use", new AccountUse(disabled), cancel);
+
+    public Task<Result<JsonElement>> RemoveAccountAsync(string name, CancellationToken cancel) =>
+        DeleteAsync($"api/accounts/{E(name)}", cancel);
+
+    public Task<Result<JsonElement>> SignAccountOutAsync(string name, CancellationToken cancel) =>
+        DeleteAsync($"api/accounts/{E(name)}/sessions", cancel);
+
+    public Task<Result<List<SessionSeen>>> SessionsAsync(CancellationToken cancel) => GetAsync<List<SessionSeen>>("api/sessions", cancel);
+
+    public Task<Result<JsonElement>> EndSessionAsync(string id, CancellationToken cancel) => DeleteAsync($"api/sessions/{E(id)}", cancel);
+
+    public Task<Result<JsonElement>> EndOtherSessionsAsync(CancellationToken cancel) => DeleteAsync("api/sessions", cancel);
+
+    public Task<Result<JsonElement>> SignOutAsync(CancellationToken cancel) => DeleteAsync("api/sessions/current", cancel);
+
+    public Task<Result<JsonElement>> ChangePasswordAsync(PasswordChange change, CancellationToken cancel) =>
+        PutAsync<JsonElement>("api/me/password", change, cancel);
 
     public Task<Result<List<RefreshSeen>>> RefreshesAsync(CancellationToken cancel) => GetAsync<List<RefreshSeen>>("api/refreshes", cancel);
 

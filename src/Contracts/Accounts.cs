@@ -15,5 +15,31 @@ public sealed record NewToken(string Name, string Password, string Label);
 /// <summary>A token. It is shown this once only.</summary>
 public sealed record TokenMade(string Token, DateTimeOffset Expires, Me Me);
 
+/// <summary>Somewhere an account is signed in.</summary>
+/// <param name="Id">To end it by.</param>
+/// <param name="Label">The browser or the program, in words.</param>
+/// <param name="IsBrowser">A browser, and not a program.</param>
+/// <param name="MadeAt">When it was signed in; null: before that was kept.</param>
+/// <param name="SeenAt">When it was last used, to the minute.</param>
+/// <param name="Ends">When it ends by itself if it is not used any more.</param>
+/// <param name="IsThis">It is the one that asks.</param>
+public sealed record SessionSeen(
+    string Id, string Label, bool IsBrowser, DateTimeOffset? MadeAt, DateTimeOffset? SeenAt, DateTimeOffset Ends, bool IsThis);
+
+/// <summary>Another password for one's own account.</summary>
+/// <param name="Now">The one that counts until now.</param>
+/// <param name="Wanted">The new one.</param>
+public sealed record PasswordChange(string Now, string Wanted);
+
+/// <summary>A local account as coordinators see it.</summary>
+/// <param name="DisabledAt">Since when nobody gets in by it; null: it is in use.</param>
+/// <param name="SeenAt">When somebody last worked by it; null: not for as long as that is kept.</param>
+/// <param name="Sessions">Where it is signed in, at how many places.</param>
+public sealed record AccountSeen(
+    string Name, string Shown, string Role, IReadOnlyList<string> Sites, DateTimeOffset? DisabledAt, DateTimeOffset? SeenAt, int Sessions);
+
+/// <summary>Whether somebody gets in by an account.</summary>
+public sealed record AccountUse(bool Disabled);
+
 /// <summary>A local account to make or change.</summary>
 public sealed record AccountWanted(string Shown, string Role, string Password, IReadOnlyList<string> Sites, string? Person = null);

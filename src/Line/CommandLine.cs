@@ -40,6 +40,7 @@ internal static class CommandLine
             OldComputerVerbs.CreatePallets(),
         };
         foreach (var command in RefreshVerbs.Create()
+            .Concat(AccountVerbs.Create())
             .Concat(WorldVerbs.Create())
             .Concat(ChoosingVerbs.Create())
             .Concat(SwapVerbs.Create())

@@ -12,6 +12,9 @@ public sealed class AccountRow
     public string? Person { get; set; }
     public int Failures { get; set; }
     public DateTimeOffset? LockedUntil { get; set; }
+
+    /// <summary>Since when nobody gets in by it; null: it is in use.</summary>
+    public DateTimeOffset? DisabledAt { get; set; }
 }
 
 public sealed class TokenRow
@@ -20,6 +23,13 @@ public sealed class TokenRow
     public string? Account { get; set; }
     public string? Hand { get; set; }
     public required string Label { get; set; }
+
+    /// <summary>A browser holds it in a cookie, and not a program.</summary>
+    public bool IsBrowser { get; set; }
+    public DateTimeOffset? MadeAt { get; set; }
+
+    /// <summary>When it was last used, to the minute.</summary>
+    public DateTimeOffset? SeenAt { get; set; }
     public DateTimeOffset Expires { get; set; }
 }
 

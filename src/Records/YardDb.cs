@@ -173,7 +173,11 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             custody.HasIndex(r => new { r.Refresh, r.Tag, r.At });
         });
         model.Entity<AccountRow>().HasKey(r => r.Name);
-        model.Entity<TokenRow>().HasKey(r => r.Sha256);
+        model.Entity<TokenRow>(token =>
+        {
+            token.HasKey(r => r.Sha256);
+            token.HasIndex(r => r.Account);
+        });
         model.Entity<LinkRow>(link =>
         {
             link.HasKey(r => r.Sha256);

@@ -32,6 +32,7 @@ internal static class Endpoints
     public static void Map(IEndpointRouteBuilder api)
     {
         AccountEndpoints.Map(api);
+        SessionEndpoints.Map(api);
         RefreshEndpoints.Map(api);
         RosterEndpoint.Map(api);
         WorldEndpoint.Map(api);

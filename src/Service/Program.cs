@@ -131,8 +131,10 @@ var authentication = builder.Services.AddAuthentication("either")
         o.Cookie.Name = "yardrelay";
         o.Cookie.SameSite = SameSiteMode.Strict;
         o.Cookie.HttpOnly = true;
-        o.ExpireTimeSpan = TimeSpan.FromHours(12);
-        o.SlidingExpiration = true;
+        // How long it counts says the session that it names.
+        o.ExpireTimeSpan = Sessions.Longest;
+        o.SlidingExpiration = false;
+        o.Events.OnValidatePrincipal = Sessions.ValidateAsync;
         o.Events.OnRedirectToLogin = context => Status(context.HttpContext, 401);
         o.Events.OnRedirectToAccessDenied = context => Status(context.HttpContext, 403);
     })

@@ -21,6 +21,9 @@ internal sealed record Connection(string Service, string Token, string? Refresh)
         return File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
     }
 
+    /// <summary>Nothing is kept any more of where the command line was signed in.</summary>
+    public static void Forget() => File.Delete(At);
+
     public void Write()
     {
         Directory.CreateDirectory(Path.GetDirectoryName(Path.GetFullPath(At))!);

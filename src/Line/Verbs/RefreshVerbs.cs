@@ -5,7 +5,7 @@ using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary><c>yardline refresh</c> and <c>account</c>.</summary>
+/// <summary><c>yardline refresh</c>.</summary>
 internal static class RefreshVerbs
 {
     public static IEnumerable<Command> Create()
@@ -33,33 +33,6 @@ internal static class RefreshVerbs
                     new(a.GetValue(key)!, a.GetValue(name)!, a.GetValue(zone)!, a.GetValue(starts), a.GetValue(days)), cancel),
                 r => Tables.Say($"Refresh {r.Key} stands. Next: 'yardline roster take FILE.csv --refresh {r.Key}'."),
                 needsRefresh: false),
-        };
-
-        var role = new Option<string>("--role") { Description = "coordinator, technician, auditor or person.", Required = true };
-        var served = new Option<string[]>("--site")
-        {
-            Description = "For a technician: a site served; repeat for more.",
-            AllowMultipleArgumentsPerToken = true
-        };
-        var person = new Option<string?>("--person") { Description = "For a person: their key in the roster." };
-        yield return new Command("account", "Accounts: set one.")
-        {
-            Call.Command("set", "Makes or changes an account; its password is read from YARD_NEW_PASSWORD.",
-                "YARD_NEW_PASSWORD=… yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay'",
-                [key, name, role, served, person],
-                async (c, _, a, cancel) =>
-                    (await c.PutAccountAsync(
-                        a.GetValue(key)!,
-                        new(
-                            a.GetValue(name)!,
-                            a.GetValue(role)!,
-                            Surroundings.Here.Variable("YARD_NEW_PASSWORD") ?? "",
-                            a.GetValue(served) ?? [],
-                            a.GetValue(person)),
-                        cancel)) is { IsOk: false } failed
-                        ? Result<string>.Failed(failed.Problems)
-                        : a.GetValue(key)!,
-                k => Tables.Say($"Account {k} is set."), needsRefresh: false),
         };
     }
 }

@@ -47,6 +47,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Name")
                         .HasColumnType("text");
 
+                    b.Property<long?>("DisabledAt")
+                        .HasColumnType("bigint");
+
                     b.Property<int>("Failures")
                         .HasColumnType("integer");
 
@@ -1783,11 +1786,22 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Hand")
                         .HasColumnType("text");
 
+                    b.Property<bool>("IsBrowser")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Label")
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<long?>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("SeenAt")
+                        .HasColumnType("bigint");
+
                     b.HasKey("Sha256");
+
+                    b.HasIndex("Account");
 
                     b.ToTable("Tokens");
                 });

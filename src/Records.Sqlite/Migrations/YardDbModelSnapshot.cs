@@ -39,6 +39,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Name")
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("DisabledAt")
+                        .HasColumnType("INTEGER");
+
                     b.Property<int>("Failures")
                         .HasColumnType("INTEGER");
 
@@ -1775,11 +1778,22 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<string>("Hand")
                         .HasColumnType("TEXT");
 
+                    b.Property<bool>("IsBrowser")
+                        .HasColumnType("INTEGER");
+
                     b.Property<string>("Label")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<long?>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("SeenAt")
+                        .HasColumnType("INTEGER");
+
                     b.HasKey("Sha256");
+
+                    b.HasIndex("Account");
 
                     b.ToTable("Tokens");
                 });

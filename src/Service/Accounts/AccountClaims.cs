@@ -7,8 +7,10 @@ namespace YardRelay.Service.Accounts;
 /// <summary>An account as claims, and back as people see it.</summary>
 internal static class AccountClaims
 {
-    public static IEnumerable<Claim> Of(AccountRow account) =>
+    /// <param name="session">Digest of the session that asks.</param>
+    public static IEnumerable<Claim> Of(AccountRow account, string session) =>
         [
+            new(Sessions.Claim, session),
             new(ClaimTypes.Name, account.Name),
             new(ClaimTypes.Role, account.Role),
             new("shown", account.Shown),

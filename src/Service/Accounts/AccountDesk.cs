@@ -14,7 +14,10 @@ internal static class AccountDesk
         if (account is null)
             db.Accounts.Add(account = new() { Name = name, Shown = wanted.Shown, Role = wanted.Role, Password = "", Sites = [] });
         (account.Shown, account.Role, account.Sites, account.Person) = (wanted.Shown, wanted.Role, [.. wanted.Sites], wanted.Person);
-        passwords.Keep(account, wanted.Password);
+        // Role and sites count from the next request on. Whoever came in by another password is out.
+        var isSame = account.Password.Length > 0 && passwords.IsRight(account, wanted.Password);
+        if (!isSame) passwords.Keep(account, wanted.Password);
         await db.SaveChangesAsync(cancel);
+        if (!isSame) await Sessions.EndAllAsync(db, name, null, cancel);
     }
 }

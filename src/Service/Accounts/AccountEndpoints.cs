@@ -11,10 +11,10 @@ internal static class AccountEndpoints
         routes.MapPost("/sessions", AccountHandlers.SignInAsync).AllowAnonymous()
             .WithName("SignIn")
             .WithSummary("Signs the console in with a cookie.");
-        routes.MapDelete("/sessions/current", (Delegate)AccountHandlers.SignOutAsync)
-            .RequireAuthorization(Roles.Anyone)
+        routes.MapDelete("/sessions/current", AccountHandlers.SignOutAsync)
+            .RequireAuthorization(Roles.Signed)
             .WithName("SignOut")
-            .WithSummary("Signs the console out.");
+            .WithSummary("Signs the caller out: a browser's cookie, or a program's token, opens nothing any more.");
         routes.MapPost("/tokens", AccountHandlers.TokenAsync).AllowAnonymous()
             .WithName("MakeToken")
             .WithSummary("Makes a token for the command line.");
@@ -22,6 +22,10 @@ internal static class AccountEndpoints
             .RequireAuthorization(Roles.Anyone)
             .WithName("GetMe")
             .WithSummary("Who is asking.");
+        routes.MapPut("/me/password", AccountHandlers.ChangePasswordAsync)
+            .RequireAuthorization(Roles.Signed)
+            .WithName("ChangePassword")
+            .WithSummary("Another password for the caller's own account; it is signed out everywhere but here.");
         routes.MapPut("/accounts/{name}", AccountHandlers.SetAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("PutAccount")

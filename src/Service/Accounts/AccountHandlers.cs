@@ -15,20 +15,27 @@ internal static class AccountHandlers
 {
     private const int MostFailures = 8;
     private static readonly TimeSpan LockedFor = TimeSpan.FromMinutes(5);
-    private static readonly TimeSpan TokenLives = TimeSpan.FromDays(30);
 
     internal static async Task<Results<Ok<Me>, ProblemHttpResult>> SignInAsync(
         SignIn wanted, YardDb db, Passwords passwords, TimeProvider time, HttpContext context, CancellationToken cancel)
     {
         if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
             return problem.ToHttp();
-        var user = new ClaimsPrincipal(new ClaimsIdentity(AccountClaims.Of(account), CookieAuthenticationDefaults.AuthenticationScheme));
+        var (_, session) = Sessions.Begin(db, account, Browser(context), isBrowser: true, time.GetUtcNow());
+        await db.SaveChangesAsync(cancel);
+        var user = new ClaimsPrincipal(
+            new ClaimsIdentity(AccountClaims.Of(account, session.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
         return TypedResults.Ok(AccountClaims.Of(user));
     }
 
-    internal static async Task<NoContent> SignOutAsync(HttpContext context)
+    private static string Browser(HttpContext context) =>
+        context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? said : "a browser that does not say";
+
+    internal static async Task<NoContent> SignOutAsync(ClaimsPrincipal user, YardDb db, HttpContext context, CancellationToken cancel)
     {
+        var session = user.FindFirstValue(Sessions.Claim);
+        await db.Tokens.Where(t => t.Sha256 == session).ExecuteDeleteAsync(cancel);
         await context.SignOutAsync(CookieAuthenticationDefaults.AuthenticationScheme);
         return TypedResults.NoContent();
     }
@@ -38,17 +45,21 @@ internal static class AccountHandlers
     {
         if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
             return problem.ToHttp();
-        var token = TokenAuthentication.New();
-        var expires = time.GetUtcNow() + TokenLives;
-        db.Tokens.Add(new()
-        {
-            Sha256 = TokenAuthentication.Digest(token),
-            Account = account.Name,
-            Label = wanted.Label.Length > 100 ? wanted.Label[..100] : wanted.Label,
-            Expires = expires
-        });
+        var (token, row) = Sessions.Begin(db, account, wanted.Label, isBrowser: false, time.GetUtcNow());
         await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(new TokenMade(token, expires, new(account.Name, account.Shown, account.Role, account.Sites)));
+        return TypedResults.Ok(new TokenMade(token, row.Expires, new(account.Name, account.Shown, account.Role, account.Sites)));
+    }
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
+        PasswordChange wanted, ClaimsPrincipal user, YardDb db, Passwords passwords, TimeProvider time, CancellationToken cancel)
+    {
+        if (!(await CheckAsync(db, passwords, user.NameOf(), wanted.Now, time, cancel)).TryGet(out var account, out var problem))
+            return (problem is AccountWrongProblem ? new PasswordNowWrong() : problem).ToHttp();
+        if (!Passwords.CanBeOne(wanted.Wanted)) return new AccountPasswordProblem().ToHttp();
+        passwords.Keep(account, wanted.Wanted);
+        await db.SaveChangesAsync(cancel);
+        await Sessions.EndAllAsync(db, account.Name, user.FindFirstValue(Sessions.Claim), cancel);
+        return TypedResults.NoContent();
     }
 
     private static async Task<Result<AccountRow>> CheckAsync(
@@ -59,6 +70,7 @@ internal static class AccountHandlers
             return new AccountLockedProblem();
         if (passwords.IsRight(account, password))
         {
+            if (account.DisabledAt is not null) return new AccountDisabledProblem();
             (account.Failures, account.LockedUntil) = (0, null);
             await db.SaveChangesAsync(cancel);
             return account;
@@ -76,7 +88,7 @@ internal static class AccountHandlers
     {
         if (!Roles.Policies[Roles.Anyone].Contains(wanted.Role) || wanted.Role == Roles.Hand)
             return new AccountRoleProblem(wanted.Role).ToHttp();
-        if (wanted.Password.Length is < 8 or > 200)
+        if (!Passwords.CanBeOne(wanted.Password))
             return new AccountPasswordProblem().ToHttp();
         await AccountDesk.PutAsync(db, passwords, name, wanted, cancel);
         return TypedResults.NoContent();

@@ -10,6 +10,9 @@ internal sealed class Passwords(IPasswordHasher<AccountRow> hasher)
     // Checked where the name is unknown, so that the answer takes as long as for a known one.
     private readonly string _nobodys = hasher.HashPassword(null!, Guid.NewGuid().ToString());
 
+    /// <summary>Whether a text can be a password.</summary>
+    public static bool CanBeOne(string text) => text.Length is >= 8 and <= 200;
+
     /// <summary>Gives an account another password.</summary>
     public void Keep(AccountRow account, string password) => account.Password = hasher.HashPassword(account, password);
 

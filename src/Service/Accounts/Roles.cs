@@ -27,6 +27,9 @@ internal static class Roles
     /// <summary>The person whom a swap is for, on their own page.</summary>
     public const string Owns = "owns";
 
+    /// <summary>Everybody who is signed in by an account of their own.</summary>
+    public const string Signed = "signed";
+
     /// <summary>Everybody who is signed in.</summary>
     public const string Anyone = "anyone";
 
@@ -37,6 +40,7 @@ internal static class Roles
         [Reads] = [Coordinator, Technician, Auditor],
         [Hands] = [Hand],
         [Owns] = [Person],
+        [Signed] = [Coordinator, Technician, Auditor, Person],
         [Anyone] = [Coordinator, Technician, Auditor, Person, Hand],
     };
 

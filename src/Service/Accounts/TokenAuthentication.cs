@@ -34,7 +34,7 @@ internal sealed class TokenAuthentication(
         var digest = Digest(header[7..].Trim());
         await using var db = await records.CreateDbContextAsync(Context.RequestAborted);
         var token = await db.Tokens.AsNoTracking().FirstOrDefaultAsync(t => t.Sha256 == digest, Context.RequestAborted);
-        if (token is null || token.Expires < time.GetUtcNow())
+        if (token is null || token.IsBrowser || token.Expires < time.GetUtcNow())
             return AuthenticateResult.Fail("The token is not known or has expired. Sign in again.");
         if (token.Hand is { } handId)
         {
@@ -47,8 +47,9 @@ internal sealed class TokenAuthentication(
                 new("shown", $"hand at {hand.Tag}")
             ]);
         }
-        var account = await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == token.Account, Context.RequestAborted);
-        return account is null ? AuthenticateResult.Fail("The account is gone.") : Success(AccountClaims.Of(account));
+        return await Sessions.AccountOfAsync(db, token, time.GetUtcNow(), Context.RequestAborted) is { } account
+            ? Success(AccountClaims.Of(account, token.Sha256))
+            : AuthenticateResult.Fail("The token has ended, or its account is gone or disabled. Sign in again.");
     }
 
     /// <summary>Notes that a hand was heard of, and which version it is; once a minute is enough.</summary>

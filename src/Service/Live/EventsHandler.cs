@@ -1,8 +1,10 @@
 using System.Globalization;
+using System.Security.Claims;
 using System.Text;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
+using YardRelay.Service.Accounts;
 
 namespace YardRelay.Service.Live;
 
@@ -11,9 +13,12 @@ internal static class EventsHandler
 {
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(10);
 
+    // A stream is one request that goes on: whether it still may is asked this often.
+    private static readonly TimeSpan Believed = TimeSpan.FromSeconds(5);
+
     internal static async Task HandleAsync(
         RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
-        IHostApplicationLifetime life)
+        IHostApplicationLifetime life, TimeProvider time)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
         var cancel = ends.Token;
@@ -37,15 +42,20 @@ internal static class EventsHandler
         try
         {
             await SendAsync("retry: 2000\n\n");
-            while (!cancel.IsCancellationRequested)
+            for (var asked = time.GetTimestamp(); !cancel.IsCancellationRequested;)
             {
+                if (time.GetElapsedTime(asked) >= Believed)
+                {
+                    asked = time.GetTimestamp();
+                    if (!await MayAsync(context.User, records, time, cancel)) return;
+                }
                 while (await tail.AfterAsync(refresh, last, cancel) is { Count: > 0 } entries)
                 {
                     foreach (var entry in entries) await context.Response.Body.WriteAsync(entry.Bytes, cancel);
                     await context.Response.Body.FlushAsync(cancel);
                     last = entries[^1].Number;
                 }
-                var wake = await listening.NextAsync(Beat, cancel);
+                var wake = await listening.NextAsync(Beat / 2, cancel);
                 if (wake is null) await SendAsync(": beat\n\n");
                 for (; wake is not null; wake = listening.Reader.TryRead(out var more) ? more : null)
                     if (wake.Progress is not null) await SendAsync($"event: progress\ndata: {wake.Progress}\n\n");
@@ -61,5 +71,14 @@ internal static class EventsHandler
             await context.Response.Body.WriteAsync(Encoding.UTF8.GetBytes(text), cancel);
             await context.Response.Body.FlushAsync(cancel);
         }
+    }
+
+    private static async Task<bool> MayAsync(
+        ClaimsPrincipal user, IDbContextFactory<YardDb> records, TimeProvider time, CancellationToken cancel)
+    {
+        await using var db = await records.CreateDbContextAsync(cancel);
+        return user.FindFirstValue(Sessions.Claim) is { } session
+            && await Sessions.AccountOfAsync(db, session, time.GetUtcNow(), cancel) is { } account
+            && Roles.Policies[Roles.Reads].Contains(account.Role);
     }
 }

@@ -1,0 +1,132 @@
+using System.CommandLine;
+using System.Text.Json;
+using YardRelay.Client;
+using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Line.Connections;
+using YardRelay.Line.Shown;
+
+namespace YardRelay.Line.Verbs;
+
+/// <summary>Accounts and where they are signed in: <c>yardline account</c>, <c>session</c>, <c>sign-out</c>.</summary>
+internal static class AccountVerbs
+{
+    public static IEnumerable<Command> Create() => [Accounts(), OwnSessions(), Out()];
+
+    private static Command Accounts()
+    {
+        var key = new Argument<string>("name") { Description = "Name of the account." };
+        var shown = new Option<string>("--name") { Description = "Name for people.", Required = true };
+        var role = new Option<string>("--role") { Description = "coordinator, technician, auditor or person.", Required = true };
+        var served = new Option<string[]>("--site")
+        {
+            Description = "For a technician: a site served; repeat for more.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        var person = new Option<string?>("--person") { Description = "For a person: their key in the roster." };
+        return new Command("account", "Accounts: who gets in, how far, and where they are signed in.")
+        {
+            Call.Command("list", "All accounts.", "yardline account list", [], (c, _, _, cancel) => c.AccountsAsync(cancel),
+                all => Tables.Show(
+                    ["Account", "Name", "Role", "Sites", "Signed in at", "Last used", ""],
+                    all.Select(a => new[]
+                    {
+                        a.Name, a.Shown, a.Role, string.Join(", ", a.Sites), $"{a.Sessions}", At(a.SeenAt, ""),
+                        a.DisabledAt is { } since ? $"disabled since {At(since, "")}" : ""
+                    }),
+                    4),
+                needsRefresh: false),
+            Call.Command("set", "Makes or changes an account; its password is read from YARD_NEW_PASSWORD.",
+                "YARD_NEW_PASSWORD=… yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay'",
+                [key, shown, role, served, person],
+                async (c, _, a, cancel) => Of(
+                    await c.PutAccountAsync(
+                        a.GetValue(key)!,
+                        new(
+                            a.GetValue(shown)!,
+                            a.GetValue(role)!,
+                            Variable("YARD_NEW_PASSWORD"),
+                            a.GetValue(served) ?? [],
+                            a.GetValue(person)),
+                        cancel),
+                    $"Account {a.GetValue(key)} is set."),
+                Tables.Say,
+                needsRefresh: false),
+            Act("disable", "Nobody gets in by it any more; it is signed out everywhere at once.", key,
+                (c, name, cancel) => c.DisableAccountAsync(name, true, cancel), "Account {0} is disabled, and signed out everywhere."),
+            Act("enable", "A disabled account gets in again.", key,
+                (c, name, cancel) => c.DisableAccountAsync(name, false, cancel), "Account {0} gets in again."),
+            Act("sign-out", "Signs it out everywhere.", key,
+                (c, name, cancel) => c.SignAccountOutAsync(name, cancel), "Account {0} is signed out everywhere."),
+            Act("remove", "Removes it for good; what it did stays under its name in the ledger.", key,
+                (c, name, cancel) => c.RemoveAccountAsync(name, cancel), "Account {0} is removed."),
+            Call.Command<string>(
+                "password",
+                "Another password for your own account: YARD_PASSWORD is the one of now, YARD_NEW_PASSWORD the new one.",
+                "YARD_PASSWORD=… YARD_NEW_PASSWORD=… yardline account password",
+                [],
+                async (c, _, _, cancel) => Of(
+                    await c.ChangePasswordAsync(new(Variable("YARD_PASSWORD"), Variable("YARD_NEW_PASSWORD")), cancel),
+                    "The new password counts. You are signed out everywhere but here."),
+                Tables.Say,
+                needsRefresh: false),
+        };
+    }
+
+    private static Command OwnSessions()
+    {
+        var id = new Argument<string>("id") { Description = "Its id, as 'yardline session list' shows it." };
+        return new Command("session", "Where your account is signed in.")
+        {
+            Call.Command("list", "Browsers and programs, last used first.", "yardline session list", [],
+                (c, _, _, cancel) => c.SessionsAsync(cancel),
+                all => Tables.Show(
+                    ["Id", "", "What", "Since", "Last used", "Ends"],
+                    all.Select(s => new[]
+                    {
+                        s.Id, s.IsThis ? "this one" : s.IsBrowser ? "browser" : "", s.Label, At(s.MadeAt, "?"), At(s.SeenAt, "?"),
+                        At(s.Ends, "")
+                    })),
+                needsRefresh: false),
+            Call.Command<string>("end", "Signs one of them out.", "yardline session end 0f3c9a1b2c3d4e5f", [id],
+                async (c, _, a, cancel) => Of(await c.EndSessionAsync(a.GetValue(id)!, cancel), "It is signed out."),
+                Tables.Say,
+                needsRefresh: false),
+            Call.Command<string>("end-others", "Signs out all but this one.", "yardline session end-others", [],
+                async (c, _, _, cancel) => Of(await c.EndOtherSessionsAsync(cancel), "All others are signed out."),
+                Tables.Say,
+                needsRefresh: false),
+        };
+    }
+
+    private static Command Out() => Call.Command<string>(
+        "sign-out",
+        "Signs this command line out: its token opens nothing any more, and is forgotten here.",
+        "yardline sign-out",
+        [],
+        async (c, _, _, cancel) =>
+        {
+            var done = Of(await c.SignOutAsync(cancel), "Signed out.");
+            if (done.IsOk || done.Problem is Refused { Status: 401 }) Connection.Forget();
+            return done;
+        },
+        Tables.Say,
+        needsRefresh: false);
+
+    private static Command Act(
+        string name, string does, Argument<string> key, Func<YardClient, string, CancellationToken, Task<Result<JsonElement>>> work,
+        string said) =>
+        Call.Command<string>(name, does, $"yardline account {name} noor", [key],
+            async (c, _, a, cancel) => Of(
+                await work(c, a.GetValue(key)!, cancel),
+                said.Replace("{0}", a.GetValue(key)!, StringComparison.Ordinal)),
+            Tables.Say,
+            needsRefresh: false);
+
+    private static string Variable(string name) => Surroundings.Here.Variable(name) ?? "";
+
+    private static Result<string> Of(Result<JsonElement> answer, string said) =>
+        answer.IsOk ? said : Result<string>.Failed(answer.Problems);
+
+    private static string At(DateTimeOffset? at, string never) => at is { } then ? $"{then.LocalDateTime:ddd d MMM HH:mm}" : never;
+}

@@ -1,0 +1,68 @@
+﻿using Microsoft.EntityFrameworkCore.Migrations;
+
+#nullable disable
+
+namespace YardRelay.Records.PostgreSql.Migrations
+{
+    /// <inheritdoc />
+    public partial class SessionsKept : Migration
+    {
+        /// <inheritdoc />
+        protected override void Up(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.AddColumn<bool>(
+                name: "IsBrowser",
+                table: "Tokens",
+                type: "boolean",
+                nullable: false,
+                defaultValue: false);
+
+            migrationBuilder.AddColumn<long>(
+                name: "MadeAt",
+                table: "Tokens",
+                type: "bigint",
+                nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "SeenAt",
+                table: "Tokens",
+                type: "bigint",
+                nullable: true);
+
+            migrationBuilder.AddColumn<long>(
+                name: "DisabledAt",
+                table: "Accounts",
+                type: "bigint",
+                nullable: true);
+
+            migrationBuilder.CreateIndex(
+                name: "IX_Tokens_Account",
+                table: "Tokens",
+                column: "Account");
+        }
+
+        /// <inheritdoc />
+        protected override void Down(MigrationBuilder migrationBuilder)
+        {
+            migrationBuilder.DropIndex(
+                name: "IX_Tokens_Account",
+                table: "Tokens");
+
+            migrationBuilder.DropColumn(
+                name: "IsBrowser",
+                table: "Tokens");
+
+            migrationBuilder.DropColumn(
+                name: "MadeAt",
+                table: "Tokens");
+
+            migrationBuilder.DropColumn(
+                name: "SeenAt",
+                table: "Tokens");
+
+            migrationBuilder.DropColumn(
+                name: "DisabledAt",
+                table: "Accounts");
+        }
+    }
+}

@@ -1,0 +1,83 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Contracts;
+using YardRelay.Records;
+using YardRelay.Service.Problems;
+
+namespace YardRelay.Service.Accounts;
+
+/// <summary>The work behind <see cref="SessionEndpoints"/>.</summary>
+internal static class SessionHandlers
+{
+    private const int Most = 500;
+
+    internal static async Task<Ok<List<SessionSeen>>> ListAsync(
+        ClaimsPrincipal user, YardDb db, TimeProvider time, CancellationToken cancel)
+    {
+        var (name, mine, now) = (user.NameOf(), user.FindFirstValue(Sessions.Claim), time.GetUtcNow());
+        var rows = await db.Tokens.AsNoTracking()
+            .Where(t => t.Account == name && t.Expires > now)
+            .OrderByDescending(t => t.SeenAt != null).ThenByDescending(t => t.SeenAt).ThenBy(t => t.Sha256)
+            .Take(Most)
+            .ToListAsync(cancel);
+        return TypedResults.Ok(rows.Where(t => Sessions.EndOf(t) > now).Select(t => new SessionSeen(
+            Sessions.IdOf(t.Sha256), t.Label, t.IsBrowser, t.MadeAt, t.SeenAt, Sessions.EndOf(t), t.Sha256 == mine)).ToList());
+    }
+
+    internal static async Task<NoContent> EndOthersAsync(ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+    {
+        await Sessions.EndAllAsync(db, user.NameOf(), user.FindFirstValue(Sessions.Claim), cancel);
+        return TypedResults.NoContent();
+    }
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> EndAsync(
+        string session, ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+    {
+        var name = user.NameOf();
+        var ended = session.Length < Sessions.IdOf(new('0', 64)).Length
+            ? 0
+            : await db.Tokens.Where(t => t.Account == name && t.Sha256.StartsWith(session)).ExecuteDeleteAsync(cancel);
+        return ended == 0 ? ServiceProblem.NotFound("session", session).ToHttp() : TypedResults.NoContent();
+    }
+
+    internal static async Task<Ok<List<AccountSeen>>> AccountsAsync(YardDb db, TimeProvider time, CancellationToken cancel)
+    {
+        var now = time.GetUtcNow();
+        var accounts = await db.Accounts.AsNoTracking().OrderBy(a => a.Name).Take(Most).ToListAsync(cancel);
+        var open = (await db.Tokens.AsNoTracking().Where(t => t.Account != null && t.Expires > now).ToListAsync(cancel))
+            .Where(t => Sessions.EndOf(t) > now)
+            .ToLookup(t => t.Account!);
+        return TypedResults.Ok(accounts.ConvertAll(a => new AccountSeen(
+            a.Name, a.Shown, a.Role, a.Sites, a.DisabledAt, open[a.Name].Max(t => t.SeenAt), open[a.Name].Count())));
+    }
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> DisableAsync(
+        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, TimeProvider time, CancellationToken cancel)
+    {
+        if (wanted.Disabled && name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
+        if (await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
+            return ServiceProblem.NotFound("account", name).ToHttp();
+        account.DisabledAt = wanted.Disabled ? account.DisabledAt ?? time.GetUtcNow() : null;
+        await db.SaveChangesAsync(cancel);
+        if (wanted.Disabled) await Sessions.EndAllAsync(db, name, null, cancel);
+        return TypedResults.NoContent();
+    }
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> EndAllAsync(string name, YardDb db, CancellationToken cancel)
+    {
+        if (!await db.Accounts.AnyAsync(a => a.Name == name, cancel)) return ServiceProblem.NotFound("account", name).ToHttp();
+        await Sessions.EndAllAsync(db, name, null, cancel);
+        return TypedResults.NoContent();
+    }
+
+    internal static async Task<Results<NoContent, ProblemHttpResult>> RemoveAsync(
+        string name, ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+    {
+        if (name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
+        await Sessions.EndAllAsync(db, name, null, cancel);
+        return await db.Accounts.Where(a => a.Name == name).ExecuteDeleteAsync(cancel) == 0
+            ? ServiceProblem.NotFound("account", name).ToHttp()
+            : TypedResults.NoContent();
+    }
+}

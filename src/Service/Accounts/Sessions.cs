@@ -1,0 +1,94 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using Microsoft.EntityFrameworkCore;
+using YardRelay.Records;
+
+namespace YardRelay.Service.Accounts;
+
+/// <summary>
+/// Where accounts are signed in: each browser and each program has a secret of its own, of which the digest is kept. Every request asks
+/// whether it still counts, and goes by the account as it stands then.
+/// </summary>
+internal static class Sessions
+{
+    /// <summary>The claim that names the session.</summary>
+    public const string Claim = "session";
+
+    private const int MostLabel = 100;
+
+    /// <summary>A browser is signed out after so long without a request.</summary>
+    public static readonly TimeSpan Idle = TimeSpan.FromHours(12);
+
+    /// <summary>A browser is signed out after so long, however much it is used.</summary>
+    public static readonly TimeSpan Longest = TimeSpan.FromDays(7);
+
+    private static readonly TimeSpan TokenLives = TimeSpan.FromDays(30);
+    private static readonly TimeSpan SeenEvery = TimeSpan.FromMinutes(1);
+
+    /// <summary>Begins one; the caller saves.</summary>
+    /// <returns>The secret, which is kept nowhere.</returns>
+    public static (string Secret, TokenRow Row) Begin(YardDb db, AccountRow account, string label, bool isBrowser, DateTimeOffset now)
+    {
+        var secret = TokenAuthentication.New();
+        var row = new TokenRow
+        {
+            Sha256 = TokenAuthentication.Digest(secret),
+            Account = account.Name,
+            Label = label.Length > MostLabel ? label[..MostLabel] : label,
+            IsBrowser = isBrowser,
+            MadeAt = now,
+            SeenAt = now,
+            Expires = now + (isBrowser ? Longest : TokenLives)
+        };
+        db.Tokens.Add(row);
+        return (secret, row);
+    }
+
+    /// <summary>The account that a session opens now; null: the session has ended, or nobody gets in by its account.</summary>
+    /// <param name="sha256">Digest of the session's secret.</param>
+    public static async Task<AccountRow?> AccountOfAsync(YardDb db, string sha256, DateTimeOffset now, CancellationToken cancel)
+    {
+        var row = await db.Tokens.AsNoTracking().FirstOrDefaultAsync(t => t.Sha256 == sha256, cancel);
+        return row is null ? null : await AccountOfAsync(db, row, now, cancel);
+    }
+
+    /// <summary>The same for a row that was read.</summary>
+    public static async Task<AccountRow?> AccountOfAsync(YardDb db, TokenRow row, DateTimeOffset now, CancellationToken cancel)
+    {
+        if (EndOf(row) < now || row.Account is null) return null;
+        var account = await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == row.Account, cancel);
+        if (account is not { DisabledAt: null }) return null;
+        if (!(now - row.SeenAt < SeenEvery))
+            await db.Tokens.Where(t => t.Sha256 == row.Sha256).ExecuteUpdateAsync(u => u.SetProperty(t => t.SeenAt, now), cancel);
+        return account;
+    }
+
+    /// <summary>When it ends by itself, unless it is used.</summary>
+    public static DateTimeOffset EndOf(TokenRow row) =>
+        row is { IsBrowser: true, SeenAt: { } seen } && seen + Idle < row.Expires ? seen + Idle : row.Expires;
+
+    /// <summary>Ends all of an account but one.</summary>
+    /// <param name="but">Digest of the one that stays; null: none does.</param>
+    public static Task<int> EndAllAsync(YardDb db, string account, string? but, CancellationToken cancel) =>
+        db.Tokens.Where(t => t.Account == account && t.Sha256 != but).ExecuteDeleteAsync(cancel);
+
+    /// <summary>What names a session in lists: digests are of secrets too long to be found from them.</summary>
+    public static string IdOf(string sha256) => sha256[..16];
+
+    /// <summary>Asks of a cookie whether its session still counts, and goes by the account as it stands.</summary>
+    public static async Task ValidateAsync(CookieValidatePrincipalContext context)
+    {
+        var services = context.HttpContext.RequestServices;
+        var sha256 = context.Principal?.FindFirstValue(Claim);
+        var account = sha256 is null
+            ? null
+            : await AccountOfAsync(
+                services.GetRequiredService<YardDb>(),
+                sha256,
+                services.GetRequiredService<TimeProvider>().GetUtcNow(),
+                context.HttpContext.RequestAborted);
+        if (account is null) context.RejectPrincipal();
+        else context.ReplacePrincipal(
+            new(new ClaimsIdentity(AccountClaims.Of(account, sha256!), CookieAuthenticationDefaults.AuthenticationScheme)));
+    }
+}
