@@ -68,7 +68,8 @@ internal sealed partial class Life
     {
         var random = step.Chance(seed, "meanwhile");
         var edits = new SourceEdits(_old.At("/home"), random);
-        var (calls, looks, left, isEditing) = (0, 0, random.Next(5), false);
+        // Which look is under way says the sync that each begins with: where calls fail it may not be made, and nothing is done meanwhile.
+        var (calls, looks, left, isEditing) = (0, 0, step.Ill is Ill.Once or Ill.Often ? 0 : random.Next(5), false);
         _meanwhile = call =>
         {
             if (isEditing || !call.Path.StartsWith("/home", StringComparison.Ordinal)) return isEditing;

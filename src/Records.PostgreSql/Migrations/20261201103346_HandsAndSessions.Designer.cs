@@ -13,8 +13,8 @@ using YardRelay.Records;
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261201100751_HandsListed")]
-    partial class HandsListed
+    [Migration("20261201103346_HandsAndSessions")]
+    partial class HandsAndSessions
     {
         /// <inheritdoc />
         protected override void BuildTargetModel(ModelBuilder modelBuilder)
@@ -49,6 +49,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 {
                     b.Property<string>("Name")
                         .HasColumnType("text");
+
+                    b.Property<long?>("DisabledAt")
+                        .HasColumnType("bigint");
 
                     b.Property<int>("Failures")
                         .HasColumnType("integer");
@@ -1786,11 +1789,22 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<string>("Hand")
                         .HasColumnType("text");
 
+                    b.Property<bool>("IsBrowser")
+                        .HasColumnType("boolean");
+
                     b.Property<string>("Label")
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<long?>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("SeenAt")
+                        .HasColumnType("bigint");
+
                     b.HasKey("Sha256");
+
+                    b.HasIndex("Account");
 
                     b.ToTable("Tokens");
                 });

@@ -2,37 +2,49 @@
 
 #nullable disable
 
-namespace YardRelay.Records.Sqlite.Migrations
+namespace YardRelay.Records.PostgreSql.Migrations
 {
     /// <inheritdoc />
-    public partial class SessionsKept : Migration
+    public partial class HandsAndSessions : Migration
     {
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.AddColumn<string>(
+                name: "Version",
+                table: "Hands",
+                type: "text",
+                nullable: true);
+
+            migrationBuilder.AddColumn<string>(
+                name: "WithdrawnBy",
+                table: "Hands",
+                type: "text",
+                nullable: true);
+
             migrationBuilder.AddColumn<bool>(
                 name: "IsBrowser",
                 table: "Tokens",
-                type: "INTEGER",
+                type: "boolean",
                 nullable: false,
                 defaultValue: false);
 
             migrationBuilder.AddColumn<long>(
                 name: "MadeAt",
                 table: "Tokens",
-                type: "INTEGER",
+                type: "bigint",
                 nullable: true);
 
             migrationBuilder.AddColumn<long>(
                 name: "SeenAt",
                 table: "Tokens",
-                type: "INTEGER",
+                type: "bigint",
                 nullable: true);
 
             migrationBuilder.AddColumn<long>(
                 name: "DisabledAt",
                 table: "Accounts",
-                type: "INTEGER",
+                type: "bigint",
                 nullable: true);
 
             migrationBuilder.CreateIndex(
@@ -44,6 +56,14 @@ namespace YardRelay.Records.Sqlite.Migrations
         /// <inheritdoc />
         protected override void Down(MigrationBuilder migrationBuilder)
         {
+            migrationBuilder.DropColumn(
+                name: "Version",
+                table: "Hands");
+
+            migrationBuilder.DropColumn(
+                name: "WithdrawnBy",
+                table: "Hands");
+
             migrationBuilder.DropIndex(
                 name: "IX_Tokens_Account",
                 table: "Tokens");
