@@ -1,6 +1,7 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using SQLitePCL;
 
 namespace YardRelay.Records;
 
@@ -17,7 +18,10 @@ public static class RecordsOptions
         else options.UseSqlite(connection, o => o.MigrationsAssembly("YardRelay.Records.Sqlite")).AddInterceptors(new SqlitePragmas());
     }
 
-    /// <summary>WAL for readers beside the writer, a wait instead of an error while another writes.</summary>
+    /// <summary>
+    /// WAL for readers beside the writer, a wait instead of an error while another writes; and no statement is left under way when a
+    /// connection closes. One that nobody read to its end would make the closing fail, and with it a request whose work is done.
+    /// </summary>
     private sealed class SqlitePragmas : DbConnectionInterceptor
     {
         private const string Pragmas =
@@ -33,8 +37,31 @@ public static class RecordsOptions
             return Task.CompletedTask;
         }
 
+        public override InterceptionResult ConnectionClosing(
+            System.Data.Common.DbConnection connection, ConnectionEventData eventData, InterceptionResult result)
+        {
+            EndAll(connection);
+            return result;
+        }
+
+        public override ValueTask<InterceptionResult> ConnectionClosingAsync(
+            System.Data.Common.DbConnection connection, ConnectionEventData eventData, InterceptionResult result)
+        {
+            EndAll(connection);
+            return ValueTask.FromResult(result);
+        }
+
+        private static void EndAll(System.Data.Common.DbConnection connection)
+        {
+            if (((SqliteConnection)connection).Handle is not { IsInvalid: false, IsClosed: false } handle) return;
+            for (var one = raw.sqlite3_next_stmt(handle, null); one is not null; one = raw.sqlite3_next_stmt(handle, one))
+                if (raw.sqlite3_stmt_busy(one) != 0) raw.sqlite3_reset(one);
+        }
+
         private static void Set(System.Data.Common.DbConnection connection)
         {
+            // Else the handle would not say which statements it has.
+            ((SqliteConnection)connection).Handle!.enable_sqlite3_next_stmt(true);
             using var command = ((SqliteConnection)connection).CreateCommand();
             command.CommandText = Pragmas;
             command.ExecuteNonQuery();
