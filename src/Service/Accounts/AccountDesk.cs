@@ -16,8 +16,12 @@ internal static class AccountDesk
         (account.Shown, account.Role, account.Sites, account.Person) = (wanted.Shown, wanted.Role, [.. wanted.Sites], wanted.Person);
         // Role and sites count from the next request on. Whoever came in by another password is out.
         var isSame = account.Password.Length > 0 && passwords.IsRight(account, wanted.Password);
-        if (!isSame) passwords.Keep(account, wanted.Password);
-        await db.SaveChangesAsync(cancel);
-        if (!isSame) await Sessions.EndAllAsync(db, name, null, cancel);
+        if (isSame)
+        {
+            await db.SaveChangesAsync(cancel);
+            return;
+        }
+        passwords.Keep(account, wanted.Password);
+        await Sessions.KeepAndEndAllAsync(db, name, null, cancel);
     }
 }

@@ -21,10 +21,10 @@ internal static class AccountHandlers
     {
         if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
             return problem.ToHttp();
-        var (_, session) = Sessions.Begin(db, account, Browser(context), isBrowser: true, time.GetUtcNow());
-        await db.SaveChangesAsync(cancel);
+        if (await Sessions.BeginAsync(db, account, Browser(context), isBrowser: true, time.GetUtcNow(), cancel) is not { } begun)
+            return new AccountWrongProblem().ToHttp();
         var user = new ClaimsPrincipal(
-            new ClaimsIdentity(AccountClaims.Of(account, session.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
+            new ClaimsIdentity(AccountClaims.Of(account, begun.Row.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
         return TypedResults.Ok(AccountClaims.Of(user));
     }
@@ -45,9 +45,9 @@ internal static class AccountHandlers
     {
         if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
             return problem.ToHttp();
-        var (token, row) = Sessions.Begin(db, account, wanted.Label, isBrowser: false, time.GetUtcNow());
-        await db.SaveChangesAsync(cancel);
-        return TypedResults.Ok(new TokenMade(token, row.Expires, new(account.Name, account.Shown, account.Role, account.Sites)));
+        if (await Sessions.BeginAsync(db, account, wanted.Label, isBrowser: false, time.GetUtcNow(), cancel) is not { } made)
+            return new AccountWrongProblem().ToHttp();
+        return TypedResults.Ok(new TokenMade(made.Secret, made.Row.Expires, new(account.Name, account.Shown, account.Role, account.Sites)));
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
@@ -57,8 +57,7 @@ internal static class AccountHandlers
             return (problem is AccountWrongProblem ? new PasswordNowWrong() : problem).ToHttp();
         if (!Passwords.CanBeOne(wanted.Wanted)) return new AccountPasswordProblem().ToHttp();
         passwords.Keep(account, wanted.Wanted);
-        await db.SaveChangesAsync(cancel);
-        await Sessions.EndAllAsync(db, account.Name, user.FindFirstValue(Sessions.Claim), cancel);
+        await Sessions.KeepAndEndAllAsync(db, account.Name, user.FindFirstValue(Sessions.Claim), cancel);
         return TypedResults.NoContent();
     }
 

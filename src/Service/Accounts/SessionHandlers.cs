@@ -59,8 +59,8 @@ internal static class SessionHandlers
         if (await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
             return ServiceProblem.NotFound("account", name).ToHttp();
         account.DisabledAt = wanted.Disabled ? account.DisabledAt ?? time.GetUtcNow() : null;
-        await db.SaveChangesAsync(cancel);
-        if (wanted.Disabled) await Sessions.EndAllAsync(db, name, null, cancel);
+        if (wanted.Disabled) await Sessions.KeepAndEndAllAsync(db, name, null, cancel);
+        else await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();
     }
 

@@ -25,9 +25,10 @@ internal static class Sessions
     private static readonly TimeSpan TokenLives = TimeSpan.FromDays(30);
     private static readonly TimeSpan SeenEvery = TimeSpan.FromMinutes(1);
 
-    /// <summary>Begins one; the caller saves.</summary>
-    /// <returns>The secret, which is kept nowhere.</returns>
-    public static (string Secret, TokenRow Row) Begin(YardDb db, AccountRow account, string label, bool isBrowser, DateTimeOffset now)
+    /// <summary>Begins one for an account whose password was found right.</summary>
+    /// <returns>The secret, which is kept nowhere; null: meanwhile the account has another password, is disabled or gone.</returns>
+    public static async Task<(string Secret, TokenRow Row)?> BeginAsync(
+        YardDb db, AccountRow account, string label, bool isBrowser, DateTimeOffset now, CancellationToken cancel)
     {
         var secret = TokenAuthentication.New();
         var row = new TokenRow
@@ -41,7 +42,12 @@ internal static class Sessions
             Expires = now + (isBrowser ? Longest : TokenLives)
         };
         db.Tokens.Add(row);
-        return (secret, row);
+        await db.SaveChangesAsync(cancel);
+        // Whoever changes a password ends the sessions that are there: this one came before that, or sees the change.
+        if (await db.Accounts.AnyAsync(a => a.Name == account.Name && a.Password == account.Password && a.DisabledAt == null, cancel))
+            return (secret, row);
+        await db.Tokens.Where(t => t.Sha256 == row.Sha256).ExecuteDeleteAsync(cancel);
+        return null;
     }
 
     /// <summary>The account that a session opens now; null: the session has ended, or nobody gets in by its account.</summary>
@@ -66,6 +72,16 @@ internal static class Sessions
     /// <summary>When it ends by itself, unless it is used.</summary>
     public static DateTimeOffset EndOf(TokenRow row) =>
         row is { IsBrowser: true, SeenAt: { } seen } && seen + Idle < row.Expires ? seen + Idle : row.Expires;
+
+    /// <summary>Keeps what was changed of an account, and ends all its sessions but one: both or neither.</summary>
+    /// <param name="but">Digest of the one that stays; null: none does.</param>
+    public static async Task KeepAndEndAllAsync(YardDb db, string account, string? but, CancellationToken cancel)
+    {
+        await using var transaction = await db.Database.BeginTransactionAsync(cancel);
+        await db.SaveChangesAsync(cancel);
+        await EndAllAsync(db, account, but, cancel);
+        await transaction.CommitAsync(cancel);
+    }
 
     /// <summary>Ends all of an account but one.</summary>
     /// <param name="but">Digest of the one that stays; null: none does.</param>
