@@ -39,6 +39,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(FeedWanted))]
 [JsonSerializable(typeof(FolderResult))]
 [JsonSerializable(typeof(HandSeen))]
+[JsonSerializable(typeof(HandWithdrawn))]
 [JsonSerializable(typeof(HistorySeen))]
 [JsonSerializable(typeof(JsonElement))]
 [JsonSerializable(typeof(LedgerEntrySeen))]

@@ -606,8 +606,8 @@ public sealed class YardClient : IDisposable
     public Task<Result<Page<HandSeen>>> HandsAsync(string refresh, string? find, string? cursor, CancellationToken cancel) =>
         GetAsync<Page<HandSeen>>($"api/refreshes/{E(refresh)}/hands?limit=200&q={E(find ?? "")}&cursor={E(cursor ?? "")}", cancel);
 
-    public Task<Result<HandSeen>> WithdrawHandAsync(string refresh, string tag, CancellationToken cancel) =>
-        SendAsync<HandSeen>(HttpMethod.Delete, $"api/refreshes/{E(refresh)}/hands/{E(tag)}", static () => null, cancel);
+    public Task<Result<HandWithdrawn>> WithdrawHandAsync(string refresh, string tag, CancellationToken cancel) =>
+        SendAsync<HandWithdrawn>(HttpMethod.Delete, $"api/refreshes/{E(refresh)}/hands/{E(tag)}", static () => null, cancel);
 
     public Task<Result<Enrolled>> EnrolAsync(EnrolWanted wanted, CancellationToken cancel) =>
         PostAsync<Enrolled>("api/hand/enrol", wanted, cancel);

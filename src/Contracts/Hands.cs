@@ -17,6 +17,11 @@ public sealed record EnrolWanted(string Code, string Tag, string Host);
 /// <param name="Instead">In words, the hand that it replaces, which was heard of until now; null: there was none.</param>
 public sealed record Enrolled(string Hand, string Token, string Tag, string? Instead = null);
 
+/// <summary>What ended with a withdrawal.</summary>
+/// <param name="Hand">The hand as it was; null: none was enrolled.</param>
+/// <param name="Codes">Codes for the computer that nobody had used.</param>
+public sealed record HandWithdrawn(HandSeen? Hand, int Codes);
+
 /// <summary>A hand that is enrolled at a computer.</summary>
 /// <param name="Tag">The computer.</param>
 /// <param name="Host">What the computer called itself when it enrolled.</param>

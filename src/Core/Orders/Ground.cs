@@ -43,13 +43,17 @@ public sealed class Ground
     /// <summary>The path to it from one in which it lies, as it was given; null: it does not lie in that one.</summary>
     public string? Below(Ground other) => IsIn(other) ? string.Join('/', _names.Skip(other._names.Length)) : null;
 
+    /// <summary>Whether both are one.</summary>
+    public bool Is(Ground other) => IsIn(other) && other.IsIn(this);
+
     /// <summary>Whether one of them is the other, or lies in it: whoever has one reaches something of the other.</summary>
     public bool Meets(Ground other) => IsIn(other) || other.IsIn(this);
 }
 
 /// <summary>A folder that a parcel has.</summary>
 /// <param name="Swap">Whose parcel it is.</param>
-public sealed record Holding(Ground Ground, string Swap);
+/// <param name="RescuedFrom">The swap whose lost computer left it the parcel; null: it is of its own computer.</param>
+public sealed record Holding(Ground Ground, string Swap, string? RescuedFrom = null);
 
 /// <summary>An order would reach what its swap has no claim to.</summary>
 /// <param name="Folder">What it was to be given, as it lies in the depot.</param>
@@ -70,16 +74,23 @@ public static class Claims
     /// <param name="folder">As it lies in the depot, for the words.</param>
     /// <param name="ground">The same as a place.</param>
     /// <param name="swap">Who asks.</param>
-    /// <param name="shares">A swap whose parcel it has a claim to, as a rescue to that of the lost computer: to just that folder; null:
-    /// none.</param>
-    /// <param name="parcels">All parcels that it could meet, with their second copies.</param>
+    /// <param name="parcels">All parcels that it could meet, its own and second copies among them.</param>
     /// <param name="roots">Folders in which parcels lie: of depots and refreshes.</param>
     public static OutOfReach? Against(
-        string folder, Ground ground, string swap, string? shares, IEnumerable<Holding> parcels, IEnumerable<Ground> roots)
+        string folder, Ground ground, string swap, IReadOnlyCollection<Holding> parcels, IEnumerable<Ground> roots)
     {
         if (roots.Any(r => r.IsIn(ground))) return new(folder, null);
+        var same = parcels.Where(p => p.Ground.Is(ground)).DistinctBy(p => p.Swap).ToDictionary(p => p.Swap);
+        var lost = LostOf(swap, same);
         var met = parcels.FirstOrDefault(p =>
-            p.Swap != swap && p.Ground.Meets(ground) && !(p.Swap == shares && p.Ground.IsIn(ground) && ground.IsIn(p.Ground)));
+            p.Swap != swap && p.Ground.Meets(ground) && !(p.Ground.Is(ground) && LostOf(p.Swap, same) == lost));
         return met is null ? null : new(folder, met.Swap);
+    }
+
+    // One parcel serves the swap of a lost computer and each rescue of it, also one of a rescue whose new computer was lost in turn.
+    private static string LostOf(string swap, Dictionary<string, Holding> same)
+    {
+        for (var steps = same.Count; steps > 0 && same.GetValueOrDefault(swap)?.RescuedFrom is { } from; steps--) swap = from;
+        return swap;
     }
 }

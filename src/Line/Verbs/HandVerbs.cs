@@ -43,12 +43,21 @@ internal static class HandVerbs
                 "yardline hand withdraw KB-1187",
                 [computer],
                 (c, r, a, cancel) => c.WithdrawHandAsync(r, a.GetValue(computer)!, cancel),
-                h => Tables.Say(
-                    $"The hand at {h.Tag}, computer {h.Host}, is withdrawn."
-                        + (h.Order is { } order
-                            ? $" It had an order under way: {order.ToLowerInvariant()}. That waits for the next hand."
-                            : ""))),
+                w => Tables.Say(Words(w))),
         };
+    }
+
+    private static string Words(HandWithdrawn withdrawn)
+    {
+        var codes = withdrawn.Codes switch
+        {
+            0 => "",
+            1 => " A code that nobody had used is worth nothing any more.",
+            var n => $" {n} codes that nobody had used are worth nothing any more.",
+        };
+        if (withdrawn.Hand is not { } hand) return "No hand was enrolled there." + codes;
+        var order = hand.Order is { } under ? $" It had an order under way: {under.ToLowerInvariant()}. That waits for the next hand." : "";
+        return $"The hand at {hand.Tag}, computer {hand.Host}, is withdrawn." + order + codes;
     }
 
     private static void Show(List<HandSeen> hands)
@@ -88,18 +97,7 @@ internal static class HandVerbs
         return all;
     }
 
-    private static async Task<Result<List<HandSeen>>> AllAsync(
-        YardClient client, string refresh, string? find, CancellationToken cancel)
-    {
-        var all = new List<HandSeen>();
-        string? cursor = null;
-        do
-        {
-            if (!(await client.HandsAsync(refresh, find, cursor, cancel)).TryGet(out var page, out var problem)) return problem;
-            all.AddRange(page.Items);
-            cursor = page.Next;
-        }
-        while (cursor is not null);
-        return all;
-    }
+    private static Task<Result<List<HandSeen>>> AllAsync(
+        YardClient client, string refresh, string? find, CancellationToken cancel) =>
+        Pages.AllAsync(cursor => client.HandsAsync(refresh, find, cursor, cancel));
 }

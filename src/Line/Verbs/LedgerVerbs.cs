@@ -41,17 +41,6 @@ internal static class LedgerVerbs
     }
 
     /// <summary>All entries of a refresh's ledger.</summary>
-    public static async Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string refresh, CancellationToken cancel)
-    {
-        var all = new List<LedgerEntrySeen>();
-        string? cursor = null;
-        do
-        {
-            if (!(await client.LedgerAsync(refresh, cursor, cancel)).TryGet(out var page, out var problem)) return problem;
-            all.AddRange(page.Items);
-            cursor = page.Next;
-        }
-        while (cursor is not null);
-        return all;
-    }
+    public static Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string refresh, CancellationToken cancel) =>
+        Pages.AllAsync(cursor => client.LedgerAsync(refresh, cursor, cancel));
 }

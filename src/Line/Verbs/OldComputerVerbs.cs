@@ -153,21 +153,9 @@ internal static class OldComputerVerbs
             foreach (var o in done) Tables.Say($"{o.Tag} of {o.Name}: {o.Words}.");
         });
 
-    private static async Task<Result<List<OldComputerSeen>>> AllAsync(
-        YardClient client, string refresh, string? find, CancellationToken cancel)
-    {
-        var all = new List<OldComputerSeen>();
-        string? cursor = null;
-        do
-        {
-            if (!(await client.OldComputersAsync(refresh, find, null, null, cursor, cancel)).TryGet(out var page, out var problem))
-                return problem;
-            all.AddRange(page.Items);
-            cursor = page.Next;
-        }
-        while (cursor is not null);
-        return all;
-    }
+    private static Task<Result<List<OldComputerSeen>>> AllAsync(
+        YardClient client, string refresh, string? find, CancellationToken cancel) =>
+        Pages.AllAsync(cursor => client.OldComputersAsync(refresh, find, null, null, cursor, cancel));
 
     private static string Sign(OldComputerSeen o) => o.State switch
     {

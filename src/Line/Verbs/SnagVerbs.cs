@@ -94,17 +94,9 @@ internal static class SnagVerbs
             : new SnagWhichProblem(found.Count, snag, string.Join(", ", seen.Snags.Take(10).Select(n => n.Id[..8])));
     }
 
-    private static async Task<Result<List<SnagListed>>> AllAsync(
-        YardClient client, string refresh, string end, string? kind, CancellationToken cancel)
-    {
-        var all = new List<SnagListed>();
-        for (string? cursor = null; ;)
-        {
-            if (!(await client.SnagsAsync(refresh, end, kind, cursor, cancel)).TryGet(out var page, out var problem)) return problem;
-            all.AddRange(page.Items);
-            if ((cursor = page.Next) is null) return all;
-        }
-    }
+    private static Task<Result<List<SnagListed>>> AllAsync(
+        YardClient client, string refresh, string end, string? kind, CancellationToken cancel) =>
+        Pages.AllAsync(cursor => client.SnagsAsync(refresh, end, kind, cursor, cancel));
 
     private static void Show(List<SnagListed> all, bool plain)
     {

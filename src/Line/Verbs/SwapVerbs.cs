@@ -129,20 +129,9 @@ internal static class SwapVerbs
     }
 
     /// <summary>All swaps of a refresh, page after page.</summary>
-    public static async Task<Result<List<SwapListed>>> AllAsync(
-        YardClient client, string refresh, string? query, string? sort, CancellationToken cancel)
-    {
-        var all = new List<SwapListed>();
-        string? cursor = null;
-        do
-        {
-            if (!(await client.SwapsAsync(refresh, query, sort, cursor, cancel)).TryGet(out var page, out var problem)) return problem;
-            all.AddRange(page.Items);
-            cursor = page.Next;
-        }
-        while (cursor is not null);
-        return all;
-    }
+    public static Task<Result<List<SwapListed>>> AllAsync(
+        YardClient client, string refresh, string? query, string? sort, CancellationToken cancel) =>
+        Pages.AllAsync(cursor => client.SwapsAsync(refresh, query, sort, cursor, cancel));
 
     private static void ShowList(List<SwapListed> swaps)
     {

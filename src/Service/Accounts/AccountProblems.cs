@@ -27,3 +27,10 @@ internal sealed record AccountRoleProblem(string Role) : Problem(
 internal sealed record AccountPasswordProblem() : Problem(
     "account.password",
     "A password has 8 to 200 characters.");
+
+/// <summary>It is no hand any more.</summary>
+internal sealed record HandEndedProblem(string? WithdrawnBy) : ServiceProblem(
+    "hand.replaced",
+    (WithdrawnBy is null ? "This hand was replaced by another at its computer." : $"This hand was withdrawn by {WithdrawnBy}.")
+        + " Enrol again with a new code.",
+    401);

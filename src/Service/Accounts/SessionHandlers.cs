@@ -34,11 +34,9 @@ internal static class SessionHandlers
     internal static async Task<Results<NoContent, ProblemHttpResult>> EndAsync(
         string session, ClaimsPrincipal user, YardDb db, CancellationToken cancel)
     {
-        var name = user.NameOf();
-        var ended = session.Length < Sessions.IdOf(new('0', 64)).Length
-            ? 0
-            : await db.Tokens.Where(t => t.Account == name && t.Sha256.StartsWith(session)).ExecuteDeleteAsync(cancel);
-        return ended == 0 ? ServiceProblem.NotFound("session", session).ToHttp() : TypedResults.NoContent();
+        return await Sessions.EndAsync(db, user.NameOf(), session, cancel)
+            ? TypedResults.NoContent()
+            : ServiceProblem.NotFound("session", session).ToHttp();
     }
 
     internal static async Task<Ok<List<AccountSeen>>> AccountsAsync(YardDb db, TimeProvider time, CancellationToken cancel)

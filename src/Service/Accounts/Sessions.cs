@@ -15,6 +15,7 @@ internal static class Sessions
     public const string Claim = "session";
 
     private const int MostLabel = 100;
+    private const int IdLength = 16;
 
     /// <summary>A browser is signed out after so long without a request.</summary>
     public static readonly TimeSpan Idle = TimeSpan.FromHours(12);
@@ -43,6 +44,8 @@ internal static class Sessions
         };
         db.Tokens.Add(row);
         await db.SaveChangesAsync(cancel);
+        // What is over long since is nobody's any more.
+        await db.Tokens.Where(t => t.Expires < now).ExecuteDeleteAsync(cancel);
         // Whoever changes a password ends the sessions that are there: this one came before that, or sees the change.
         if (await db.Accounts.AnyAsync(a => a.Name == account.Name && a.Password == account.Password && a.DisabledAt == null, cancel))
             return (secret, row);
@@ -83,13 +86,18 @@ internal static class Sessions
         await transaction.CommitAsync(cancel);
     }
 
+    /// <summary>Ends one of an account; false: it has no such one.</summary>
+    /// <param name="id">See <see cref="IdOf"/>.</param>
+    public static async Task<bool> EndAsync(YardDb db, string account, string id, CancellationToken cancel) =>
+        id.Length == IdLength && await db.Tokens.Where(t => t.Account == account && t.Sha256.StartsWith(id)).ExecuteDeleteAsync(cancel) > 0;
+
     /// <summary>Ends all of an account but one.</summary>
     /// <param name="but">Digest of the one that stays; null: none does.</param>
     public static Task<int> EndAllAsync(YardDb db, string account, string? but, CancellationToken cancel) =>
         db.Tokens.Where(t => t.Account == account && t.Sha256 != but).ExecuteDeleteAsync(cancel);
 
     /// <summary>What names a session in lists: digests are of secrets too long to be found from them.</summary>
-    public static string IdOf(string sha256) => sha256[..16];
+    public static string IdOf(string sha256) => sha256[..IdLength];
 
     /// <summary>Asks of a cookie whether its session still counts, and goes by the account as it stands.</summary>
     public static async Task ValidateAsync(CookieValidatePrincipalContext context)

@@ -6,7 +6,9 @@ using Microsoft.AspNetCore.Authentication;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.Options;
 using YardRelay.Contracts;
+using YardRelay.Core;
 using YardRelay.Records;
+using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Accounts;
 
@@ -22,6 +24,7 @@ internal sealed class TokenAuthentication(
     public const string SchemeName = "token";
 
     private const int MostVersion = 40;
+    private static readonly object Refusal = new();
 
     public static string New() => "yr_" + Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(32));
 
@@ -39,8 +42,11 @@ internal sealed class TokenAuthentication(
         if (token.Hand is { } handId)
         {
             var hand = await db.Hands.AsNoTracking().FirstOrDefaultAsync(h => h.Id == handId, Context.RequestAborted);
-            if (hand is null || hand.ReplacedAt is not null)
-                return AuthenticateResult.Fail("This hand was replaced or withdrawn. Enrol again with a new code.");
+            if (hand is not { ReplacedAt: null })
+            {
+                Context.Items[Refusal] = new HandEndedProblem(hand?.WithdrawnBy);
+                return AuthenticateResult.Fail("This hand was replaced or withdrawn.");
+            }
             await HearAsync(db, hand);
             return Success([
                 new(ClaimTypes.Name, hand.Id), new(ClaimTypes.Role, Roles.Hand), new("tag", hand.Tag), new("refresh", hand.Refresh),
@@ -51,6 +57,10 @@ internal sealed class TokenAuthentication(
             ? Success(AccountClaims.Of(account, token.Sha256))
             : AuthenticateResult.Fail("The token has ended, or its account is gone or disabled. Sign in again.");
     }
+
+    /// <summary>Says why, where more is known than that nobody is signed in.</summary>
+    protected override Task HandleChallengeAsync(AuthenticationProperties properties) =>
+        Context.Items[Refusal] is Problem why ? why.ToHttp().ExecuteAsync(Context) : base.HandleChallengeAsync(properties);
 
     /// <summary>Notes that a hand was heard of, and which version it is; once a minute is enough.</summary>
     private async Task HearAsync(YardDb db, HandRow hand)

@@ -18,7 +18,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
     : IDisposable
 {
     /// <summary>What stands in the records in place of an address.</summary>
-    public const string Address = "built-in";
+    public const string Address = Core.Orders.Ground.BuiltIn;
 
     /// <summary>Where it is served.</summary>
     public const string Path = "/depot";
@@ -94,7 +94,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
         var inForce = swap is not null
             && swap.Parcel == ticket.Parcel
             && order!.Folder == ticket.Folder
-            && await Reaches.AgainstAsync(db, swap, order, cancel) is null;
+            && await new Reaches(db).AgainstAsync(swap, order, cancel) is null;
         if (_orders.Count > 10_000) _orders.Clear();
         _orders[key] = (inForce, time.GetTimestamp());
         return inForce;

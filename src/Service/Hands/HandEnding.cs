@@ -2,6 +2,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Writing;
 

@@ -22,21 +22,16 @@ internal static class HandHandlers
         int limit = 100)
     {
         if (limit is < 1 or > MostPerPage) return new ListLimitProblem(limit, MostPerPage).ToHttp();
+        var sites = user.RoleOf() == Roles.Technician ? user.SitesOf() : null;
         var hands = db.Hands.AsNoTracking().Where(h => h.Refresh == refresh && h.ReplacedAt == null);
-        if (user.RoleOf() == Roles.Technician)
-        {
-            var sites = user.SitesOf();
-            hands = hands.Where(h => db.Swaps.Any(s =>
-                s.Refresh == refresh && (s.OldTag == h.Tag || s.NewTag == h.Tag || s.ReceiverTag == h.Tag) && sites.Contains(s.Site)));
-        }
+        if (sites is not null) hands = HandScope.Of(hands, db.Swaps.Where(s => s.Refresh == refresh && sites.Contains(s.Site)));
         if (q?.Trim() is { Length: > 0 } find)
         {
             var like = SearchPattern.Like(find);
+            var named = HandScope.Of(hands, db.Swaps.Where(s => s.Refresh == refresh && EF.Functions.Like(s.Name.ToLower(), like, "\\")));
             hands = hands.Where(h => EF.Functions.Like(h.Tag.ToLower(), like, "\\")
                 || EF.Functions.Like(h.Host.ToLower(), like, "\\")
-                || db.Swaps.Any(s => s.Refresh == refresh
-                    && (s.OldTag == h.Tag || s.NewTag == h.Tag || s.ReceiverTag == h.Tag)
-                    && EF.Functions.Like(s.Name.ToLower(), like, "\\")));
+                || named.Any(n => n.Id == h.Id));
         }
         var total = await hands.LongCountAsync(cancel);
         if (cursor is { Length: > 0 }) hands = hands.Where(h => h.Tag.CompareTo(cursor) > 0);
@@ -45,22 +40,27 @@ internal static class HandHandlers
             await SeenAsync(db, refresh, [.. rows.Take(limit)], cancel), rows.Count > limit ? rows[limit - 1].Tag : null, total));
     }
 
-    internal static async Task<Results<Ok<HandSeen>, ProblemHttpResult>> WithdrawAsync(
+    internal static async Task<Results<Ok<HandWithdrawn>, ProblemHttpResult>> WithdrawAsync(
         RefreshKey refresh, Tag tag, ClaimsPrincipal user, Writer writer, CancellationToken cancel) =>
-        (await writer.WriteAsync<HandSeen>(refresh, async w =>
+        (await writer.WriteAsync<HandWithdrawn>(refresh, async w =>
         {
             if (await HandScope.AgainstAsync(w.Db, refresh, tag, user, cancel) is { } problem) return problem;
-            await w.Db.Codes.Where(c => c.Refresh == refresh.Text && c.Tag == tag.Text && c.UsedAt == null).ExecuteDeleteAsync(cancel);
+            var codes = await w.Db.Codes.Where(c => c.Refresh == refresh.Text && c.Tag == tag.Text && c.UsedAt == null && c.Expires > w.Now)
+                .ExecuteDeleteAsync(cancel);
             var hands = await HandEnding.AllAsync(w.Db, refresh, tag, cancel);
-            if (hands.Count == 0) return ServiceProblem.NotFound("hand at", tag);
-            var seen = await SeenAsync(w.Db, refresh, [hands[^1]], cancel);
+            if (hands.Count == 0 && codes == 0) return ServiceProblem.NotFound("hand at", tag);
+            var seen = await SeenAsync(w.Db, refresh, hands, cancel);
             foreach (var hand in hands)
             {
                 await HandEnding.EndAsync(w, hand, cancel);
                 hand.WithdrawnBy = w.By;
-                w.Note("hand.withdrawn", null, $"{w.By} withdrew the hand at {hand.Tag}", new() { ["hand"] = hand.Id });
             }
-            return seen[0];
+            w.Note(
+                "hand.withdrawn",
+                null,
+                hands.Count > 0 ? $"{w.By} withdrew the hand at {tag}" : $"{w.By} withdrew the codes for {tag}",
+                new() { ["hand"] = hands.FirstOrDefault()?.Id, ["codes"] = codes });
+            return new HandWithdrawn(seen.FirstOrDefault(), codes);
         }, cancel)).ToHttp();
 
     private static async Task<List<HandSeen>> SeenAsync(YardDb db, string refresh, IReadOnlyList<HandRow> hands, CancellationToken cancel)

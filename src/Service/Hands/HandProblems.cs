@@ -7,13 +7,6 @@ namespace YardRelay.Service.Hands;
 internal sealed record HandAtAnotherSite(string Tag) : ServiceProblem(
     "not-allowed", $"{Tag} is of no swap at one of your sites. Ask the coordinator.", 403);
 
-/// <summary>It is no hand any more.</summary>
-internal sealed record HandEndedProblem(string? WithdrawnBy) : ServiceProblem(
-    "hand.replaced",
-    (WithdrawnBy is null ? "This hand was replaced by another at its computer." : $"This hand was withdrawn by {WithdrawnBy}.")
-        + " Enrol again with a new code.",
-    401);
-
 internal sealed record HandCodeWrongProblem() : ServiceProblem(
     "hand.code-wrong",
     "This code is not known, was used already, has expired, or belongs to another computer. Make a new one with 'yardline hand "

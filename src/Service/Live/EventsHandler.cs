@@ -11,10 +11,8 @@ namespace YardRelay.Service.Live;
 /// <summary>The work behind <see cref="EventsEndpoint"/>.</summary>
 internal static class EventsHandler
 {
-    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(10);
-
-    // A stream is one request that goes on: whether it still may is asked this often.
-    private static readonly TimeSpan Believed = TimeSpan.FromSeconds(5);
+    // A stream is one request that goes on: whether it still may is asked as often as its heart beats where nothing happens.
+    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(5);
 
     internal static async Task HandleAsync(
         RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
@@ -44,7 +42,7 @@ internal static class EventsHandler
             await SendAsync("retry: 2000\n\n");
             for (var asked = time.GetTimestamp(); !cancel.IsCancellationRequested;)
             {
-                if (time.GetElapsedTime(asked) >= Believed)
+                if (time.GetElapsedTime(asked) >= Beat)
                 {
                     asked = time.GetTimestamp();
                     if (!await MayAsync(context.User, records, time, cancel)) return;
@@ -55,7 +53,7 @@ internal static class EventsHandler
                     await context.Response.Body.FlushAsync(cancel);
                     last = entries[^1].Number;
                 }
-                var wake = await listening.NextAsync(Beat / 2, cancel);
+                var wake = await listening.NextAsync(Beat, cancel);
                 if (wake is null) await SendAsync(": beat\n\n");
                 for (; wake is not null; wake = listening.Reader.TryRead(out var more) ? more : null)
                     if (wake.Progress is not null) await SendAsync($"event: progress\ndata: {wake.Progress}\n\n");

@@ -15,7 +15,11 @@ internal static class OrderGiving
     private const string System = "the system";
 
     /// <summary>Gives an order, or finds the same one that is still to be done.</summary>
-    public static async Task<Result<OrderRow>> GiveAsync(Change w, SwapRow swap, OrderWanted wanted, CancellationToken cancel)
+    public static Task<Result<OrderRow>> GiveAsync(Change w, SwapRow swap, OrderWanted wanted, CancellationToken cancel) =>
+        GiveAsync(w, swap, wanted, new Reaches(w.Db), cancel);
+
+    private static async Task<Result<OrderRow>> GiveAsync(
+        Change w, SwapRow swap, OrderWanted wanted, Reaches reaches, CancellationToken cancel)
     {
         if (Order.Of(wanted.Kind) is not { } plain) return new UnknownOrder(wanted.Kind);
         var does = OrderCase.Of(plain);
@@ -26,7 +30,7 @@ internal static class OrderGiving
         if (order is not Order.Verify && wanted.ByService == true) return new NotByService();
         var row = Row(swap, order.Name, tag, w.By, w.Now);
         if (await does.PrepareAsync(new(w, swap, row), order, cancel) is { Count: > 0 } wrong) return Result<OrderRow>.Failed(wrong);
-        if (await Reaches.AgainstAsync(w.Db, swap, row, cancel) is { } tooFar) return tooFar;
+        if (await reaches.AgainstAsync(swap, row, cancel) is { } tooFar) return tooFar;
         if (await Leases.OpenAsync(w.Db, swap.Id, cancel) is { } open)
             return open.Kind == order.Name ? open : new AnotherOpen(open.Kind, open.State, swap.Id);
         var how = $"{(row.ByNeed ? ", by need as far as there is room" : "")}{(row.Beside ? ", beside the person's own work" : "")}";
@@ -46,10 +50,10 @@ internal static class OrderGiving
         if (order.Reach.OneByOne) return new OneByOne(order);
         if (wanted.Swaps.Except(swaps.Select(r => r.Id)).FirstOrDefault() is { } unknown) return ServiceProblem.NotFound("swap", unknown);
         var one = new OrderWanted(wanted.Kind, ByService: wanted.ByService, ByNeed: wanted.ByNeed, Beside: wanted.Beside);
-        var (given, skipped) = (0, new List<string>());
+        var (given, skipped, reaches) = (0, new List<string>(), await Reaches.OfManyAsync(w.Db, cancel));
         foreach (var swap in swaps.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
         {
-            if ((await GiveAsync(w, swap, one, cancel)).TryGet(out _, out var problem)) given++;
+            if ((await GiveAsync(w, swap, one, reaches, cancel)).TryGet(out _, out var problem)) given++;
             else skipped.Add($"{swap.Id} {swap.Name}: {problem.Message}");
         }
         return new OrdersMade(given, skipped);

@@ -29,7 +29,7 @@ internal sealed class OrderTaking(ParcelKeys keys, DepotSecrets secrets)
         if (order is null) return new NoOrder();
         var swap = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == order.Swap, cancel);
         // What lies where may have changed since it was given: a depot's address, or another's parcel.
-        if (await Reaches.AgainstAsync(w.Db, swap, order, cancel) is { } why) return Refuse(w, order, why);
+        if (await new Reaches(w.Db).AgainstAsync(swap, order, cancel) is { } why) return Refuse(w, order, why);
         return new Taking(await TakenAsync(w, order, swap, hand, who, cancel));
     }
 

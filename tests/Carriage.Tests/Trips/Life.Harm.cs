@@ -106,4 +106,26 @@ internal sealed partial class Life
         }
         _versions.Add(Seen.Contents(_old.At("/home")));
     }
+
+    private byte[] Content(string path)
+    {
+        using var top = _depot.At("/depot/ida").Open();
+        using var file = top.OpenFileAt(Encoding.UTF8.GetBytes(path), FileUse.Read);
+        using var content = new FileReadStream(file, file.Facts().Bytes, leaveOpen: true);
+        using var into = new MemoryStream();
+        content.CopyTo(into);
+        return into.ToArray();
+    }
+
+    private static IEnumerable<(string Path, long Bytes)> Files(TreeRoot root, string at)
+    {
+        using var folder = (root with { Path = root.Path + at }).Open();
+        foreach (var name in folder.Names())
+        {
+            var (facts, path) = (folder.TryFacts(name, out _)!.Value, at + "/" + Encoding.UTF8.GetString(name));
+            if (facts.Kind == NodeKind.File) yield return (path[1..], facts.Bytes);
+            if (facts.Kind == NodeKind.Folder)
+                foreach (var below in Files(root, path)) yield return below;
+        }
+    }
 }

@@ -321,28 +321,6 @@ internal sealed partial class Life(int seed)
                 + string.Join("\n  found ", b.Except(a)));
     }
 
-    private byte[] Content(string path)
-    {
-        using var top = _depot.At("/depot/ida").Open();
-        using var file = top.OpenFileAt(Encoding.UTF8.GetBytes(path), FileUse.Read);
-        using var content = new FileReadStream(file, file.Facts().Bytes, leaveOpen: true);
-        using var into = new MemoryStream();
-        content.CopyTo(into);
-        return into.ToArray();
-    }
-
-    private static IEnumerable<(string Path, long Bytes)> Files(TreeRoot root, string at)
-    {
-        using var folder = (root with { Path = root.Path + at }).Open();
-        foreach (var name in folder.Names())
-        {
-            var (facts, path) = (folder.TryFacts(name, out _)!.Value, at + "/" + Encoding.UTF8.GetString(name));
-            if (facts.Kind == NodeKind.File) yield return (path[1..], facts.Bytes);
-            if (facts.Kind == NodeKind.Folder)
-                foreach (var below in Files(root, path)) yield return below;
-        }
-    }
-
     /// <summary>Runs one command as a program of its own; null: it did not end, or ended with a problem.</summary>
     private T? Command<T>(LifeStep step, string name, Func<IDepot, IWork, Task<Result<T>>> what)
         where T : class

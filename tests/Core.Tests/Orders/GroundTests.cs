@@ -41,15 +41,31 @@ public sealed class GroundTests
     [InlineData("autumn/Sol 13/data", "autumn-0013", false)]
     [InlineData("autumn", null, false)]
     [InlineData("", null, false)]
-    public void An_order_reaches_no_others_parcel_nor_what_holds_it_nor_what_lies_in_it(string folder, string? shares, bool may)
+    public void An_order_reaches_no_others_parcel_nor_what_holds_it_nor_what_lies_in_it(string folder, string? rescues, bool may)
     {
         Holding[] parcels =
         [
-            new(At(Ground.BuiltIn, "autumn/Ida 12"), "autumn-0012"),
+            .. rescues is null ? [new(At(Ground.BuiltIn, "autumn/Ida 12"), "autumn-0012")] : Array.Empty<Holding>(),
             new(At(Ground.BuiltIn, "autumn/Sol 13"), "autumn-0013"),
+            .. rescues is null ? Array.Empty<Holding>() : [new(At(Ground.BuiltIn, "autumn/Sol 13"), "autumn-0012", rescues)],
             new(At(Ground.BuiltIn, "Filled/by/hand"), "spring-0001"),
         ];
         Ground[] roots = [At(Ground.BuiltIn, ""), At(Ground.BuiltIn, "autumn")];
-        (Claims.Against(folder, At(Ground.BuiltIn, folder), "autumn-0012", shares, parcels, roots) is null).ShouldBe(may);
+        (Claims.Against(folder, At(Ground.BuiltIn, folder), "autumn-0012", parcels, roots) is null).ShouldBe(may);
+    }
+
+    [Fact]
+    public void One_parcel_serves_a_lost_computers_swap_and_every_rescue_of_it_also_one_that_rescues_itself()
+    {
+        var at = At(Ground.BuiltIn, "autumn/Sol 13");
+        Holding[] parcels =
+        [
+            new(at, "autumn-0013"), new(at, "autumn-0020", "autumn-0013"), new(at, "spring-0001", "autumn-0013"),
+            new(at, "spring-0002", "spring-0001"), new(at, "autumn-0030", "autumn-0030"),
+        ];
+        foreach (var kin in new[] { "autumn-0013", "autumn-0020", "spring-0001", "spring-0002" })
+            Claims.Against("autumn/Sol 13", at, kin, parcels[..4], []).ShouldBeNull(kin);
+        Claims.Against("autumn/Sol 13", at, "autumn-0013", parcels, []).ShouldNotBeNull().Swap.ShouldBe("autumn-0030");
+        Claims.Against("autumn/Sol 13", at, "autumn-0030", parcels[4..], []).ShouldBeNull();
     }
 }

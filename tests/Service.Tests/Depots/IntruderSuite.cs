@@ -66,6 +66,19 @@ public abstract class IntruderSuite(RunningService service)
     }
 
     [Fact]
+    public async Task Of_many_orders_at_once_that_which_would_reach_anothers_parcel_is_left_out_and_named()
+    {
+        var refresh = await RefreshAsync();
+        await LiesAsync($"{refresh}-0001", $"{refresh}/Shared");
+        await LiesAsync($"{refresh}-0002", $"{refresh}/shared/Sol");
+        var made = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/orders", new OrdersWanted("first-trip", []))).Content
+            .ReadFromJsonAsync<OrdersMade>(RunningService.Json))!;
+        made.Given.ShouldBe(0);
+        made.Skipped.ShouldContain(s => s.Contains("-0001") && s.Contains("lies in it or holds it"));
+        made.Skipped.ShouldContain(s => s.Contains("-0002") && s.Contains("lies in it or holds it"));
+    }
+
+    [Fact]
     public async Task Another_depot_that_lies_in_the_first_is_no_way_into_its_parcels()
     {
         var refresh = await RefreshAsync("https://share.kestrelbay.example/store/");

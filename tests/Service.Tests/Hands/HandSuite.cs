@@ -81,14 +81,18 @@ public abstract class HandSuite(RunningService service)
         var order = await RunningService.TakeAsync(first);
         var spare = (await (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted("KB-1"))).Content
             .ReadFromJsonAsync<CodeMade>(RunningService.Json))!.Code;
-        (await (await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1")).Content.ReadFromJsonAsync<HandSeen>(RunningService.Json))!
-            .Order.ShouldBe("Survey");
+        var withdrawn = (await (await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1")).Content
+            .ReadFromJsonAsync<HandWithdrawn>(RunningService.Json))!;
+        (withdrawn.Hand!.Order, withdrawn.Codes).ShouldBe(("Survey", 1));
         var late = await first.PostAsJsonAsync(
             $"api/hand/orders/{order.Id}/reports/1", new OrderReport(order.Attempt, service.Now, null, null), RunningService.Json);
-        late.StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+        (await RunningService.ProblemAsync(late, 401)).ToJsonString().ShouldContain("withdrawn by kit");
         await RunningService.ProblemAsync(
             await service.Nobody().PostAsJsonAsync("api/hand/enrol", new EnrolWanted(spare, "KB-1", "h")), 403);
         await RunningService.ProblemAsync(await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1"), 404);
+        await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/codes", new CodeWanted("KB-1"));
+        (await (await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1")).Content
+            .ReadFromJsonAsync<HandWithdrawn>(RunningService.Json)).ShouldBe(new HandWithdrawn(null, 1));
         (await RunningService.TakeAsync(await service.HandAsync(refresh, "KB-1"))).Attempt.ShouldBe(2);
         var waiting = (await service.HandAsync(refresh, "KB-2")).PostAsync("api/hand/orders/next?waitSeconds=25", null);
         await Task.Delay(300, TestContext.Current.CancellationToken);

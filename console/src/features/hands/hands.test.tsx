@@ -48,7 +48,7 @@ describe('hands', () => {
   })
 
   it('are withdrawn, with what becomes of the order said first, and by no auditor', async () => {
-    service.answers['DELETE /api/refreshes/spring/hands/KB-1'] = hand('KB-1')
+    service.answers['DELETE /api/refreshes/spring/hands/KB-1'] = { hand: hand('KB-1'), codes: 0 }
     const user = userOfTest()
     await page()
     await user.click(screen.getByRole('button', { name: 'Withdraw the hand at KB-1' }))
