@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using YardRelay.Peers;
 
 namespace YardRelay.EndToEnd;
@@ -257,6 +258,32 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
             refused.Exit.ShouldBe(1, $"{string.Join(' ', args)}: {refused.All}");
             refused.Err.ShouldMatch("may not|coordinator");
         }
+    }
+
+    [Fact]
+    public void Signed_out_here_or_by_a_coordinator_a_command_line_opens_nothing_and_forgets_no_other()
+    {
+        Line("account", "set", "ada", "--name", "Ada Lind", "--role", "auditor");
+        var config = Folder["ada.json"];
+        var ada = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = config, ["YARD_PASSWORD"] = "kestrel-bay" };
+        Ran As(params string[] args) => LineWithin.Run(ada, args);
+        void SignIn() => As("sign-in", Address, "--name", "ada", "--refresh", Swap(1)[..^5]).Exit.ShouldBe(0);
+        SignIn();
+        As("session", "list").Out.ShouldContain("this one");
+        var token = JsonNode.Parse(File.ReadAllText(config))!["token"]!.GetValue<string>();
+        As("sign-out").Exit.ShouldBe(0);
+        File.Exists(config).ShouldBeFalse();
+        SignIn();
+        var kept = new Dictionary<string, string>(ada) { ["YARD_SERVICE"] = Address, ["YARD_TOKEN"] = token };
+        LineWithin.Run(kept, "session", "list").Err.ShouldContain("sign-in");
+        var again = LineWithin.Run(kept, "sign-out");
+        (again.Exit, again.Out).ShouldBe((0, "You were signed out already.\n"));
+        File.Exists(config).ShouldBeTrue("another token was meant");
+        Line("account", "disable", "ada").ShouldContain("signed out everywhere");
+        As("session", "list").Exit.ShouldBe(1);
+        As("sign-in", Address, "--name", "ada").Err.ShouldContain("disabled");
+        Line("account", "list").ShouldContain("disabled since");
+        Line("account", "remove", "ada").ShouldContain("removed");
     }
 
     [Fact]

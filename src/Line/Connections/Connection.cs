@@ -15,14 +15,23 @@ internal sealed record Connection(string Service, string Token, string? Refresh)
 
     public static Connection? Read()
     {
-        var (service, token) = (Surroundings.Here.Variable("YARD_SERVICE"), Surroundings.Here.Variable("YARD_TOKEN"));
-        if (service is { Length: > 0 } && token is { Length: > 0 })
-            return new(service, token, Surroundings.Here.Variable("YARD_REFRESH"));
+        if (OfEnvironment() is { } given) return given;
         return File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
     }
 
-    /// <summary>Nothing is kept any more of where the command line was signed in.</summary>
-    public static void Forget() => File.Delete(At);
+    /// <summary>Nothing is kept any more of where it was signed in; what the environment gives is not ours to forget.</summary>
+    public static void Forget()
+    {
+        if (OfEnvironment() is null) File.Delete(At);
+    }
+
+    private static Connection? OfEnvironment()
+    {
+        var (service, token) = (Surroundings.Here.Variable("YARD_SERVICE"), Surroundings.Here.Variable("YARD_TOKEN"));
+        return service is { Length: > 0 } && token is { Length: > 0 }
+            ? new(service, token, Surroundings.Here.Variable("YARD_REFRESH"))
+            : null;
+    }
 
     public void Write()
     {

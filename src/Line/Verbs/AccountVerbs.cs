@@ -106,9 +106,10 @@ internal static class AccountVerbs
         [],
         async (c, _, _, cancel) =>
         {
-            var done = Of(await c.SignOutAsync(cancel), "Signed out.");
-            if (done.IsOk || done.Problem is Refused { Status: 401 }) Connection.Forget();
-            return done;
+            var answer = await c.SignOutAsync(cancel);
+            var wasOut = !answer.IsOk && answer.Problem is Refused { Status: 401 };
+            if (answer.IsOk || wasOut) Connection.Forget();
+            return wasOut ? "You were signed out already." : Of(answer, "Signed out.");
         },
         Tables.Say,
         needsRefresh: false);

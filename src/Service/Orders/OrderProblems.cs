@@ -18,7 +18,9 @@ internal sealed record CannotBeOrdered(Order Order, string Swap, OrderNotNow Rea
 
 /// <summary>It names a folder of a depot, and who asks is no coordinator.</summary>
 internal sealed record OrderOfCoordinators(Order Order) : ServiceProblem(
-    "not-allowed", $"{Order.Words} is ordered by a coordinator: whoever names a folder of a depot says what is in it whose. Ask one.", 403);
+    "not-allowed",
+    $"{Order.Words} is ordered by a coordinator: whoever names a folder of a depot decides whose files it holds. Ask one.",
+    403);
 
 /// <summary>There is nowhere to stage.</summary>
 internal sealed record NoDepot() : ServiceProblem(
