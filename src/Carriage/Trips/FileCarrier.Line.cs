@@ -149,6 +149,7 @@ internal sealed partial class FileCarrier
                 || IsProvenLater(entry.Bytes)
                 || await GivesBackAsync(entry, back => handful.IsSameAsync(file, back, cancel), cancel)))
             return true;
+        handful.Keep();
         progress.Moved(-entry.Bytes);
         return false;
     }

@@ -25,6 +25,7 @@ internal sealed class Handful
     private readonly Entry?[] _entries;
     private readonly (int At, int Bytes)[] _contents;
     private int _used;
+    private bool _isKept;
 
     /// <param name="files">At most <see cref="Most"/>.</param>
     private Handful(int files, int room) =>
@@ -53,8 +54,14 @@ internal sealed class Handful
     public ValueTask<bool> IsSameAsync(int file, Stream stream, CancellationToken cancel) =>
         AtHand.IsSameAsync(_buffer.AsMemory(_contents[file].At, _contents[file].Bytes), stream, cancel);
 
-    /// <summary>Its memory goes to others. Not where a save broke off: a connection may still be sending it.</summary>
-    public void LetGo() => ArrayPool<byte>.Shared.Return(_buffer);
+    /// <summary>A save of it did not go well: a connection may still be sending, and its memory never goes to others.</summary>
+    public void Keep() => _isKept = true;
+
+    /// <summary>Nobody needs it any more: its memory goes to others, unless it is kept.</summary>
+    public void LetGo()
+    {
+        if (!_isKept) ArrayPool<byte>.Shared.Return(_buffer);
+    }
 
     private Entry? TryRead(int at, FileOnItsWay file, TripOptions options, Odometer progress)
     {
