@@ -3,9 +3,9 @@
 source "$(dirname "$0")/../scripts/lib.sh"
 work=$(mktemp -d "${TMPDIR:-/tmp}/yard-moves.XXXXXX"); port=$(free_port); pids=()
 trap 'for p in "${pids[@]}"; do kill "$p" 2>/dev/null || true; done; rm -rf "$work"' EXIT
-out/bin/yardrelay --urls "http://127.0.0.1:$port" --state "$work/state" --first kit:kestrel-bay --log Error >/dev/null 2>&1 & pids+=($!)
+out/bin/yardrelay --urls "http://127.0.0.1:$port" --state "$work/state" --first kit:kestrel-bay-ferries --log Error >/dev/null 2>&1 & pids+=($!)
 for _ in $(seq 100); do curl -fs "http://127.0.0.1:$port/health/ready" >/dev/null 2>&1 && break; sleep 0.1; done
-export YARDLINE_CONFIG="$work/connection.json" YARD_PASSWORD=kestrel-bay
+export YARDLINE_CONFIG="$work/connection.json" YARD_PASSWORD=kestrel-bay-ferries
 line() { out/bin/yardline "$@" >/dev/null; }
 line sign-in "http://127.0.0.1:$port" --name kit --refresh big
 line refresh make big --name Big --starts "$(date -d '+3 days' +%F)" --days 42

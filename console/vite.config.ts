@@ -3,7 +3,8 @@ import react from '@vitejs/plugin-react'
 import { VitePWA } from 'vite-plugin-pwa'
 import { defineConfig } from 'vite'
 
-const day = 24 * 60 * 60
+// As long as a browser stays signed in without a request.
+const kept = 12 * 60 * 60
 
 export default defineConfig(({ mode }) => ({
   plugins: [
@@ -32,7 +33,7 @@ export default defineConfig(({ mode }) => ({
         globIgnores: ['**/OutlookPlot-*.js', '**/ProgressPlot-*.js', '**/CartesianGrid-*.js', '**/Line-*.js'],
         maximumFileSizeToCacheInBytes: 2_000_000,
         navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/my(\/|$)/, /^\/api\//, /^\/health\//, /^\/dav\//, /^\/organisation\//],
+        navigateFallbackDenylist: [/^\/my(\/|$)/, /^\/api\//, /^\/(health|metrics|openapi|depot)(\/|$)/, /^\/organisation\//],
         cleanupOutdatedCaches: true,
         runtimeCaching: [
           {
@@ -44,7 +45,7 @@ export default defineConfig(({ mode }) => ({
               cacheName: 'yard-answers',
               networkTimeoutSeconds: 5,
               cacheableResponse: { statuses: [200] },
-              expiration: { maxEntries: 200, maxAgeSeconds: 3 * day, purgeOnQuotaError: true },
+              expiration: { maxEntries: 200, maxAgeSeconds: kept, purgeOnQuotaError: true },
             },
           },
         ],

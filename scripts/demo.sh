@@ -42,7 +42,7 @@ trap stop EXIT
 trap 'exit 130' INT TERM
 
 export YARDLINE_CONFIG="$state/connection.json"
-export YARD_PASSWORD=kestrel-bay YARD_NEW_PASSWORD=kestrel-bay
+export YARD_PASSWORD=kestrel-bay-ferries YARD_NEW_PASSWORD=kestrel-bay-ferries
 service="http://127.0.0.1:$port" refresh=autumn
 roster="$root/demo/kestrel-bay/roster.csv"
 line() { "$bin/yardline" "$@"; }
@@ -62,7 +62,7 @@ $once || { delay=60; scale=1; }
 cloud_port_file="$state/cloud.port"; [ -f "$cloud_port_file" ] || free_port > "$cloud_port_file"
 "$bin/yardstand" cloud --folder "$state/cloud" --port "$(cat "$cloud_port_file")" --delay-ms $delay --quota-bytes 20000000000 >"$state/cloud.log" 2>&1 & pids+=($!)
 mail_port_file="$state/mail.port"; [ -f "$mail_port_file" ] || free_port > "$mail_port_file"
-"$bin/yardrelay" --urls "$service" --state "$state/service" --first kit:kestrel-bay --address "$service" --mail "smtp+plain://127.0.0.1:$(cat "$mail_port_file")" --mail-from refresh@kestrelbay.example >"$state/service.log" 2>&1 & pids+=($!)
+YARD_FIRST=kit:kestrel-bay-ferries "$bin/yardrelay" --urls "$service" --state "$state/service" --address "$service" --mail "smtp+plain://127.0.0.1:$(cat "$mail_port_file")" --mail-from refresh@kestrelbay.example >"$state/service.log" 2>&1 & pids+=($!)
 $once || { "$bin/yardstand" mail --folder "$state/mail" --port "$(cat "$mail_port_file")" --refuse greta.holm@kestrelbay.example >"$state/mail.log" 2>&1 & pids+=($!); }
 # Ready means that the database answers; a slow machine may take its time for that, but not for ever.
 ready() { curl -fs "$service/health/ready" >/dev/null 2>&1; }
@@ -184,7 +184,7 @@ fi
 
 say ""
 say "Yard Relay with the Kestrel Bay Ferries demo:  $service"
-say "  coordinator  kit    password kestrel-bay"
+say "  coordinator  kit    password kestrel-bay-ferries"
 say "  technician   noor, theo, vera   (same password)"
 say "  auditor      audit  (same password)"
 say "  person       sol    (same password)"

@@ -13,6 +13,8 @@ const CapacityPage = lazyRouteComponent(() => import('./features/capacity/Capaci
 const ChecklistsPage = lazyRouteComponent(() => import('./features/checklists/ChecklistsPage'), 'ChecklistsPage')
 const HandsPage = lazyRouteComponent(() => import('./features/hands/HandsPage'), 'HandsPage')
 const OldComputersPage = lazyRouteComponent(() => import('./features/old-computers/OldComputersPage'), 'OldComputersPage')
+const AccountsPage = lazyRouteComponent(() => import('./features/accounts/AccountsPage'), 'AccountsPage')
+const OwnPage = lazyRouteComponent(() => import('./features/accounts/OwnPage'), 'OwnPage')
 const HistoryPage = lazyRouteComponent(() => import('./features/plan/HistoryPage'), 'HistoryPage')
 const OutlookPage = lazyRouteComponent(() => import('./features/plan/OutlookPage'), 'OutlookPage')
 const PlanPage = lazyRouteComponent(() => import('./features/plan/PlanPage'), 'PlanPage')
@@ -117,6 +119,8 @@ const yard = createRoute({ getParentRoute: () => root, path: '/yard', component:
 const followUps = createRoute({ getParentRoute: () => root, path: '/follow-ups', component: FollowUpsPage })
 const oldComputers = createRoute({ getParentRoute: () => root, path: '/old-computers', component: OldComputersPage })
 const hands = createRoute({ getParentRoute: () => root, path: '/hands', component: HandsPage })
+const accounts = createRoute({ getParentRoute: () => root, path: '/accounts', component: AccountsPage })
+const own = createRoute({ getParentRoute: () => root, path: '/me', component: OwnPage })
 const told = createRoute({ getParentRoute: () => root, path: '/told', component: ToldPage })
 const texts = createRoute({ getParentRoute: () => root, path: '/told/texts', component: TextsPage })
 const roster = createRoute({ getParentRoute: () => root, path: '/roster', component: RosterPage })
@@ -134,6 +138,8 @@ export const createAppRouter = (_: QueryClient) =>
       texts,
       oldComputers,
       hands,
+      accounts,
+      own,
       swaps,
       swap,
       report,

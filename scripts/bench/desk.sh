@@ -1,9 +1,9 @@
 # The technician's view in Chromium, its CPU slowed four times: first load of the round, taps on a checklist.
 need /usr/bin/chromium=chromium
-port=$(free_port); YARD_PASSWORD=kestrel-bay out/bin/yardrelay --urls "http://127.0.0.1:$port" --state "$work/desk" --first kit:kestrel-bay --log Error >/dev/null 2>&1 & pids+=($!)
+port=$(free_port); YARD_PASSWORD=kestrel-bay-ferries out/bin/yardrelay --urls "http://127.0.0.1:$port" --state "$work/desk" --first kit:kestrel-bay-ferries --log Error >/dev/null 2>&1 & pids+=($!)
 until curl -fs "http://127.0.0.1:$port/health/ready" >/dev/null 2>&1; do sleep 0.1; done
 (
-  export YARDLINE_CONFIG="$work/desk.json" YARD_PASSWORD=kestrel-bay YARD_NEW_PASSWORD=kestrel-bay
+  export YARDLINE_CONFIG="$work/desk.json" YARD_PASSWORD=kestrel-bay-ferries YARD_NEW_PASSWORD=kestrel-bay-ferries
   hours=$(( 9 - 10#$(date -u +%H) )); zone="Etc/GMT$([ $hours -ge 0 ] && echo "-$hours" || echo "+$(( -hours ))")"
   line() { out/bin/yardline "$@" >/dev/null; }
   line sign-in "http://127.0.0.1:$port" --name kit --refresh autumn

@@ -1,6 +1,8 @@
 using System.CommandLine;
 using System.CommandLine.Parsing;
+using Spectre.Console;
 using YardRelay.Carriage.Trips;
+using YardRelay.Core;
 using YardRelay.Hand.Runs;
 using YardRelay.Hand.Verbs;
 
@@ -8,6 +10,11 @@ using YardRelay.Hand.Verbs;
 // and some for all else.
 ThreadPool.GetMinThreads(out var workers, out var ports);
 ThreadPool.SetMinThreads(Math.Max(workers, 2 * new TripOptions().AtOnce), ports);
+
+// Names of files are others' texts: on a terminal they move and paint nothing. What is drawn there goes its own way.
+AnsiConsole.Console = AnsiConsole.Create(new() { Out = new AnsiConsoleOutput(Console.Out) });
+if (!Console.IsOutputRedirected) Console.SetOut(Visible.On(Console.Out));
+Console.SetError(Visible.On(Console.Error));
 
 var root = new RootCommand("""
     yardhand, the hand of Yard Relay: surveys a computer, carries its files to a depot, verifies and restores them.

@@ -15,7 +15,7 @@ internal static class CommandLine
             yardline, the command line of Yard Relay for coordinators, technicians and scripts.
 
             Examples:
-              yardline sign-in http://127.0.0.1:8420 --name kit
+              yardline sign-in https://yard.kestrelbay.example --name kit
               yardline roster take people.csv --dry-run
               yardline plan make
               yardline today

@@ -9,9 +9,12 @@ public sealed class AccountRow
     public required string Role { get; set; }
     public required string Password { get; set; }
     public required List<string> Sites { get; set; }
+
+    /// <summary>Keys of the refreshes that it reaches; empty: all.</summary>
+    public List<string> Refreshes { get; set; } = [];
+
+    /// <summary>Key of the person whose own it is, in the one refresh that it reaches; null: nobody's own.</summary>
     public string? Person { get; set; }
-    public int Failures { get; set; }
-    public DateTimeOffset? LockedUntil { get; set; }
 
     /// <summary>Since when nobody gets in by it; null: it is in use.</summary>
     public DateTimeOffset? DisabledAt { get; set; }
@@ -31,6 +34,16 @@ public sealed class TokenRow
     /// <summary>When it was last used, to the minute.</summary>
     public DateTimeOffset? SeenAt { get; set; }
     public DateTimeOffset Expires { get; set; }
+}
+
+public sealed class GuessRow
+{
+    /// <summary>Digest of what is counted: a name, a network, a device.</summary>
+    public required string Of { get; set; }
+    public int Count { get; set; }
+
+    /// <summary>Since when; seconds since 1970.</summary>
+    public long Since { get; set; }
 }
 
 public sealed class CodeRow

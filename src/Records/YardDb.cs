@@ -46,6 +46,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<CustodyRow> Custody => Set<CustodyRow>();
     public DbSet<AccountRow> Accounts => Set<AccountRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
+    public DbSet<GuessRow> Guesses => Set<GuessRow>();
     public DbSet<CodeRow> Codes => Set<CodeRow>();
     public DbSet<LinkRow> Links => Set<LinkRow>();
     public DbSet<GroupRow> Groups => Set<GroupRow>();
@@ -191,6 +192,11 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
         });
         model.Entity<NoticeTextRow>().HasKey(r => new { r.Refresh, r.Moment, r.Language });
         model.Entity<LinkRefusalRow>().HasKey(r => new { r.Day, r.Cause });
+        model.Entity<GuessRow>(guess =>
+        {
+            guess.HasKey(r => r.Of);
+            guess.HasIndex(r => r.Since);
+        });
         model.Entity<CodeRow>().HasKey(r => r.Sha256);
         model.Entity<HandRow>(hand =>
         {

@@ -2,7 +2,6 @@ using System.Reflection;
 using System.Text.Json.Serialization;
 using Microsoft.AspNetCore.Authentication;
 using Microsoft.AspNetCore.Authentication.Cookies;
-using Microsoft.AspNetCore.DataProtection;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.EntityFrameworkCore;
 using Serilog;
@@ -10,10 +9,12 @@ using Serilog.Formatting.Compact;
 using YardRelay.Records;
 using YardRelay.Service;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Browsers;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Choosing;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Depots;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Live;
 using YardRelay.Service.Notices;
 using YardRelay.Service.Orders;
@@ -35,17 +36,19 @@ var builder = WebApplication.CreateBuilder(new WebApplicationOptions
     ContentRootPath = AppContext.BaseDirectory,
     WebRootPath = "console"
 });
-var options = ServiceOptions.Read(builder.Configuration);
-if (new[] { options.Certificate, options.CertificateKey }.FirstOrDefault(f => f is not null && !File.Exists(f)) is { } missing)
+ServiceOptions options;
+try
 {
-    Console.Error.WriteLine($"There is no file '{missing}'. 'certificate' and 'certificate-key' name PEM files.");
-    Environment.ExitCode = 2;
-    return;
+    options = ServiceOptions.Read(new(builder.Configuration));
+    if (!isDocumented)
+    {
+        ShutState.Begin(options);
+        KeyRing.Add(builder.Services, ServiceKey.Open(options.Key));
+    }
 }
-if (options.Clock is { } practised && PractisedClock.Read(practised) is null)
+catch (BadSettingException bad)
 {
-    Console.Error.WriteLine(
-        $"'{practised}' does not say how far the clock goes ahead. 'clock' names a file with a time span such as 2.00:30:00.");
+    Console.Error.WriteLine(bad.Message);
     Environment.ExitCode = 2;
     return;
 }
@@ -72,6 +75,11 @@ builder.Services.AddDbContextFactory<YardDb>(o => RecordsOptions.Use(o, options.
 builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContext());
 builder.Services.AddSingleton<IPasswordHasher<AccountRow>, PasswordHasher<AccountRow>>();
 builder.Services.AddSingleton<Passwords>();
+builder.Services.AddSingleton<AccountDesk>();
+builder.Services.AddSingleton(p => ActivatorUtilities.CreateInstance<Ended>(p, options.Ended));
+builder.Services.AddSingleton<Guesses>();
+builder.Services.AddSingleton<KnownDevices>();
+builder.Services.AddSingleton<PasswordCheck>();
 builder.Services.AddScoped<SwapReader>();
 builder.Services.AddScoped<YardRelay.Service.Rounds.RoundReader>();
 builder.Services.AddScoped<YardRelay.Service.Yards.YardReader>();
@@ -106,7 +114,6 @@ builder.Services.AddHttpContextAccessor();
 if (RecordsOptions.IsPostgres(options.Database) && !isDocumented)
     builder.Services.AddHostedService(p =>
         new PostgresWakeUps(p.GetRequiredService<EventHub>(), options.Database, p.GetRequiredService<ILogger<PostgresWakeUps>>()));
-if (!isDocumented) builder.Services.AddDataProtection().SetApplicationName("yardrelay").PersistKeysToDbContext<YardDb>();
 builder.Services.AddHealthChecks().AddCheck<RecordsCheck>("records");
 builder.Services.ConfigureHttpJsonOptions(o =>
 {
@@ -117,6 +124,7 @@ builder.Services.ConfigureHttpJsonOptions(o =>
 });
 UnreadableRequests.Add(builder.Services);
 ApiDocument.Add(builder.Services);
+Ways.Add(builder.Services, options);
 var authentication = builder.Services.AddAuthentication("either")
     .AddPolicyScheme("either", null, o =>
         o.ForwardDefaultSelector = context =>
@@ -154,15 +162,14 @@ if (options.Organisation is { } organisation) OrganisationSignIn.Add(authenticat
 builder.Services.AddAuthorization(Roles.Add);
 
 var app = builder.Build();
+Ways.Use(app, options, BuiltInDepot.Path, "/health");
 app.UseExceptionHandler();
 app.UseStatusCodePages();
 app.Use(UnreadableRequests.PassAsync);
+app.Use(SaidToBrowsers.Say("/api", "/organisation", BuiltInDepot.Path));
+app.Use(FromOwnPages.Asked(options.Address));
 app.Use((context, next) =>
 {
-    context.Response.Headers.XContentTypeOptions = "nosniff";
-    context.Response.Headers["Referrer-Policy"] = "same-origin";
-    context.Response.Headers.ContentSecurityPolicy =
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'";
     if (context.Request.Headers.ContainsKey("Idempotency-Key")) context.Request.EnableBuffering();
     return next(context);
 });
@@ -177,13 +184,16 @@ app.UseStaticFiles(new StaticFileOptions
 });
 app.UseAuthentication();
 app.UseAuthorization();
+app.Use(RefreshScope.AskAsync);
 app.MapOpenApi().AllowAnonymous();
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapHealthChecks("/health/ready").AllowAnonymous();
 Endpoints.Map(app.MapGroup("/api").AddEndpointFilter<RouteGroupBuilder, RepeatFilter>());
-app.Map("/api/{**rest}", () =>
-    Results.Problem(
-        "There is no such address in the API. See /openapi/v1.json.", statusCode: 404)).AllowAnonymous().ExcludeFromDescription();
+// What programs ask for and is not there is not a page of the console.
+foreach (var area in new[] { "api", "health", "metrics", "openapi" })
+    app.Map($"/{area}/{{**rest}}", () =>
+            Results.Problem("There is no such address here. See /openapi/v1.json.", statusCode: 404))
+        .AllowAnonymous().AlsoForPrograms().ExcludeFromDescription();
 if (options.Organisation is not null)
     app.MapGet(OrganisationSignIn.Path, () =>
         Results.Challenge(new() { RedirectUri = "/my" }, [OrganisationSignIn.Scheme])).AllowAnonymous().ExcludeFromDescription();
@@ -193,9 +203,9 @@ app.MapFallbackToFile("index.html").AllowAnonymous();
 
 try
 {
-    if (!isDocumented) await StartUp.PrepareAsync(app.Services, options, app.Lifetime.ApplicationStopping);
+    if (!isDocumented) await StartUp.PrepareAsync(app.Services, options, args, app.Lifetime.ApplicationStopping);
 }
-catch (StrangeDatabaseException strange)
+catch (Exception strange) when (strange is StrangeDatabaseException or BadSettingException)
 {
     Console.Error.WriteLine(strange.Message);
     Environment.ExitCode = 2;

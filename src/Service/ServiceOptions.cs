@@ -1,39 +1,108 @@
+using System.Net;
 using Serilog.Events;
+using YardRelay.Service.Clocks;
 
 namespace YardRelay.Service;
 
-/// <summary>What the service is told from outside: settings, environment (<c>YARD_…</c>) or command line.</summary>
-/// <param name="Urls">Where it listens. Default: http://127.0.0.1:8420.</param>
-/// <param name="Database">Connection string. Default: SQLite in the state folder.</param>
-/// <param name="FirstAccount">Name and password of the coordinator that is made in an empty database, as <c>name:password</c>.</param>
-/// <param name="DepotFolder">Folder of the built-in depot; one that all processes see, where there are several. Default: depot in the state
-/// folder.</param>
-/// <param name="Certificate">PEM file of the certificate for https addresses, with its chain; null: TLS is somebody else's.</param>
-/// <param name="Address">Where people reach it, for links in mails: https://yard.example; null: as whoever asks for a link reached
-/// it.</param>
-/// <param name="Mail">Where mail goes; null: none is sent.</param>
-/// <param name="Organisation">Where people sign in to their own page; null: with personal links, and accounts here.</param>
-/// <param name="CertificateKey">PEM file of its key; null: it is in the same file.</param>
-/// <param name="Clock">File that says how far its clock goes ahead, for a rehearsal; null: the computer's clock.</param>
-internal sealed record ServiceOptions(
-    string Urls, string Database, string? FirstAccount, string DepotFolder, LogEventLevel LogLevel, string? Certificate,
-    string? CertificateKey, string? Address = null, Notices.MailOptions? Mail = null, Persons.OrganisationOptions? Organisation = null,
-    string? Clock = null)
+/// <summary>What the service is told from outside; see <see cref="Settings"/>.</summary>
+internal sealed record ServiceOptions
 {
-    public static ServiceOptions Read(IConfiguration configuration)
+    /// <summary>Where it listens; several behind semicolons.</summary>
+    public required string Urls { get; init; }
+
+    /// <summary>Folder of what it keeps on this computer.</summary>
+    public required string State { get; init; }
+
+    /// <summary>Connection string. Default: SQLite in the state folder.</summary>
+    public required string Database { get; init; }
+
+    /// <summary>File of the key that opens the database's keys, on each computer that the service runs on; beside the state folder and not
+    /// in it, so that a copy of the records opens nothing.</summary>
+    public required string Key { get; init; }
+
+    /// <summary>File of what was ended, which an older copy of the records must not bring back: beside the state folder, too.</summary>
+    public string Ended => Beside(State, ".ended");
+
+    /// <summary>Whether keys that this computer's key does not open are thrown away.</summary>
+    public bool KeyAnew { get; init; }
+
+    /// <summary>Name and password of the coordinator that is made in an empty database, as <c>name:password</c>.</summary>
+    public string? FirstAccount { get; init; }
+
+    /// <summary>Folder of the built-in depot; one that all processes see, where there are several. Default: depot in the state
+    /// folder.</summary>
+    public required string DepotFolder { get; init; }
+
+    /// <summary>Hosts of depots to which what opens them may go in clear, or that are this computer or lie on its wire.</summary>
+    public IReadOnlyList<string> DepotSecretsTo { get; init; } = [];
+
+    /// <summary>How much the log says.</summary>
+    public required LogEventLevel LogLevel { get; init; }
+
+    /// <summary>PEM file of the certificate for https addresses, with its chain; null: TLS is somebody else's.</summary>
+    public string? Certificate { get; init; }
+
+    /// <summary>PEM file of its key; null: it is in the same file.</summary>
+    public string? CertificateKey { get; init; }
+
+    /// <summary>Where people reach it, for links in mails: https://yard.example; null: as whoever asks for a link reached it.</summary>
+    public string? Address { get; init; }
+
+    /// <summary>Networks of the proxies before it, whose word on who asks, and whether in cipher, counts; none: nobody's does.</summary>
+    public IReadOnlyList<IPNetwork> Proxies { get; init; } = [];
+
+    /// <summary>Where mail goes; null: none is sent.</summary>
+    public Notices.MailOptions? Mail { get; init; }
+
+    /// <summary>Where people sign in to their own page; null: with personal links, and accounts here.</summary>
+    public Persons.OrganisationOptions? Organisation { get; init; }
+
+    /// <summary>File that says how far its clock goes ahead, for a rehearsal; null: the computer's clock.</summary>
+    public string? Clock { get; init; }
+
+    /// <summary>Reads them all.</summary>
+    /// <exception cref="BadSettingException">One of them cannot be gone by.</exception>
+    public static ServiceOptions Read(Settings settings)
     {
-        string? Get(string name) => configuration[name] ?? Environment.GetEnvironmentVariable("YARD_" + name.ToUpperInvariant());
-        var state = Get("state") ?? "yardrelay-state";
-        var database = Get("database");
-        if (database is null)
+        var state = Path.GetFullPath(settings["state"] ?? "yardrelay-state");
+        return new()
         {
-            Directory.CreateDirectory(state);
-            database = $"Data Source={Path.Combine(Path.GetFullPath(state), "yardrelay.db")}";
-        }
-        return new(
-            Get("urls") ?? "http://127.0.0.1:8420", database, Get("first"), Path.GetFullPath(Get("depot") ?? Path.Combine(state, "depot")),
-            Enum.TryParse<LogEventLevel>(Get("log"), true, out var level) ? level : LogEventLevel.Information, Get("certificate"),
-            configuration["certificate-key"] ?? Environment.GetEnvironmentVariable("YARD_CERTIFICATE_KEY"), Get("address")?.TrimEnd('/'),
-            Notices.MailOptions.Read(Get), Persons.OrganisationOptions.Read(Get), Get("clock"));
+            Urls = settings["urls"] ?? "http://127.0.0.1:8420",
+            State = state,
+            Database = settings["database"] ?? $"Data Source={Path.Combine(state, "yardrelay.db")}",
+            Key = Path.GetFullPath(settings["key"] ?? Beside(state, ".key")),
+            KeyAnew = settings["key-anew"] is "yes" or "true",
+            FirstAccount = settings["first"],
+            DepotFolder = Path.GetFullPath(settings["depot"] ?? Path.Combine(state, "depot")),
+            LogLevel = Enum.TryParse<LogEventLevel>(settings["log"], true, out var level) ? level : LogEventLevel.Information,
+            Certificate = PemFile(settings["certificate"]),
+            CertificateKey = PemFile(settings["certificate-key"]),
+            Address = settings["address"]?.TrimEnd('/'),
+            Proxies = [.. List(settings["proxies"]).Select(Network)],
+            DepotSecretsTo = List(settings["depot-secrets-to"]),
+            Mail = Notices.MailOptions.Read(settings),
+            Organisation = Persons.OrganisationOptions.Read(settings),
+            Clock = Practised(settings["clock"]),
+        };
     }
+
+    private static string[] List(string? text) =>
+        (text ?? "").Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);
+
+    private static string Beside(string folder, string end) => Path.TrimEndingDirectorySeparator(folder) + end;
+
+    private static string? PemFile(string? file) => file is null || File.Exists(file)
+        ? file
+        : throw new BadSettingException($"There is no file '{file}'. 'certificate' and 'certificate-key' name PEM files.");
+
+    private static string? Practised(string? file) => file is null || PractisedClock.Read(file) is not null
+        ? file
+        : throw new BadSettingException(
+            $"'{file}' does not say how far the clock goes ahead. 'clock' names a file with a time span such as 2.00:30:00.");
+
+    private static IPNetwork Network(string text) =>
+        IPAddress.TryParse(text, out var one) ? new(one, one.GetAddressBytes().Length * 8)
+        : IPNetwork.TryParse(text, out var network) ? network
+        : throw new BadSettingException(
+            $"'{text}' is no address of a proxy. 'proxies' takes addresses and networks, such as 10.0.0.4,10.1.0.0/16.");
 }

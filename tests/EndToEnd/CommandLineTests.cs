@@ -241,7 +241,7 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
     {
         Line("roster", "take", Roster(People));
         Line("account", "set", "wren", "--name", "Wren Ashby", "--role", "auditor");
-        var wren = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = Folder["wren.json"], ["YARD_PASSWORD"] = "kestrel-bay" };
+        var wren = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = Folder["wren.json"], ["YARD_PASSWORD"] = "kestrel-bay-ferries" };
         Ran As(params string[] args) => LineWithin.Run(wren, args);
         As("today").Err.ShouldContain("yardline sign-in");
         As("sign-in", Address, "--name", "wren", "--refresh", Swap(1)[..^5]).Exit.ShouldBe(0);
@@ -265,20 +265,21 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
     {
         Line("account", "set", "ada", "--name", "Ada Lind", "--role", "auditor");
         var config = Folder["ada.json"];
-        var ada = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = config, ["YARD_PASSWORD"] = "kestrel-bay" };
+        var ada = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = config, ["YARD_PASSWORD"] = "kestrel-bay-ferries" };
         Ran As(params string[] args) => LineWithin.Run(ada, args);
         void SignIn() => As("sign-in", Address, "--name", "ada", "--refresh", Swap(1)[..^5]).Exit.ShouldBe(0);
         SignIn();
         As("session", "list").Out.ShouldContain("this one");
         var token = JsonNode.Parse(File.ReadAllText(config))!["token"]!.GetValue<string>();
         As("sign-out").Exit.ShouldBe(0);
-        File.Exists(config).ShouldBeFalse();
+        File.ReadAllText(config).ShouldNotContain(token);
+        As("session", "list").Err.ShouldContain("not signed in");
         SignIn();
         var kept = new Dictionary<string, string>(ada) { ["YARD_SERVICE"] = Address, ["YARD_TOKEN"] = token };
         LineWithin.Run(kept, "session", "list").Err.ShouldContain("sign-in");
         var again = LineWithin.Run(kept, "sign-out");
         (again.Exit, again.Out).ShouldBe((0, "You were signed out already.\n"));
-        File.Exists(config).ShouldBeTrue("another token was meant");
+        As("session", "list").Exit.ShouldBe(0, "another token was meant");
         Line("account", "disable", "ada").ShouldContain("signed out everywhere");
         As("session", "list").Exit.ShouldBe(1);
         As("sign-in", Address, "--name", "ada").Err.ShouldContain("disabled");

@@ -29,7 +29,7 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
         await page.GetByLabel("Name").FillAsync(name);
-        await page.Locator("input[type=password]").FillAsync("kestrel-bay");
+        await page.Locator("input[type=password]").FillAsync("kestrel-bay-ferries");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
         return page;

@@ -69,7 +69,7 @@ public sealed class DeskTests(RunningYard yard, Chromium chromium) : IClassFixtu
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
         await page.GetByLabel("Name").FillAsync("noor");
-        await page.Locator("input[type=password]").FillAsync("kestrel-bay");
+        await page.Locator("input[type=password]").FillAsync("kestrel-bay-ferries");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
         await page.EvaluateAsync("() => navigator.serviceWorker.ready")

@@ -231,7 +231,7 @@ public sealed class FaultTests : IDisposable
         service.Length.ShouldBeGreaterThan(2000);
         foreach (var secret in new[]
         {
-            "kestrel-bay",
+            "kestrel-bay-ferries",
             "divorce",
             "secret-pipe",
             "Moreau",

@@ -271,7 +271,7 @@ public sealed class HandTests : IDisposable
     private static void KillOnce(Func<bool> isSo, params string[] args)
     {
         using var process = Run.Start("dotnet", [Run.Dll("yardhand"), .. args]);
-        SpinWait.SpinUntil(() => process.HasExited || isSo(), TimeSpan.FromMinutes(4)).ShouldBeTrue();
+        SpinWait.SpinUntil(() => process.HasExited || isSo(), Run.Patience).ShouldBeTrue();
         process.HasExited.ShouldBeFalse("it was to be killed on its way");
         process.Kill();
         process.WaitForExit();

@@ -10,7 +10,7 @@ namespace YardRelay.EndToEnd;
 /// </summary>
 internal static class LineWithin
 {
-    private static readonly TimeSpan Longest = TimeSpan.FromMinutes(4);
+    private static readonly TimeSpan Longest = Peers.Run.Patience;
 
     public static Ran Run(IReadOnlyDictionary<string, string> environment, params string[] args)
     {

@@ -41,9 +41,9 @@ public sealed class NoticeTests : IDisposable
         // Nobody is written to on a weekend, nor at night.
         _yard.PractiseWednesdayMorning();
         _yard.Start(
-            "yardrelay", "--clock", _yard.ClockFile, "--urls", _yard.Address, "--state", Folder["state"], "--first", "kit:kestrel-bay",
-            "--log", "Error", "--mail", $"{scheme}://127.0.0.1:{_port}", "--mail-from", "refresh@kestrelbay.example", "--mail-in",
-            $"127.0.0.1:{_inbox}", "--address", _yard.Address);
+            "yardrelay", "--clock", _yard.ClockFile, "--urls", _yard.Address, "--state", Folder["state"], "--first",
+            "kit:kestrel-bay-ferries", "--log", "Error", "--mail", $"{scheme}://127.0.0.1:{_port}", "--mail-from",
+            "refresh@kestrelbay.example", "--mail-in", $"127.0.0.1:{_inbox}", "--address", _yard.Address);
         await _yard.UntilAsync(
             async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
         await File.WriteAllTextAsync(
@@ -81,7 +81,7 @@ public sealed class NoticeTests : IDisposable
         var link = Regex.Match(TextOf(announced), @"http://\S+/my#\S+").Value;
         link.ShouldNotBeEmpty(TextOf(announced));
         announced.HtmlBody!.ShouldContain($"<a href=\"{link}\">");
-        using var device = new HttpClient();
+        using var device = new HttpClient { DefaultRequestHeaders = { { "Origin", _yard.Address } } };
         (await device.PostAsync(
             new Uri(_yard.Address + "/api/person/session"),
             new StringContent(

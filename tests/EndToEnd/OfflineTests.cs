@@ -24,7 +24,7 @@ public sealed class OfflineTests(RunningYard yard, Chromium chromium) : IClassFi
         var page = await context.NewPageAsync();
         await page.GotoAsync("/");
         await page.GetByLabel("Name").FillAsync("noor");
-        await page.Locator("input[type=password]").FillAsync("kestrel-bay");
+        await page.Locator("input[type=password]").FillAsync("kestrel-bay-ferries");
         await page.Keyboard.PressAsync("Enter");
         await page.GetByRole(AriaRole.Navigation).WaitForAsync();
         await page.EvaluateAsync("() => navigator.serviceWorker.ready")

@@ -20,7 +20,7 @@ public sealed class OrganisationTests(Chromium chromium) : IDisposable
             "yardstand", "identity", "--port", $"{port}", "--person", "Ida@kestrelbay.example", "eve@kestrelbay.example", "--unverified",
             "sol@kestrelbay.example");
         _yard.Start(
-            "yardrelay", "--urls", _yard.Address, "--state", _yard.Folder["state"], "--first", "kit:kestrel-bay", "--log", "Error",
+            "yardrelay", "--urls", _yard.Address, "--state", _yard.Folder["state"], "--first", "kit:kestrel-bay-ferries", "--log", "Error",
             "--organisation", $"http://127.0.0.1:{port}", "--organisation-secret", "between-the-two");
         await _yard.UntilAsync(
             async http => (await http.GetAsync(new Uri(_yard.Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");

@@ -32,7 +32,7 @@ public sealed class PassphraseTests : IDisposable
         await _yard.EnrolAsync();
 
         var link = _yard.Line("person", "link", "spring-0001").Split('\n')[0].Trim();
-        using var ida = new HttpClient { BaseAddress = new(_yard.Address) };
+        using var ida = new HttpClient { BaseAddress = new(_yard.Address), DefaultRequestHeaders = { { "Origin", _yard.Address } } };
         (await ida.PostAsJsonAsync("api/person/session", new { secret = link.Split('#')[1] }, cancel)).EnsureSuccessStatusCode();
         async Task GiveAsync(string words) =>
             (await ida.PutAsJsonAsync("api/person/passphrase", new { passphrase = words }, cancel)).EnsureSuccessStatusCode();

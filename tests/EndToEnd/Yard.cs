@@ -31,8 +31,8 @@ public sealed class Yard : IDisposable
         new(More)
         {
             ["YARDLINE_CONFIG"] = _folder["connection.json"],
-            ["YARD_PASSWORD"] = "kestrel-bay",
-            ["YARD_NEW_PASSWORD"] = "kestrel-bay",
+            ["YARD_PASSWORD"] = "kestrel-bay-ferries",
+            ["YARD_NEW_PASSWORD"] = "kestrel-bay-ferries",
             ["XDG_STATE_HOME"] = _folder["hand-state"]
         };
 
@@ -87,9 +87,15 @@ public sealed class Yard : IDisposable
         foreach (var claim in claims) Line(["step", "set", swap, .. claim]);
     }
 
-    public Process Start(string name, params string[] args)
+    public Process Start(string name, params string[] args) =>
+        Follow(name, Run.Start("dotnet", [Run.Dll(name), .. args], Environment));
+
+    /// <summary>Starts a program whose files are open to everybody unless it sees to that itself.</summary>
+    public Process StartOpenly(string name, params string[] args) =>
+        Follow(name, Run.Start("sh", ["-c", "umask 0; exec dotnet \"$0\" \"$@\"", Run.Dll(name), .. args], Environment));
+
+    private Process Follow(string name, Process process)
     {
-        var process = Run.Start("dotnet", [Run.Dll(name), .. args], Environment);
         _running.Add(process);
         process.OutputDataReceived += (_, line) => _said.Enqueue($"{name}: {line.Data}");
         process.ErrorDataReceived += (_, line) => _said.Enqueue($"{name}! {line.Data}");
@@ -100,7 +106,8 @@ public sealed class Yard : IDisposable
 
     public async Task<Process> StartServiceAsync(string log = "Error")
     {
-        var service = Start("yardrelay", "--urls", Address, "--state", _folder["state"], "--first", "kit:kestrel-bay", "--log", log);
+        var service = Start(
+            "yardrelay", "--urls", Address, "--state", _folder["state"], "--first", "kit:kestrel-bay-ferries", "--log", log);
         await UntilAsync(
             async http => (await http.GetAsync(new Uri(Address + "/health/ready"))).IsSuccessStatusCode, "the service is ready");
         return service;

@@ -28,6 +28,9 @@ public static class Run
 
     public static string Bin(string name) => Path.Combine(Root, "out", "bin", name);
 
+    /// <summary>How long a program may take on a busy machine: what is slow is no fault, what never ends is.</summary>
+    public static readonly TimeSpan Patience = TimeSpan.FromMinutes(15);
+
     public static Process Start(string program, IEnumerable<string> args, IReadOnlyDictionary<string, string>? environment = null)
     {
         var start = new ProcessStartInfo(program, args)
@@ -48,10 +51,10 @@ public static class Run
     {
         using var process = Start(program, args, environment);
         var (output, error) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
-        if (!process.WaitForExit(TimeSpan.FromMinutes(4)))
+        if (!process.WaitForExit(Patience))
         {
             process.Kill(entireProcessTree: true);
-            throw new TimeoutException($"{program} {string.Join(' ', args)} did not end in four minutes.");
+            throw new TimeoutException($"{program} {string.Join(' ', args)} did not end in {Patience.TotalMinutes} minutes.");
         }
         return new(process.ExitCode, output.GetAwaiter().GetResult(), error.GetAwaiter().GetResult());
     }

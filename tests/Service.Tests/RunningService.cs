@@ -22,7 +22,7 @@ namespace YardRelay.Service.Tests;
 /// <summary>The service with a database of its own; one for each suite.</summary>
 public abstract class RunningService : IAsyncLifetime
 {
-    public const string Password = "kestrel-bay";
+    public const string Password = "kestrel-bay-ferries";
 
     public static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
     {
@@ -59,6 +59,14 @@ public abstract class RunningService : IAsyncLifetime
         return client;
     }
 
+    /// <summary>A browser in which a page of the service is open; it keeps its cookies by itself.</summary>
+    public HttpClient Browser()
+    {
+        var browser = Nobody();
+        browser.DefaultRequestHeaders.Add("Sec-Fetch-Site", "same-origin");
+        return browser;
+    }
+
     public async ValueTask InitializeAsync()
     {
         Database = NewDatabase();
@@ -67,12 +75,15 @@ public abstract class RunningService : IAsyncLifetime
     }
 
     /// <summary>Another process of the service on the same database; for this test it lives in the same one.</summary>
-    public WebApplicationFactory<Program> StartAnother()
+    /// <param name="copy">Connection string of a copy that was put back in its place; null: the same.</param>
+    public WebApplicationFactory<Program> StartAnother(string? copy = null)
     {
-        var database = Database;
+        var database = copy ?? Database;
         return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database)
             .UseSetting("depot", _depot["depot"])
+            .UseSetting("state", _depot["state"])
             .UseSetting("first", $"kit:{Password}")
+            .UseSetting("depot-secrets-to", "127.0.0.1")
             .UseSetting("log", "Fatal")
             // Guesses at these passwords may be cheap.
             .ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock).Configure<PasswordHasherOptions>(o => o.IterationCount = 1)));
@@ -96,11 +107,11 @@ public abstract class RunningService : IAsyncLifetime
         return client;
     }
 
-    public async Task<HttpClient> AccountAsync(string name, string role, params string[] sites)
+    /// <param name="of">Sites of a technician; the refresh of a person, who is the first of its roster.</param>
+    public async Task<HttpClient> AccountAsync(string name, string role, params string[] of)
     {
-        (await Kit.PutAsJsonAsync(
-            $"api/accounts/{name}",
-            new AccountWanted(name, role, Password, sites, role == "person" ? "k1" : null))).EnsureSuccessStatusCode();
+        var wanted = role == "person" ? new AccountWanted(name, role, Password, [], "k1", of) : new(name, role, Password, of);
+        (await Kit.PutAsJsonAsync($"api/accounts/{name}", wanted)).EnsureSuccessStatusCode();
         return await AsAsync(name);
     }
 

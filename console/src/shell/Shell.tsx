@@ -1,10 +1,11 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Outlet, useNavigate, useRouterState } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
-import { api } from '../api/client'
+import type { Me } from '../api/client'
 import { meQuery, refreshesQuery } from '../features/session/queries'
 import { SignInPage } from '../features/session/SignInPage'
 import { needsQuery, todayQuery } from '../features/today/queries'
+import { leaving } from '../shared/leaving'
 import { useLive } from '../shared/live'
 import { Coming, Empty, Failed } from '../shared/States'
 import { useSending } from '../shared/sending'
@@ -18,19 +19,18 @@ export function Shell() {
   const me = useQuery(meQuery)
   if (me.isPending) return <Coming />
   if (me.isError) return <Failed error={me.error} retry={() => me.refetch()} />
-  return me.data ? <SignedIn account={me.data.name} name={me.data.shown} role={me.data.role} /> : <SignInPage />
+  return me.data ? <SignedIn me={me.data} /> : <SignInPage />
 }
 
-function SignedIn({ account, name, role }: { account: string; name: string; role: string }) {
+function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches } }: { me: Me }) {
   const refreshes = useQuery({ ...refreshesQuery, enabled: role !== 'person' })
   const refresh = refreshes.data?.[0]
   const live = useLive(refresh?.key)
   useSending(account, name)
   const queries = useQueryClient()
   const signOut = async () => {
-    await api.DELETE('/api/sessions/current')
-    // The next person at this device must not find what this one read.
-    if ('caches' in window) await caches.delete('yard-answers')
+    // The next person at this device must not find what this one read, whether the service hears of it now or later.
+    await leaving.begin()
     queries.clear()
     queries.setQueryData(meQuery.queryKey, null)
   }
@@ -43,9 +43,9 @@ function SignedIn({ account, name, role }: { account: string; name: string; role
         <div className="shell">
           <nav aria-label="Pages">
             <Mark />
-            {refresh && <Pages refresh={refresh.key} />}
+            {refresh && <Pages refresh={refresh.key} leads={role === 'coordinator' && !reaches.length} />}
             <div className="who">
-              <span>{name}</span>
+              {refresh ? <PageTo to="/me">{name}</PageTo> : <span>{name}</span>}
               <span className="soft">{role}</span>
               <button type="button" onClick={signOut}>
                 Sign out
@@ -74,7 +74,7 @@ function SignedIn({ account, name, role }: { account: string; name: string; role
   )
 }
 
-function Pages({ refresh }: { refresh: string }) {
+function Pages({ refresh, leads }: { refresh: string; leads: boolean }) {
   // The day's page has read them with the day.
   const atToday = useRouterState({ select: (state) => state.location.pathname === '/' })
   const day = useQuery({ ...todayQuery(refresh), enabled: atToday, select: (seen) => seen.needs.length })
@@ -129,6 +129,11 @@ function Pages({ refresh }: { refresh: string }) {
       <li>
         <PageTo to="/checklists">Checklists</PageTo>
       </li>
+      {leads && (
+        <li>
+          <PageTo to="/accounts">Accounts</PageTo>
+        </li>
+      )}
     </ul>
   )
 }

@@ -1,6 +1,7 @@
 using System.Text;
 using YardRelay.Carriage.Checks;
 using YardRelay.Carriage.Trips;
+using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Carrying.Inventories;
 
@@ -81,7 +82,7 @@ internal static class Reports
                 + $"the way and run the trip again.");
         if (report.Copy is { } copy)
         {
-            foreach (var lost in copy.Lost) Console.Out.WriteLine($"not copied: {lost}: the first copy does not give it whole. Verify it.");
+            foreach (var lost in copy.Lost) Named("not copied", lost, "the first copy does not give it whole. Verify it.");
             Console.Out.WriteLine(
                 $"Second copy in {copy.Depot}: "
                     + $"{(copy.Copied.Files == 0
@@ -100,9 +101,9 @@ internal static class Reports
     public static void Show(VerifyReport report)
     {
         if (report.SecondCopy is { } copies) Console.Out.WriteLine(copies);
-        foreach (var mended in report.Mended) Console.Out.WriteLine($"mended from the second copy: {mended}");
+        foreach (var mended in report.Mended) Console.Out.WriteLine($"mended from the second copy: {Visible.Line(mended)}");
         foreach (var damage in report.Damages)
-            Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
+            Named(damage.Kind.ToString().ToLowerInvariant(), damage.Path, damage.Reason);
         var from = report.Read is { } places ? " " + places.Words(ByteText.Of) : "";
         var read = report.NotRead == 0
             ? "every byte read" + from
@@ -143,7 +144,7 @@ internal static class Reports
                 ? $"replaced: {clash.Path} took the place of what stood there"
                 : $"stayed: {clash.Path} was left as it stood");
         foreach (var damage in report.Damages)
-            Console.Out.WriteLine($"{damage.Kind.ToString().ToLowerInvariant()}: {damage.Path}: {damage.Reason}");
+            Named(damage.Kind.ToString().ToLowerInvariant(), damage.Path, damage.Reason);
         Snags(report.Snags);
         NotInParcel(report.NotInParcel);
         Console.Out.WriteLine(Verdict(report, total));
@@ -287,14 +288,18 @@ internal static class Reports
 
     private static void Snags(IReadOnlyList<Snag> snags)
     {
-        foreach (var snag in snags) Console.Out.WriteLine($"snag: {snag.Path}: {snag.Reason}");
+        foreach (var snag in snags) Named("snag", snag.Path, snag.Reason);
     }
+
+    private static void Named(string what, string path, string why) =>
+        Console.Out.WriteLine($"{what}: {Visible.Line(path)}: {Visible.Line(why)}");
 
     private static string Count(long number) => number == 0 ? "" : $"{number:#,0}";
 
     private static void Print(string[] heads, List<string[]> rows, int left = 1)
     {
         if (rows.Count == 0) return;
+        rows = rows.ConvertAll(r => Array.ConvertAll(r, Visible.Line));
         var widths = heads.Select((h, i) => Math.Max(h.Length, rows.Max(r => r[i].Length))).ToArray();
         var text = new StringBuilder();
         foreach (var row in rows.Prepend(heads))

@@ -19,6 +19,7 @@ internal static class EnrolVerb
             Required = true
         };
         var state = new Option<string>("--state") { Description = "Where the hand keeps who it is.", Required = true };
+        var inClear = InClear();
         var command = new Command(
             "enrol",
             "Binds this hand to one computer of a refresh.\n\nExample:\n  yardhand enrol --service https://yard.kestrelbay.example --code "
@@ -28,12 +29,13 @@ internal static class EnrolVerb
                 code,
                 tag,
                 root,
-                state
+                state,
+                inClear
             };
         command.SetAction(async (args, cancel) =>
         {
-            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address))
-                return VerbRun.Fail("service.address", $"'{args.GetValue(service)}' is not an address.", false, ExitCodes.Usage);
+            if (!ServiceAddress.Of(args.GetValue(service), args.GetValue(inClear)).TryGet(out var address, out var wrong))
+                return VerbRun.Fail(wrong.Code, wrong.Message, false, ExitCodes.Usage);
             if (!Directory.Exists(args.GetValue(root)))
                 return VerbRun.Fail("hand.root", $"There is no folder '{args.GetValue(root)}' on this computer.", false, ExitCodes.Usage);
             using var client = new YardClient(address, null);
@@ -57,6 +59,8 @@ internal static class EnrolVerb
         return command;
     }
 
+    private static Option<bool> InClear() => new("--in-clear") { Description = "The code and the token may go there by plain http." };
+
     /// <summary><c>yardhand enrol-bench</c>: the disks of several computers hang on one bench.</summary>
     public static Command CreateBench()
     {
@@ -68,17 +72,19 @@ internal static class EnrolVerb
             Required = true
         };
         var state = new Option<string>("--state") { Description = "Folder that gets one state folder for each hand.", Required = true };
+        var inClear = InClear();
         var command = new Command(
             "enrol-bench",
             "Enrols a hand for each computer whose disk hangs on this bench; codes without a disk are passed over.\n\nExample:\n  "
-                + "yardhand enrol-bench --service http://127.0.0.1:8420 --codes codes.json --disks /mnt/bench --state ~/.yardhand")
+                + "yardhand enrol-bench --service https://yard.kestrelbay.example --codes codes.json --disks /mnt/bench "
+                + "--state ~/.yardhand")
             {
-                service, codes, disks, state
+                service, codes, disks, state, inClear
             };
         command.SetAction(async (args, cancel) =>
         {
-            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address))
-                return VerbRun.Fail("service.address", $"'{args.GetValue(service)}' is not an address.", false, ExitCodes.Usage);
+            if (!ServiceAddress.Of(args.GetValue(service), args.GetValue(inClear)).TryGet(out var address, out var wrong))
+                return VerbRun.Fail(wrong.Code, wrong.Message, false, ExitCodes.Usage);
             if (!File.Exists(args.GetValue(codes)))
                 return VerbRun.Fail("hand.codes", $"There is no file '{args.GetValue(codes)}'.", false, ExitCodes.Usage);
             var all = System.Text.Json.JsonSerializer.Deserialize<List<Contracts.CodeMade>>(

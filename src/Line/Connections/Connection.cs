@@ -5,7 +5,9 @@ using YardRelay.Line.Shown;
 namespace YardRelay.Line.Connections;
 
 /// <summary>Where the command line is signed in; kept in the person's configuration folder, readable by its owner only.</summary>
-internal sealed record Connection(string Service, string Token, string? Refresh)
+/// <param name="Token">Empty: it is signed out.</param>
+/// <param name="Device">What it shows when it signs in again.</param>
+internal sealed record Connection(string Service, string Token, string? Refresh, string? Device = null)
 {
     private static string At => Surroundings.Here.Variable("YARDLINE_CONFIG") is { Length: > 0 } given ? given
         : Path.Combine(
@@ -16,14 +18,22 @@ internal sealed record Connection(string Service, string Token, string? Refresh)
     public static Connection? Read()
     {
         if (OfEnvironment() is { } given) return given;
-        return File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
+        return Kept() is { Token.Length: > 0 } kept ? kept : null;
     }
 
-    /// <summary>Nothing is kept any more of where it was signed in; what the environment gives is not ours to forget.</summary>
+    /// <summary>What it shows a service when it signs in there again; null: it never did.</summary>
+    public static string? DeviceAt(Uri service) => Kept() is { } kept && kept.Service == service.ToString() ? kept.Device : null;
+
+    /// <summary>Nothing that opens anything is kept any more; what the environment gives is not ours to forget.</summary>
     public static void Forget()
     {
-        if (OfEnvironment() is null) File.Delete(At);
+        if (OfEnvironment() is not null || Kept() is not { } kept) return;
+        if (kept.Device is null) File.Delete(At);
+        else (kept with { Token = "" }).Write();
     }
+
+    private static Connection? Kept() =>
+        File.Exists(At) ? JsonSerializer.Deserialize(File.ReadAllText(At), ConnectionShape.Default.Connection) : null;
 
     private static Connection? OfEnvironment()
     {

@@ -1,4 +1,5 @@
 using Spectre.Console;
+using YardRelay.Core;
 
 namespace YardRelay.Line.Shown;
 
@@ -17,10 +18,11 @@ internal sealed record Surroundings(
     private static readonly AsyncLocal<Surroundings?> Given = new();
 
     private static readonly Lazy<Surroundings> Own = new(() => new(
-        Console.Out, Console.Error, Console.OpenStandardInput(), !Console.IsOutputRedirected, !Console.IsErrorRedirected,
-        !Console.IsInputRedirected, Environment.GetEnvironmentVariable));
+        Console.IsOutputRedirected ? Console.Out : Visible.On(Console.Out), Visible.On(Console.Error), Console.OpenStandardInput(),
+        !Console.IsOutputRedirected, !Console.IsErrorRedirected, !Console.IsInputRedirected, Environment.GetEnvironmentVariable));
 
-    private readonly Lazy<IAnsiConsole> _tables = new(() => Draw(Out, OutIsTerminal));
+    // What is drawn moves the cursor itself; the texts in it are made visible one by one.
+    private readonly Lazy<IAnsiConsole> _tables = new(() => Draw(OutIsTerminal ? Console.Out : Out, OutIsTerminal));
 
     /// <summary>Of the run that is under way here.</summary>
     public static Surroundings Here => Given.Value ?? Own.Value;

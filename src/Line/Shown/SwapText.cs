@@ -1,4 +1,5 @@
 using YardRelay.Contracts;
+using YardRelay.Core;
 using YardRelay.Core.Carrying;
 
 namespace YardRelay.Line.Shown;
@@ -46,7 +47,7 @@ internal static class SwapText
                 }));
         foreach (var snag in seen.Snags.Where(n => n.End != "retried"))
             Tables.Say(
-                $"{(snag.End == "open" ? "■ snag" : "– waived")} {snag.Id[..8]}  {snag.Path}: {snag.Reason}"
+                $"{(snag.End == "open" ? "■ snag" : "– waived")} {snag.Id[..8]}  {Visible.Line(snag.Path)}: {Visible.Line(snag.Reason)}"
                     + $"{(snag.End == "waived" ? $" Waived by {snag.EndedBy}: {snag.EndReason}" : "")}");
         foreach (var follow in (seen.FollowUps ?? []).Where(f => f.DoneAt is null))
             Tables.Say($"▲ follow-up for {follow.OwnerName} until {follow.Due.LocalDateTime:ddd d MMM HH:mm}: {follow.Words}");

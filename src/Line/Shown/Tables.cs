@@ -1,4 +1,5 @@
 using Spectre.Console;
+using YardRelay.Core;
 
 namespace YardRelay.Line.Shown;
 
@@ -7,7 +8,7 @@ internal static class Tables
 {
     public static void Show(string[] heads, IEnumerable<string[]> rows, params int[] rightAligned)
     {
-        var all = rows.ToList();
+        var all = rows.Select(r => Array.ConvertAll(r, Visible.Line)).ToList();
         if (all.Count == 0)
         {
             Say("There are none.");
@@ -44,7 +45,7 @@ internal static class Tables
     {
         var here = Surroundings.Here;
         if (!here.ErrorIsTerminal || await Task.WhenAny(work, Task.Delay(400)) == work) return;
-        await Surroundings.Draw(here.Error, isTerminal: true).Progress()
+        await Surroundings.Draw(Console.Error, isTerminal: true).Progress()
             .AutoClear(true)
             .Columns(new TaskDescriptionColumn { Alignment = Justify.Left }, new ProgressBarColumn(), new PercentageColumn())
             .StartAsync(async context =>

@@ -16,42 +16,21 @@ internal static class AccountVerbs
     private static Command Accounts()
     {
         var key = new Argument<string>("name") { Description = "Name of the account." };
-        var shown = new Option<string>("--name") { Description = "Name for people.", Required = true };
-        var role = new Option<string>("--role") { Description = "coordinator, technician, auditor or person.", Required = true };
-        var served = new Option<string[]>("--site")
-        {
-            Description = "For a technician: a site served; repeat for more.",
-            AllowMultipleArgumentsPerToken = true
-        };
-        var person = new Option<string?>("--person") { Description = "For a person: their key in the roster." };
         return new Command("account", "Accounts: who gets in, how far, and where they are signed in.")
         {
             Call.Command("list", "All accounts.", "yardline account list", [], (c, _, _, cancel) => c.AccountsAsync(cancel),
                 all => Tables.Show(
-                    ["Account", "Name", "Role", "Sites", "Signed in at", "Last used", ""],
+                    ["Account", "Name", "Role", "Sites", "Refreshes", "Signed in at", "Last used", ""],
                     all.Select(a => new[]
                     {
-                        a.Name, a.Shown, a.Role, string.Join(", ", a.Sites), $"{a.Sessions}", At(a.SeenAt, ""),
+                        a.Name, a.Shown, a.Role, string.Join(", ", a.Sites),
+                        a.Refreshes.Count == 0 ? "all" : string.Join(", ", a.Refreshes),
+                        $"{a.Sessions}", At(a.SeenAt, ""),
                         a.DisabledAt is { } since ? $"disabled since {At(since, "")}" : ""
                     }),
-                    4),
+                    5),
                 needsRefresh: false),
-            Call.Command("set", "Makes or changes an account; its password is read from YARD_NEW_PASSWORD.",
-                "YARD_NEW_PASSWORD=… yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay'",
-                [key, shown, role, served, person],
-                async (c, _, a, cancel) => Of(
-                    await c.PutAccountAsync(
-                        a.GetValue(key)!,
-                        new(
-                            a.GetValue(shown)!,
-                            a.GetValue(role)!,
-                            Variable("YARD_NEW_PASSWORD"),
-                            a.GetValue(served) ?? [],
-                            a.GetValue(person)),
-                        cancel),
-                    $"Account {a.GetValue(key)} is set."),
-                Tables.Say,
-                needsRefresh: false),
+            Set(key),
             Act("disable", "Nobody gets in by it any more; it is signed out everywhere at once.", key,
                 (c, name, cancel) => c.DisableAccountAsync(name, true, cancel), "Account {0} is disabled, and signed out everywhere."),
             Act("enable", "A disabled account gets in again.", key,
@@ -71,6 +50,48 @@ internal static class AccountVerbs
                 Tables.Say,
                 needsRefresh: false),
         };
+    }
+
+    private static Command Set(Argument<string> key)
+    {
+        var shown = new Option<string>("--name") { Description = "Name for people.", Required = true };
+        var role = new Option<string>("--role") { Description = "coordinator, technician, auditor or person.", Required = true };
+        var served = new Option<string[]>("--site")
+        {
+            Description = "For a technician: a site served; repeat for more.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        var person = new Option<string?>("--person") { Description = "For a person: their key in the roster of the one refresh." };
+        var reached = new Option<string[]>("--for-refresh")
+        {
+            Description = "A refresh that it reaches; repeat for more, or 'all'. Where none is said, it stays; a new one reaches all, a "
+                + "person the one that you work on.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        return Call.Command(
+            "set",
+            "Makes or changes an account; its password is read from YARD_NEW_PASSWORD, and stays where that says none.",
+            "YARD_NEW_PASSWORD=… yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay'",
+            [key, shown, role, served, person, reached],
+            async (c, here, a, cancel) => Of(
+                await c.PutAccountAsync(
+                    a.GetValue(key)!,
+                    new(
+                        a.GetValue(shown)!,
+                        a.GetValue(role)!,
+                        Variable("YARD_NEW_PASSWORD") is { Length: > 0 } password ? password : null,
+                        a.GetValue(served) ?? [],
+                        a.GetValue(person),
+                        a.GetValue(reached) switch
+                        {
+                            ["all"] => [],
+                            { Length: > 0 } said => said,
+                            _ => a.GetValue(person) is null || here.Length == 0 ? null : [here],
+                        }),
+                    cancel),
+                $"Account {a.GetValue(key)} is set."),
+            Tables.Say,
+            needsRefresh: false);
     }
 
     private static Command OwnSessions()

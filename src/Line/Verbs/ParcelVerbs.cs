@@ -249,8 +249,8 @@ internal static class ParcelVerbs
             Tables.Say(
                 $"○ stayed: {(s.Files is { } files ? $"{ByteText.Files(files.Files)}, {ByteText.Of(files.Bytes)}: " : "")}{s.Reason} ("
                     + $"{s.By ?? "by a rule"})");
-        foreach (var s in r.Waived) Tables.Say($"– given up: {s.Path}: {s.EndReason} ({s.EndedBy})");
-        foreach (var s in r.Open) Tables.Say($"■ open: {s.Path}: {s.Reason}");
+        foreach (var s in r.Waived) Tables.Say($"– given up: {Visible.Line(s.Path)}: {s.EndReason} ({s.EndedBy})");
+        foreach (var s in r.Open) Tables.Say($"■ open: {Visible.Line(s.Path)}: {Visible.Line(s.Reason)}");
         if (r.Programs.Count > 0)
             Tables.Show(
                 ["Program", "On the new computer", "Where to get it"],

@@ -13,20 +13,18 @@ internal static class SignInVerb
     {
         var service = new Argument<string>("service") { Description = "Address of the service." };
         var name = new Option<string>("--name") { Description = "Name of your account.", Required = true };
+        var inClear = new Option<bool>("--in-clear") { Description = "The password may go there by plain http." };
         var command = new Command(
             "sign-in",
             "Signs in and keeps the token. The password is read from YARD_PASSWORD, or asked for.\n\nExample:\n  yardline sign-in "
-                + "http://127.0.0.1:8420 --name kit")
+                + "https://yard.kestrelbay.example --name kit")
             {
-                service, name
+                service, name, inClear
             };
         command.SetAction(async (args, cancel) =>
         {
-            if (!Uri.TryCreate(args.GetValue(service), UriKind.Absolute, out var address) || address.Scheme is not ("http" or "https"))
-                return Call.Fail(
-                    args,
-                    new ServiceAddressProblem(args.GetValue(service)),
-                    ExitCodes.Usage);
+            if (!ServiceAddress.Of(args.GetValue(service), args.GetValue(inClear)).TryGet(out var address, out var wrong))
+                return Call.Fail(args, wrong, ExitCodes.Usage);
             var here = Surroundings.Here;
             var password = here.Variable("YARD_PASSWORD")
                 ?? (here.InIsTerminal
@@ -37,9 +35,9 @@ internal static class SignInVerb
             try
             {
                 var made = await client.MakeTokenAsync(
-                    new(args.GetValue(name)!, password, $"yardline on {Environment.MachineName}"), cancel);
+                    new(args.GetValue(name)!, password, $"yardline on {Environment.MachineName}", Connection.DeviceAt(address)), cancel);
                 if (!made.TryGet(out var token, out var problem)) return Call.Fail(args, problem, ExitCodes.Refused);
-                new Connection(address.ToString(), token.Token, args.GetValue(Call.Refresh)).Write();
+                new Connection(address.ToString(), token.Token, args.GetValue(Call.Refresh), token.Device).Write();
                 here.Out.WriteLine(
                     $"Signed in as {token.Me.Shown} ({token.Me.Role}) until {token.Expires.LocalDateTime:d MMM yyyy}. Try 'yardline "
                         + $"today'.");

@@ -39,7 +39,7 @@ internal static class SnagVerbs
                     (await FindAsync(c, a.GetValue(swap)!, a.GetValue(snag)!, cancel)).TryGet(out var found, out var problem)
                         ? await c.WaiveAsync(found.Id, a.GetValue(reason)!, cancel)
                         : problem,
-                n => Tables.Say($"Waived by {n.EndedBy}: {n.Path}."), needsRefresh: false),
+                n => Tables.Say($"Waived by {n.EndedBy}: {Visible.Line(n.Path)}."), needsRefresh: false),
             Call.Command<SnagSeen>("source", "Says what a source is that did not look like what was carried before.",
                 "yardline snag source autumn-0012 1f2e3d4c deleted --reason 'Ida moved them to the share'",
                 [swap, snag, verdict, why], async (c, _, a, cancel) =>

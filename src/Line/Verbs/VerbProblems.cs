@@ -88,10 +88,6 @@ internal sealed record RosterMatchProblem(string Wrong) : Problem(
     "roster.match",
     $"'{Wrong}' is no match. Write HEAD=COLUMN.");
 
-internal sealed record ServiceAddressProblem(string? Given) : Problem(
-    "service.address",
-    $"'{Given}' is not an address. Use http://host:port.");
-
 internal sealed record SignOffFileProblem(string Path) : Problem(
     "sign-off.file",
     $"There is no file '{Path}'.");

@@ -50,18 +50,16 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long?>("DisabledAt")
                         .HasColumnType("bigint");
 
-                    b.Property<int>("Failures")
-                        .HasColumnType("integer");
-
-                    b.Property<long?>("LockedUntil")
-                        .HasColumnType("bigint");
-
                     b.Property<string>("Password")
                         .IsRequired()
                         .HasColumnType("text");
 
                     b.Property<string>("Person")
                         .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Refreshes")
+                        .IsRequired()
+                        .HasColumnType("text[]");
 
                     b.Property<string>("Role")
                         .IsRequired()
@@ -613,6 +611,24 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Groups");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.GuessRow", b =>
+                {
+                    b.Property<string>("Of")
+                        .HasColumnType("text");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("integer");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Of");
+
+                    b.HasIndex("Since");
+
+                    b.ToTable("Guesses");
                 });
 
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>

@@ -42,17 +42,15 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("DisabledAt")
                         .HasColumnType("INTEGER");
 
-                    b.Property<int>("Failures")
-                        .HasColumnType("INTEGER");
-
-                    b.Property<long?>("LockedUntil")
-                        .HasColumnType("INTEGER");
-
                     b.Property<string>("Password")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Person")
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Refreshes")
+                        .IsRequired()
                         .HasColumnType("TEXT");
 
                     b.Property<string>("Role")
@@ -605,6 +603,24 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Groups");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.GuessRow", b =>
+                {
+                    b.Property<string>("Of")
+                        .HasColumnType("TEXT");
+
+                    b.Property<int>("Count")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("Since")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Of");
+
+                    b.HasIndex("Since");
+
+                    b.ToTable("Guesses");
                 });
 
             modelBuilder.Entity("YardRelay.Records.HandRow", b =>

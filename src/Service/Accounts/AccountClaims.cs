@@ -15,8 +15,9 @@ internal static class AccountClaims
             new(ClaimTypes.Role, account.Role),
             new("shown", account.Shown),
             .. account.Sites.Select(s => new Claim("site", s)),
+            .. account.Refreshes.Select(r => new Claim(RefreshScope.Claim, r)),
             .. account.Person is { } person ? new Claim[] { new("person", person) } : []
         ];
 
-    public static Me Of(ClaimsPrincipal user) => new(user.NameOf(), user.ShownOf(), user.RoleOf(), user.SitesOf());
+    public static Me Of(ClaimsPrincipal user) => new(user.NameOf(), user.ShownOf(), user.RoleOf(), user.SitesOf(), user.RefreshesOf());
 }

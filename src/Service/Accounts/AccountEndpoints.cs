@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
+using YardRelay.Service.Browsers;
 
 namespace YardRelay.Service.Accounts;
 
@@ -15,7 +16,7 @@ internal static class AccountEndpoints
             .RequireAuthorization(Roles.Signed)
             .WithName("SignOut")
             .WithSummary("Signs the caller out: a browser's cookie, or a program's token, opens nothing any more.");
-        routes.MapPost("/tokens", AccountHandlers.TokenAsync).AllowAnonymous()
+        routes.MapPost("/tokens", AccountHandlers.TokenAsync).AllowAnonymous().AlsoForPrograms()
             .WithName("MakeToken")
             .WithSummary("Makes a token for the command line.");
         routes.MapGet("/me", (ClaimsPrincipal user) => TypedResults.Ok(AccountClaims.Of(user)))

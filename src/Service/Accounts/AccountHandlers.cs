@@ -6,6 +6,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Records;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Accounts;
@@ -13,83 +14,77 @@ namespace YardRelay.Service.Accounts;
 /// <summary>The work behind <see cref="AccountEndpoints"/>.</summary>
 internal static class AccountHandlers
 {
-    private const int MostFailures = 8;
-    private static readonly TimeSpan LockedFor = TimeSpan.FromMinutes(5);
-
     internal static async Task<Results<Ok<Me>, ProblemHttpResult>> SignInAsync(
-        SignIn wanted, YardDb db, Passwords passwords, TimeProvider time, HttpContext context, CancellationToken cancel)
+        SignIn wanted, YardDb db, PasswordCheck check, KnownDevices devices, TimeProvider time, HttpContext context,
+        CancellationToken cancel)
     {
-        if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
-            return problem.ToHttp();
+        var (address, mark) = (context.Connection.RemoteIpAddress, context.Request.Cookies[KnownDevices.Cookie]);
+        var tried = await check.AsStrangerAsync(db, wanted.Name, wanted.Password, address, mark, cancel);
+        if (!tried.TryGet(out var account, out var problem)) return problem.ToHttp();
         if (await Sessions.BeginAsync(db, account, Browser(context), isBrowser: true, time.GetUtcNow(), cancel) is not { } begun)
             return new AccountWrongProblem().ToHttp();
         var user = new ClaimsPrincipal(
             new ClaimsIdentity(AccountClaims.Of(account, begun.Row.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
+        devices.Give(context, account.Name);
         return TypedResults.Ok(AccountClaims.Of(user));
     }
 
     private static string Browser(HttpContext context) =>
         context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? said : "a browser that does not say";
 
-    internal static async Task<NoContent> SignOutAsync(ClaimsPrincipal user, YardDb db, HttpContext context, CancellationToken cancel)
+    internal static async Task<NoContent> SignOutAsync(
+        ClaimsPrincipal user, YardDb db, Ended ended, HttpContext context, CancellationToken cancel)
     {
-        var session = user.FindFirstValue(Sessions.Claim);
-        await db.Tokens.Where(t => t.Sha256 == session).ExecuteDeleteAsync(cancel);
+        await Sessions.EndOwnAsync(db, ended, user.FindFirstValue(Sessions.Claim), cancel);
         await context.SignOutAsync(CookieAuthenticationDefaults.AuthenticationScheme);
         return TypedResults.NoContent();
     }
 
     internal static async Task<Results<Ok<TokenMade>, ProblemHttpResult>> TokenAsync(
-        NewToken wanted, YardDb db, Passwords passwords, TimeProvider time, CancellationToken cancel)
+        NewToken wanted, YardDb db, PasswordCheck check, KnownDevices devices, TimeProvider time, HttpContext context,
+        CancellationToken cancel)
     {
-        if (!(await CheckAsync(db, passwords, wanted.Name, wanted.Password, time, cancel)).TryGet(out var account, out var problem))
-            return problem.ToHttp();
+        var address = context.Connection.RemoteIpAddress;
+        var tried = await check.AsStrangerAsync(db, wanted.Name, wanted.Password, address, wanted.Device, cancel);
+        if (!tried.TryGet(out var account, out var problem)) return problem.ToHttp();
         if (await Sessions.BeginAsync(db, account, wanted.Label, isBrowser: false, time.GetUtcNow(), cancel) is not { } made)
             return new AccountWrongProblem().ToHttp();
-        return TypedResults.Ok(new TokenMade(made.Secret, made.Row.Expires, new(account.Name, account.Shown, account.Role, account.Sites)));
+        return TypedResults.Ok(new TokenMade(
+            made.Secret,
+            made.Row.Expires,
+            new(account.Name, account.Shown, account.Role, account.Sites, account.Refreshes),
+            devices.With(wanted.Device, account.Name)));
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
-        PasswordChange wanted, ClaimsPrincipal user, YardDb db, Passwords passwords, TimeProvider time, CancellationToken cancel)
+        PasswordChange wanted, ClaimsPrincipal user, YardDb db, Passwords passwords, PasswordCheck check, Ended ended,
+        CancellationToken cancel)
     {
-        if (!(await CheckAsync(db, passwords, user.NameOf(), wanted.Now, time, cancel)).TryGet(out var account, out var problem))
+        var session = user.FindFirstValue(Sessions.Claim)!;
+        if (!(await check.SignedInAsync(db, user.NameOf(), wanted.Now, session, cancel)).TryGet(out var account, out var problem))
             return (problem is AccountWrongProblem ? new PasswordNowWrong() : problem).ToHttp();
-        if (!Passwords.CanBeOne(wanted.Wanted)) return new AccountPasswordProblem().ToHttp();
+        if (Passwords.Against(wanted.Wanted, account.Name) is { } bad) return bad.ToHttp();
         passwords.Keep(account, wanted.Wanted);
-        await Sessions.KeepAndEndAllAsync(db, account.Name, user.FindFirstValue(Sessions.Claim), cancel);
+        await Sessions.KeepAndEndAllAsync(db, ended, account.Name, session, cancel);
         return TypedResults.NoContent();
     }
 
-    private static async Task<Result<AccountRow>> CheckAsync(
-        YardDb db, Passwords passwords, string name, string password, TimeProvider time, CancellationToken cancel)
-    {
-        var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);
-        if (account?.LockedUntil > time.GetUtcNow())
-            return new AccountLockedProblem();
-        if (passwords.IsRight(account, password))
-        {
-            if (account.DisabledAt is not null) return new AccountDisabledProblem();
-            (account.Failures, account.LockedUntil) = (0, null);
-            await db.SaveChangesAsync(cancel);
-            return account;
-        }
-        if (account is not null)
-        {
-            if (++account.Failures >= MostFailures) (account.Failures, account.LockedUntil) = (0, time.GetUtcNow() + LockedFor);
-            await db.SaveChangesAsync(cancel);
-        }
-        return new AccountWrongProblem();
-    }
-
     internal static async Task<Results<NoContent, ProblemHttpResult>> SetAsync(
-        string name, AccountWanted wanted, YardDb db, Passwords passwords, CancellationToken cancel)
+        string name, AccountWanted wanted, ClaimsPrincipal user, YardDb db, AccountDesk desk, CancellationToken cancel)
     {
         if (!Roles.Policies[Roles.Anyone].Contains(wanted.Role) || wanted.Role == Roles.Hand)
             return new AccountRoleProblem(wanted.Role).ToHttp();
-        if (!Passwords.CanBeOne(wanted.Password))
-            return new AccountPasswordProblem().ToHttp();
-        await AccountDesk.PutAsync(db, passwords, name, wanted, cancel);
+        if (wanted.Password is { } password && Passwords.Against(password, name) is { } bad) return bad.ToHttp();
+        var known = await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == name, cancel);
+        if (wanted.Password is null && known is null) return new AccountNewProblem(name).ToHttp();
+        var refreshes = wanted.Refreshes ?? known?.Refreshes ?? [];
+        if (wanted.Role == Roles.Person && (refreshes.Count != 1 || wanted.Person is null)) return new AccountPersonProblem().ToHttp();
+        // Else nobody might be left who can do it again.
+        if (name == user.NameOf() && (wanted.Role != user.RoleOf() || refreshes.Count > 0)) return new AccountIsYourOwn(name).ToHttp();
+        foreach (var refresh in refreshes)
+            if (!await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel)) return ServiceProblem.NotFound("refresh", refresh).ToHttp();
+        await desk.PutAsync(db, name, wanted, cancel);
         return TypedResults.NoContent();
     }
 }

@@ -3,9 +3,11 @@ using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Accounts;
 
-internal sealed record AccountLockedProblem() : ServiceProblem(
+internal sealed record AccountLockedProblem(int Minutes) : ServiceProblem(
     "account.locked",
-    "Too many wrong passwords. Wait five minutes, then try again.", 429);
+    $"Too many wrong passwords. Wait {(Minutes == 1 ? "a minute" : $"{Minutes} minutes")}, then try again; where you were signed in by "
+        + "this account before, you need not wait.",
+    429);
 
 internal sealed record AccountWrongProblem() : ServiceProblem(
     "account.wrong",
@@ -24,9 +26,21 @@ internal sealed record AccountRoleProblem(string Role) : Problem(
     "account.role",
     $"'{Role}' is not a role for an account. Use coordinator, technician, auditor or person.");
 
-internal sealed record AccountPasswordProblem() : Problem(
+internal sealed record AccountNewProblem(string Name) : Problem(
+    "account.new",
+    $"There is no account '{Name}' yet. Say the password that it begins with.");
+
+internal sealed record AccountPersonProblem() : Problem(
+    "account.person",
+    "An account of the role 'person' is one person's own: it takes their key in the roster, and the one refresh that they are of.");
+
+internal sealed record PasswordLengthProblem(int Fewest, int Most) : Problem(
     "account.password",
-    "A password has 8 to 200 characters.");
+    $"A password has {Fewest} to {Most} characters. Several words that do not belong together are easy to remember.");
+
+internal sealed record PasswordCommonProblem() : Problem(
+    "account.password-common",
+    "That password is among the first that somebody tries. Take several words that do not belong together.");
 
 /// <summary>It is no hand any more.</summary>
 internal sealed record HandEndedProblem(string? WithdrawnBy) : ServiceProblem(

@@ -1,5 +1,6 @@
 using System.Diagnostics.CodeAnalysis;
 using Microsoft.AspNetCore.Identity;
+using YardRelay.Core;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Accounts;
@@ -10,8 +11,14 @@ internal sealed class Passwords(IPasswordHasher<AccountRow> hasher)
     // Checked where the name is unknown, so that the answer takes as long as for a known one.
     private readonly string _nobodys = hasher.HashPassword(null!, Guid.NewGuid().ToString());
 
-    /// <summary>Whether a text can be a password.</summary>
-    public static bool CanBeOne(string text) => text.Length is >= 8 and <= 200;
+    private const int Fewest = 12;
+    private const int Most = 200;
+
+    /// <summary>Why a text cannot be the password of an account; null: it can.</summary>
+    public static Problem? Against(string text, string account) =>
+        text.Length is < Fewest or > Most ? new PasswordLengthProblem(Fewest, Most)
+        : CommonPasswords.Has(text, account) ? new PasswordCommonProblem()
+        : null;
 
     /// <summary>Gives an account another password.</summary>
     public void Keep(AccountRow account, string password) => account.Password = hasher.HashPassword(account, password);

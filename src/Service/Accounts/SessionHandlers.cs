@@ -3,6 +3,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Records;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Accounts;
@@ -25,16 +26,16 @@ internal static class SessionHandlers
             Sessions.IdOf(t.Sha256), t.Label, t.IsBrowser, t.MadeAt, t.SeenAt, Sessions.EndOf(t), t.Sha256 == mine)).ToList());
     }
 
-    internal static async Task<NoContent> EndOthersAsync(ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+    internal static async Task<NoContent> EndOthersAsync(ClaimsPrincipal user, YardDb db, Ended ended, CancellationToken cancel)
     {
-        await Sessions.EndAllAsync(db, user.NameOf(), user.FindFirstValue(Sessions.Claim), cancel);
+        await Sessions.EndAllAsync(db, ended, user.NameOf(), user.FindFirstValue(Sessions.Claim), cancel);
         return TypedResults.NoContent();
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> EndAsync(
-        string session, ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+        string session, ClaimsPrincipal user, YardDb db, Ended ended, CancellationToken cancel)
     {
-        return await Sessions.EndAsync(db, user.NameOf(), session, cancel)
+        return await Sessions.EndAsync(db, ended, user.NameOf(), session, cancel)
             ? TypedResults.NoContent()
             : ServiceProblem.NotFound("session", session).ToHttp();
     }
@@ -47,33 +48,36 @@ internal static class SessionHandlers
             .Where(t => Sessions.EndOf(t) > now)
             .ToLookup(t => t.Account!);
         return TypedResults.Ok(accounts.ConvertAll(a => new AccountSeen(
-            a.Name, a.Shown, a.Role, a.Sites, a.DisabledAt, open[a.Name].Max(t => t.SeenAt), open[a.Name].Count())));
+            a.Name, a.Shown, a.Role, a.Sites, a.Refreshes, a.Person, a.DisabledAt, open[a.Name].Max(t => t.SeenAt), open[a.Name].Count())));
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DisableAsync(
-        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, TimeProvider time, CancellationToken cancel)
+        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, Ended ended, TimeProvider time, CancellationToken cancel)
     {
         if (wanted.Disabled && name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
         if (await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
             return ServiceProblem.NotFound("account", name).ToHttp();
+        ended.Add(wanted.Disabled ? EndedKind.Account : EndedKind.AccountAgain, [(name, DateTimeOffset.MaxValue)]);
         account.DisabledAt = wanted.Disabled ? account.DisabledAt ?? time.GetUtcNow() : null;
-        if (wanted.Disabled) await Sessions.KeepAndEndAllAsync(db, name, null, cancel);
+        if (wanted.Disabled) await Sessions.KeepAndEndAllAsync(db, ended, name, null, cancel);
         else await db.SaveChangesAsync(cancel);
         return TypedResults.NoContent();
     }
 
-    internal static async Task<Results<NoContent, ProblemHttpResult>> EndAllAsync(string name, YardDb db, CancellationToken cancel)
+    internal static async Task<Results<NoContent, ProblemHttpResult>> EndAllAsync(
+        string name, YardDb db, Ended ended, CancellationToken cancel)
     {
         if (!await db.Accounts.AnyAsync(a => a.Name == name, cancel)) return ServiceProblem.NotFound("account", name).ToHttp();
-        await Sessions.EndAllAsync(db, name, null, cancel);
+        await Sessions.EndAllAsync(db, ended, name, null, cancel);
         return TypedResults.NoContent();
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> RemoveAsync(
-        string name, ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+        string name, ClaimsPrincipal user, YardDb db, Ended ended, CancellationToken cancel)
     {
         if (name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
-        await Sessions.EndAllAsync(db, name, null, cancel);
+        ended.Add(EndedKind.Account, [(name, DateTimeOffset.MaxValue)]);
+        await Sessions.EndAllAsync(db, ended, name, null, cancel);
         return await db.Accounts.Where(a => a.Name == name).ExecuteDeleteAsync(cancel) == 0
             ? ServiceProblem.NotFound("account", name).ToHttp()
             : TypedResults.NoContent();

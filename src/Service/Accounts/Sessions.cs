@@ -2,6 +2,7 @@ using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Records;
+using YardRelay.Service.Keeping;
 
 namespace YardRelay.Service.Accounts;
 
@@ -78,23 +79,36 @@ internal static class Sessions
 
     /// <summary>Keeps what was changed of an account, and ends all its sessions but one: both or neither.</summary>
     /// <param name="but">Digest of the one that stays; null: none does.</param>
-    public static async Task KeepAndEndAllAsync(YardDb db, string account, string? but, CancellationToken cancel)
+    public static async Task KeepAndEndAllAsync(YardDb db, Ended ended, string account, string? but, CancellationToken cancel)
     {
         await using var transaction = await db.Database.BeginTransactionAsync(cancel);
         await db.SaveChangesAsync(cancel);
-        await EndAllAsync(db, account, but, cancel);
+        await EndAllAsync(db, ended, account, but, cancel);
         await transaction.CommitAsync(cancel);
     }
 
     /// <summary>Ends one of an account; false: it has no such one.</summary>
     /// <param name="id">See <see cref="IdOf"/>.</param>
-    public static async Task<bool> EndAsync(YardDb db, string account, string id, CancellationToken cancel) =>
-        id.Length == IdLength && await db.Tokens.Where(t => t.Account == account && t.Sha256.StartsWith(id)).ExecuteDeleteAsync(cancel) > 0;
+    public static async Task<bool> EndAsync(YardDb db, Ended ended, string account, string id, CancellationToken cancel) =>
+        id.Length == IdLength
+        && await EndAsync(ended, db.Tokens.Where(t => t.Account == account && t.Sha256.StartsWith(id)), cancel) > 0;
 
     /// <summary>Ends all of an account but one.</summary>
     /// <param name="but">Digest of the one that stays; null: none does.</param>
-    public static Task<int> EndAllAsync(YardDb db, string account, string? but, CancellationToken cancel) =>
-        db.Tokens.Where(t => t.Account == account && t.Sha256 != but).ExecuteDeleteAsync(cancel);
+    public static Task<int> EndAllAsync(YardDb db, Ended ended, string account, string? but, CancellationToken cancel) =>
+        EndAsync(ended, db.Tokens.Where(t => t.Account == account && t.Sha256 != but), cancel);
+
+    /// <summary>Ends the one that asks.</summary>
+    /// <param name="sha256">Its digest.</param>
+    public static Task<int> EndOwnAsync(YardDb db, Ended ended, string? sha256, CancellationToken cancel) =>
+        EndAsync(ended, db.Tokens.Where(t => t.Sha256 == sha256), cancel);
+
+    private static async Task<int> EndAsync(Ended ended, IQueryable<TokenRow> rows, CancellationToken cancel)
+    {
+        var all = await rows.AsNoTracking().Select(t => new { t.Sha256, t.Expires }).ToListAsync(cancel);
+        ended.Add(EndedKind.Session, [.. all.Select(t => (t.Sha256, t.Expires))]);
+        return await rows.ExecuteDeleteAsync(cancel);
+    }
 
     /// <summary>What names a session in lists: digests are of secrets too long to be found from them.</summary>
     public static string IdOf(string sha256) => sha256[..IdLength];

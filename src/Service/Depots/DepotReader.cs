@@ -49,6 +49,6 @@ internal sealed class DepotReader(YardDb db, BuiltInDepot own, DepotSecrets secr
     public DepotSeen Seen(DepotRow d, long parcels = 0, long bytes = 0, long promised = 0) =>
         new(
             d.Key, d.Name, d.Address, parcels, bytes, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotRates.Of(d).BytesPerSecond,
-            d.Observed, d.EndsOn, d.SealTo, promised, d.Limits, secrets.Words(d.Access),
+            d.Observed, d.EndsOn, d.SealTo, promised, d.Limits, secrets.Words(d),
             d.Address == BuiltInDepot.Address ? own.FreeBytes : d.FreeBytes, d.HeardAt, d.Trouble, d.CopyTo);
 }

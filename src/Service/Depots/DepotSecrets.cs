@@ -2,6 +2,8 @@ using System.Security.Cryptography;
 using System.Text.Json;
 using Microsoft.AspNetCore.DataProtection;
 using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Depots;
@@ -9,14 +11,21 @@ namespace YardRelay.Service.Depots;
 /// <summary>
 /// What opens depots: encrypted in the records, in plain only on the way to a hand with an order, never logged and never shown again.
 /// </summary>
-internal sealed class DepotSecrets(IDataProtectionProvider protection)
+internal sealed class DepotSecrets(IDataProtectionProvider protection, ServiceOptions options)
 {
     private readonly IDataProtector _access = protection.CreateProtector("depot access");
     private readonly IDataProtector _tickets = protection.CreateProtector("built-in depot");
 
-    /// <summary>The text to keep; null where nothing is in it.</summary>
-    public string? Seal(DepotAccessWanted access) =>
-        access == new DepotAccessWanted() ? null : _access.Protect(JsonSerializer.Serialize(access));
+    /// <summary>Why what a depot is to be opened by is not kept; null: it is, or there is nothing.</summary>
+    public Problem? Against(DepotWanted wanted) => IsNothing(wanted.Access) ? null : Against(wanted.Address);
+
+    /// <summary>What is kept from now on of what opens a depot: what is given; else what was, where it was given for that place.</summary>
+    public string? Kept(DepotRow row, DepotWanted wanted) =>
+        wanted.Access is { } access ? IsNothing(access) ? null : _access.Protect(JsonSerializer.Serialize(access))
+        : DepotDoor.Opens(row.Address, wanted.Address) ? row.Access
+        : null;
+
+    private static bool IsNothing(DepotAccessWanted? access) => access is null || access == new DepotAccessWanted();
 
     /// <summary>What a hand needs for an order: what is kept for the depot, or a ticket to one parcel of the built-in one.</summary>
     public DepotAccessWanted? For(DepotRow depot, OrderRow order, string? parcel) =>
@@ -24,7 +33,11 @@ internal sealed class DepotSecrets(IDataProtectionProvider protection)
             ? parcel is null
                 ? null
                 : new("order", _tickets.Protect(JsonSerializer.Serialize(new DepotTicket(order.Id, order.Attempt, parcel, order.Folder))))
-            : Open(depot.Access);
+            : Against(depot.Address) is null ? Open(depot.Access)
+            : null;
+
+    /// <summary>Why nothing that opens it is given out for an address; null: it is.</summary>
+    public Problem? Against(string address) => DepotDoor.Against(address, options.DepotSecretsTo);
 
     /// <summary>The ticket that a hand showed; null where it is none of ours.</summary>
     public DepotTicket? ReadTicket(string text)
@@ -40,7 +53,12 @@ internal sealed class DepotSecrets(IDataProtectionProvider protection)
     }
 
     /// <summary>What is kept, in words that give nothing away.</summary>
-    public string? Words(string? kept) =>
+    public string? Words(DepotRow depot) =>
+        Words(depot.Access) is { } words && Against(depot.Address) is not null
+            ? $"{words}; not given out, see 'depot-secrets-to'"
+            : Words(depot.Access);
+
+    private string? Words(string? kept) =>
         Open(kept) is not { } access ? kept is null ? null : "something that the service can no longer read; give it anew"
         : string.Join(
             ", ",

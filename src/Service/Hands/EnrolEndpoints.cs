@@ -1,4 +1,5 @@
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Browsers;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Hands;
@@ -15,6 +16,7 @@ internal static class EnrolEndpoints
             .WithMetadata(AnswersSecret.Yes);
         routes.MapPost("/hand/enrol", EnrolHandlers.EnrolAsync)
             .AllowAnonymous()
+            .AlsoForPrograms()
             .AddEndpointFilter<HandProtocolFilter>()
             .WithName("EnrolHand")
             .WithSummary("A hand presents its code and gets its token. An earlier hand at the computer is replaced.")

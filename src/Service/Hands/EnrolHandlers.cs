@@ -7,6 +7,7 @@ using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -16,7 +17,6 @@ namespace YardRelay.Service.Hands;
 internal static class EnrolHandlers
 {
     private static readonly TimeSpan CodeLives = TimeSpan.FromDays(3);
-    private static readonly TimeSpan HandLives = TimeSpan.FromDays(180);
 
     internal static async Task<Results<Ok<CodeMade>, ProblemHttpResult>> CodeAsync(
         RefreshKey refresh, CodeWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel) =>
@@ -34,7 +34,7 @@ internal static class EnrolHandlers
         }, cancel)).ToHttp();
 
     internal static async Task<Results<Ok<Enrolled>, ProblemHttpResult>> EnrolAsync(
-        EnrolWanted wanted, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
+        EnrolWanted wanted, YardDb db, Writer writer, Ended ended, TimeProvider time, CancellationToken cancel)
     {
         var digest = TokenAuthentication.Digest(wanted.Code.Trim().ToUpperInvariant());
         var code = await db.Codes.AsNoTracking().FirstOrDefaultAsync(c => c.Sha256 == digest, cancel);
@@ -46,10 +46,11 @@ internal static class EnrolHandlers
             var row = await w.Db.Codes.FirstAsync(c => c.Sha256 == digest, cancel);
             if (row.UsedAt is not null || row.Expires < time.GetUtcNow()) return wrong;
             row.UsedAt = w.Now;
+            ended.Add(EndedKind.Code, [(row.Sha256, row.Expires)]);
             string? instead = null;
             foreach (var earlier in await HandEnding.AllAsync(w.Db, code.Refresh, code.Tag, cancel))
             {
-                var order = await HandEnding.EndAsync(w, earlier, cancel);
+                var order = await HandEnding.EndAsync(w, ended, earlier, cancel);
                 instead = HandEnding.Words(earlier, order, w.Now);
             }
             var hand = new HandRow
@@ -67,7 +68,7 @@ internal static class EnrolHandlers
                 Sha256 = TokenAuthentication.Digest(token),
                 Hand = hand.Id,
                 Label = $"hand at {hand.Tag}",
-                Expires = w.Now + HandLives
+                Expires = w.Now + HandEnding.HandLives
             });
             w.Note(
                 "hand.enrolled",

@@ -4,6 +4,7 @@ using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Hands;
@@ -11,6 +12,9 @@ namespace YardRelay.Service.Hands;
 /// <summary>How a hand ends: another is enrolled in its place, or somebody withdraws it.</summary>
 internal static class HandEnding
 {
+    /// <summary>How long a hand's token counts.</summary>
+    public static readonly TimeSpan HandLives = TimeSpan.FromDays(180);
+
     /// <summary>Why a hand is none any more; null: it is one.</summary>
     public static async Task<Problem?> AgainstAsync(YardDb db, string hand, CancellationToken cancel)
     {
@@ -24,8 +28,9 @@ internal static class HandEnding
 
     /// <summary>Ends it. What it had under way waits for another, which goes on from the parcel's journal.</summary>
     /// <returns>The order that it had under way; null: none.</returns>
-    public static async Task<OrderRow?> EndAsync(Change w, HandRow hand, CancellationToken cancel)
+    public static async Task<OrderRow?> EndAsync(Change w, Ended ended, HandRow hand, CancellationToken cancel)
     {
+        ended.Add(EndedKind.Hand, [(hand.Id, hand.EnrolledAt + HandLives)]);
         hand.ReplacedAt = w.Now;
         w.HandsToWake.Add(hand.Tag);
         var orders = await w.Db.Orders.Where(o => o.Hand == hand.Id && o.State == OrderStates.UnderWay).ToListAsync(cancel);

@@ -7,6 +7,7 @@ using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -41,18 +42,20 @@ internal static class HandHandlers
     }
 
     internal static async Task<Results<Ok<HandWithdrawn>, ProblemHttpResult>> WithdrawAsync(
-        RefreshKey refresh, Tag tag, ClaimsPrincipal user, Writer writer, CancellationToken cancel) =>
+        RefreshKey refresh, Tag tag, ClaimsPrincipal user, Writer writer, Ended ended, CancellationToken cancel) =>
         (await writer.WriteAsync<HandWithdrawn>(refresh, async w =>
         {
             if (await HandScope.AgainstAsync(w.Db, refresh, tag, user, cancel) is { } problem) return problem;
-            var codes = await w.Db.Codes.Where(c => c.Refresh == refresh.Text && c.Tag == tag.Text && c.UsedAt == null && c.Expires > w.Now)
-                .ExecuteDeleteAsync(cancel);
+            var unused = w.Db.Codes.Where(
+                c => c.Refresh == refresh.Text && c.Tag == tag.Text && c.UsedAt == null && c.Expires > w.Now);
+            ended.Add(EndedKind.Code, [.. (await unused.AsNoTracking().ToListAsync(cancel)).Select(c => (c.Sha256, c.Expires))]);
+            var codes = await unused.ExecuteDeleteAsync(cancel);
             var hands = await HandEnding.AllAsync(w.Db, refresh, tag, cancel);
             if (hands.Count == 0 && codes == 0) return ServiceProblem.NotFound("hand at", tag);
             var seen = await SeenAsync(w.Db, refresh, hands, cancel);
             foreach (var hand in hands)
             {
-                await HandEnding.EndAsync(w, hand, cancel);
+                await HandEnding.EndAsync(w, ended, hand, cancel);
                 hand.WithdrawnBy = w.By;
             }
             w.Note(

@@ -45,7 +45,7 @@ internal static class EventsHandler
                 if (time.GetElapsedTime(asked) >= Beat)
                 {
                     asked = time.GetTimestamp();
-                    if (!await MayAsync(context.User, records, time, cancel)) return;
+                    if (!await MayAsync(context.User, refresh, records, time, cancel)) return;
                 }
                 while (await tail.AfterAsync(refresh, last, cancel) is { Count: > 0 } entries)
                 {
@@ -72,11 +72,12 @@ internal static class EventsHandler
     }
 
     private static async Task<bool> MayAsync(
-        ClaimsPrincipal user, IDbContextFactory<YardDb> records, TimeProvider time, CancellationToken cancel)
+        ClaimsPrincipal user, string refresh, IDbContextFactory<YardDb> records, TimeProvider time, CancellationToken cancel)
     {
         await using var db = await records.CreateDbContextAsync(cancel);
         return user.FindFirstValue(Sessions.Claim) is { } session
             && await Sessions.AccountOfAsync(db, session, time.GetUtcNow(), cancel) is { } account
-            && Roles.Policies[Roles.Reads].Contains(account.Role);
+            && Roles.Policies[Roles.Reads].Contains(account.Role)
+            && (account.Refreshes.Count == 0 || account.Refreshes.Contains(refresh));
     }
 }

@@ -16,28 +16,28 @@ internal sealed record MailOptions(
     /// Reads <c>mail</c> (smtp://host:587, smtps://host, smtp+plain://127.0.0.1:25), <c>mail-from</c>, <c>mail-user</c>,
     /// <c>mail-password</c>, <c>mail-in</c> (127.0.0.1:2525); null: no mail.
     /// </summary>
-    public static MailOptions? Read(Func<string, string?> get)
+    /// <exception cref="BadSettingException">One of them cannot be gone by.</exception>
+    public static MailOptions? Read(Settings settings)
     {
-        if (get("mail") is not { Length: > 0 } text) return null;
+        if (settings["mail"] is not { } text) return null;
         if (!Uri.TryCreate(text, UriKind.Absolute, out var uri)
             || uri.Scheme is not ("smtp" or "smtps" or "smtp+plain")
             || uri.Host.Length == 0)
-            throw new InvalidOperationException(
+            throw new BadSettingException(
                 $"'{text}' is no mail server. 'mail' takes smtp://host:port (STARTTLS), smtps://host:port, or "
                     + "smtp+plain://127.0.0.1:port.");
         System.Net.IPEndPoint? inbox = null;
-        if (get("mail-in") is { Length: > 0 } at && (!System.Net.IPEndPoint.TryParse(at, out inbox) || inbox.Port == 0))
-            throw new InvalidOperationException(
+        if (settings["mail-in"] is { } at && (!System.Net.IPEndPoint.TryParse(at, out inbox) || inbox.Port == 0))
+            throw new BadSettingException(
                 $"'{at}' is no address with a port. 'mail-in' takes one of this computer's, such as 127.0.0.1:2525.");
-        string? Get(string name) => get(name) ?? Environment.GetEnvironmentVariable("YARD_" + name.Replace('-', '_').ToUpperInvariant());
         return new(
             uri.Host,
             uri.Port > 0 ? uri.Port : uri.Scheme == "smtps" ? 465 : 587,
             uri.Scheme == "smtps",
             uri.Scheme != "smtp+plain",
-            Get("mail-user"),
-            Get("mail-password"),
-            Get("mail-from") ?? $"yard-relay@{uri.Host}",
+            settings["mail-user"],
+            settings["mail-password"],
+            settings["mail-from"] ?? $"yard-relay@{uri.Host}",
             inbox);
     }
 }

@@ -48,7 +48,9 @@ internal static class ReceiverHandlers
     {
         var receiver = await db.Swaps.AsNoTracking().Where(s => s.Id == swap).Select(s => new { s.Receiver }).FirstOrDefaultAsync(cancel);
         if (receiver is null) return ServiceProblem.NotFound("swap", swap).ToHttp();
-        var isThemselves = receiver.Receiver is { } key && user.FindFirstValue("person") == key;
+        var isThemselves = receiver.Receiver is { } key
+            && user.FindFirstValue("person") == key
+            && user.RefreshesOf().Contains(swap.Refresh);
         if (!isThemselves && user.RoleOf() is not (Roles.Coordinator or Roles.Technician))
             return new NotYoursToAccept().ToHttp();
         if (!isThemselves && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return refusal.ToHttp();

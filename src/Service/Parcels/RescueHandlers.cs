@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
@@ -16,13 +17,13 @@ namespace YardRelay.Service.Parcels;
 internal static class RescueHandlers
 {
     internal static async Task<Results<Ok<List<LostComputer>>, ProblemHttpResult>> FindAsync(
-        YardDb db, CancellationToken cancel, string? q = null) =>
+        ClaimsPrincipal user, YardDb db, CancellationToken cancel, string? q = null) =>
         q is not { Length: >= 2 and <= 100 }
             ? new LostFindProblem().ToHttp()
-            : TypedResults.Ok(await Rescues.FindAsync(db, q, cancel));
+            : TypedResults.Ok(await Rescues.FindAsync(db, q, user.RefreshesOf(), cancel));
 
     internal static async Task<Results<Ok<RescueSeen>, ProblemHttpResult>> PutAsync(
-        SwapId swap, RescueWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, RescueWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         return (await writer.WriteAsync<RescueSeen>(swap.Refresh, async w =>
         {
@@ -30,7 +31,7 @@ internal static class RescueHandlers
             if (row.Kind != SwapKind.Rescue)
                 return new RescueKindProblem(swap, row.Kind.ToString().ToLowerInvariant());
             var from = wanted.From == swap ? row : await w.Db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == wanted.From, cancel);
-            if (from is null) return ServiceProblem.NotFound("swap", wanted.From);
+            if (from is null || !user.Reaches(from.Refresh)) return ServiceProblem.NotFound("swap", wanted.From);
             if (!string.Equals(from.OldTag, wanted.Tag.Trim(), StringComparison.OrdinalIgnoreCase))
                 return new RescueTagProblem(from.Id, from.Name, from.OldTag ?? "not named", wanted.Tag);
             if (Rescues.Refusal(from) is { } why) return new RescueParcelProblem(from.Id, why);

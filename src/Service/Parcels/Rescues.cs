@@ -34,12 +34,15 @@ internal static class Rescues
     }
 
     /// <summary>Computers with something staged, those that were seen last first, found by tag, person or swap.</summary>
-    public static async Task<List<LostComputer>> FindAsync(YardDb db, string find, CancellationToken cancel)
+    /// <param name="own">Keys of the refreshes to look in; none: all.</param>
+    public static async Task<List<LostComputer>> FindAsync(
+        YardDb db, string find, IReadOnlyList<string> own, CancellationToken cancel)
     {
         var like = SearchPattern.Like(find);
         var swaps = await db.Swaps.AsNoTracking()
             .Where(s => (s.Trips > 0 || s.ParcelId != null)
                 && s.RescuedFrom == null
+                && (own.Count == 0 || own.Contains(s.Refresh))
                 && (EF.Functions.Like(s.Name.ToLower(), like, "\\")
                     || EF.Functions.Like((s.OldTag ?? "").ToLower(), like, "\\")
                     || EF.Functions.Like(s.Person.ToLower(), like, "\\")

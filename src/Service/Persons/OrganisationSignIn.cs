@@ -13,14 +13,14 @@ namespace YardRelay.Service.Persons;
 internal sealed record OrganisationOptions(string Authority, string Client, string? Secret)
 {
     /// <summary>Reads <c>organisation</c>, <c>organisation-client</c> and <c>organisation-secret</c>; null: there is none.</summary>
-    public static OrganisationOptions? Read(Func<string, string?> get)
+    /// <exception cref="BadSettingException">It is no address that names and tokens may go to.</exception>
+    public static OrganisationOptions? Read(Settings settings)
     {
-        if (get("organisation") is not { Length: > 0 } text) return null;
+        if (settings["organisation"] is not { } text) return null;
         // Over a network names and tokens go in cipher only.
         if (!Uri.TryCreate(text, UriKind.Absolute, out var uri) || !(uri.Scheme == "https" || (uri.Scheme == "http" && uri.IsLoopback)))
-            throw new InvalidOperationException($"'{text}' is no identity provider. 'organisation' takes its https:// address.");
-        string? Get(string name) => get(name) ?? Environment.GetEnvironmentVariable("YARD_" + name.Replace('-', '_').ToUpperInvariant());
-        return new(text.TrimEnd('/'), Get("organisation-client") ?? "yard-relay", Get("organisation-secret"));
+            throw new BadSettingException($"'{text}' is no identity provider. 'organisation' takes its https:// address.");
+        return new(text.TrimEnd('/'), settings["organisation-client"] ?? "yard-relay", settings["organisation-secret"]);
     }
 }
 
@@ -72,8 +72,8 @@ internal static class OrganisationSignIn
         var (services, cancel) = (context.HttpContext.RequestServices, context.HttpContext.RequestAborted);
         var (db, now) = (services.GetRequiredService<YardDb>(), services.GetRequiredService<TimeProvider>().GetUtcNow());
         var mail = context.Principal?.FindFirstValue("email")?.Trim().ToLowerInvariant();
-        // An address that the organisation says it has not verified could be anybody's.
-        if (context.Principal?.FindFirstValue("email_verified") is "false") mail = null;
+        // An address that the organisation does not say it verified could be anybody's.
+        if (context.Principal?.FindFirstValue("email_verified") is not "true") mail = null;
 #pragma warning disable CA1862 // The database compares; it knows no other way to leave case aside.
         var swap = mail is null
             ? null

@@ -61,7 +61,9 @@ internal static class Erasure
         await ActsAsync(db, ids, names, cancel);
         await LedgerAsync(db, records.Refresh.Key, ids, names, cancel);
         await TextsAsync(db, records.Refresh.Key, ids, names, key, cancel);
-        foreach (var account in await db.Accounts.Where(a => a.Person == person.Key).ToListAsync(cancel))
+        // The same key is somebody else in another refresh.
+        foreach (var account in (await db.Accounts.Where(a => a.Person == person.Key).ToListAsync(cancel))
+            .Where(a => a.Refreshes.Contains(records.Refresh.Key)))
         {
             await db.Tokens.Where(t => t.Account == account.Name).ExecuteDeleteAsync(cancel);
             db.Accounts.Remove(account);

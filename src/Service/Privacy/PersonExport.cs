@@ -54,10 +54,9 @@ internal static class PersonExport
             ["made"] = Of(now),
             ["refresh"] = records.Refresh.Name,
             ["person"] = Of(new { p.Key, p.Name, p.Mail, p.Department, p.Role, p.Language, p.MailOff, p.ErasedAt }),
-            ["accounts"] = Of(await db.Accounts.AsNoTracking()
-                .Where(a => a.Person == p.Key)
-                .Select(a => new { a.Name, a.Shown, a.Role })
-                .ToListAsync(cancel)),
+            ["accounts"] = Of((await db.Accounts.AsNoTracking().Where(a => a.Person == p.Key).ToListAsync(cancel))
+                .Where(a => a.Refreshes.Contains(p.Refresh))
+                .Select(a => new { a.Name, a.Shown, a.Role })),
             ["swaps"] = swaps,
         };
     }

@@ -1,3 +1,4 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
@@ -5,6 +6,7 @@ using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Core.Ledger;
 using YardRelay.Records;
+using YardRelay.Service.Accounts;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -14,8 +16,12 @@ namespace YardRelay.Service.Refreshes;
 /// <summary>The work behind <see cref="RefreshEndpoints"/>.</summary>
 internal static class RefreshHandlers
 {
-    internal static async Task<Ok<List<RefreshSeen>>> ListAsync(YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok(await Seen(db, db.Refreshes.OrderBy(r => r.Starts).ThenBy(r => r.Key).Take(1000)).ToListAsync(cancel));
+    internal static async Task<Ok<List<RefreshSeen>>> ListAsync(ClaimsPrincipal user, YardDb db, CancellationToken cancel)
+    {
+        var own = user.RefreshesOf();
+        var rows = own.Count == 0 ? db.Refreshes : db.Refreshes.Where(r => own.Contains(r.Key));
+        return TypedResults.Ok(await Seen(db, rows.OrderBy(r => r.Starts).ThenBy(r => r.Key).Take(1000)).ToListAsync(cancel));
+    }
 
     private static IQueryable<RefreshSeen> Seen(YardDb db, IQueryable<RefreshRow> rows) => rows.AsNoTracking()
         .Select(r => new RefreshSeen(

@@ -5,6 +5,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
+using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Swaps;
@@ -52,9 +53,14 @@ internal static class SwapHandlers
     internal static async Task<Ok<List<SwapListed>>> MineAsync(ClaimsPrincipal user, YardDb db, SwapReader reader, CancellationToken cancel)
     {
         var person = user.FindFirstValue("person") ?? "";
+        var own = user.RefreshesOf();
         var rows = person.Length == 0
             ? []
-            : await db.Swaps.AsNoTracking().Where(s => s.Person == person).OrderBy(s => s.Id).Take(50).ToListAsync(cancel);
+            : await db.Swaps.AsNoTracking()
+                .Where(s => s.Person == person && own.Contains(s.Refresh))
+                .OrderBy(s => s.Id)
+                .Take(50)
+                .ToListAsync(cancel);
         return TypedResults.Ok(await reader.ListAsync(rows, cancel));
     }
 }

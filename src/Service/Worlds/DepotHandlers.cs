@@ -42,6 +42,7 @@ internal static class DepotHandlers
             wanted.CopyTo == key
                 ? new CopyInTheSameDepot()
                 : null,
+            secrets.Against(wanted),
             wanted.HoldDays is < 0 or > 366 ? new DepotHoldProblem(wanted.HoldDays) : null);
         if (faults.Count > 0) return faults.ToHttp();
         return (await writer.WriteAsync<DepotSeen>(refresh,
@@ -54,7 +55,7 @@ internal static class DepotHandlers
             () => new DepotRow { Refresh = refresh, Key = key, Name = wanted.Name, Address = wanted.Address },
             row =>
             {
-                if (wanted.Access is { } access) row.Access = secrets.Seal(access);
+                row.Access = secrets.Kept(row, wanted);
                 (row.Name, row.Address, row.CapacityBytes, row.DailyBytes, row.HoldDays, row.EndsOn, row.SealTo, row.Limits, row.CopyTo) = (
                     wanted.Name, wanted.Address, wanted.CapacityBytes, wanted.DailyBytes, wanted.HoldDays ?? 14, wanted.EndsOn,
                     [.. wanted.SealTo ?? []], limits.IsOk ? [.. limits.Value.Select(l => l.ToString())] : [], wanted.CopyTo);

@@ -16,7 +16,7 @@ public abstract class SessionSuite(RunningService service)
     /// <summary>A browser that is signed in by an account; it keeps its cookie by itself.</summary>
     private async Task<HttpClient> BrowserAsync(string name, string password = RunningService.Password)
     {
-        var browser = service.Nobody();
+        var browser = service.Browser();
         browser.DefaultRequestHeaders.UserAgent.ParseAdd("TestBrowser/1.0");
         (await browser.PostAsJsonAsync("api/sessions", new SignIn(name, password))).EnsureSuccessStatusCode();
         (await StatusAsync(browser)).ShouldBe(HttpStatusCode.OK);
@@ -73,7 +73,7 @@ public abstract class SessionSuite(RunningService service)
         (await end).EnsureSuccessStatusCode();
         (await StatusAsync(program), await StatusAsync(browser)).ShouldBe((HttpStatusCode.Unauthorized, HttpStatusCode.Unauthorized));
         await read.WaitAsync(TimeSpan.FromMinutes(2));
-        var again = await service.Nobody().PostAsJsonAsync("api/sessions", new SignIn(name, RunningService.Password));
+        var again = await service.Browser().PostAsJsonAsync("api/sessions", new SignIn(name, RunningService.Password));
         again.StatusCode.ShouldBe(how switch
         {
             "disabled" => HttpStatusCode.Forbidden,
@@ -105,9 +105,10 @@ public abstract class SessionSuite(RunningService service)
         var program = await service.AccountAsync("ovid", "auditor");
         (await program.DeleteAsync("api/sessions/current")).EnsureSuccessStatusCode();
         (await StatusAsync(program)).ShouldBe(HttpStatusCode.Unauthorized);
-        var signedIn = await service.Nobody().PostAsJsonAsync("api/sessions", new SignIn("ovid", RunningService.Password));
-        var kept = service.Nobody();
-        kept.DefaultRequestHeaders.Add("Cookie", signedIn.Headers.GetValues("Set-Cookie").Single().Split(';')[0]);
+        var signedIn = await service.Browser().PostAsJsonAsync("api/sessions", new SignIn("ovid", RunningService.Password));
+        var kept = service.Browser();
+        var cookie = signedIn.Headers.GetValues("Set-Cookie").Single(c => c.StartsWith("yardrelay=", StringComparison.Ordinal));
+        kept.DefaultRequestHeaders.Add("Cookie", cookie.Split(';')[0]);
         (await StatusAsync(kept)).ShouldBe(HttpStatusCode.OK);
         (await kept.DeleteAsync("api/sessions/current")).EnsureSuccessStatusCode();
         (await StatusAsync(kept)).ShouldBe(HttpStatusCode.Unauthorized);

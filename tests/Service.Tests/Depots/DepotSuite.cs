@@ -40,6 +40,32 @@ public abstract class DepotSuite(RunningService service)
     }
 
     [Fact]
+    public async Task What_opens_a_depot_is_given_to_that_place_only_and_by_no_way_that_shows_it()
+    {
+        var refresh = await service.RefreshAsync();
+        Task<HttpResponseMessage> PutAsync(string address, DepotAccessWanted? access = null) => Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/depots/store", new DepotWanted("Store", address, Access: access));
+        async Task<string?> OpenedByAsync(string address) =>
+            (await (await PutAsync(address)).Content.ReadFromJsonAsync<DepotSeen>(RunningService.Json))!.OpenedBy;
+        var access = new DepotAccessWanted("ferry", "lighthouse-7");
+        foreach (var address in new[] { "http://store.example/a", "https://localhost/a", "https://169.254.169.254/a" })
+            (await RunningService.ProblemAsync(await PutAsync(address, access), 422))["detail"]!.GetValue<string>()
+                .ShouldContain("depot-secrets-to", Case.Sensitive, address);
+        (await PutAsync("https://store.example/a", access)).EnsureSuccessStatusCode();
+        (await OpenedByAsync("https://store.example/a/b")).ShouldBe("ferry, a password");
+        (await OpenedByAsync("https://store.example/a")).ShouldBeNull("it was given for what lies deeper");
+        (await PutAsync("https://store.example/a", access)).EnsureSuccessStatusCode();
+        (await OpenedByAsync("https://elsewhere.example/a")).ShouldBeNull();
+        (await OpenedByAsync("https://store.example/a")).ShouldBeNull("it does not come back");
+
+        // What an earlier version kept for such an address is not given out, and that is said.
+        (await PutAsync("sftp://store.example/a", access)).EnsureSuccessStatusCode();
+        await service.WithRecordsAsync(db => db.Depots.Where(d => d.Refresh == refresh && d.Key == "store")
+            .ExecuteUpdateAsync(u => u.SetProperty(d => d.Address, "http://store.example/a")));
+        (await Kit.GetStringAsync($"api/refreshes/{refresh}/depots")).ShouldContain("a password; not given out");
+    }
+
+    [Fact]
     public async Task A_depot_shows_what_hands_last_found_there()
     {
         var refresh = await service.RefreshAsync();

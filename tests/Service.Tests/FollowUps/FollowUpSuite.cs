@@ -20,7 +20,7 @@ public abstract class FollowUpSuite(RunningService service) : Morning(service)
     {
         var swap = $"{await MorningAsync()}-0001";
         var person = "p" + swap[..^5];
-        await Service.AccountAsync(person, "person");
+        await Service.AccountAsync(person, "person", swap[..^5]);
         foreach (var owner in new[] { "nobody", person })
             await RefusedAsync(PostAsync($"swaps/{swap}/follow-ups", new FollowUpWanted("call", owner)), 422);
     }

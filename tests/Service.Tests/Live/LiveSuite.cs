@@ -1,5 +1,6 @@
 using System.Net.Http.Json;
 using YardRelay.Contracts;
+using YardRelay.Peers;
 
 namespace YardRelay.Service.Tests;
 
@@ -34,7 +35,7 @@ public abstract class LiveSuite(RunningService service)
 
         async Task<string> NextAsync(string start, Func<string, bool>? fits = null)
         {
-            using var limit = new CancellationTokenSource(TimeSpan.FromMinutes(4));
+            using var limit = new CancellationTokenSource(Run.Patience);
             while (await lines.ReadLineAsync(limit.Token) is { } line)
                 if (line.StartsWith(start, StringComparison.Ordinal) && fits?.Invoke(line) != false) return line;
             throw new InvalidOperationException("The stream ended.");

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Ledger;
+using YardRelay.Peers;
 
 namespace YardRelay.Service.Tests;
 
@@ -61,7 +62,7 @@ public sealed class TwoProcessesTests(OnPostgres service) : IClassFixture<OnPost
 
         async Task NextAsync(Func<string, bool> fits)
         {
-            using var limit = new CancellationTokenSource(TimeSpan.FromMinutes(4));
+            using var limit = new CancellationTokenSource(Run.Patience);
             while (await lines.ReadLineAsync(limit.Token) is { } line)
                 if (fits(line)) return;
             throw new InvalidOperationException("The stream ended.");

@@ -139,7 +139,7 @@ public abstract class OutcomeSuite(RunningService service)
             .ToJsonString().ShouldContain("not accepted");
         (await service.SwapAsync(swap)).SignOffs[0].Missing.ShouldContain(m => m.Contains("accepted", StringComparison.Ordinal));
         (await service.SwapAsync(swap)).Parcel!.Hold.Missing[0].ShouldContain("has not accepted");
-        var stranger = await service.AccountAsync($"stranger{refresh}", "person");
+        var stranger = await service.AccountAsync($"stranger{refresh}", "person", refresh);
         await RunningService.ProblemAsync(await stranger.PostAsync($"api/swaps/{swap}/receiver/acceptance", null), 403);
         foreach (var (wanted, status) in new[] { (new ReceiverWanted("nobody"), 422), (new ReceiverWanted("k2"), 422) })
             await RunningService.ProblemAsync(await Kit.PutAsJsonAsync($"api/swaps/{swap}/receiver", wanted), status);

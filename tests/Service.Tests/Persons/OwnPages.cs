@@ -23,7 +23,7 @@ public abstract class OwnPages(RunningService service) : Morning(service)
 
     protected async Task<HttpClient> DeviceAsync(string swap)
     {
-        var device = Service.Nobody();
+        var device = Service.Browser();
         (await OpenAsync(device, await SecretAsync(swap))).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         return device;
     }

@@ -23,7 +23,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
     public async Task A_link_opens_on_the_first_device_again_and_again_and_on_no_other()
     {
         var refresh = await MorningAsync();
-        var (first, second, secret) = (Service.Nobody(), Service.Nobody(), await SecretAsync($"{refresh}-0001"));
+        var (first, second, secret) = (Service.Browser(), Service.Browser(), await SecretAsync($"{refresh}-0001"));
         (await first.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         foreach (var _ in new[] { 1, 2 }) (await OpenAsync(first, secret)).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await PageAsync(first)).Name.ShouldBe("Ida Moreau");
@@ -39,7 +39,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var secret = await SecretAsync($"{await MorningAsync()}-0001");
         var unknown = await RefusedAsync("unknown");
         foreach (var wrong in new[] { "", secret[..^1], secret + "A", new string('A', 43), "' OR 1=1 --" })
-            (await OpenAsync(Service.Nobody(), wrong)).StatusCode.ShouldBe(HttpStatusCode.NotFound, wrong);
+            (await OpenAsync(Service.Browser(), wrong)).StatusCode.ShouldBe(HttpStatusCode.NotFound, wrong);
         (await RefusedAsync("unknown")).ShouldBe(unknown + 5);
     }
 
@@ -47,7 +47,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
     public async Task Of_many_devices_at_once_one_is_the_first()
     {
         var race = await SecretAsync($"{await MorningAsync()}-0002");
-        (await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => OpenAsync(Service.Nobody(), race))))
+        (await Task.WhenAll(Enumerable.Range(0, 8).Select(_ => OpenAsync(Service.Browser(), race))))
             .Count(a => a.StatusCode == HttpStatusCode.NoContent)
             .ShouldBe(1);
     }
@@ -68,7 +68,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var (late, expired) = (await SecretAsync(swap), await RefusedAsync("expired"));
         await Service.WithRecordsAsync(async db =>
             await db.Links.Where(l => l.Swap == swap).ExecuteUpdateAsync(l => l.SetProperty(x => x.Expires, Service.Now.AddSeconds(-1))));
-        (await OpenAsync(Service.Nobody(), late)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await OpenAsync(Service.Browser(), late)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await RefusedAsync("expired")).ShouldBe(expired + 1);
     }
 
@@ -76,11 +76,11 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
     public async Task An_open_page_is_shut_at_once_when_its_link_is_withdrawn()
     {
         var swap = $"{await MorningAsync()}-0001";
-        var (ida, secret, withdrawn) = (Service.Nobody(), await SecretAsync(swap), await RefusedAsync("withdrawn"));
+        var (ida, secret, withdrawn) = (Service.Browser(), await SecretAsync(swap), await RefusedAsync("withdrawn"));
         (await OpenAsync(ida, secret)).EnsureSuccessStatusCode();
         (await OkAsync<PersonLinksWithdrawn>(Kit.DeleteAsync($"api/swaps/{swap}/person-links"))).Links.ShouldBe(1);
         (await ida.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
-        (await OpenAsync(Service.Nobody(), secret)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await OpenAsync(Service.Browser(), secret)).StatusCode.ShouldBe(HttpStatusCode.NotFound);
         (await RefusedAsync("withdrawn")).ShouldBe(withdrawn + 1);
     }
 
@@ -89,7 +89,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
     {
         var refresh = await MorningAsync();
         var secret = await SecretAsync($"{refresh}-0001");
-        (await OpenAsync(Service.Nobody(), secret)).EnsureSuccessStatusCode();
+        (await OpenAsync(Service.Browser(), secret)).EnsureSuccessStatusCode();
         var kept = await Service.WithRecordsAsync(async db =>
             string.Concat(await db.Links.Select(l => l.Sha256).ToListAsync())
                 + string.Concat(await db.Ledger.Where(l => l.Refresh == refresh).Select(l => l.Json + l.Words).ToListAsync()));
@@ -116,7 +116,7 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var (path, key) = ($"api/swaps/{await MorningAsync()}-0001/person-links", Guid.NewGuid().ToString());
         var link = await AskAsync<PersonLinkMade>(Kit, path, new { }, key);
         (await AskAsync<PersonLinkMade>(Kit, path, new { }, key)).Address.ShouldBe(link.Address);
-        (await OpenAsync(Service.Nobody(), link.Address.Split('#')[1])).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await OpenAsync(Service.Browser(), link.Address.Split('#')[1])).StatusCode.ShouldBe(HttpStatusCode.NoContent);
         (await KeptAnswerAsync(key)).ShouldNotContain(link.Address.Split('#')[1]);
     }
 

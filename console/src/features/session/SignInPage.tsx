@@ -2,6 +2,7 @@ import { Button, PasswordInput, TextInput } from '@mantine/core'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { api, take } from '../../api/client'
+import { leaving } from '../../shared/leaving'
 import { Mark } from '../../shell/Mark'
 import { meQuery } from './queries'
 
@@ -11,7 +12,10 @@ export function SignInPage() {
   const [password, setPassword] = useState('')
   const signIn = useMutation({
     mutationFn: () => take(api.POST('/api/sessions', { body: { name, password } })),
-    onSuccess: (me) => queries.setQueryData(meQuery.queryKey, me),
+    onSuccess: (me) => {
+      leaving.over()
+      queries.setQueryData(meQuery.queryKey, me)
+    },
   })
   const submit = (event: FormEvent) => {
     event.preventDefault()

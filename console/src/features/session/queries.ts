@@ -1,16 +1,23 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api, Refused, take } from '../../api/client'
+import { forgetAnswers, leaving } from '../../shared/leaving'
 
 /** Who is signed in; null: nobody. */
 export const meQuery = queryOptions({
   queryKey: ['me'],
   staleTime: 60_000,
   queryFn: async ({ signal }) => {
+    if (leaving.isUnderWay()) {
+      await leaving.end()
+      return null
+    }
     try {
       return await take(api.GET('/api/me', { signal }))
     } catch (error) {
-      if (error instanceof Refused && error.status === 401) return null
-      throw error
+      if (!(error instanceof Refused) || error.status !== 401) throw error
+      // The account was disabled, signed out elsewhere, or was not used for long: nothing of it stays on this device.
+      await forgetAnswers()
+      return null
     }
   },
 })

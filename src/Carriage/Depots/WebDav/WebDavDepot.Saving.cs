@@ -133,7 +133,7 @@ public sealed partial class WebDavDepot
         try
         {
             using var limit = new CancellationTokenSource(TimeSpan.FromSeconds(5), _options.Work.Time);
-            using var response = await _http.SendAsync(Request("DELETE", path), limit.Token);
+            using var response = await _http.SendAsync(Signed(Request("DELETE", path)), limit.Token);
         }
         catch (Exception broke) when (broke is HttpRequestException or OperationCanceledException or IOException)
         {

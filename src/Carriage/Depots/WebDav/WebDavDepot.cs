@@ -51,8 +51,7 @@ public sealed partial class WebDavDepot : IDepot
             : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name
             ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD")
             : null;
-        if (user is not null)
-            _http.DefaultRequestHeaders.Authorization = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));
+        if (user is not null) _who = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));
     }
 
     /// <inheritdoc/>
@@ -72,20 +71,7 @@ public sealed partial class WebDavDepot : IDepot
             TimeSpan? asked = null;
             try
             {
-                using var request = make();
-                // What sends content may take as long as that takes.
-                var most = request.Content is null or StringContent ? within ?? _options.AnswerWithin : Timeout.InfiniteTimeSpan;
-                using var late = new CancellationTokenSource(most, _options.Work.Time);
-                using var limit = CancellationTokenSource.CreateLinkedTokenSource(cancel, late.Token);
-                var response = await _http.SendAsync(request, HttpCompletionOption.ResponseHeadersRead, limit.Token);
-                if (response.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.ProxyAuthenticationRequired)
-                {
-                    response.Dispose();
-                    throw new DepotUnreachableException(
-                        Address,
-                        "it asks for a name and password, or does not accept the ones given. Put them in YARD_DEPOT_USER and "
-                            + "YARD_DEPOT_PASSWORD.");
-                }
+                var response = await AnswerAsync(make, within, cancel);
                 if (response.StatusCode is not (HttpStatusCode.RequestTimeout or HttpStatusCode.TooManyRequests
                     or HttpStatusCode.InternalServerError or HttpStatusCode.BadGateway or HttpStatusCode.ServiceUnavailable
                     or HttpStatusCode.GatewayTimeout or HttpStatusCode.Locked))

@@ -1,0 +1,58 @@
+import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
+import { api, type Schemas, take } from '../../api/client'
+
+export type Account = Schemas['AccountSeen']
+export type AccountWanted = Schemas['AccountWanted']
+export type Session = Schemas['SessionSeen']
+
+export const accountsQuery = queryOptions({
+  queryKey: ['accounts'],
+  queryFn: ({ signal }) => take(api.GET('/api/accounts', { signal })),
+})
+
+export const sessionsQuery = queryOptions({
+  queryKey: ['sessions'],
+  queryFn: ({ signal }) => take(api.GET('/api/sessions', { signal })),
+})
+
+const useAccountChange = <T>(change: (wanted: T) => Promise<unknown>) => {
+  const queries = useQueryClient()
+  return useMutation({ mutationFn: change, onSettled: () => queries.invalidateQueries({ queryKey: ['accounts'] }) })
+}
+
+/** Makes an account, or changes one. */
+export const usePutAccount = () =>
+  useAccountChange(({ name, body }: { name: string; body: AccountWanted }) =>
+    take(api.PUT('/api/accounts/{name}', { params: { path: { name } }, body })),
+  )
+
+export type End = 'disable' | 'enable' | 'sign-out' | 'remove'
+
+/** Ends what an account may, or lets it in again. */
+export const useEndAccount = (name: string) =>
+  useAccountChange((how: End) => {
+    const params = { path: { name } }
+    if (how === 'remove') return take(api.DELETE('/api/accounts/{name}', { params }))
+    if (how === 'sign-out') return take(api.DELETE('/api/accounts/{name}/sessions', { params }))
+    return take(api.PUT('/api/accounts/{name}/use', { params, body: { disabled: how === 'disable' } }))
+  })
+
+/** Signs one place out, or all but this one. */
+export const useEndSession = () => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (session: string | 'others') =>
+      session === 'others'
+        ? take(api.DELETE('/api/sessions'))
+        : take(api.DELETE('/api/sessions/{session}', { params: { path: { session } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['sessions'] }),
+  })
+}
+
+export const useChangePassword = () => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: Schemas['PasswordChange']) => take(api.PUT('/api/me/password', { body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['sessions'] }),
+  })
+}

@@ -1,0 +1,46 @@
+using YardRelay.Core.Carrying;
+
+namespace YardRelay.Core.Tests;
+
+public sealed class DepotDoorTests
+{
+    [Theory]
+    [InlineData("https://store.example/a", "https://store.example/a", true)]
+    [InlineData("https://store.example/a", "https://store.example/a/", true)]
+    [InlineData("https://store.example/a", "https://STORE.example:443/a/b", true)]
+    [InlineData("https://store.example/a/b", "https://store.example/a", false)]
+    [InlineData("https://store.example/a", "https://store.example/ab", false)]
+    [InlineData("https://store.example/a", "https://store.example/a/../b", false)]
+    [InlineData("https://store.example/a", "http://store.example/a", false)]
+    [InlineData("https://store.example/a", "https://store.example:8443/a", false)]
+    [InlineData("https://store.example/a", "https://store.example.elsewhere.example/a", false)]
+    [InlineData("sftp://ferry@store.example/a", "sftp://other@store.example/a", false)]
+    [InlineData("https://store.example/a", "built-in", false)]
+    public void What_opens_a_place_opens_what_lies_in_it_and_nothing_else(string before, string now, bool opens) =>
+        DepotDoor.Opens(before, now).ShouldBe(opens);
+
+    [Theory]
+    [InlineData("https://store.example/a", true)]
+    [InlineData("sftp://ferry@store.example/a", true)]
+    [InlineData("https://10.0.0.4/a", true)]
+    [InlineData("http://store.example/a", false)]
+    [InlineData("https://localhost/a", false)]
+    [InlineData("https://depot.localhost/a", false)]
+    [InlineData("https://127.0.0.1/a", false)]
+    [InlineData("https://127.8.8.8/a", false)]
+    [InlineData("https://2130706433/a", false)]
+    [InlineData("https://0x7f.1/a", false)]
+    [InlineData("https://0.0.0.0/a", false)]
+    [InlineData("https://[::1]/a", false)]
+    [InlineData("https://[::]/a", false)]
+    [InlineData("https://[::ffff:127.0.0.1]/a", false)]
+    [InlineData("https://169.254.169.254/a", false)]
+    [InlineData("https://[::ffff:169.254.169.254]/a", false)]
+    [InlineData("sftp://ferry@[fe80::1]/a", false)]
+    public void Secrets_go_in_cipher_and_to_another_computer_unless_somebody_said_so(string address, bool may)
+    {
+        (DepotDoor.Against(address, []) is null).ShouldBe(may);
+        (DepotDoor.Against(address, ["elsewhere.example"]) is null).ShouldBe(may);
+        DepotDoor.Against(address, [new Uri(address).IdnHost]).ShouldBeNull();
+    }
+}
