@@ -24,8 +24,8 @@ public static class RecordsOptions
     /// </summary>
     private sealed class SqlitePragmas : DbConnectionInterceptor
     {
-        private const string Pragmas =
-            "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=15000; PRAGMA foreign_keys=ON;";
+        private const string Pragmas = "PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=15000; PRAGMA foreign_keys=ON;";
+        private const string Journal = "PRAGMA journal_mode=WAL;";
 
         public override void ConnectionOpened(System.Data.Common.DbConnection connection, ConnectionEndEventData eventData) =>
             Set(connection);
@@ -63,7 +63,9 @@ public static class RecordsOptions
             // Else the handle would not say which statements it has.
             ((SqliteConnection)connection).Handle!.enable_sqlite3_next_stmt(true);
             using var command = ((SqliteConnection)connection).CreateCommand();
-            command.CommandText = Pragmas;
+            // A copy made by VACUUM INTO has another journal, and whoever only looks whether it is there must not change that.
+            var onlyLooks = connection.ConnectionString.Contains("Mode=ReadOnly", StringComparison.OrdinalIgnoreCase);
+            command.CommandText = onlyLooks ? Pragmas : Journal + Pragmas;
             command.ExecuteNonQuery();
         }
     }

@@ -45,7 +45,14 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
             <Mark />
             {refresh && <Pages refresh={refresh.key} leads={role === 'coordinator' && !reaches.length} />}
             <div className="who">
-              {refresh ? <PageTo to="/me">{name}</PageTo> : <span>{name}</span>}
+              {refresh ? (
+                <PageTo to="/me" aria-label={`${name}: your account`}>
+                  <span className="whole-name">{name}</span>
+                  <span className="short-name">You</span>
+                </PageTo>
+              ) : (
+                <span>{name}</span>
+              )}
               <span className="soft">{role}</span>
               <button type="button" onClick={signOut}>
                 Sign out

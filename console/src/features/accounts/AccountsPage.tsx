@@ -74,7 +74,7 @@ function Row({ account: a, isOwn, edit }: { account: Account; isOwn: boolean; ed
   const places = Number(a.sessions)
   return (
     <li className="account-row">
-      <Sign sign={a.disabledAt ? 'off' : places > 0 ? 'done' : 'ahead'} quiet />
+      {a.disabledAt ? <Sign sign="off" quiet /> : <span />}
       <span>
         <span className="strong">{a.shown}</span> <span className="mono soft">{a.name}</span>
         {isOwn && <span className="soft"> · you</span>}

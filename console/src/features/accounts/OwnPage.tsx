@@ -1,7 +1,6 @@
 import { Button, PasswordInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
-import { Sign } from '../../shared/Sign'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { meQuery } from '../session/queries'
@@ -77,7 +76,6 @@ function Place({ session: s, end }: { session: Session; end: () => void }) {
   const clock = useClock()
   return (
     <li className="place-row">
-      <Sign sign={s.isThis ? 'done' : 'ahead'} quiet />
       <span title={s.label}>
         {s.isBrowser ? deviceOf(s.label) : s.label}
         {s.isThis && <strong> · this one</strong>}
