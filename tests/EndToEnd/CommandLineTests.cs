@@ -263,11 +263,13 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
     [Fact]
     public void Signed_out_here_or_by_a_coordinator_a_command_line_opens_nothing_and_forgets_no_other()
     {
-        Line("account", "set", "ada", "--name", "Ada Lind", "--role", "auditor");
+        File.WriteAllText(Folder["ada"], "kestrel-bay-ferries\nnothing else counts\n");
+        Line("account", "set", "ada", "--name", "Ada Lind", "--role", "auditor", "--new-password-file", Folder["ada"]);
         var config = Folder["ada.json"];
-        var ada = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = config, ["YARD_PASSWORD"] = "kestrel-bay-ferries" };
+        var ada = new Dictionary<string, string> { ["YARDLINE_CONFIG"] = config };
         Ran As(params string[] args) => LineWithin.Run(ada, args);
-        void SignIn() => As("sign-in", Address, "--name", "ada", "--refresh", Swap(1)[..^5]).Exit.ShouldBe(0);
+        void SignIn() =>
+            As("sign-in", Address, "--name", "ada", "--refresh", Swap(1)[..^5], "--password-file", Folder["ada"]).Exit.ShouldBe(0);
         SignIn();
         As("session", "list").Out.ShouldContain("this one");
         var token = JsonNode.Parse(File.ReadAllText(config))!["token"]!.GetValue<string>();
@@ -282,7 +284,9 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
         As("session", "list").Exit.ShouldBe(0, "another token was meant");
         Line("account", "disable", "ada").ShouldContain("signed out everywhere");
         As("session", "list").Exit.ShouldBe(1);
-        As("sign-in", Address, "--name", "ada").Err.ShouldContain("disabled");
+        As("sign-in", Address, "--name", "ada", "--password-file", Folder["ada"]).Err.ShouldContain("disabled");
+        As("sign-in", Address, "--name", "ada", "--password-file", Folder["no-such"]).Err.ShouldContain("cannot be read");
+        As("sign-in", "http://yard.kestrelbay.example", "--name", "ada").Err.ShouldContain("--in-clear");
         Line("account", "list").ShouldContain("disabled since");
         Line("account", "remove", "ada").ShouldContain("removed");
     }

@@ -39,17 +39,29 @@ internal static class AccountVerbs
                 (c, name, cancel) => c.SignAccountOutAsync(name, cancel), "Account {0} is signed out everywhere."),
             Act("remove", "Removes it for good; what it did stays under its name in the ledger.", key,
                 (c, name, cancel) => c.RemoveAccountAsync(name, cancel), "Account {0} is removed."),
-            Call.Command<string>(
-                "password",
-                "Another password for your own account: YARD_PASSWORD is the one of now, YARD_NEW_PASSWORD the new one.",
-                "YARD_PASSWORD=… YARD_NEW_PASSWORD=… yardline account password",
-                [],
-                async (c, _, _, cancel) => Of(
-                    await c.ChangePasswordAsync(new(Variable("YARD_PASSWORD"), Variable("YARD_NEW_PASSWORD")), cancel),
-                    "The new password counts. You are signed out everywhere but here."),
-                Tables.Say,
-                needsRefresh: false),
+            Password(),
         };
+    }
+
+    private static Command Password()
+    {
+        var now = PasswordFile.Option("--password-file", "the password of now, else YARD_PASSWORD");
+        var wanted = PasswordFile.Option("--new-password-file", "the new one, else YARD_NEW_PASSWORD");
+        return Call.Command<string>(
+            "password",
+            "Another password for your own account.",
+            "yardline account password --password-file now.txt --new-password-file new.txt",
+            [now, wanted],
+            async (c, _, a, cancel) =>
+            {
+                if (!PasswordFile.Read(a.GetValue(now), "YARD_PASSWORD").TryGet(out var before, out var problem)) return problem;
+                if (!PasswordFile.Read(a.GetValue(wanted), "YARD_NEW_PASSWORD").TryGet(out var after, out problem)) return problem;
+                return Of(
+                    await c.ChangePasswordAsync(new(before ?? "", after ?? ""), cancel),
+                    "The new password counts. You are signed out everywhere but here.");
+            },
+            Tables.Say,
+            needsRefresh: false);
     }
 
     private static Command Set(Argument<string> key)
@@ -68,28 +80,25 @@ internal static class AccountVerbs
                 + "person the one that you work on.",
             AllowMultipleArgumentsPerToken = true
         };
-        return Call.Command(
+        var file = PasswordFile.Option("--new-password-file", "its password, else YARD_NEW_PASSWORD; where neither says one, it stays");
+        return Call.Command<string>(
             "set",
-            "Makes or changes an account; its password is read from YARD_NEW_PASSWORD, and stays where that says none.",
-            "YARD_NEW_PASSWORD=… yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay'",
-            [key, shown, role, served, person, reached],
-            async (c, here, a, cancel) => Of(
-                await c.PutAccountAsync(
-                    a.GetValue(key)!,
-                    new(
-                        a.GetValue(shown)!,
-                        a.GetValue(role)!,
-                        Variable("YARD_NEW_PASSWORD") is { Length: > 0 } password ? password : null,
-                        a.GetValue(served) ?? [],
-                        a.GetValue(person),
-                        a.GetValue(reached) switch
-                        {
-                            ["all"] => [],
-                            { Length: > 0 } said => said,
-                            _ => a.GetValue(person) is null || here.Length == 0 ? null : [here],
-                        }),
-                    cancel),
-                $"Account {a.GetValue(key)} is set."),
+            "Makes or changes an account.",
+            "yardline account set noor --name 'Noor Haddad' --role technician --site 'North Quay' --new-password-file noor.txt",
+            [key, shown, role, served, person, reached, file],
+            async (c, here, a, cancel) =>
+            {
+                if (!PasswordFile.Read(a.GetValue(file), "YARD_NEW_PASSWORD").TryGet(out var password, out var problem)) return problem;
+                IReadOnlyList<string>? refreshes = a.GetValue(reached) switch
+                {
+                    ["all"] => [],
+                    { Length: > 0 } said => said,
+                    _ => a.GetValue(person) is null || here.Length == 0 ? null : [here],
+                };
+                var wanted = new AccountWanted(
+                    a.GetValue(shown)!, a.GetValue(role)!, password, a.GetValue(served) ?? [], a.GetValue(person), refreshes);
+                return Of(await c.PutAccountAsync(a.GetValue(key)!, wanted, cancel), $"Account {a.GetValue(key)} is set.");
+            },
             Tables.Say,
             needsRefresh: false);
     }
@@ -144,8 +153,6 @@ internal static class AccountVerbs
                 said.Replace("{0}", a.GetValue(key)!, StringComparison.Ordinal)),
             Tables.Say,
             needsRefresh: false);
-
-    private static string Variable(string name) => Surroundings.Here.Variable(name) ?? "";
 
     private static Result<string> Of(Result<JsonElement> answer, string said) =>
         answer.IsOk ? said : Result<string>.Failed(answer.Problems);

@@ -13,20 +13,23 @@ internal static class SignInVerb
     {
         var service = new Argument<string>("service") { Description = "Address of the service." };
         var name = new Option<string>("--name") { Description = "Name of your account.", Required = true };
+        var file = PasswordFile.Option("--password-file", "your password");
         var inClear = new Option<bool>("--in-clear") { Description = "The password may go there by plain http." };
         var command = new Command(
             "sign-in",
-            "Signs in and keeps the token. The password is read from YARD_PASSWORD, or asked for.\n\nExample:\n  yardline sign-in "
-                + "https://yard.kestrelbay.example --name kit")
+            "Signs in and keeps the token. The password is read from --password-file or YARD_PASSWORD, or asked for.\n\nExample:\n  "
+                + "yardline sign-in https://yard.kestrelbay.example --name kit")
             {
-                service, name, inClear
+                service, name, file, inClear
             };
         command.SetAction(async (args, cancel) =>
         {
             if (!ServiceAddress.Of(args.GetValue(service), args.GetValue(inClear)).TryGet(out var address, out var wrong))
                 return Call.Fail(args, wrong, ExitCodes.Usage);
             var here = Surroundings.Here;
-            var password = here.Variable("YARD_PASSWORD")
+            if (!PasswordFile.Read(args.GetValue(file), "YARD_PASSWORD").TryGet(out var given, out var unread))
+                return Call.Fail(args, unread, ExitCodes.Usage);
+            var password = given
                 ?? (here.InIsTerminal
                     ? Spectre.Console.AnsiConsole.Prompt(new Spectre.Console.TextPrompt<string>("Password:") { IsSecret = true })
                     : here.ReadLine())

@@ -201,6 +201,7 @@ internal static class NoticeHandlers
         if (!PersonDesk.Languages.Contains(language)) return ServiceProblem.NotFound("language", language).ToHttp();
         var isOwn = wanted.Text.Trim().Length > 0;
         if (isOwn && NoticeText.Read(at, wanted.Text) is { IsOk: false } wrong) return wrong.Problems.ToHttp();
+        if (NoticeMail.StrangeLinks(wanted.Text) is [var strange, ..]) return new NoticeLinkProblem(strange).ToHttp();
         return (await writer.WriteAsync<NoticeTextSeen>(refresh, async w =>
         {
             var row = await w.Db.NoticeTexts.FirstOrDefaultAsync(

@@ -3,6 +3,8 @@ using Ical.Net.CalendarComponents;
 using Ical.Net.DataTypes;
 using Ical.Net.Serialization;
 using Markdig;
+using Markdig.Syntax;
+using Markdig.Syntax.Inlines;
 using MimeKit;
 using YardRelay.Core.Notices;
 using YardRelay.Records;
@@ -18,7 +20,44 @@ internal static class NoticeMail
     // HTML in a text is text: whoever writes one writes Markdown.
     private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().DisableHtml().UseAutoLinks().Build();
 
-    public static string Html(string markdown) => Markdown.ToHtml(markdown, Pipeline);
+    /// <param name="page">Address of the person's own page, which may be led to whatever its scheme is; null: there is none.</param>
+    public static string Html(string markdown, string? page = null)
+    {
+        var document = Markdown.Parse(markdown, Pipeline);
+        foreach (var link in StrangeLinks(document, page))
+        {
+            // What it says stays; where it would have led is not there any more. A picture would be fetched unasked.
+            Inline[] said = link is ContainerInline container ? [.. container] : [new LiteralInline(UrlOf(link))];
+            foreach (var part in said)
+            {
+                part.Remove();
+                link.InsertBefore(part);
+            }
+            link.Remove();
+        }
+        return document.ToHtml(Pipeline);
+    }
+
+    /// <summary>Where a text leads that no mail may lead to, and the pictures in it; none: it is fit.</summary>
+    public static IReadOnlyList<string> StrangeLinks(string markdown) =>
+        [.. StrangeLinks(Markdown.Parse(markdown, Pipeline), null).Select(UrlOf).Distinct()];
+
+    private static List<Inline> StrangeLinks(MarkdownDocument document, string? page) =>
+        [.. document.Descendants<Inline>().Where(i => i switch
+        {
+            LinkInline link => link.IsImage || !MayLead(link.Url, page),
+            AutolinkInline { IsEmail: false } link => !MayLead(link.Url, page),
+            _ => false,
+        })];
+
+    private static string UrlOf(Inline link) => (link as LinkInline)?.Url ?? (link as AutolinkInline)?.Url ?? "";
+
+    // A field in braces is filled in later, by the service itself.
+    private static bool MayLead(string? url, string? page) =>
+        url is { Length: > 0 }
+        && (url == page
+            || (url[0] == '{' && url[^1] == '}')
+            || (Uri.TryCreate(url, UriKind.Absolute, out var uri) && uri is { Scheme: "https" or "mailto" }));
 
     /// <summary>The same without markup; paragraphs stay apart, and the items of a list keep their dash.</summary>
     public static string Plain(string markdown)
@@ -57,7 +96,7 @@ internal static class NoticeMail
             {
                 Text =
                     $"<!doctype html><html lang=\"{notice.Language}\"><body style=\"font:16px/1.5 sans-serif;max-width:36em\">"
-                        + $"{Html(markdown)}</body></html>"
+                        + $"{Html(markdown, page)}</body></html>"
             }
         };
         if (moment.Invites() && Invitation(notice, swap, refresh, technician, from, moment) is { } invitation) body.Add(invitation);

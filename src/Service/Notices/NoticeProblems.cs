@@ -11,6 +11,10 @@ internal sealed record NoticesSwapsProblem(int MostListed) : Problem(
     "notices.swaps",
     $"Name 1 to {MostListed} swaps.");
 
+internal sealed record NoticeLinkProblem(string Link) : Problem(
+    "notices.link",
+    $"The text leads to '{Link}', or shows it as a picture. A mail leads to https:// and mailto: addresses only, and has no pictures.");
+
 internal sealed record NothingCanBeSent() : ServiceProblem(
     "notices.no-mail",
     "The service has no mail server, so nothing can be sent.", 409);
