@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using Microsoft.Playwright;
 using YardRelay.Peers;
@@ -81,5 +82,24 @@ public sealed class OfflineTests(RunningYard yard, Chromium chromium) : IClassFi
         var history = yard.Line("ledger", "show");
         Regex.Count(history, "Noor Haddad: Person has been told when and what").ShouldBe(1, history);
         yard.Line("ledger", "check");
+
+        // Who signs out without a network leaves nothing to whoever comes next; the service hears of it when there is one.
+        wire.Cut();
+        await page.GetByRole(AriaRole.Button, new() { Name = "Sign out" }).ClickAsync();
+        await Expect(page.Locator("input[type=password]")).ToBeVisibleAsync();
+        await page.GotoAsync("/swaps/spring-0002");
+        await Expect(page.Locator("input[type=password]")).ToBeVisibleAsync();
+        (await page.EvaluateAsync<bool>("() => caches.has('yard-answers')")).ShouldBeFalse();
+        SignedInAt("noor").ShouldBe(1);
+        wire.Mend();
+        await page.ReloadAsync();
+        for (var tries = 0; SignedInAt("noor") > 0; tries++)
+        {
+            tries.ShouldBeLessThan(100, "the service does not hear of it");
+            await page.WaitForTimeoutAsync(200);
+        }
     }
+
+    private int SignedInAt(string name) => JsonNode.Parse(yard.Line("account", "list", "--json"))!.AsArray()
+        .Single(a => (string?)a!["name"] == name)!["sessions"]!.GetValue<int>();
 }

@@ -2,6 +2,8 @@ import { api } from '../api/client'
 
 const mark = 'yard-left'
 const answers = 'yard-answers'
+const patience = 8_000
+let telling: AbortController | null = null
 
 /** What this browser keeps of answers, to work without a network: it goes with the account that read it. */
 export const forgetAnswers = async () => {
@@ -13,21 +15,26 @@ export const forgetAnswers = async () => {
  */
 export const leaving = {
   isUnderWay: () => localStorage.getItem(mark) !== null,
+  /** From now on nothing is shown; the service hears of it as soon as it can. */
   begin: async () => {
     localStorage.setItem(mark, new Date().toISOString())
     await forgetAnswers()
-    await leaving.end()
+    void leaving.end()
   },
-  /** Tells the service; true: it knows, or knew already. */
+  /** Tells the service, and waits for a moment only: there may be no network. */
   end: async () => {
+    telling?.abort()
+    telling = new AbortController()
     try {
-      await api.DELETE('/api/sessions/current')
+      await api.DELETE('/api/sessions/current', { signal: AbortSignal.any([telling.signal, AbortSignal.timeout(patience)]) })
       localStorage.removeItem(mark)
-      return true
     } catch {
-      return false
+      // The mark stays, and the next look at who is signed in tells it again.
     }
   },
-  /** Somebody signed in, in place of whoever left. */
-  over: () => localStorage.removeItem(mark),
+  /** Somebody signed in, in place of whoever left: an answer that comes late must not end that. */
+  over: () => {
+    telling?.abort()
+    localStorage.removeItem(mark)
+  },
 }

@@ -31,8 +31,8 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
   const signOut = async () => {
     // The next person at this device must not find what this one read, whether the service hears of it now or later.
     await leaving.begin()
-    queries.clear()
     queries.setQueryData(meQuery.queryKey, null)
+    queries.removeQueries({ predicate: (query) => query.queryKey[0] !== meQuery.queryKey[0] })
   }
   return (
     <ZoneProvider value={refresh?.zone ?? 'UTC'}>

@@ -10,13 +10,9 @@ namespace YardRelay.Records.Sqlite.Migrations
         /// <inheritdoc />
         protected override void Up(MigrationBuilder migrationBuilder)
         {
-            migrationBuilder.DropColumn(
-                name: "Failures",
-                table: "Accounts");
-
-            migrationBuilder.DropColumn(
-                name: "LockedUntil",
-                table: "Accounts");
+            // By these words a column goes within the transaction; else the table would be made anew in steps, of which a kill leaves some.
+            migrationBuilder.Sql("""ALTER TABLE "Accounts" DROP COLUMN "Failures";""");
+            migrationBuilder.Sql("""ALTER TABLE "Accounts" DROP COLUMN "LockedUntil";""");
 
             migrationBuilder.AddColumn<string>(
                 name: "Refreshes",

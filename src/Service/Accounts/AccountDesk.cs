@@ -15,7 +15,8 @@ internal sealed class AccountDesk(Passwords passwords, Ended ended)
     {
         foreach (var account in (await db.Accounts.Where(a => a.Person != null).ToListAsync(cancel)).Where(a => a.Refreshes.Count == 0))
         {
-            var of = await db.People.Where(p => p.Key == account.Person).Select(p => p.Refresh).Take(2).ToListAsync(cancel);
+            var known = db.People.Where(p => p.Key == account.Person).Select(p => p.Refresh);
+            var of = await known.OrderBy(r => r).Take(2).ToListAsync(cancel);
             if (of.Count == 1) account.Refreshes = of;
         }
         await db.SaveChangesAsync(cancel);
