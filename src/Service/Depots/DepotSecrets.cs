@@ -3,7 +3,6 @@ using System.Text.Json;
 using Microsoft.AspNetCore.DataProtection;
 using YardRelay.Contracts;
 using YardRelay.Core;
-using YardRelay.Core.Carrying;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Depots;

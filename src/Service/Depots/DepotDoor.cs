@@ -1,18 +1,19 @@
 using System.Net;
 using System.Net.Sockets;
+using YardRelay.Core;
 
-namespace YardRelay.Core.Carrying;
+namespace YardRelay.Service.Depots;
 
 /// <summary>What opens a depot would go by a way, or to a place, that it is not for.</summary>
 /// <param name="Address">Of the depot.</param>
 /// <param name="Why">What is wrong with it.</param>
-public sealed record DepotDoorProblem(string Address, string Why) : Problem(
+internal sealed record DepotDoorProblem(string Address, string Why) : Problem(
     "depot.secrets",
     $"What opens a depot is not kept for '{Address}': {Why}. Where that is meant, name the host in the service's setting "
         + "'depot-secrets-to'.");
 
 /// <summary>Where what opens a depot may go: to the place that it was given for, in cipher, and to another computer.</summary>
-public static class DepotDoor
+internal static class DepotDoor
 {
     /// <summary>Whether what opens one address is meant for another, too: it is the same, or lies in it.</summary>
     /// <param name="before">The address that it was given for.</param>

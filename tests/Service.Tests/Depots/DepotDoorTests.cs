@@ -1,6 +1,6 @@
-using YardRelay.Core.Carrying;
+using YardRelay.Service.Depots;
 
-namespace YardRelay.Core.Tests;
+namespace YardRelay.Service.Tests;
 
 public sealed class DepotDoorTests
 {
