@@ -1,10 +1,12 @@
+using Microsoft.Extensions.Configuration.EnvironmentVariables;
+
 namespace YardRelay.Service;
 
 /// <summary>
 /// What the service is told by name: as an option (<c>--name value</c>), in the environment (<c>YARD_NAME</c>), or in a file that
 /// <c>NAME-file</c> names, <c>-</c> for the first line of standard input.
 /// </summary>
-internal sealed class Settings(IConfiguration configuration)
+internal sealed class Settings(IConfigurationRoot configuration)
 {
     /// <summary>What nobody else should read; an option stands in the computer's list of processes.</summary>
     private static readonly string[] Secrets = ["first", "mail-password", "organisation-secret"];
@@ -22,7 +24,13 @@ internal sealed class Settings(IConfiguration configuration)
             o.TrimStart('-', '/').Split('=')[0].Equals(s, StringComparison.OrdinalIgnoreCase) && o[0] is '-' or '/'))];
 
     private string? Said(string name) =>
-        configuration[name] ?? Environment.GetEnvironmentVariable("YARD_" + name.Replace('-', '_').ToUpperInvariant());
+        Given(name) ?? Environment.GetEnvironmentVariable("YARD_" + name.Replace('-', '_').ToUpperInvariant());
+
+    // Variables of the environment without YARD_ are others': MAIL is where a login shell finds somebody's post.
+    private string? Given(string name) => configuration.Providers.Reverse()
+        .Where(p => p is not EnvironmentVariablesConfigurationProvider)
+        .Select(p => p.TryGet(name, out var value) ? value : null)
+        .FirstOrDefault(v => v is not null);
 
     private static string FromFile(string name, string file)
     {

@@ -33,7 +33,11 @@ public sealed class Yard : IDisposable
             ["YARDLINE_CONFIG"] = _folder["connection.json"],
             ["YARD_PASSWORD"] = "kestrel-bay-ferries",
             ["YARD_NEW_PASSWORD"] = "kestrel-bay-ferries",
-            ["XDG_STATE_HOME"] = _folder["hand-state"]
+            ["XDG_STATE_HOME"] = _folder["hand-state"],
+            // What a login shell and others set, and no program of ours reads.
+            ["MAIL"] = "/var/mail/kit",
+            ["KEY"] = "/no/such/key",
+            ["STATE"] = "/no/such/state"
         };
 
     /// <summary>What a service that practises is told of the time.</summary>
