@@ -73,8 +73,10 @@ layout() {
   local began=$SECONDS failed=0 again=()
   dotnet format whitespace . --folder --verify-no-changes --exclude out console/node_modules --verbosity quiet > "$results/layout.log" 2>&1 ||
     { failed=1; again=("dotnet format whitespace . --folder --exclude out console/node_modules"); }
+  # What the product stands on is named as it was built.
+  scripts/dependencies.sh --check >> "$results/layout.log" 2>&1 || { failed=$((failed + 1)); again+=("scripts/dependencies.sh"); }
   sed 's/^/may only fall: /' tests/Form.Tests/kept.txt >> "$results/layout.log"
-  ended layout $((1 - failed)) $failed $((SECONDS - began)) "${again[@]}"
+  ended layout $((2 - failed)) $failed $((SECONDS - began)) "${again[@]}"
 }
 
 console() {

@@ -31,7 +31,7 @@ internal static class AccountHandlers
     }
 
     private static string Browser(HttpContext context) =>
-        context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? said : "a browser that does not say";
+        context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? BrowserNames.Of(said) : "a browser that does not say";
 
     internal static async Task<NoContent> SignOutAsync(
         ClaimsPrincipal user, YardDb db, Ended ended, HttpContext context, CancellationToken cancel)

@@ -23,7 +23,10 @@ internal static class SessionHandlers
             .Take(Most)
             .ToListAsync(cancel);
         return TypedResults.Ok(rows.Where(t => Sessions.EndOf(t) > now).Select(t => new SessionSeen(
-            Sessions.IdOf(t.Sha256), t.Label, t.IsBrowser, t.MadeAt, t.SeenAt, Sessions.EndOf(t), t.Sha256 == mine)).ToList());
+            Sessions.IdOf(t.Sha256),
+            t.IsBrowser ? BrowserNames.Of(t.Label) : t.Label,
+            t.IsBrowser,
+            t.MadeAt, t.SeenAt, Sessions.EndOf(t), t.Sha256 == mine)).ToList());
     }
 
     internal static async Task<NoContent> EndOthersAsync(ClaimsPrincipal user, YardDb db, Ended ended, CancellationToken cancel)

@@ -1,9 +1,6 @@
 using System.Net;
 using System.Net.Http.Json;
-using Microsoft.AspNetCore.Authorization;
-using Microsoft.AspNetCore.Routing;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
 using YardRelay.Core.Orders;
 using YardRelay.Core.SignOffs;
@@ -32,33 +29,22 @@ public abstract class AccountSuite(RunningService service)
             ["hand"] = await service.HandAsync(refresh, "KB-1"),
             [""] = service.Browser(),
         };
-        var endpoints = service.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
-            .Where(e => e.RoutePattern.RawText!.StartsWith("/api/", StringComparison.Ordinal)
-                && e.Metadata.GetMetadata<IEndpointNameMetadata>() is not null).ToList();
-        endpoints.Count.ShouldBeGreaterThan(28);
-        foreach (var endpoint in endpoints)
+        var calls = EndpointWalk.Of(service, part => part switch { "refresh" => refresh, "number" => "1", _ => "none" }).ToList();
+        calls.Count.ShouldBeGreaterThan(120);
+        foreach (var call in calls)
         {
-            var name = endpoint.Metadata.GetMetadata<IEndpointNameMetadata>()!.EndpointName;
-            var open = endpoint.Metadata.GetMetadata<IAllowAnonymous>() is not null;
-            var policy = endpoint.Metadata.GetOrderedMetadata<IAuthorizeData>().Select(a => a.Policy).SingleOrDefault();
-            open.ShouldNotBe(policy is not null, $"{name} must name exactly one policy or be open to all");
-            var allowed = open ? callers.Keys.ToArray() : Accounts.Roles.Policies[policy!];
-            var path = System.Text.RegularExpressions.Regex.Replace(
-                endpoint.RoutePattern.RawText!,
-                @"\{(\w+)(:\w+)?\}",
-                m => m.Groups[1].Value switch { "refresh" => refresh, "number" => "1", _ => "none" });
+            call.IsOpen.ShouldNotBe(call.Policies.Count == 1, $"{call.Name} must name exactly one policy or be open to all");
+            var allowed = call.IsOpen ? callers.Keys.ToArray() : Accounts.Roles.Policies[call.Policies[0]];
             foreach (var (role, caller) in callers)
-                foreach (var method in endpoint.Metadata.GetMetadata<HttpMethodMetadata>()!.HttpMethods)
-                {
-                    // These wait, or end what the caller is signed in by.
-                    if (name is "GetEvents" or "TakeOrder" or "SignOut" && allowed.Contains(role)) continue;
-                    using var request = new HttpRequestMessage(new(method), path);
-                    if (method != "GET") request.Content = JsonContent.Create(new { });
-                    using var answer = await caller.SendAsync(request);
-                    var refused = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
-                    refused.ShouldBe(!allowed.Contains(role) && !open, $"{method} {path} ({name}) as '{role}': {answer.StatusCode}");
-                    if (role.Length == 0 && !open) answer.StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
-                }
+            {
+                // These wait, or end what the caller is signed in by.
+                if (call.Name is "GetEvents" or "TakeOrder" or "SignOut" && allowed.Contains(role)) continue;
+                using var answer = await call.AskAsync(caller);
+                var refused = answer.StatusCode is HttpStatusCode.Unauthorized or HttpStatusCode.Forbidden;
+                refused.ShouldBe(
+                    !allowed.Contains(role) && !call.IsOpen, $"{call.Method} {call.Path} ({call.Name}) as '{role}': {answer.StatusCode}");
+                if (role.Length == 0 && !call.IsOpen) answer.StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
+            }
         }
         (await Kit.GetAsync("api/no/such")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
     }

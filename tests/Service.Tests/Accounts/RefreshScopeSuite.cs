@@ -1,10 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.RegularExpressions;
-using Microsoft.AspNetCore.Authorization;
-using Microsoft.AspNetCore.Routing;
 using Microsoft.EntityFrameworkCore;
-using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 
@@ -15,9 +12,12 @@ public sealed class SqliteRefreshScopeTests(OnSqlite service) : RefreshScopeSuit
 public sealed class PostgresRefreshScopeTests(OnPostgres service) : RefreshScopeSuite(service), IClassFixture<OnPostgres>;
 
 /// <summary>An account for single refreshes finds nothing of the others, whatever it asks; a person is one person.</summary>
-public abstract class RefreshScopeSuite(RunningService service) : Morning(service)
+public abstract partial class RefreshScopeSuite(RunningService service) : Morning(service)
 {
     private const string Nothing = "There is no ";
+
+    [GeneratedRegex(@"\{(refresh|swap|snag|followUp)[:}]")]
+    private static partial Regex Named();
 
     private async Task<HttpClient> LimitedAsync(string name, string role, string refresh)
     {
@@ -48,34 +48,24 @@ public abstract class RefreshScopeSuite(RunningService service) : Morning(servic
             });
             return await db.SaveChangesAsync();
         });
-        var endpoints = Service.Services.GetRequiredService<EndpointDataSource>().Endpoints.OfType<RouteEndpoint>()
-            .Where(e => e.RoutePattern.RawText!.StartsWith("/api/", StringComparison.Ordinal)
-                && e.Metadata.GetMetadata<IEndpointNameMetadata>() is not null);
         var asked = 0;
-        foreach (var endpoint in endpoints)
+        foreach (var call in EndpointWalk.Of(Service, part => part switch
         {
-            var (route, policy) = (endpoint.RoutePattern.RawText!, endpoint.Metadata.GetMetadata<IAuthorizeData>()?.Policy);
-            if (policy is null || !Accounts.Roles.Policies[policy].Contains("coordinator")) continue;
-            var names = Regex.IsMatch(route, @"\{(refresh|swap|snag|followUp)[:}]");
-            if (!names && policy != Accounts.Roles.Leads) continue;
-            var path = Regex.Replace(route, @"\{(\w+)(:\w+)?\}", m => m.Groups[1].Value switch
-            {
-                "refresh" => other,
-                "swap" => $"{other}-0001",
-                "snag" => snag,
-                "followUp" => follow.Id,
-                "number" => "1",
-                _ => "none"
-            });
-            foreach (var method in endpoint.Metadata.GetMetadata<HttpMethodMetadata>()!.HttpMethods)
-            {
-                using var request = new HttpRequestMessage(new(method), path);
-                if (method != "GET") request.Content = JsonContent.Create(new { });
-                using var answer = await limited.SendAsync(request);
-                answer.StatusCode.ShouldBe(names ? HttpStatusCode.NotFound : HttpStatusCode.Forbidden, $"{method} {path}");
-                (await answer.Content.ReadAsStringAsync()).ShouldContain(names ? Nothing : "whole service", Case.Sensitive, path);
-                asked++;
-            }
+            "refresh" => other,
+            "swap" => $"{other}-0001",
+            "snag" => snag,
+            "followUp" => follow.Id,
+            "number" => "1",
+            _ => "none"
+        }))
+        {
+            if (call.IsOpen || !Accounts.Roles.Policies[call.Policies[0]].Contains("coordinator")) continue;
+            var names = Named().IsMatch(call.Route);
+            if (!names && call.Policies[0] != Accounts.Roles.Leads) continue;
+            using var answer = await call.AskAsync(limited);
+            answer.StatusCode.ShouldBe(names ? HttpStatusCode.NotFound : HttpStatusCode.Forbidden, $"{call.Method} {call.Path}");
+            (await answer.Content.ReadAsStringAsync()).ShouldContain(names ? Nothing : "whole service", Case.Sensitive, call.Path);
+            asked++;
         }
         asked.ShouldBeGreaterThan(90);
     }

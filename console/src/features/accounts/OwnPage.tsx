@@ -51,33 +51,12 @@ export function OwnPage() {
   )
 }
 
-const browsers: [RegExp, string][] = [
-  [/edg/i, 'Edge'],
-  [/firefox/i, 'Firefox'],
-  [/chrom/i, 'Chromium or Chrome'],
-  [/safari/i, 'Safari'],
-]
-const systems: [RegExp, string][] = [
-  [/android/i, 'Android'],
-  [/iphone|ipad/i, 'iPhone or iPad'],
-  [/windows/i, 'Windows'],
-  [/mac os/i, 'macOS'],
-  [/linux/i, 'Linux'],
-]
-
-/** What a browser says of itself, for people. */
-export const deviceOf = (label: string) => {
-  const browser = browsers.find(([is]) => is.test(label))?.[1]
-  const system = systems.find(([is]) => is.test(label))?.[1]
-  return browser ? `${browser}${system ? ` on ${system}` : ''}` : label
-}
-
 function Place({ session: s, end }: { session: Session; end: () => void }) {
   const clock = useClock()
   return (
     <li className="place-row">
-      <span title={s.label}>
-        {s.isBrowser ? deviceOf(s.label) : s.label}
+      <span>
+        {s.label}
         {s.isThis && <strong> · this one</strong>}
       </span>
       <span className="soft">
@@ -85,7 +64,7 @@ function Place({ session: s, end }: { session: Session; end: () => void }) {
         {s.seenAt ? ` · last used ${clock.full(s.seenAt)}` : ''} · ends {clock.full(s.ends)}
       </span>
       {!s.isThis && (
-        <Button size="compact-sm" variant="default" onClick={end} aria-label={`Sign out ${deviceOf(s.label)}`}>
+        <Button size="compact-sm" variant="default" onClick={end} aria-label={`Sign out ${s.label}`}>
           Sign out
         </Button>
       )}

@@ -5,10 +5,8 @@ using YardRelay.Contracts;
 
 namespace YardRelay.Service.Tests;
 
-public sealed class SqliteFromOwnPagesTests(OnSqlite service) : FromOwnPagesSuite(service), IClassFixture<OnSqlite>;
-
 /// <summary>A page from elsewhere cannot have a browser that is signed in change anything, nor sign it in as somebody else.</summary>
-public abstract class FromOwnPagesSuite(RunningService service)
+public sealed class FromOwnPagesTests(OnSqlite service) : IClassFixture<OnSqlite>
 {
     private const string Own = "http://localhost";
 
