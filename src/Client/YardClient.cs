@@ -323,6 +323,12 @@ public sealed class YardClient : IDisposable
     public Task<Result<FeedMade>> MakeFeedAsync(string refresh, FeedWanted wanted, CancellationToken cancel) =>
         PostAsync<FeedMade>($"api/refreshes/{E(refresh)}/feeds", wanted, cancel);
 
+    public Task<Result<List<FeedSeen>>> FeedsAsync(string refresh, CancellationToken cancel) =>
+        GetAsync<List<FeedSeen>>($"api/refreshes/{E(refresh)}/feeds", cancel);
+
+    public Task<Result<JsonElement>> EndFeedAsync(string refresh, string feed, CancellationToken cancel) =>
+        SendAsync<JsonElement>(HttpMethod.Delete, $"api/refreshes/{E(refresh)}/feeds/{E(feed)}", static () => null, cancel);
+
     public Task<Result<byte[]>> ExportPlanAsync(string refresh, string form, string? site, string? technician, CancellationToken cancel) =>
         FileAsync(
             $"api/refreshes/{E(refresh)}/plan/export?form={E(form)}{(site is null ? "" : $"&site={E(site)}")}"
@@ -476,8 +482,8 @@ public sealed class YardClient : IDisposable
                 () => new ByteArrayContent(mail) { Headers = { ContentType = new("message/rfc822") } },
                 cancel);
 
-    public Task<Result<PersonLinkMade>> MakePersonLinkAsync(string swap, CancellationToken cancel) =>
-        PostAsync<PersonLinkMade>($"api/swaps/{E(swap)}/person-links", null, cancel);
+    public Task<Result<PersonLinkMade>> MakePersonLinkAsync(string swap, PersonLinkWanted wanted, CancellationToken cancel) =>
+        PostAsync<PersonLinkMade>($"api/swaps/{E(swap)}/person-links", wanted, cancel);
 
     public Task<Result<List<PersonLinkSeen>>> PersonLinksAsync(string swap, CancellationToken cancel) =>
         GetAsync<List<PersonLinkSeen>>($"api/swaps/{E(swap)}/person-links", cancel);

@@ -4,8 +4,15 @@ using YardRelay.Core.Swaps;
 namespace YardRelay.Contracts;
 
 /// <summary>A personal link that was made. It is shown this once only.</summary>
-/// <param name="Address">Whoever opens it first gets the person's page on that device, and nobody else after that.</param>
-public sealed record PersonLinkMade(string Address, DateTimeOffset Expires);
+/// <param name="Address">Whoever opens it first gets the person's page on that device, and nobody else after that; null: it goes by mail.
+/// </param>
+/// <param name="SentTo">The address on record that it goes to; null: it is to be handed over.</param>
+public sealed record PersonLinkMade(string? Address, DateTimeOffset Expires, string? SentTo = null);
+
+/// <summary>Asks for a personal link.</summary>
+/// <param name="Way"><c>mail</c>: to the address on record, seen by nobody else; <c>paper</c>: to be handed over by who made it, which is
+/// said of all that is done by it.</param>
+public sealed record PersonLinkWanted(string Way = "paper");
 
 /// <summary>A personal link as coordinators see it, without its secret.</summary>
 /// <param name="State">waits, open, expired or withdrawn.</param>

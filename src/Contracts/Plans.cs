@@ -148,5 +148,10 @@ public sealed record SlackSeen(IReadOnlyList<SlackStep> Steps);
 /// <param name="Technician">Only of this technician.</param>
 public sealed record FeedWanted(string? Site = null, string? Technician = null);
 
-/// <summary>The address of a calendar. Who has it can read these appointments.</summary>
-public sealed record FeedMade(string Address);
+/// <summary>The address of a calendar. Who has it can read these appointments, until it is withdrawn.</summary>
+public sealed record FeedMade(string Id, string Address);
+
+/// <summary>An address that a calendar program reads at, without what opens it.</summary>
+/// <param name="MadeBy">Name of the account that made it, and with which it ends.</param>
+/// <param name="ReadAt">When it was last read, to the hour; null: never.</param>
+public sealed record FeedSeen(string Id, string? Site, string? Technician, string MadeBy, DateTimeOffset MadeAt, DateTimeOffset? ReadAt);

@@ -78,7 +78,7 @@ public sealed record ChecklistSeen(
 /// read.</param>
 /// <param name="Sha256">Of what is signed: the digest of its paper, which the ledger holds.</param>
 /// <param name="Statement">What is signed, in words.</param>
-/// <param name="Witness">Of the person's: the technician on whose device it was signed.</param>
+/// <param name="Witness">Of the person's, where a technician signed for them: the person, who was there.</param>
 /// <param name="Drawn">The drawn signature as the data of an SVG path.</param>
 public sealed record SignOffSeen(
     SignOffPart Part, string? By, DateTimeOffset? At, IReadOnlyList<string> Missing, string? Facts = null, string? Sha256 = null,

@@ -36,6 +36,18 @@ public sealed class TokenRow
     public DateTimeOffset Expires { get; set; }
 }
 
+/// <summary>The chain of what is of the whole service; there is one.</summary>
+public sealed class ServiceRow
+{
+    /// <summary>What stands in the ledger where else the key of a refresh does; no refresh has it.</summary>
+    public const string OfAll = "-";
+
+    public required string Key { get; set; }
+    public long LedgerNumber { get; set; }
+    public required string LedgerSha256 { get; set; }
+    public string? LedgerSignature { get; set; }
+}
+
 public sealed class GuessRow
 {
     /// <summary>Digest of what is counted: a name, a network, a device.</summary>

@@ -10,6 +10,10 @@ public sealed class LinkRow
     public required string Refresh { get; set; }
     public required string Swap { get; set; }
     public required string MadeBy { get; set; }
+
+    /// <summary>How it came to the person: <c>mail</c>, to the address on record; <c>organisation</c>, which said who it
+    /// is; <c>paper</c>, through the hands of who made it.</summary>
+    public string Way { get; set; } = "paper";
     public DateTimeOffset MadeAt { get; set; }
     public DateTimeOffset Expires { get; set; }
     public DateTimeOffset? WithdrawnAt { get; set; }

@@ -57,6 +57,27 @@ public sealed class EstimateRow
     public int BenchGapMinutes { get; set; }
 }
 
+/// <summary>An address that a calendar program reads appointments at.</summary>
+public sealed class FeedRow
+{
+    /// <summary>SHA-256 of the key in the address, in hexadecimal; the key itself is nowhere.</summary>
+    public required string Sha256 { get; set; }
+    public required string Refresh { get; set; }
+
+    /// <summary>Only of this site; null: of all.</summary>
+    public string? Site { get; set; }
+
+    /// <summary>Only of this technician; null: of all.</summary>
+    public string? Technician { get; set; }
+
+    /// <summary>Name of the account that made it, and with which it ends.</summary>
+    public required string Account { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+
+    /// <summary>When it was last read, to the hour; null: never.</summary>
+    public DateTimeOffset? ReadAt { get; set; }
+}
+
 /// <summary>A plan: the draft that is worked on, or one that was published.</summary>
 public sealed class PlanRow
 {

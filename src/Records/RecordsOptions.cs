@@ -1,6 +1,7 @@
 using Microsoft.Data.Sqlite;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.EntityFrameworkCore.Diagnostics;
+using Microsoft.EntityFrameworkCore.Infrastructure;
 using SQLitePCL;
 
 namespace YardRelay.Records;
@@ -14,6 +15,7 @@ public static class RecordsOptions
     /// <summary>Sets the context up for that database and its migrations.</summary>
     public static void Use(DbContextOptionsBuilder options, string connection)
     {
+        options.ReplaceService<IModelCacheKeyFactory, YardDb.ModelBySight>();
         if (IsPostgres(connection)) options.UseNpgsql(connection, o => o.MigrationsAssembly("YardRelay.Records.PostgreSql"));
         else options.UseSqlite(connection, o => o.MigrationsAssembly("YardRelay.Records.Sqlite")).AddInterceptors(new SqlitePragmas());
     }

@@ -15,6 +15,9 @@ public sealed class RefreshRow
     public int Days { get; set; }
     public long LedgerNumber { get; set; }
     public required string LedgerSha256 { get; set; }
+
+    /// <summary>What the service's key says of the newest entry, Base64; null: it was not signed yet.</summary>
+    public string? LedgerSignature { get; set; }
     public int LastSwap { get; set; }
 
     /// <summary>Rules of its own for places, as YAML; null: none.</summary>
@@ -298,7 +301,7 @@ public sealed class SignOffRow
     /// <summary>The account and the steps as the signer saw them.</summary>
     public required string Saw { get; set; }
 
-    /// <summary>Of the person's: the technician on whose device it was signed.</summary>
+    /// <summary>Of the person's, where a technician signed for them: the person, who was there.</summary>
     public string? Witness { get; set; }
 
     /// <summary>The drawn signature as the data of an SVG path; null: none was drawn.</summary>

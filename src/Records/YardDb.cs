@@ -13,7 +13,7 @@ using YardRelay.Core.Swaps;
 namespace YardRelay.Records;
 
 /// <summary>The service's records. Current state in ordinary tables; beside it, in the same transaction, the ledger.</summary>
-public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options), IDataProtectionKeyContext
+public sealed partial class YardDb(DbContextOptions<YardDb> options) : DbContext(options), IDataProtectionKeyContext
 {
 #pragma warning disable CS1591
     public DbSet<RefreshRow> Refreshes => Set<RefreshRow>();
@@ -46,6 +46,8 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
     public DbSet<CustodyRow> Custody => Set<CustodyRow>();
     public DbSet<AccountRow> Accounts => Set<AccountRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
+    public DbSet<ServiceRow> Services => Set<ServiceRow>();
+    public DbSet<FeedRow> Feeds => Set<FeedRow>();
     public DbSet<GuessRow> Guesses => Set<GuessRow>();
     public DbSet<CodeRow> Codes => Set<CodeRow>();
     public DbSet<LinkRow> Links => Set<LinkRow>();
@@ -190,6 +192,12 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             notice.HasIndex(r => new { r.Swap, r.Key }).IsUnique();
             notice.HasIndex(r => new { r.Refresh, r.TryAt });
         });
+        model.Entity<ServiceRow>().HasKey(r => r.Key);
+        model.Entity<FeedRow>(feed =>
+        {
+            feed.HasKey(r => r.Sha256);
+            feed.HasIndex(r => new { r.Refresh, r.MadeAt });
+        });
         model.Entity<NoticeTextRow>().HasKey(r => new { r.Refresh, r.Moment, r.Language });
         model.Entity<LinkRefusalRow>().HasKey(r => new { r.Day, r.Cause });
         model.Entity<GuessRow>(guess =>
@@ -220,6 +228,7 @@ public sealed class YardDb(DbContextOptions<YardDb> options) : DbContext(options
             answer.HasKey(r => new { r.Account, r.Key });
             answer.HasIndex(r => r.At);
         });
+        if (IsNarrow) SeeSome(model);
     }
 
     private sealed class MicrosecondsConverter() : ValueConverter<DateTimeOffset, long>(

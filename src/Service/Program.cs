@@ -184,7 +184,7 @@ app.UseStaticFiles(new StaticFileOptions
 });
 app.UseAuthentication();
 app.UseAuthorization();
-app.Use(RefreshScope.AskAsync);
+app.Use(Reach.AskAsync);
 app.MapOpenApi().AllowAnonymous();
 app.MapHealthChecks("/health/live", new() { Predicate = _ => false }).AllowAnonymous();
 app.MapHealthChecks("/health/ready").AllowAnonymous();

@@ -8,14 +8,14 @@ import { browsersLanguage, speak, useVoice, VoiceProvider } from './speak'
 
 /** Opens the link, then shows the page; says plainly where there is none. */
 export function Door() {
-  const [opened, setOpened] = useState<'not-yet' | 'yes' | 'no'>('not-yet')
-  const page = useQuery({ ...pageQuery, enabled: opened !== 'not-yet' && opened !== 'no' })
+  const [opened, setOpened] = useState<'not-yet' | 'yes' | 'no' | 'staff'>('not-yet')
+  const page = useQuery({ ...pageQuery, enabled: opened === 'yes' })
   useEffect(() => {
     // A second link opened in a page that is there already is another link.
     const open = () =>
       openLink().then(
         () => setOpened('yes'),
-        (error) => setOpened(error instanceof Refused && error.status === 0 ? 'yes' : 'no'),
+        (error) => setOpened(!(error instanceof Refused) ? 'no' : error.status === 0 ? 'yes' : error.status === 409 ? 'staff' : 'no'),
       )
     void open()
     window.addEventListener('hashchange', open)
@@ -37,7 +37,12 @@ export function Door() {
         <PersonPage page={page.data} stale={page.isRefetchError} />
       ) : (
         <main className="door">
-          {shut ? (
+          {opened === 'staff' ? (
+            <>
+              <h1>{w.shut.staff}</h1>
+              <p>{w.shut.staffWhy}</p>
+            </>
+          ) : shut ? (
             <>
               <h1>{nobody ? w.shut.nobody : opened === 'no' ? w.shut.title : w.shut.gone}</h1>
               <p>{nobody ? w.shut.nobodyWhy : opened === 'no' ? w.shut.why : w.shut.goneWhy}</p>

@@ -64,7 +64,7 @@ public static class SignOffPaper
     public static string Sha256Of(JsonObject facts) => LedgerChain.Digest(CanonicalJson.Of(facts));
 
     /// <summary>The paper as canonical text.</summary>
-    /// <param name="witness">Of the person's: on whose device it was signed.</param>
+    /// <param name="witness">Of the person's, where somebody signed for them: the person, who was there.</param>
     /// <param name="drawn">The drawn signature as the data of an SVG path; null: none was drawn.</param>
     public static string Write(
         JsonObject facts, string refresh, string swap, string person, SignOffPart part, string by, DateTimeOffset at, string salt,

@@ -9,6 +9,10 @@ internal static class PersonVerbs
     public static Command Create()
     {
         var swap = new Argument<string>("swap") { Description = "Id of the person's swap." };
+        var handOver = new Option<bool>("--hand-over")
+        {
+            Description = "Shows the link, to be handed over, instead of sending it."
+        };
         var command = new Command(
             "person",
             "People's own pages: make a personal link, list the links, withdraw them, see what was tried in vain; and what is kept about "
@@ -16,12 +20,17 @@ internal static class PersonVerbs
         {
             Call.Command(
                 "link",
-                "Makes a personal link to the person's own page. It is shown this once, and opens on one device only.",
-                "yardline person link autumn-0012",
-                [swap],
-                (c, _, a, cancel) => c.MakePersonLinkAsync(a.GetValue(swap)!, cancel),
+                "Sends a personal link to the person's address on record; or, to hand over, makes one that is shown this once. It opens on "
+                    + "one device only.",
+                "yardline person link autumn-0012 --hand-over",
+                [swap, handOver],
+                (c, _, a, cancel) => c.MakePersonLinkAsync(
+                    a.GetValue(swap)!, new(a.GetValue(handOver) ? "paper" : "mail"), cancel),
                 made => Tables.Say(
-                    $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}."),
+                    made.SentTo is { } to
+                        ? $"A new link is on its way to {to}. It is sent once an hour, however often it is asked for."
+                        : $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}. What is "
+                            + "done by it is written down as done by a link that you handed over."),
                 needsRefresh: false),
             Call.Command(
                 "links",

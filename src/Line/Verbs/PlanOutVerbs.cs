@@ -4,7 +4,7 @@ using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
 
-/// <summary><c>yardline plan export</c> and <c>subscribe</c>: what is published, in open formats.</summary>
+/// <summary><c>yardline plan export</c>, <c>subscribe</c> and what belongs to it: what is published, in open formats.</summary>
 internal static class PlanOutVerbs
 {
     public static IEnumerable<Command> Create()
@@ -26,7 +26,31 @@ internal static class PlanOutVerbs
             "yardline plan subscribe --technician noor",
             [site, technician],
             (c, r, a, cancel) => c.MakeFeedAsync(r, new(a.GetValue(site), a.GetValue(technician)), cancel),
-            f => Tables.Say(f.Address));
+            f => Tables.Say($"{f.Address}\nWithdraw it with 'yardline plan unsubscribe {f.Id}'."));
+        yield return Call.Command(
+            "subscriptions",
+            "Addresses that calendar programs read at: a coordinator sees all, others their own.",
+            "yardline plan subscriptions",
+            [],
+            (c, r, _, cancel) => c.FeedsAsync(r, cancel),
+            all => Tables.Show(
+                ["Id", "Of", "Made by", "Made", "Last read"],
+                all.Select(f => new[]
+                {
+                    f.Id,
+                    $"{f.Technician ?? "everybody"}{(f.Site is null ? "" : $" at {f.Site}")}",
+                    f.MadeBy,
+                    $"{f.MadeAt.LocalDateTime:d MMM HH:mm}",
+                    f.ReadAt is { } at ? $"{at.LocalDateTime:d MMM HH:mm}" : "never"
+                })));
+        var feed = new Argument<string>("id") { Description = "As 'subscriptions' shows it." };
+        yield return Call.Command(
+            "unsubscribe",
+            "Withdraws such an address: whoever reads at it finds nothing from then on.",
+            "yardline plan unsubscribe 3f2a90c1d4e5",
+            [feed],
+            (c, r, a, cancel) => c.EndFeedAsync(r, a.GetValue(feed)!, cancel),
+            _ => Tables.Say("Withdrawn."));
     }
 }
 

@@ -474,6 +474,38 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Exchanges");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.FeedRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<long?>("ReadAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Site")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Technician")
+                        .HasColumnType("text");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Refresh", "MadeAt");
+
+                    b.ToTable("Feeds");
+                });
+
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -796,6 +828,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("bigint");
 
                     b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("Way")
                         .IsRequired()
                         .HasColumnType("text");
 
@@ -1214,6 +1250,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("LedgerSignature")
+                        .HasColumnType("text");
+
                     b.Property<int?>("MostPerSlot")
                         .HasColumnType("integer");
 
@@ -1243,6 +1282,26 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasKey("Key");
 
                     b.ToTable("Refreshes");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.ServiceRow", b =>
+                {
+                    b.Property<string>("Key")
+                        .HasColumnType("text");
+
+                    b.Property<long>("LedgerNumber")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("LedgerSha256")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("LedgerSignature")
+                        .HasColumnType("text");
+
+                    b.HasKey("Key");
+
+                    b.ToTable("Services");
                 });
 
             modelBuilder.Entity("YardRelay.Records.SignOffRow", b =>

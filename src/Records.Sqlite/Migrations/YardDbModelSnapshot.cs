@@ -466,6 +466,38 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Exchanges");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.FeedRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long?>("ReadAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Refresh")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Site")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Technician")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Refresh", "MadeAt");
+
+                    b.ToTable("Feeds");
+                });
+
             modelBuilder.Entity("YardRelay.Records.FolderRow", b =>
                 {
                     b.Property<string>("Swap")
@@ -788,6 +820,10 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Swap")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Way")
                         .IsRequired()
                         .HasColumnType("TEXT");
 
@@ -1206,6 +1242,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("LedgerSignature")
+                        .HasColumnType("TEXT");
+
                     b.Property<int?>("MostPerSlot")
                         .HasColumnType("INTEGER");
 
@@ -1235,6 +1274,26 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasKey("Key");
 
                     b.ToTable("Refreshes");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.ServiceRow", b =>
+                {
+                    b.Property<string>("Key")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("LedgerNumber")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("LedgerSha256")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LedgerSignature")
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Key");
+
+                    b.ToTable("Services");
                 });
 
             modelBuilder.Entity("YardRelay.Records.SignOffRow", b =>

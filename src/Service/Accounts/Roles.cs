@@ -21,6 +21,9 @@ internal static class Roles
     /// <summary>Coordinators, technicians and auditors.</summary>
     public const string Reads = "reads";
 
+    /// <summary>Coordinators and auditors: what is of a whole refresh, and not of the sites of one technician.</summary>
+    public const string Oversees = "oversees";
+
     /// <summary>Hands only.</summary>
     public const string Hands = "hands";
 
@@ -38,6 +41,7 @@ internal static class Roles
         [Leads] = [Coordinator],
         [Works] = [Coordinator, Technician],
         [Reads] = [Coordinator, Technician, Auditor],
+        [Oversees] = [Coordinator, Auditor],
         [Hands] = [Hand],
         [Owns] = [Person],
         [Signed] = [Coordinator, Technician, Auditor, Person],

@@ -118,13 +118,11 @@ internal static class Sessions
     {
         var services = context.HttpContext.RequestServices;
         var sha256 = context.Principal?.FindFirstValue(Claim);
+        var cancel = context.HttpContext.RequestAborted;
+        await using var db = await services.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContextAsync(cancel);
         var account = sha256 is null
             ? null
-            : await AccountOfAsync(
-                services.GetRequiredService<YardDb>(),
-                sha256,
-                services.GetRequiredService<TimeProvider>().GetUtcNow(),
-                context.HttpContext.RequestAborted);
+            : await AccountOfAsync(db, sha256, services.GetRequiredService<TimeProvider>().GetUtcNow(), cancel);
         if (account is null) context.RejectPrincipal();
         else context.ReplacePrincipal(
             new(new ClaimsIdentity(AccountClaims.Of(account, sha256!), CookieAuthenticationDefaults.AuthenticationScheme)));

@@ -16,7 +16,6 @@ internal static class CarryListEndpoints
             .WithName("GetCarryList")
             .WithSummary("What comes along and what stays, with a review of the next trip.");
         routes.MapPut("/swaps/{swap}/carry-list", CarryListHandlers.ChangeAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("ChangeCarryList")
             .WithSummary("Decides about folders: carry, leave-out with a reason, not-applicable, or by-rule to take a decision back.");

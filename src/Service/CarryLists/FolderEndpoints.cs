@@ -7,7 +7,6 @@ internal static class FolderEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapGet("/swaps/{swap}/folders", FolderHandlers.GetAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("GetFolders")
             .WithSummary(

@@ -7,7 +7,6 @@ internal static class MoveEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapPost("/swaps/{swap}/checklist/version", MoveHandler.HandleAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("MoveChecklist")
             .WithSummary(

@@ -8,7 +8,6 @@ internal static class PhotoEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPut("/swaps/{swap}/checklist/steps/{step}/photo", PhotoHandlers.TakeAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("TakePhoto")
             .WithSummary(

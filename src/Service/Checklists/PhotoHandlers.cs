@@ -56,10 +56,8 @@ internal static class PhotoHandlers
     }
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> GetAsync(
-        SwapId swap, string sha256, ClaimsPrincipal user, HttpResponse response, YardDb db, CancellationToken cancel)
+        SwapId swap, string sha256, HttpResponse response, YardDb db, CancellationToken cancel)
     {
-        if (user.RoleOf() == Roles.Technician && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal)
-            return refusal.ToHttp();
         if (await db.Photos.AsNoTracking().FirstOrDefaultAsync(p => p.Swap == swap && p.Sha256 == sha256, cancel) is not { } photo)
             return ServiceProblem.NotFound("photo", sha256).ToHttp();
         // Whatever a browser makes of it, it is a picture and nothing that runs.

@@ -9,7 +9,6 @@ internal static class StepEndpoint
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapPut("/swaps/{swap}/checklist/steps/{step}", StepHandler.HandleAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("SetStep")
             .WithSummary("Claims a step. If-Match: the checklist's version as the caller saw it.");

@@ -7,7 +7,6 @@ internal static class DetourEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapPost("/swaps/{swap}/detours", DetourHandlers.HandleAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("TakeDetour")
             .WithSummary("Something goes otherwise than planned: says what follows (dryRun), or does it.");

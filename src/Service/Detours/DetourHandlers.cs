@@ -40,7 +40,7 @@ internal static class DetourHandlers
             if (DetourRule.Refusal(told.Kind, DetourReader.FactsOf(row, signed), w.Now) is { } no)
                 return ServiceProblem.AsConflict(no);
             var name = row.Name;
-            var work = new DetourWork(w, row, user.NameOf());
+            var work = new DetourWork(w, row, user.NameOf(), user.MayWorkAt);
             if (!(await work.RunAsync(told with { Reason = reason, Tag = told.Tag?.Trim() }, cancel))
                 .TryGet(out var words, out var problem))
                 return problem;

@@ -50,6 +50,14 @@ internal sealed record DetourMeantForProblem(string? NewTag, string Other, strin
     $"{NewTag} is meant for {Other} at {Site}. Exchange the two, or set it aside and look for "
         + $"{Wanted}.", 409);
 
+internal sealed record ExchangeAcrossSites(string? NewTag, string Site) : ServiceProblem(
+    "detour.other-site",
+    $"{NewTag} is meant for somebody at {Site}, which is not one of your sites. Ask the coordinator to exchange the two.", 403);
+
+internal sealed record SpareAcrossSites(string Tag, string Site) : ServiceProblem(
+    "detour.other-site",
+    $"{Tag} is a spare at {Site}, which is not one of your sites. Ask the coordinator for it.", 403);
+
 internal sealed record NothingToGiveForIt(string Swap, string Other) : ServiceProblem(
     "detour.exchange",
     $"{Swap} has no computer to give {Other} for it.", 409);

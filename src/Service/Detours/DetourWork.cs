@@ -23,7 +23,8 @@ namespace YardRelay.Service.Detours;
 
 /// <summary>Takes a swap on its other way within a change.</summary>
 /// <param name="account">Of whoever says it: follow-ups that nobody else owns are theirs.</param>
-internal sealed class DetourWork(Change w, SwapRow swap, string account)
+/// <param name="reaches">Whether they work at a site: swaps and spares at others are not theirs to take from.</param>
+internal sealed class DetourWork(Change w, SwapRow swap, string account, Func<string, bool> reaches)
 {
     private const int MostNamed = 20;
     private readonly RefreshClock _clock = new(w.Refresh);
@@ -132,12 +133,13 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
             .Select(s => new { s.Id, s.Name, s.Site, s.OldTag, s.NewTag })
             .ToListAsync(cancel);
         if (Same(tag, swap.OldTag) || others.Exists(o => Same(tag, o.OldTag)))
-            return new IsAnOldComputer(tag, (Same(tag, swap.OldTag) ? "" : $", of {others.Find(o => Same(tag, o.OldTag))!.Name}"));
+            return new IsAnOldComputer(tag, (others.Find(o => Same(tag, o.OldTag) && reaches(o.Site)) is { } whose ? $", of {whose.Name}" : ""));
         var (planned, words) = (
             swap.NewTag, $"{tag} came for {swap.Name} instead of {swap.NewTag ?? "a computer that was named"}{Because(told.Reason)}");
         if (others.Find(o => Same(tag, o.NewTag)) is { } meant)
         {
             var other = await w.Db.Swaps.FirstAsync(s => s.Id == meant.Id, cancel);
+            if (!reaches(meant.Site)) return new ExchangeAcrossSites(meant.NewTag, meant.Site);
             if (told.Exchange != true)
                 return new DetourMeantForProblem(other.NewTag, other.Name, other.Site, planned ?? "another");
             if (planned is null)
@@ -157,6 +159,7 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
             return words;
         }
         var spare = await SpareAsync(tag, cancel);
+        if (spare is not null && !reaches(spare.Site)) return new SpareAcrossSites(spare.Key, spare.Site);
         if (spare?.Trouble is { } trouble) return new DetourSpareProblem(spare.Key, trouble);
         if (planned is not null) await ToSpareAsync($"It was not delivered for {swap.Name}; look for it.", cancel);
         var named = spare?.Key ?? tag;
@@ -315,6 +318,7 @@ internal sealed class DetourWork(Change w, SwapRow swap, string account)
     /// <summary>Spares that can be given out: of the swap's model first, then those at its site.</summary>
     private async Task<List<SpareRow>> SparesAsync(CancellationToken cancel) =>
         [.. (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh && s.Trouble == null).ToListAsync(cancel))
+            .Where(s => reaches(s.Site))
             .OrderBy(s => s.Model == swap.NewModel ? 0 : 1)
             .ThenBy(s => s.Site == swap.Site ? 0 : 1)
             .ThenBy(s => s.Key, StringComparer.Ordinal)];

@@ -12,12 +12,10 @@ internal static class FollowUpEndpoints
             .WithName("ListFollowUps")
             .WithSummary("Follow-ups of a refresh, due first; owner, swap, end=open, done or all.");
         routes.MapPost("/swaps/{swap}/follow-ups", FollowUpHandlers.OpenAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("OpenFollowUp")
             .WithSummary("Opens a follow-up.");
         routes.MapPost("/swaps/{swap}/refusal", FollowUpHandlers.RefuseAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("RefuseSwap")
             .WithSummary("The person does not accept: a follow-up is opened that holds the sign-offs.");

@@ -70,12 +70,11 @@ internal static class FollowUpHandlers
     }
 
     internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> ChangeAsync(
-        string followUp, FollowUpChange change, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string followUp, FollowUpChange change, YardDb db, Writer writer, CancellationToken cancel)
     {
         if (change.Words is not null && WordsFault(change.Words, "what is to be done") is { } fault) return fault.ToHttp();
         if (await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is not { } found)
             return ServiceProblem.NotFound("follow-up", followUp).ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<FollowUpSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.FollowUps.FirstAsync(f => f.Id == followUp, cancel);
@@ -97,12 +96,11 @@ internal static class FollowUpHandlers
     }
 
     internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> EndAsync(
-        string followUp, FollowUpEnd end, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string followUp, FollowUpEnd end, YardDb db, Writer writer, CancellationToken cancel)
     {
         if (WordsFault(end.Outcome, "what came of it") is { } fault) return fault.ToHttp();
         if (await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is not { } found)
             return ServiceProblem.NotFound("follow-up", followUp).ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<FollowUpSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.FollowUps.FirstAsync(f => f.Id == followUp, cancel);

@@ -7,7 +7,7 @@ internal static class LedgerEndpoints
 {
     public static void Map(IEndpointRouteBuilder routes) =>
         routes.MapGet("/refreshes/{refresh}/ledger", LedgerHandlers.ListAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("ListLedger")
             .WithSummary("Ledger entries in their order, in pieces.");
 }

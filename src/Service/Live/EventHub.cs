@@ -6,7 +6,8 @@ namespace YardRelay.Service.Live;
 /// <summary>Something that a live stream or a waiting hand should look at.</summary>
 /// <param name="Progress">JSON of a trip's progress, sent as it is and kept nowhere; null: the ledger grew.</param>
 /// <param name="Tag">An order waits for the hand at this computer; only that hand is woken.</param>
-internal sealed record Wake(string Refresh, string? Progress, string? Tag = null);
+/// <param name="Site">Of progress: the site of its swap.</param>
+internal sealed record Wake(string Refresh, string? Progress, string? Tag = null, string? Site = null);
 
 /// <summary>Wakes whoever waits for news of a refresh, in this process; on PostgreSQL also in the others.</summary>
 internal sealed class EventHub
@@ -37,7 +38,7 @@ internal sealed class EventHub
 
     public Task OrderWaitsAsync(string refresh, string tag) => SendAsync(new(refresh, null, tag));
 
-    public Task ProgressAsync(string refresh, string json) => SendAsync(new(refresh, json));
+    public Task ProgressAsync(string refresh, string site, string json) => SendAsync(new(refresh, json, Site: site));
 
     private Task SendAsync(Wake wake)
     {

@@ -49,20 +49,23 @@ internal static class EventsHandler
                 }
                 while (await tail.AfterAsync(refresh, last, cancel) is { Count: > 0 } entries)
                 {
-                    foreach (var entry in entries) await context.Response.Body.WriteAsync(entry.Bytes, cancel);
+                    foreach (var entry in entries)
+                        if (Sees(entry.Site)) await context.Response.Body.WriteAsync(entry.Bytes, cancel);
                     await context.Response.Body.FlushAsync(cancel);
                     last = entries[^1].Number;
                 }
                 var wake = await listening.NextAsync(Beat, cancel);
                 if (wake is null) await SendAsync(": beat\n\n");
                 for (; wake is not null; wake = listening.Reader.TryRead(out var more) ? more : null)
-                    if (wake.Progress is not null) await SendAsync($"event: progress\ndata: {wake.Progress}\n\n");
+                    if (wake.Progress is not null && Sees(wake.Site)) await SendAsync($"event: progress\ndata: {wake.Progress}\n\n");
             }
         }
         catch (OperationCanceledException)
         {
             // The browser went, or the service stops.
         }
+
+        bool Sees(string? site) => site is null || context.User.MayWorkAt(site);
 
         async Task SendAsync(string text)
         {
@@ -78,6 +81,8 @@ internal static class EventsHandler
         return user.FindFirstValue(Sessions.Claim) is { } session
             && await Sessions.AccountOfAsync(db, session, time.GetUtcNow(), cancel) is { } account
             && Roles.Policies[Roles.Reads].Contains(account.Role)
-            && (account.Refreshes.Count == 0 || account.Refreshes.Contains(refresh));
+            && (account.Refreshes.Count == 0 || account.Refreshes.Contains(refresh))
+            // Which sites it shows was settled when it began.
+            && account.Sites.ToHashSet().SetEquals(user.SitesOf());
     }
 }

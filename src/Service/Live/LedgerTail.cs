@@ -20,7 +20,8 @@ internal sealed class LedgerTail(EventHub hub, IDbContextFactory<YardDb> records
     private readonly ConcurrentDictionary<string, Tail> _tails = new();
 
     /// <summary>An entry as it is sent.</summary>
-    public readonly record struct Sent(long Number, byte[] Bytes);
+    /// <param name="Site">Of the swap that it is about; null: it is about none.</param>
+    public readonly record struct Sent(long Number, string? Site, byte[] Bytes);
 
     private sealed class Tail : IDisposable
     {
@@ -98,10 +99,17 @@ internal sealed class LedgerTail(EventHub hub, IDbContextFactory<YardDb> records
             .Where(l => l.Refresh == refresh && l.Number > last)
             .OrderBy(l => l.Number)
             .Take(MostAtOnce)
-            .Select(l => new { l.Number, l.Kind, l.Swap })
+            .Select(l => new
+            {
+                l.Number,
+                l.Kind,
+                l.Swap,
+                Site = db.Swaps.Where(s => s.Id == l.Swap).Select(s => s.Site).FirstOrDefault()
+            })
             .ToListAsync(cancel))
             .ConvertAll(e => new Sent(
                 e.Number,
+                e.Site,
                 Encoding.UTF8.GetBytes(
                     $"id: {e.Number}\nevent: entry\ndata: "
                         + $"{JsonSerializer.Serialize(new { number = e.Number, kind = e.Kind, swap = e.Swap })}\n\n")));

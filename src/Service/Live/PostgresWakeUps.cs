@@ -9,7 +9,7 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
     private readonly string _self = Guid.NewGuid().ToString("N");
     private NpgsqlDataSource? _source;
 
-    private sealed record Note(string From, string Refresh, string? Progress, string? Tag);
+    private sealed record Note(string From, string Refresh, string? Progress, string? Tag, string? Site);
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -23,7 +23,7 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
                 listening.Notification += (_, said) =>
                 {
                     if (JsonSerializer.Deserialize<Note>(said.Payload) is { } note && note.From != _self)
-                        hub.Deliver(new(note.Refresh, note.Progress, note.Tag));
+                        hub.Deliver(new(note.Refresh, note.Progress, note.Tag, note.Site));
                 };
                 await using (var command = new NpgsqlCommand("LISTEN yard", listening)) await command.ExecuteNonQueryAsync(stoppingToken);
                 while (!stoppingToken.IsCancellationRequested) await listening.WaitAsync(stoppingToken);
@@ -41,7 +41,7 @@ internal sealed class PostgresWakeUps(EventHub hub, string connection, ILogger<P
         try
         {
             await using var command = _source!.CreateCommand("SELECT pg_notify('yard', $1)");
-            command.Parameters.AddWithValue(JsonSerializer.Serialize(new Note(_self, wake.Refresh, wake.Progress, wake.Tag)));
+            command.Parameters.AddWithValue(JsonSerializer.Serialize(new Note(_self, wake.Refresh, wake.Progress, wake.Tag, wake.Site)));
             await command.ExecuteNonQueryAsync();
         }
         catch (NpgsqlException broke)

@@ -209,7 +209,7 @@ internal sealed class NoticePost(
             if (await db.Notices.Where(n => n.Id == notice.Id && n.HandedAt == null && n.SentAt == null)
                 .ExecuteUpdateAsync(s => s.SetProperty(n => n.HandedAt, now).SetProperty(n => n.Tries, n => n.Tries + 1), cancel) == 0)
                 continue;
-            var (secret, link) = PersonLinks.Make(swap, "the system", now);
+            var (secret, link) = PersonLinks.Make(swap, PersonLinks.ByMail, "the system", now);
             var page = PersonLinks.Address(options.Address ?? options.Urls.Split(';')[0], secret);
             var moment = NoticeMoments.Of(notice.Moment)!.Value;
             var facts = await reader.FactsAsync(swap, notice.Start, cancel);

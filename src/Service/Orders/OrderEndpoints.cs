@@ -10,7 +10,6 @@ internal static class OrderEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/orders", OrderHandlers.GiveOneAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("GiveOrder")
             .WithSummary("Orders a hand to survey, carry, verify or restore.");
@@ -19,7 +18,6 @@ internal static class OrderEndpoints
             .WithName("GiveOrders")
             .WithSummary("Orders the same at many swaps at once.");
         routes.MapPut("/swaps/{swap}/pause", OrderHandlers.PauseOneAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("PauseOrder")
             .WithSummary("Lets the work of a hand at a swap rest, or go on; its place is kept.");

@@ -55,6 +55,7 @@ internal sealed class OrderReports(
         if (report.Progress?.FirstIsThere == true && row.Kind == OrderNames.Restore) await FirstIsThereAsync(refresh, row.Swap, cancel);
         await hub.ProgressAsync(
             refresh,
+            await db.Swaps.Where(s => s.Id == row.Swap).Select(s => s.Site).FirstAsync(cancel),
             JsonSerializer.Serialize(new
             {
                 order,

@@ -12,7 +12,6 @@ internal static class LandingEndpoint
             .WithName("GetLanding")
             .WithSummary("Where the parcel lands, and what the last look of the hand found.");
         routes.MapPut("/swaps/{swap}/landing", LandingHandler.PutAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("PutLanding")
             .WithSummary("Decides where the parcel lands; order a look to see the counts before anything is written.");

@@ -8,7 +8,6 @@ internal static class ReceiverEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPut("/swaps/{swap}/receiver", ReceiverHandlers.PutAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Leads)
             .WithName("PutReceiver")
             .WithSummary("Names who receives the parcel of a leave, and at which computer. Another person must accept anew.");

@@ -53,7 +53,6 @@ internal static class ReceiverHandlers
             && user.RefreshesOf().Contains(swap.Refresh);
         if (!isThemselves && user.RoleOf() is not (Roles.Coordinator or Roles.Technician))
             return new NotYoursToAccept().ToHttp();
-        if (!isThemselves && await SwapScope.AgainstAsync(db, swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<ReceiverSeen>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);

@@ -9,13 +9,11 @@ internal static class RestoreSkipEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPut("/swaps/{swap}/restore-skip", RestoreSkipHandlers.PutAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("SkipRestore")
             .WithSummary(
                 "Decides with a reason that nothing is restored; refused before a look has set the parcel against the new computer.");
         routes.MapDelete("/swaps/{swap}/restore-skip", RestoreSkipHandlers.DropAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("TakeBackRestoreSkip")
             .WithSummary("Takes the decision back.");

@@ -92,7 +92,7 @@ internal static class OrganisationSignIn
         }
         var link = await services.GetRequiredService<Writer>().WriteAsync<LinkRow>(swap.Refresh, w =>
         {
-            var (_, made) = PersonLinks.Make(swap, "their organisation", w.Now);
+            var (_, made) = PersonLinks.Make(swap, PersonLinks.ByOrganisation, "their organisation", w.Now);
             (made.OpenedAt, made.SeenAt) = (w.Now, w.Now);
             w.Db.Links.Add(made);
             w.Note("person.page-opened", swap.Id, $"{swap.Name} opened their own page, signed in by their organisation");

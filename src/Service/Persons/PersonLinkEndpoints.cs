@@ -10,22 +10,21 @@ internal static class PersonLinkEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/person-links", PersonLinkHandlers.MakeAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("MakePersonLink")
-            .WithSummary("A personal link to the person's own page. It is shown this once, and opens on one device only.")
+            .WithSummary("A personal link to the person's own page, by mail to the address on record or to hand over. It opens on one device only, "
+                + "and is shown this once.")
             .WithMetadata(AnswersSecret.Yes);
         routes.MapGet("/swaps/{swap}/person-links", PersonLinkHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("ListPersonLinks")
             .WithSummary("The links of a swap, the newest first, without their secrets.");
         routes.MapDelete("/swaps/{swap}/person-links", PersonLinkHandlers.WithdrawAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("WithdrawPersonLinks")
             .WithSummary("Withdraws all links of a swap; open pages are shut at once.");
         routes.MapGet("/link-refusals", PersonLinkHandlers.RefusalsAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("ListLinkRefusals")
             .WithSummary("How often links that open nothing were tried, by day and cause.");
         // The secret in the body is the permission; a wrong one is counted and gets nothing.

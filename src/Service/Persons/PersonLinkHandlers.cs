@@ -1,5 +1,6 @@
 using System.Security.Claims;
 using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
@@ -22,17 +23,37 @@ internal static class PersonLinkHandlers
     private static readonly ServiceProblem Nothing = new LinkNothingProblem();
 
     internal static async Task<Results<Ok<PersonLinkMade>, ProblemHttpResult>> MakeAsync(
-        SwapId swap, HttpRequest request, Writer writer, ServiceOptions options, CancellationToken cancel)
+        SwapId swap, PersonLinkWanted? wanted, HttpRequest request, Writer writer, ServiceOptions options, CancellationToken cancel)
     {
+        wanted ??= new();
+        if (wanted.Way is not (PersonLinks.ByMail or PersonLinks.OnPaper)) return new LinkWayProblem(wanted.Way).ToHttp();
         return (await writer.WriteAsync<PersonLinkMade>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap, cancel);
-            var (secret, link) = PersonLinks.Make(row, w.By, w.Now);
+            if (wanted.Way == PersonLinks.ByMail) return await MailAsync(w, row, options, cancel);
+            var before = await w.Db.Links.CountAsync(l => l.Swap == row.Id && l.Way == PersonLinks.OnPaper, cancel);
+            var (secret, link) = PersonLinks.Make(row, PersonLinks.OnPaper, w.By, w.Now);
             w.Db.Links.Add(link);
-            w.Note("person.link-made", swap, $"{w.By} made a personal link for {row.Name}");
+            w.Note(
+                "person.link-made",
+                swap,
+                $"{w.By} made a personal link for {row.Name} to hand over{(before == 0 ? "" : $", beside {before} before")}",
+                new() { ["before"] = before });
             return new PersonLinkMade(
                 PersonLinks.Address(options.Address ?? $"{request.Scheme}://{request.Host}{request.PathBase}", secret), link.Expires);
         }, cancel)).ToHttp();
+    }
+
+    /// <summary>Sends a new link to the address on record: nobody else sees it.</summary>
+    private static async Task<Result<PersonLinkMade>> MailAsync(
+        Change w, SwapRow swap, ServiceOptions options, CancellationToken cancel)
+    {
+        if (options.Mail is null) return new LinkNoMailProblem();
+        if (w.Refresh.NoticesSince is null) return new LinkNoticesOffProblem();
+        var person = await w.Db.People.AsNoTracking().FirstAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel);
+        if (person.Mail is not { Length: > 0 } mail) return new LinkNoAddressProblem(swap.Name);
+        await AskAsync(w, swap, person, $"{w.By} had a new link sent to {swap.Name}, to the address on record", cancel);
+        return new PersonLinkMade(null, w.Now + PersonLinks.Lives, mail);
     }
 
     internal static async Task<Results<Ok<List<PersonLinkSeen>>, ProblemHttpResult>> ListAsync(
@@ -86,6 +107,10 @@ internal static class PersonLinkHandlers
         // This device has it open already.
         if ((await context.AuthenticateAsync(PersonLinks.Scheme)).Principal?.FindFirstValue("link") == sha256)
             return TypedResults.NoContent();
+        // Staff act as themselves: on the device where they are signed in, the link opens for nobody, and stays as it is.
+        if ((await context.AuthenticateAsync(CookieAuthenticationDefaults.AuthenticationScheme)).Principal is { } staff
+            && staff.RoleOf() != Roles.Person)
+            return new LinkOfStaffProblem(staff.ShownOf()).ToHttp();
         var link = await db.Links.AsNoTracking().FirstOrDefaultAsync(l => l.Sha256 == sha256, cancel);
         var cause = PersonLinks.Refusal(link, now);
         if (cause is null)
@@ -97,9 +122,14 @@ internal static class PersonLinkHandlers
                 var row = await w.Db.Links.FirstAsync(l => l.Sha256 == sha256, cancel);
                 if (row.OpenedAt is not null || row.WithdrawnAt is not null) return Nothing;
                 (row.OpenedAt, row.SeenAt) = (w.Now, w.Now);
-                w.Note("person.page-opened", swap.Id, $"{swap.Name} opened their own page");
+                w.Note(
+                    "person.page-opened",
+                    swap.Id,
+                    row.Way != PersonLinks.OnPaper
+                        ? $"{swap.Name} opened their own page"
+                        : $"The page of {swap.Name} was opened by the link that {row.MadeBy} handed over");
                 return row;
-            }, cancel, swap.Name);
+            }, cancel, PersonLinks.ActsAs(link, swap));
             if (bound.IsOk)
             {
                 await context.SignInAsync(
@@ -132,31 +162,37 @@ internal static class PersonLinkHandlers
             .ToListAsync(cancel);
 #pragma warning restore CA1862
         foreach (var swap in swaps)
-            await writer.WriteAsync<string>(swap.Refresh, async w =>
+            await writer.WriteAsync<bool>(swap.Refresh, async w =>
             {
-                // Once an hour, however often somebody asks.
-                var key = $"{NoticeMoment.NewLink.Key()}/{w.Now.UtcDateTime:yyyy-MM-dd'T'HH}";
-                if (await w.Db.Notices.AnyAsync(n => n.Swap == swap.Id && n.Key == key, cancel)) return key;
                 var person = await w.Db.People.AsNoTracking().FirstAsync(p => p.Refresh == swap.Refresh && p.Key == swap.Person, cancel);
-                var language = person.Language ?? "en";
-                w.Db.Notices.Add(new()
-                {
-                    Id = Guid.CreateVersion7(w.Now).ToString("N"),
-                    Refresh = swap.Refresh,
-                    Swap = swap.Id,
-                    Key = key,
-                    Moment = NoticeMoment.NewLink.Key(),
-                    Language = language,
-                    To = person.Mail!,
-                    Subject = language == "de" ? "Ihr neuer Link" : "Your new link",
-                    MadeAt = w.Now,
-                    LastUseful = w.Now.AddHours(2),
-                    TryAt = w.Now
-                });
-                w.Note("person.link-asked", swap.Id, $"Somebody asked for a new link for {swap.Name}; it goes to the address on record");
-                return key;
+                await AskAsync(
+                    w, swap, person, $"Somebody asked for a new link for {swap.Name}; it goes to the address on record", cancel);
+                return true;
             }, cancel, "the system");
         return TypedResults.NoContent();
+    }
+
+    /// <summary>Has a new link sent: once an hour, however often somebody asks.</summary>
+    private static async Task AskAsync(Change w, SwapRow swap, PersonRow person, string words, CancellationToken cancel)
+    {
+        var key = $"{NoticeMoment.NewLink.Key()}/{w.Now.UtcDateTime:yyyy-MM-dd'T'HH}";
+        if (await w.Db.Notices.AnyAsync(n => n.Swap == swap.Id && n.Key == key, cancel)) return;
+        var language = person.Language ?? "en";
+        w.Db.Notices.Add(new()
+        {
+            Id = Guid.CreateVersion7(w.Now).ToString("N"),
+            Refresh = swap.Refresh,
+            Swap = swap.Id,
+            Key = key,
+            Moment = NoticeMoment.NewLink.Key(),
+            Language = language,
+            To = person.Mail!,
+            Subject = language == "de" ? "Ihr neuer Link" : "Your new link",
+            MadeAt = w.Now,
+            LastUseful = w.Now.AddHours(2),
+            TryAt = w.Now
+        });
+        w.Note("person.link-asked", swap.Id, words);
     }
 
     internal static async Task<NoContent> CloseAsync(HttpContext context)

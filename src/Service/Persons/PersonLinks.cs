@@ -17,13 +17,23 @@ internal static class PersonLinks
     public const string Scheme = "person";
     public const string Cookie = "yardrelay-person";
 
+    /// <summary>A link that goes to the address on record, through nobody's hands.</summary>
+    public const string ByMail = "mail";
+
+    /// <summary>No link at all: the organisation said who it is.</summary>
+    public const string ByOrganisation = "organisation";
+
+    /// <summary>A link that somebody hands over, who could open it themselves.</summary>
+    public const string OnPaper = "paper";
+
     /// <summary>How long a link lives without being asked for anew.</summary>
     public static readonly TimeSpan Lives = TimeSpan.FromDays(60);
 
     private static readonly TimeSpan SeenEvery = TimeSpan.FromMinutes(5);
 
     /// <summary>Makes a link; the secret is nowhere but in what is returned.</summary>
-    public static (string Secret, LinkRow Row) Make(SwapRow swap, string by, DateTimeOffset now)
+    /// <param name="way"><see cref="ByMail"/> or <see cref="OnPaper"/>.</param>
+    public static (string Secret, LinkRow Row) Make(SwapRow swap, string way, string by, DateTimeOffset now)
     {
         var secret = Convert.ToBase64String(RandomNumberGenerator.GetBytes(32)).Replace('+', '-').Replace('/', '_').TrimEnd('=');
         return (secret, new()
@@ -32,6 +42,7 @@ internal static class PersonLinks
             Refresh = swap.Refresh,
             Swap = swap.Id,
             MadeBy = by,
+            Way = way,
             MadeAt = now,
             Expires = now + Lives
         });
@@ -48,12 +59,16 @@ internal static class PersonLinks
         _ => null,
     };
 
+    /// <summary>Who acts by a link: the person, and where it went through somebody's hands, by whose.</summary>
+    public static string ActsAs(LinkRow link, SwapRow swap) =>
+        link.Way != OnPaper ? swap.Name : $"{swap.Name} (by a link that {link.MadeBy} handed over)";
+
     public static ClaimsPrincipal UserOf(LinkRow link, SwapRow swap) =>
         new(new ClaimsIdentity(
             [
                 new(ClaimTypes.Name, $"person:{swap.Refresh}/{swap.Person}"),
                 new(ClaimTypes.Role, Roles.Person),
-                new("shown", swap.Name),
+                new("shown", ActsAs(link, swap)),
                 new("person", swap.Person),
                 new("swap", swap.Id),
                 new("link", link.Sha256)

@@ -92,6 +92,23 @@ internal sealed record LinkNoMailProblem() : ServiceProblem(
     "link.no-mail",
     "No mail is sent from here. Ask whoever sent you the link for a new one.", 409);
 
+internal sealed record LinkWayProblem(string Way) : Problem(
+    "link.way",
+    $"'{Way}' is no way of a link. Say mail, to the address on record, or paper, to hand it over.");
+
+internal sealed record LinkNoticesOffProblem() : ServiceProblem(
+    "link.notices-off",
+    "People of this refresh are told nothing by mail yet. Switch notices on, or make a link to hand over.", 409);
+
+internal sealed record LinkNoAddressProblem(string Name) : ServiceProblem(
+    "link.no-address",
+    $"{Name} has no mail address on record. Make a link to hand over, or add the address to the roster.", 409);
+
+internal sealed record LinkOfStaffProblem(string Staff) : ServiceProblem(
+    "link.staff",
+    $"{Staff} is signed in on this device, and a personal page is not opened as somebody else. Do it as yourself in the console, or sign "
+        + "out there first and let the person open the link.", 409);
+
 internal sealed record PersonNoSwapProblem() : ServiceProblem(
     "person.no-swap",
     "No change of a computer is planned for you.", 404);

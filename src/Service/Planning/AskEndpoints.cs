@@ -8,7 +8,7 @@ internal static class AskEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapGet("/refreshes/{refresh}/plan/why/{swap}", AskHandlers.WhyAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("WhyNot")
             .WithSummary("Why a swap has no appointment, and the changes that would let it in, each tried.");
         routes.MapPost("/refreshes/{refresh}/plan/what-if", AskHandlers.WhatIfAsync)
@@ -16,11 +16,11 @@ internal static class AskEndpoints
             .WithName("WhatIf")
             .WithSummary("What would be if the world were otherwise. Nothing changes.");
         routes.MapPost("/refreshes/{refresh}/plan/outlook", AskHandlers.OutlookAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("Outlook")
             .WithSummary("Plays the plan with uncertain lengths, no-shows and failed trips: will it hold? Nothing changes.");
         routes.MapPost("/refreshes/{refresh}/plan/slack", AskHandlers.SlackAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("Slack")
             .WithSummary(
                 "Makes the plan anew with more and more time for each visit, and plays each: how much slack buys how much. Nothing "

@@ -1,4 +1,5 @@
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Planning;
 
@@ -14,7 +15,16 @@ internal static class FeedEndpoints
         routes.MapPost("/refreshes/{refresh}/feeds", FeedHandlers.MakeAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("MakeFeed")
-            .WithSummary("An address that a calendar program can subscribe to. Who has it can read these appointments.");
+            .WithSummary("An address that a calendar program can subscribe to. Who has it can read these appointments, until it is withdrawn.")
+            .WithMetadata(AnswersSecret.Yes);
+        routes.MapGet("/refreshes/{refresh}/feeds", FeedHandlers.ListAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("ListFeeds")
+            .WithSummary("Addresses that calendar programs read at, the newest first: a coordinator sees all, others their own.");
+        routes.MapDelete("/refreshes/{refresh}/feeds/{feed}", FeedHandlers.EndAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("EndFeed")
+            .WithSummary("Withdraws one: whoever reads at it finds nothing from then on.");
         // The key in the address is the permission: calendar programs cannot sign in.
         routes.MapGet("/feeds/{key}", FeedHandlers.ReadAsync).AllowAnonymous()
             .WithName("ReadFeed")

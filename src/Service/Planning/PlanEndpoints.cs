@@ -17,7 +17,7 @@ internal static class PlanEndpoints
             .WithName("ListPlans")
             .WithSummary("The history of plans, newest first.");
         routes.MapGet("/refreshes/{refresh}/plans/compared", PlanHandlers.CompareAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("ComparePlans")
             .WithSummary("Two plans compared; without numbers: what is published with the draft.");
         routes.MapPost("/refreshes/{refresh}/plan", PlanHandlers.MakeAsync)

@@ -47,6 +47,14 @@ internal sealed record PlanFormProblem(string Form) : Problem(
     "plan.form",
     $"'{Form}' is no form of a plan. Use ics, csv or xlsx.");
 
+internal sealed record FeedOfAnotherSite(string Site) : ServiceProblem(
+    "not-allowed",
+    $"{Site} is not one of your sites. Ask the coordinator for an address of its appointments.", 403);
+
+internal sealed record FeedsTooManyProblem(int Most) : ServiceProblem(
+    "feed.too-many",
+    $"You have {Most} addresses for calendars in this refresh. Withdraw one that nobody reads.", 409);
+
 internal sealed record NoDraftToCompare() : ServiceProblem(
     "plan.no-draft",
     "There is no draft to compare. Make one with 'yardline plan make', or name two plans.", 409);

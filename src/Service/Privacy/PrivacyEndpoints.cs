@@ -8,7 +8,7 @@ internal static class PrivacyEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapGet("/refreshes/{refresh}/keeping", PrivacyHandlers.KeepingAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("GetKeeping")
             .WithSummary("How long what is kept about people stays.");
         routes.MapPut("/refreshes/{refresh}/keeping", PrivacyHandlers.SetKeepingAsync)

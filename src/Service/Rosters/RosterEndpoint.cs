@@ -35,7 +35,7 @@ internal static class RosterEndpoint
             .WithName("MatchColumns")
             .WithSummary("Keeps what columns of a file are read as, for this roster and the next.");
         routes.MapGet("/refreshes/{refresh}/roster/takings", RosterHandler.TakingsAsync)
-            .RequireAuthorization(Roles.Reads)
+            .RequireAuthorization(Roles.Oversees)
             .WithName("ListTakings")
             .WithSummary("Rosters that were taken, newest first, and whether each can be undone.");
         routes.MapPost("/refreshes/{refresh}/roster/takings/{number:int}/undo", RosterHandler.UndoAsync)

@@ -8,7 +8,6 @@ internal static class HandoverEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/handovers", HandoverHandlers.OneAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("HandOver")
             .WithSummary("Passes a swap to another technician, with a note. Its time stays.");

@@ -105,12 +105,11 @@ internal static class SnagHandlers
             : null;
 
     internal static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(
-        string snag, WaiverWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string snag, WaiverWanted wanted, YardDb db, Writer writer, CancellationToken cancel)
     {
         if (ReasonFault(wanted.Reason) is { } fault) return fault.ToHttp();
         var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
         if (found is null) return ServiceProblem.NotFound("snag", snag).ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>
         {
             var row = await w.Db.Snags.FirstAsync(n => n.Id == snag, cancel);
@@ -123,12 +122,11 @@ internal static class SnagHandlers
     }
 
     internal static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> AnswerAsync(
-        string snag, SourceAnswerWanted wanted, ClaimsPrincipal user, YardDb db, Writer writer, CancellationToken cancel)
+        string snag, SourceAnswerWanted wanted, YardDb db, Writer writer, CancellationToken cancel)
     {
         if (ReasonFault(wanted.Reason) is not null || !Enum.IsDefined(wanted.Verdict)) return new SourceReasonProblem().ToHttp();
         var found = await db.Snags.AsNoTracking().FirstOrDefaultAsync(n => n.Id == snag, cancel);
         if (found is null) return ServiceProblem.NotFound("snag", snag).ToHttp();
-        if (await SwapScope.AgainstAsync(db, found.Swap, user, cancel) is { } refusal) return refusal.ToHttp();
         if (found.Doubt is not { } doubt) return new SnagNoSourceProblem().ToHttp();
         if (!SourceAnswer.Answers(wanted.Verdict, doubt)) return new SourceGoneProblem().ToHttp();
         return (await writer.WriteAsync<SnagSeen>(found.Refresh, async w =>

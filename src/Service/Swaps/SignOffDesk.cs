@@ -62,7 +62,8 @@ internal static class SignOffDesk
             return new StaleProblem(
                 $"Swap {swap} changed while you read it: an account, a step or a snag is not what you saw. Look again, then sign.", now);
         var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
-        var (by, witness) = isPerson ? (row.Name, isOwn ? null : w.By) : (w.By, null);
+        // Who signs is who is signed in: a technician for a person, who was there; never as the person.
+        var (by, witness) = (w.By, isPerson && !isOwn ? row.Name : null);
         var paper = SignOffPaper.Write(
             FactsOf(facts, account, snags), row.Refresh, swap, row.Name, wanted.Part, by, w.Now,
             Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16)), witness, wanted.Drawn);
@@ -90,7 +91,7 @@ internal static class SignOffDesk
             "swap.signed-off",
             swap,
             $"{by} signed off "
-                + $"{(isOwn ? "on their own page" : isPerson ? $"on the device of {witness}" : $"{row.Name} as {PartText(wanted.Part)}")}",
+                + $"{(isOwn ? "on their own page" : isPerson ? $"for {witness}, who was there" : $"{row.Name} as {PartText(wanted.Part)}")}",
             new()
             {
                 ["part"] = PartText(wanted.Part),

@@ -8,7 +8,6 @@ internal static class SignOffEndpoints
     public static void Map(IEndpointRouteBuilder routes)
     {
         routes.MapPost("/swaps/{swap}/sign-offs", SignOffHandlers.SignAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("SignOffSwap")
             .WithSummary("Signs a part off; refused with the list of what is missing, or where the facts are others than those seen.");
@@ -22,7 +21,6 @@ internal static class SignOffEndpoints
             .WithSummary("The whole swap on paper, with who signed what and its digest, and a code that leads to its page.")
             .Produces(200, contentType: "application/pdf");
         routes.MapPost("/swaps/{swap}/sign-offs/{part}/reopening", SignOffHandlers.ReopenAsync)
-            .OfOwnSites()
             .RequireAuthorization(Roles.Works)
             .WithName("ReopenSwap")
             .WithSummary("Opens a signed part again, with a reason; signatures that rest on it are void, too. The ledger keeps both.");

@@ -51,7 +51,7 @@ internal static class SwapPaper
             }
             sheet.Paragraph(
                 $"{PartText(sign.Part)}: {sign.By}, {At(sign.At!.Value)}"
-                    + $"{(sign.Witness is null ? "" : $", on the device of {sign.Witness}")}",
+                    + $"{(sign.Witness is null ? "" : $", for {sign.Witness}, who was there")}",
                 strong: true);
             sheet.Paragraph($"\u201c{sign.Statement}\u201d");
             if (sign.Drawn is { } drawn) sheet.Drawing(drawn, PadWide, PadHigh);

@@ -19,7 +19,10 @@ internal static class GroupReader
         var names = await db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == refresh && ids.Contains(s.Id))
             .ToDictionaryAsync(s => s.Id, s => s.Name, cancel);
-        return rows.ConvertAll(g => Seen(g, names));
+        // Who sees some sites only sees of a group who is there.
+        if (db.IsNarrow)
+            foreach (var group in rows) group.Swaps = group.Swaps.FindAll(names.ContainsKey);
+        return rows.FindAll(g => g.Swaps.Count > 0).ConvertAll(g => Seen(g, names));
     }
 
     internal static GroupSeen Seen(GroupRow g, IReadOnlyDictionary<string, string> names) =>

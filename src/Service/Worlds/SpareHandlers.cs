@@ -1,8 +1,10 @@
+using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
+using YardRelay.Service.Accounts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -15,7 +17,7 @@ internal static class SpareHandlers
         TypedResults.Ok(await SpareReader.ReadAsync(db, refresh, cancel));
 
     internal static async Task<Results<Ok<SpareSeen>, ProblemHttpResult>> PutAsync(
-        RefreshKey refresh, string key, SpareWanted wanted, Writer writer, CancellationToken cancel)
+        RefreshKey refresh, string key, SpareWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         var faults = WorldWrite.Faults(
             WorldWrite.KeyFault("spare", key),
@@ -26,12 +28,15 @@ internal static class SpareHandlers
         {
             if (!await w.Db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == wanted.Site, cancel))
                 return ServiceProblem.NotFound("site", wanted.Site);
+            var there = await w.Db.Spares.FirstOrDefaultAsync(s => s.Refresh == refresh && s.Key == key, cancel);
+            if (new[] { wanted.Site, there?.Site }.OfType<string>().FirstOrDefault(s => !user.MayWorkAt(s)) is { } elsewhere)
+                return new SpareElsewhereProblem(key, elsewhere);
             if ((await w.Db.Swaps.Where(s => s.Refresh == refresh && (s.NewTag != null || s.OldTag != null))
-                .Select(s => new { s.Id, s.Name, s.NewTag, s.OldTag })
+                .Select(s => new { s.Id, s.Name, s.Site, s.NewTag, s.OldTag })
                 .ToListAsync(cancel))
                 .Find(s => string.Equals(s.NewTag, key, StringComparison.OrdinalIgnoreCase)
                     || string.Equals(s.OldTag, key, StringComparison.OrdinalIgnoreCase)) is { } taken)
-                return new SpareTakenProblem(key, taken.Id, taken.Name);
+                return new SpareTakenProblem(key, taken.Id, user.MayWorkAt(taken.Site) ? taken.Name : null);
             return await w.SetAsync("spare", w.Db.Spares.FirstOrDefaultAsync(
                 s => s.Refresh == refresh && s.Key == key, cancel), () => new SpareRow { Refresh = refresh, Key = key, Site = "" },
                 row => (row.Site, row.Model, row.Trouble) = (wanted.Site, Trimmed(wanted.Model), Trimmed(wanted.Trouble)),

@@ -155,9 +155,13 @@ internal sealed record SpareTroubleProblem() : Problem(
     "spare.trouble",
     "What is wrong with it is said in at most 500 characters.");
 
-internal sealed record SpareTakenProblem(string Tag, string Swap, string Name) : ServiceProblem(
+internal sealed record SpareTakenProblem(string Tag, string Swap, string? Name) : ServiceProblem(
     "spare.taken",
-    $"{Tag} belongs to the swap {Swap} of {Name}, so it is no spare.", 409);
+    $"{Tag} belongs to the swap {Swap}{(Name is null ? "" : $" of {Name}")}, so it is no spare.", 409);
+
+internal sealed record SpareElsewhereProblem(string Tag, string Site) : ServiceProblem(
+    "not-allowed",
+    $"{Site} is not one of your sites: whether {Tag} is a spare there is said by somebody who works there, or the coordinator.", 403);
 
 internal sealed record TechnicianSiteProblem(string Site, string Refresh, string Sites) : Problem(
     "technician.site",

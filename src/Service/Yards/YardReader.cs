@@ -131,7 +131,7 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
 
     private async Task<T> OnItsOwnAsync<T>(Func<YardDb, Task<T>> read, CancellationToken cancel)
     {
-        await using var own = await records.CreateDbContextAsync(cancel);
+        await using var own = db.LikeThis(await records.CreateDbContextAsync(cancel));
         return await read(own);
     }
 

@@ -116,8 +116,8 @@ public abstract class PersonSuite(RunningService service) : OwnPages(service)
         var (path, key) = ($"api/swaps/{await MorningAsync()}-0001/person-links", Guid.NewGuid().ToString());
         var link = await AskAsync<PersonLinkMade>(Kit, path, new { }, key);
         (await AskAsync<PersonLinkMade>(Kit, path, new { }, key)).Address.ShouldBe(link.Address);
-        (await OpenAsync(Service.Browser(), link.Address.Split('#')[1])).StatusCode.ShouldBe(HttpStatusCode.NoContent);
-        (await KeptAnswerAsync(key)).ShouldNotContain(link.Address.Split('#')[1]);
+        (await OpenAsync(Service.Browser(), link.Address!.Split('#')[1])).StatusCode.ShouldBe(HttpStatusCode.NoContent);
+        (await KeptAnswerAsync(key)).ShouldNotContain(link.Address!.Split('#')[1]);
     }
 
     [Fact]

@@ -15,6 +15,33 @@ public sealed class PostgresCalendarTests(OnPostgres service) : CalendarSuite(se
 public abstract class CalendarSuite(RunningService service) : Planned(service)
 {
     [Fact]
+    public async Task A_feed_shows_what_its_maker_may_see_and_ends_with_them_or_when_it_is_withdrawn()
+    {
+        var refresh = await Service.RefreshAsync();
+        await Service.PublishAsync(refresh, new(200));
+        var name = $"cal-{refresh}";
+        var lea = await Service.AccountAsync(name, "technician", "North");
+        async Task<FeedMade> MakeAsync(HttpClient by, FeedWanted wanted) =>
+            await ReadAsync<FeedMade>(await by.PostAsJsonAsync($"api/refreshes/{refresh}/feeds", wanted));
+        async Task<string> AtAsync(FeedMade feed)
+        {
+            var answer = await Service.Nobody().GetAsync(new Uri(feed.Address).PathAndQuery);
+            return answer.IsSuccessStatusCode ? await answer.Content.ReadAsStringAsync() : $"{answer.StatusCode}";
+        }
+        (await lea.PostAsJsonAsync($"api/refreshes/{refresh}/feeds", new FeedWanted("South"))).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        var (whole, own) = (await MakeAsync(Kit, new()), await MakeAsync(lea, new()));
+        (await AtAsync(whole)).ShouldContain("Sol Okafor");
+        (await AtAsync(own)).ShouldSatisfyAllConditions(t => t.ShouldContain("Ida Moreau"), t => t.ShouldNotContain("Sol Okafor"));
+        // Nobody ends what is another's but the coordinator.
+        (await lea.GetFromJsonAsync<List<FeedSeen>>($"api/refreshes/{refresh}/feeds"))!.Select(f => f.Id).ShouldBe([own.Id]);
+        (await lea.DeleteAsync($"api/refreshes/{refresh}/feeds/{whole.Id}")).StatusCode.ShouldBe(HttpStatusCode.NotFound);
+        (await Kit.DeleteAsync($"api/refreshes/{refresh}/feeds/{whole.Id}")).EnsureSuccessStatusCode();
+        (await AtAsync(whole)).ShouldBe("NotFound");
+        (await Kit.PutAsJsonAsync($"api/accounts/{name}/use", new AccountUse(true))).EnsureSuccessStatusCode();
+        (await AtAsync(own)).ShouldBe("NotFound");
+    }
+
+    [Fact]
     public async Task A_calendar_follows_the_plan_with_stable_ids_and_says_what_was_called_off()
     {
         var refresh = await Service.RefreshAsync();

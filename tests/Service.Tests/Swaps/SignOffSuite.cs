@@ -51,7 +51,7 @@ public abstract class SignOffSuite(RunningService service) : Morning(service)
         (refused.Cause, refused.Holds).ShouldBe(("refusal", FollowUpHold.SignOff));
         (await RefusedAsync(SignAsync(swap, new(SignOffPart.Person, Name: "Ida Moreau")), 409)).ShouldContain("tide tables");
         (await PostAsync($"follow-ups/{refused.Id}/end", new FollowUpEnd("they lay in another folder"))).EnsureSuccessStatusCode();
-        (await SignedAsync(swap)).By.ShouldBe("Ida Moreau");
+        (await SignedAsync(swap)).By.ShouldBe("kit");
     }
 
     [Fact]
@@ -72,14 +72,14 @@ public abstract class SignOffSuite(RunningService service) : Morning(service)
     }
 
     [Fact]
-    public async Task A_person_signs_on_the_technicians_device_and_has_looked_and_accepted()
+    public async Task Who_signs_for_a_person_does_so_as_themselves_with_the_person_there_who_has_looked_and_accepted()
     {
         var swap = await FinishedAsync();
         var signed = await SignedAsync(swap);
-        (signed.By, signed.Witness, signed.Drawn).ShouldBe(("Ida Moreau", "kit", Strokes));
+        (signed.By, signed.Witness, signed.Drawn).ShouldBe(("kit", "Ida Moreau", Strokes));
         var seen = await Service.SwapAsync(swap);
         seen.Swap.Line.Single(l => l.Station == Station.Accepted).At.ShouldNotBeNull();
-        seen.Checklist.Steps.Single(s => s.Key == "looked").By.ShouldBe("Ida Moreau");
+        seen.Checklist.Steps.Single(s => s.Key == "looked").By.ShouldBe("kit");
         await RefusedAsync(PostAsync($"swaps/{swap}/refusal", new RefusalWanted("and yet")), 409);
     }
 
@@ -89,11 +89,12 @@ public abstract class SignOffSuite(RunningService service) : Morning(service)
         var swap = await FinishedAsync();
         var signed = await SignedAsync(swap);
         var paper = await (await Kit.GetAsync($"api/swaps/{swap}/sign-offs/person/paper")).Content.ReadAsStringAsync();
-        (LedgerChain.Digest(paper), (string?)JsonNode.Parse(paper)!["witness"]).ShouldBe((signed.Sha256, "kit"));
+        (LedgerChain.Digest(paper), (string?)JsonNode.Parse(paper)!["witness"]).ShouldBe((signed.Sha256, "Ida Moreau"));
         using var folder = new TempFolder();
         await File.WriteAllBytesAsync(folder["swap.pdf"], await Kit.GetByteArrayAsync($"api/swaps/{swap}/paper.pdf"));
         Run.Must("pdftotext", "-layout", folder["swap.pdf"], "-").ShouldSatisfyAllConditions(
-            t => t.ShouldContain("on the device of kit"),
+            t => t.ShouldContain("kit,"),
+            t => t.ShouldContain("for Ida Moreau, who was there"),
             t => t.ShouldContain(signed.Sha256![..60]),
             t => t.ShouldContain("KB-1 → KB-2"));
         Run.Must("pdfinfo", folder["swap.pdf"]).ShouldMatch(@"Pages:\s+[123]\n");

@@ -48,7 +48,7 @@ function Signed({ swap, part, mayReopen }: { swap: string; part: Part; mayReopen
       <span className="soft">
         {part.by}
         {part.at ? `, ${clock.full(part.at)}` : ''}
-        {part.witness ? `, on the device of ${part.witness}` : ''}
+        {part.witness ? `, for ${part.witness}, who was there` : ''}
       </span>{' '}
       <a
         href={`/api/swaps/${swap}/sign-offs/${part.part}/paper`}

@@ -30,10 +30,11 @@ export function useAgain(refresh: string) {
   })
 }
 
-/** A personal link: shown this once, and nowhere kept. */
-export function usePersonLink() {
+/** A personal link: by mail to the address on record, or to hand over; then it is shown this once, and nowhere kept. */
+export function usePersonLink(swap: string) {
   return useMutation({
-    mutationFn: (swap: string) => take(api.POST('/api/swaps/{swap}/person-links', { params: { path: { swap } }, headers: repeatKey() })),
+    mutationFn: (way: 'mail' | 'paper') =>
+      take(api.POST('/api/swaps/{swap}/person-links', { params: { path: { swap } }, headers: repeatKey(), body: { way } })),
   })
 }
 

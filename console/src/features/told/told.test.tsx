@@ -80,12 +80,14 @@ describe('who was told what', () => {
     expect(screen.getByRole('button', { name: 'Send again to 1' })).toBeTruthy()
   })
 
-  it('makes one link for a person, and shows it', async () => {
+  it('sends a link to the address on record, or makes one to hand over and shows it', async () => {
     service.answers['POST /api/swaps/spring-4/person-links'] = { address: 'http://y.example/my#abc', expires: '2027-02-01T00:00:00Z' }
     const user = userOfTest()
     await open()
     await user.click(screen.getByRole('button', { name: 'Make a link for Per Lunde' }))
+    expect(((await screen.findByRole('button', { name: /Send it/ })) as HTMLButtonElement).disabled).toBe(true)
+    await user.click(screen.getByRole('button', { name: 'Make one to hand over' }))
     expect(((await screen.findByLabelText('Personal link')) as HTMLInputElement).value).toBe('http://y.example/my#abc')
-    expect(service.changes()).toHaveLength(1)
+    expect(service.changes().map((a) => a.body)).toEqual([{ way: 'paper' }])
   })
 })

@@ -15,6 +15,9 @@ export const de: Words = {
     ask: 'Ihre Adresse: dorthin geht ein neuer Link, wenn wir sie haben',
     send: 'Neuen Link schicken',
     sent: 'Ist diese Adresse hier bekannt, kommt dort gleich ein neuer Link an. Es dauert ein, zwei Minuten.',
+    staff: 'Auf diesem Gerät ist jemand angemeldet, der hier arbeitet',
+    staffWhy:
+      'Eine persönliche Seite wird nicht als jemand anders geöffnet. Melden Sie sich zuerst von der Konsole ab, oder öffnen Sie den Link auf Ihrem eigenen Gerät: Er öffnet noch.',
     gone: 'Diese Seite ist geschlossen',
     goneWhy: 'Öffnen Sie sie mit dem Link, den Sie bekommen haben.',
   },

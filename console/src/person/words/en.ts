@@ -14,6 +14,9 @@ export const en = {
     ask: 'Your address: a new link goes there, if we have it',
     send: 'Send me a new link',
     sent: 'If that address is known here, a new link is on its way to it. It takes a minute or two.',
+    staff: 'Somebody who works here is signed in on this device',
+    staffWhy:
+      'A personal page is not opened as somebody else. Sign out of the console first, or open the link on your own device: it still opens.',
     gone: 'This page is shut',
     goneWhy: 'Open it with the link that you were sent.',
   },
