@@ -43,6 +43,7 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(HandWithdrawn))]
 [JsonSerializable(typeof(HistorySeen))]
 [JsonSerializable(typeof(JsonElement))]
+[JsonSerializable(typeof(LedgerChecked))]
 [JsonSerializable(typeof(LedgerEntrySeen))]
 [JsonSerializable(typeof(LeftOutSeen))]
 [JsonSerializable(typeof(List<AccountSeen>))]

@@ -603,8 +603,15 @@ public sealed class YardClient : IDisposable
     public Task<Result<DaySeen>> TodayAsync(string refresh, DateOnly? day, CancellationToken cancel) =>
         GetAsync<DaySeen>($"api/refreshes/{E(refresh)}/today{(day is { } d ? $"?day={d:yyyy-MM-dd}" : "")}", cancel);
 
-    public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(string refresh, string? cursor, CancellationToken cancel) =>
-        GetAsync<Page<LedgerEntrySeen>>($"api/refreshes/{E(refresh)}/ledger?limit=1000&cursor={E(cursor ?? "0")}", cancel);
+    /// <param name="refresh">Null: the service's own.</param>
+    public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(string? refresh, string? cursor, CancellationToken cancel) =>
+        GetAsync<Page<LedgerEntrySeen>>($"{LedgerOf(refresh)}?limit=1000&cursor={E(cursor ?? "0")}", cancel);
+
+    /// <param name="refresh">Null: the service's own.</param>
+    public Task<Result<LedgerChecked>> CheckLedgerAsync(string? refresh, CancellationToken cancel) =>
+        GetAsync<LedgerChecked>($"{LedgerOf(refresh)}/check", cancel);
+
+    private static string LedgerOf(string? refresh) => refresh is null ? "api/service/ledger" : $"api/refreshes/{E(refresh)}/ledger";
 
     public Task<Result<CodeMade>> MakeCodeAsync(string refresh, string tag, CancellationToken cancel) =>
         PostAsync<CodeMade>($"api/refreshes/{E(refresh)}/codes", new CodeWanted(tag), cancel);

@@ -16,4 +16,20 @@ public sealed record DaySeen(
 
 /// <summary>An entry of the ledger as it is kept.</summary>
 /// <param name="Words">For people, from what stands beside the chain.</param>
-public sealed record LedgerEntrySeen(long Number, string Json, string Sha256, string Words);
+/// <param name="By">Who did it, from there, too.</param>
+/// <param name="Account">Name of the account that did it; null: none did.</param>
+/// <param name="Salt">Of the digests in the entry; empty: its words were erased.</param>
+public sealed record LedgerEntrySeen(
+    long Number, string Json, string Sha256, string Words, string By = "", string? Account = null, string Salt = "");
+
+/// <summary>What is wrong with a ledger.</summary>
+/// <param name="Number">Of the entry; 0: a record has none.</param>
+public sealed record LedgerFaultSeen(long Number, string What);
+
+/// <summary>A ledger as the service finds it: its head, signed, and what is wrong.</summary>
+/// <param name="Number">Of the newest entry.</param>
+/// <param name="Signature">Of the head by the service's key, Base64: ECDSA over P-256 with SHA-256; null: it has none.</param>
+/// <param name="PublicKey">The service's key, SubjectPublicKeyInfo in Base64.</param>
+/// <param name="Faults">The first 200.</param>
+public sealed record LedgerChecked(
+    string Chain, long Number, string Sha256, string? Signature, string PublicKey, IReadOnlyList<LedgerFaultSeen> Faults);

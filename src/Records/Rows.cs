@@ -356,6 +356,9 @@ public sealed class LedgerRow
     public DateTimeOffset At { get; set; }
     public string? Swap { get; set; }
     public required string By { get; set; }
+
+    /// <summary>Name of the account that did it; null: none did.</summary>
+    public string? Account { get; set; }
     public required string Kind { get; set; }
 
     /// <summary>For people; stands beside the chain and can be erased. Its salted digest is in the chain.</summary>

@@ -36,6 +36,12 @@ internal sealed record ServiceOptions
     /// <summary>Hosts of depots to which what opens them may go in clear, or that are this computer or lie on its wire.</summary>
     public IReadOnlyList<string> DepotSecretsTo { get; init; } = [];
 
+    /// <summary>File at whose end the signed heads of all ledgers are kept, once a day; null: none. On another disk, best.</summary>
+    public string? HeadsFile { get; init; }
+
+    /// <summary>Where they are mailed to, once a day; null: nowhere.</summary>
+    public string? HeadsMail { get; init; }
+
     /// <summary>How much the log says.</summary>
     public required LogEventLevel LogLevel { get; init; }
 
@@ -74,6 +80,8 @@ internal sealed record ServiceOptions
             KeyAnew = settings["key-anew"] is "yes" or "true",
             FirstAccount = settings["first"],
             DepotFolder = Path.GetFullPath(settings["depot"] ?? Path.Combine(state, "depot")),
+            HeadsFile = settings["heads-file"] is { } heads ? Path.GetFullPath(heads) : null,
+            HeadsMail = HeadsTo(settings),
             LogLevel = Enum.TryParse<LogEventLevel>(settings["log"], true, out var level) ? level : LogEventLevel.Information,
             Certificate = PemFile(settings["certificate"]),
             CertificateKey = PemFile(settings["certificate-key"]),
@@ -85,6 +93,12 @@ internal sealed record ServiceOptions
             Clock = Practised(settings["clock"]),
         };
     }
+
+    private static string? HeadsTo(Settings settings) =>
+        settings["heads-mail"] is not { } to ? null
+        : settings["mail"] is null ? throw new BadSettingException("'heads-mail' needs 'mail': the server that it goes through.")
+        : to.Contains('@') && MimeKit.MailboxAddress.TryParse(to, out _) ? to
+        : throw new BadSettingException($"'{to}' is no mail address. 'heads-mail' takes one, such as audit@kestrelbay.example.");
 
     private static string[] List(string? text) =>
         (text ?? "").Split(',', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries);

@@ -25,6 +25,8 @@ internal static partial class StartUp
         if (services.GetRequiredService<TimeProvider>() is PractisedClock practised)
             Practises(services.GetRequiredService<ILogger<PractisedClock>>(), practised.Ahead, practised.GetUtcNow());
         await services.GetRequiredService<Ended>().ApplyAsync(db, cancel);
+        await SignedHeads.PrepareAsync(
+            db, services.GetRequiredService<LedgerSigner>(), services.GetRequiredService<ServiceLedger>(), options.KeyAnew, cancel);
         await AccountDesk.BindPeopleAsync(db, cancel);
         if (options.FirstAccount is { } first && !await db.Accounts.AnyAsync(cancel))
             await MakeFirstAsync(db, services.GetRequiredService<AccountDesk>(), first, cancel);
@@ -35,7 +37,7 @@ internal static partial class StartUp
         if (first.Split(':', 2) is not [{ Length: > 0 } name, var password])
             throw new BadSettingException("'first' takes the name and password of the first coordinator, as NAME:PASSWORD.");
         if (Passwords.Against(password, name) is { } problem) throw new BadSettingException($"'first': {problem.Message}");
-        await desk.PutAsync(db, name, new(name, Roles.Coordinator, password, []), cancel);
+        await desk.PutAsync(db, name, new(name, Roles.Coordinator, password, []), cancel, Doer.System);
     }
 
     [LoggerMessage(

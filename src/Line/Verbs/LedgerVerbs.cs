@@ -4,43 +4,102 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Ledger;
 using YardRelay.Line.Shown;
+using CoreFault = YardRelay.Core.Ledger.LedgerFault;
 
 namespace YardRelay.Line.Verbs;
 
 /// <summary><c>yardline ledger</c>.</summary>
 internal static class LedgerVerbs
 {
+    /// <summary>What somebody kept outside, to compare a ledger with.</summary>
+    private sealed record Kept(LedgerHead? Head, string? Key, IReadOnlyList<KeptHead> Heads);
+
+    /// <summary>A ledger that is whole.</summary>
+    private sealed record Whole(LedgerHead Head, string Key, int Compared);
+
     public static IEnumerable<Command> Create()
     {
         var head = new Option<string?>("--head") { Description = "A head kept outside, NUMBER:SHA256, to show a tail that was cut off." };
-        yield return new Command("ledger", "The history of a refresh.")
+        var key = new Option<string?>("--key") { Description = "The key that signs it, kept outside, to show one that is not the service's." };
+        var heads = new Option<string?>("--heads") { Description = "A file of heads that the service kept, one a line." };
+        var ofService = new Option<bool>("--service") { Description = "That of the service: sign-ins, accounts, refusals." };
+        yield return new Command("ledger", "The history of a refresh, or of the service.")
         {
-            Call.Command<string>("check", "Reads the whole ledger and finds a changed, missing, reordered or cut-off entry.",
-                "yardline ledger check --head 812:9f3c…", [head], async (c, r, a, cancel) =>
-            {
-                LedgerHead? kept = null;
-                if (a.GetValue(head) is { } text && (kept = LedgerHead.TryParse(text)) is null)
-                    return new LedgerHeadProblem(text);
-                if (!(await AllAsync(c, r, cancel)).TryGet(out var entries, out var problem)) return problem;
-                var faults = LedgerChain.Check(entries.Select(e => new LedgerEntry(e.Number, e.Json, e.Sha256)), kept);
-                if (faults.Count > 0)
-                    return Result<string>.Failed([.. faults.Select(f =>
-                        new LedgerFault(f.Number, f.What))]) is { } failed
-                        ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems)
-                        : default;
-                return entries.Count == 0 ? LedgerHead.Empty.ToString() : new LedgerHead(entries[^1].Number, entries[^1].Sha256).ToString();
-            }, kept => Tables.Say($"The ledger is whole. Keep its head somewhere else:\n{kept}")),
+            Call.Command<Whole>(
+                "check",
+                "Reads the whole ledger: finds a changed, missing, reordered or cut-off entry, words that are not its own, a head that the "
+                    + "service's key did not sign, and records that no entry accounts for.",
+                "yardline ledger check --head 812:9f3c…",
+                [head, key, heads, ofService],
+                async (c, r, a, cancel) =>
+                {
+                    var kept = KeptOf(a.GetValue(head), a.GetValue(key), a.GetValue(heads));
+                    return kept.TryGet(out var outside, out var problem)
+                        ? await CheckAsync(c, a.GetValue(ofService) ? null : r, outside, cancel)
+                        : problem;
+                },
+                whole => Tables.Say(
+                    $"The ledger is whole{(whole.Compared > 0 ? $", and as {whole.Compared} heads have it that were kept" : "")}. Keep its "
+                        + $"head and the key that signs it somewhere else:\n{whole.Head}\n{whole.Key}")),
             Call.Command(
                 "show",
                 "Shows the history.",
                 "yardline ledger show",
-                [],
-                (c, r, _, cancel) => AllAsync(c, r, cancel),
+                [ofService],
+                (c, r, a, cancel) => AllAsync(c, a.GetValue(ofService) ? null : r, cancel),
                 all => Tables.Show(["Number", "What"], all.Select(e => new[] { $"{e.Number}", e.Words }), 0)),
         };
     }
 
-    /// <summary>All entries of a refresh's ledger.</summary>
-    public static Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string refresh, CancellationToken cancel) =>
+    private static Result<Kept> KeptOf(string? head, string? key, string? file)
+    {
+        LedgerHead? kept = null;
+        if (head is not null && (kept = LedgerHead.TryParse(head)) is null) return new LedgerHeadProblem(head);
+        if (file is null) return new Kept(kept, key, []);
+        try
+        {
+            var lines = File.ReadLines(file).Where(l => l.Trim().Length > 0).Select(l => (Line: l, Head: KeptHead.TryParse(l))).ToList();
+            return lines.Find(l => l.Head is null) is { Line: { } strange }
+                ? new LedgerHeadsProblem(file, strange)
+                : new Kept(kept, key, lines.ConvertAll(l => l.Head!));
+        }
+        catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
+        {
+            return new LedgerHeadsProblem(file, gone.Message);
+        }
+    }
+
+    // What can be looked at from here is looked at here: a service that lies would say that all is well.
+    private static async Task<Result<Whole>> CheckAsync(YardClient client, string? refresh, Kept kept, CancellationToken cancel)
+    {
+        if (!(await client.CheckLedgerAsync(refresh, cancel)).TryGet(out var said, out var problem)) return problem;
+        if (!(await AllAsync(client, refresh, cancel)).TryGet(out var all, out problem)) return problem;
+        var entries = all.ConvertAll(e => new LedgerEntry(e.Number, e.Json, e.Sha256));
+        var newest = entries.Count == 0 ? LedgerHead.Empty : new(entries[^1].Number, entries[^1].Sha256);
+        var fingerprint = LedgerSeal.FingerprintOf(said.PublicKey);
+        var heads = kept.Heads.Where(h => h.Chain == said.Chain).ToList();
+        List<CoreFault> faults =
+        [
+            .. LedgerChain.Check(entries, kept.Head),
+            .. heads.SelectMany(h => LedgerChain.Check(entries, h.Head)),
+            .. LedgerWords.Check(entries.Zip(all, (e, seen) => new ToldEntry(e, seen.Words, seen.By, seen.Account, seen.Salt))),
+            .. said.Faults.Select(f => new CoreFault(f.Number, f.What)),
+            .. heads.Where(h => h.Key != fingerprint || !LedgerSeal.Holds(h.Chain, h.Head, h.Signature, said.PublicKey))
+                .Select(h => new CoreFault(h.Head.Number, "the head that was kept of it was signed by another key.")),
+        ];
+        // Written to meanwhile, it is longer than it was when the service read it.
+        if (said.Number > newest.Number) faults.Add(new(said.Number, "the service counts it, and does not show it."));
+        if (kept.Key is { } key && key != fingerprint)
+            faults.Add(new(newest.Number, $"the service signs with the key {fingerprint}, and the one that was kept is {key}."));
+        return faults.Count == 0
+            ? new Whole(newest, fingerprint, heads.Count)
+            : Result<Whole>.Failed([.. faults.Distinct().OrderBy(f => f.Number).Select(f => new LedgerFault(f.Number, f.What))]) is { } failed
+            ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems)
+            : default;
+    }
+
+    /// <summary>All entries of a ledger.</summary>
+    /// <param name="refresh">Null: the service's own.</param>
+    public static Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string? refresh, CancellationToken cancel) =>
         Pages.AllAsync(cursor => client.LedgerAsync(refresh, cursor, cancel));
 }

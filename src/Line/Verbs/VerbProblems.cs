@@ -39,9 +39,13 @@ internal sealed record LedgerHeadProblem(string Text) : Problem(
     "ledger.head",
     $"'{Text}' is not a head. It looks like 812:9f3c… with 64 hexadecimal digits; 'yardline ledger check' prints it.");
 
+internal sealed record LedgerHeadsProblem(string File, string Why) : Problem(
+    "ledger.heads",
+    $"'{File}' is no file of heads as the service keeps them: {Why}");
+
 internal sealed record LedgerFault(long Number, string What) : Problem(
     "ledger.fault",
-    $"Entry {Number}: {What}");
+    Number > 0 ? $"Entry {Number}: {What}" : char.ToUpperInvariant(What[0]) + What[1..]);
 
 internal sealed record MoveStartProblem(string? Given) : Problem(
     "move.start",

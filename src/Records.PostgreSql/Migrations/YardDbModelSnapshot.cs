@@ -749,6 +749,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long>("Number")
                         .HasColumnType("bigint");
 
+                    b.Property<string>("Account")
+                        .HasColumnType("text");
+
                     b.Property<long>("At")
                         .HasColumnType("bigint");
 

@@ -741,6 +741,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long>("Number")
                         .HasColumnType("INTEGER");
 
+                    b.Property<string>("Account")
+                        .HasColumnType("TEXT");
+
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");
 

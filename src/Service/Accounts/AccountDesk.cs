@@ -6,7 +6,7 @@ using YardRelay.Service.Keeping;
 namespace YardRelay.Service.Accounts;
 
 /// <summary>Accounts made and changed.</summary>
-internal sealed class AccountDesk(Passwords passwords, Ended ended)
+internal sealed class AccountDesk(Passwords passwords, Ended ended, ServiceLedger ledger)
 {
     /// <summary>
     /// People's own accounts of an earlier version named a key only: they get the refresh that has it, and open nothing where several have.
@@ -23,9 +23,14 @@ internal sealed class AccountDesk(Passwords passwords, Ended ended)
     }
 
     /// <summary>Makes or changes an account; whoever makes one says its password.</summary>
-    public async Task PutAsync(YardDb db, string name, AccountWanted wanted, CancellationToken cancel)
+    /// <param name="by">Who does it; null: whoever is signed in.</param>
+    public Task PutAsync(YardDb db, string name, AccountWanted wanted, CancellationToken cancel, Doer? by = null) =>
+        ledger.EnterAsync(db, () => PutAsync(db, name, wanted, by, cancel), cancel);
+
+    private async Task<ServiceNote?> PutAsync(YardDb db, string name, AccountWanted wanted, Doer? by, CancellationToken cancel)
     {
         var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);
+        var isNew = account is null;
         if (account is null)
         {
             ended.Add(EndedKind.AccountAgain, [(name, DateTimeOffset.MaxValue)]);
@@ -35,12 +40,33 @@ internal sealed class AccountDesk(Passwords passwords, Ended ended)
         (account.Shown, account.Role, account.Sites, account.Person) = (wanted.Shown, wanted.Role, [.. wanted.Sites], wanted.Person);
         if (wanted.Refreshes is { } reached) account.Refreshes = [.. reached];
         // Role and sites count from the next request on. Whoever came in by another password is out.
-        if (wanted.Password is not { } password || (account.Password.Length > 0 && passwords.IsRight(account, password)))
+        var isOther = wanted.Password is { } password && !(account.Password.Length > 0 && passwords.IsRight(account, password));
+        if (isOther)
         {
-            await db.SaveChangesAsync(cancel);
-            return;
+            passwords.Keep(account, wanted.Password!);
+            await Sessions.KeepAndEndAllAsync(db, ended, name, null, cancel);
         }
-        passwords.Keep(account, password);
-        await Sessions.KeepAndEndAllAsync(db, ended, name, null, cancel);
+        else await db.SaveChangesAsync(cancel);
+        return new(
+            isNew ? "account.made" : "account.changed",
+            $"{NameOf(account)} {(isNew ? "is made" : "is changed")}: {WordsOf(account)}"
+                + (isOther && !isNew ? "; another password, signed out everywhere" : ""),
+            new() { ["role"] = account.Role, ["password"] = isOther },
+            by);
     }
+
+    /// <summary>
+    /// An account as the service's ledger tells of it. People may want all erased that tells who they are: of them it tells nothing to erase.
+    /// </summary>
+    public static string NameOf(AccountRow account) =>
+        account.Role == Roles.Person ? "the account of a person" : $"{account.Name} ({account.Shown})";
+
+    /// <summary>Whoever acts by an account, as the service's ledger tells of them.</summary>
+    public static Doer DoerOf(AccountRow account) =>
+        account.Role == Roles.Person ? new("a person", null) : new(account.Shown, account.Name);
+
+    private static string WordsOf(AccountRow account) =>
+        account.Role
+            + (account.Sites.Count == 0 ? "" : $" at {string.Join(", ", account.Sites)}")
+            + (account.Refreshes.Count == 0 ? "" : $" of {string.Join(", ", account.Refreshes)}");
 }

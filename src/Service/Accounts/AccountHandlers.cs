@@ -5,6 +5,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Files.Names;
 using YardRelay.Records;
 using YardRelay.Service.Keeping;
 using YardRelay.Service.Problems;
@@ -15,20 +16,44 @@ namespace YardRelay.Service.Accounts;
 internal static class AccountHandlers
 {
     internal static async Task<Results<Ok<Me>, ProblemHttpResult>> SignInAsync(
-        SignIn wanted, YardDb db, PasswordCheck check, KnownDevices devices, TimeProvider time, HttpContext context,
-        CancellationToken cancel)
+        SignIn wanted, YardDb db, PasswordCheck check, KnownDevices devices, ServiceLedger ledger, TimeProvider time,
+        HttpContext context, CancellationToken cancel)
     {
         var (address, mark) = (context.Connection.RemoteIpAddress, context.Request.Cookies[KnownDevices.Cookie]);
         var tried = await check.AsStrangerAsync(db, wanted.Name, wanted.Password, address, mark, cancel);
         if (!tried.TryGet(out var account, out var problem)) return problem.ToHttp();
-        if (await Sessions.BeginAsync(db, account, Browser(context), isBrowser: true, time.GetUtcNow(), cancel) is not { } begun)
-            return new AccountWrongProblem().ToHttp();
+        (string Secret, TokenRow Row)? opened = null;
+        await ledger.EnterAsync(
+            db,
+            async () => (opened = await Sessions.BeginAsync(
+                db, account, Browser(context), isBrowser: true, time.GetUtcNow(), cancel)) is { } made ? SignedIn(account, made.Row) : null,
+            cancel);
+        if (opened is not { } begun) return new AccountWrongProblem().ToHttp();
         var user = new ClaimsPrincipal(
             new ClaimsIdentity(AccountClaims.Of(account, begun.Row.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
         devices.Give(context, account.Name);
         return TypedResults.Ok(AccountClaims.Of(user));
     }
+
+    // Two people of a roster may have one name, and are told apart by their swaps; nobody has that of somebody who works here.
+    private static async Task<bool> TakenAsync(YardDb db, string name, AccountWanted wanted, CancellationToken cancel)
+    {
+        var (folded, isPerson) = (NameFold.Of(wanted.Shown), wanted.Role == Roles.Person);
+        return folded == NameFold.Of(Doer.System.Shown)
+            || (await db.Accounts.AsNoTracking()
+                .Where(a => a.Name != name && !(isPerson && a.Role == Roles.Person))
+                .Select(a => new { a.Name, a.Shown })
+                .ToListAsync(cancel))
+                .Exists(a => NameFold.Of(a.Name) == folded || NameFold.Of(a.Shown) == folded);
+    }
+
+    private static ServiceNote SignedIn(AccountRow account, TokenRow session) =>
+        new(
+            "account.signed-in",
+            $"{AccountDesk.DoerOf(account).Shown} signed in: {session.Label}",
+            new() { ["session"] = Sessions.IdOf(session.Sha256), ["browser"] = session.IsBrowser },
+            AccountDesk.DoerOf(account));
 
     private static string Browser(HttpContext context) =>
         context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? BrowserNames.Of(said) : "a browser that does not say";
@@ -42,14 +67,19 @@ internal static class AccountHandlers
     }
 
     internal static async Task<Results<Ok<TokenMade>, ProblemHttpResult>> TokenAsync(
-        NewToken wanted, YardDb db, PasswordCheck check, KnownDevices devices, TimeProvider time, HttpContext context,
-        CancellationToken cancel)
+        NewToken wanted, YardDb db, PasswordCheck check, KnownDevices devices, ServiceLedger ledger, TimeProvider time,
+        HttpContext context, CancellationToken cancel)
     {
         var address = context.Connection.RemoteIpAddress;
         var tried = await check.AsStrangerAsync(db, wanted.Name, wanted.Password, address, wanted.Device, cancel);
         if (!tried.TryGet(out var account, out var problem)) return problem.ToHttp();
-        if (await Sessions.BeginAsync(db, account, wanted.Label, isBrowser: false, time.GetUtcNow(), cancel) is not { } made)
-            return new AccountWrongProblem().ToHttp();
+        (string Secret, TokenRow Row)? opened = null;
+        await ledger.EnterAsync(
+            db,
+            async () => (opened = await Sessions.BeginAsync(
+                db, account, wanted.Label, isBrowser: false, time.GetUtcNow(), cancel)) is { } begun ? SignedIn(account, begun.Row) : null,
+            cancel);
+        if (opened is not { } made) return new AccountWrongProblem().ToHttp();
         return TypedResults.Ok(new TokenMade(
             made.Secret,
             made.Row.Expires,
@@ -59,14 +89,19 @@ internal static class AccountHandlers
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
         PasswordChange wanted, ClaimsPrincipal user, YardDb db, Passwords passwords, PasswordCheck check, Ended ended,
-        CancellationToken cancel)
+        ServiceLedger ledger, CancellationToken cancel)
     {
         var session = user.FindFirstValue(Sessions.Claim)!;
         if (!(await check.SignedInAsync(db, user.NameOf(), wanted.Now, session, cancel)).TryGet(out var account, out var problem))
             return (problem is AccountWrongProblem ? new PasswordNowWrong() : problem).ToHttp();
         if (Passwords.Against(wanted.Wanted, account.Name) is { } bad) return bad.ToHttp();
-        passwords.Keep(account, wanted.Wanted);
-        await Sessions.KeepAndEndAllAsync(db, ended, account.Name, session, cancel);
+        await ledger.EnterAsync(db, async () =>
+        {
+            passwords.Keep(account, wanted.Wanted);
+            await Sessions.KeepAndEndAllAsync(db, ended, account.Name, session, cancel);
+            var by = AccountDesk.DoerOf(account);
+            return new("account.password", $"{by.Shown} changed their password; signed out everywhere else", By: by);
+        }, cancel);
         return TypedResults.NoContent();
     }
 
@@ -80,6 +115,8 @@ internal static class AccountHandlers
         if (wanted.Password is null && known is null) return new AccountNewProblem(name).ToHttp();
         var refreshes = wanted.Refreshes ?? known?.Refreshes ?? [];
         if (wanted.Role == Roles.Person && (refreshes.Count != 1 || wanted.Person is null)) return new AccountPersonProblem().ToHttp();
+        // What people do is told under the name that is shown: nobody takes another's.
+        if (await TakenAsync(db, name, wanted, cancel)) return new AccountShownProblem(wanted.Shown).ToHttp();
         // Else nobody might be left who can do it again.
         if (name == user.NameOf() && (wanted.Role != user.RoleOf() || refreshes.Count > 0)) return new AccountIsYourOwn(name).ToHttp();
         foreach (var refresh in refreshes)

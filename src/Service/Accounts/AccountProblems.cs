@@ -30,6 +30,10 @@ internal sealed record AccountNewProblem(string Name) : Problem(
     "account.new",
     $"There is no account '{Name}' yet. Say the password that it begins with.");
 
+internal sealed record AccountShownProblem(string Shown) : Problem(
+    "account.shown",
+    $"'{Shown}' is the name of somebody else here. What people do is told under the name that is shown, so that nobody takes another's.");
+
 internal sealed record AccountPersonProblem() : Problem(
     "account.person",
     "An account of the role 'person' is one person's own: it takes their key in the roster, and the one refresh that they are of.");

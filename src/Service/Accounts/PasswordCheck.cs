@@ -8,7 +8,7 @@ namespace YardRelay.Service.Accounts;
 /// <summary>
 /// Whether somebody knows an account's password. Whether there is such an account shows neither in the answer nor in how long it takes.
 /// </summary>
-internal sealed class PasswordCheck(Passwords passwords, Guesses guesses, KnownDevices devices)
+internal sealed class PasswordCheck(Passwords passwords, Guesses guesses, KnownDevices devices, RefusedSignIns refused)
 {
     /// <summary>Asked of somebody who wants in.</summary>
     /// <param name="mark">What their device shows; null: nothing.</param>
@@ -28,9 +28,17 @@ internal sealed class PasswordCheck(Passwords passwords, Guesses guesses, KnownD
         YardDb db, string name, string password, (IPAddress? Address, string? Device) from, CancellationToken cancel)
     {
         var guess = await guesses.CountAsync(name, from.Address, from.Device, cancel);
-        if (guess.Wait is { } wait) return new AccountLockedProblem(Math.Max(1, (int)Math.Ceiling(wait.TotalMinutes)));
+        if (guess.Wait is { } wait)
+        {
+            refused.Add(null);
+            return new AccountLockedProblem(Math.Max(1, (int)Math.Ceiling(wait.TotalMinutes)));
+        }
         var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);
-        if (!passwords.IsRight(account, password)) return new AccountWrongProblem();
+        if (!passwords.IsRight(account, password))
+        {
+            refused.Add(account is null ? null : account.Role == Roles.Person ? RefusedSignIns.People : account.Name);
+            return new AccountWrongProblem();
+        }
         await guesses.GiveBackAsync(guess, cancel);
         return account.DisabledAt is null ? account : new AccountDisabledProblem();
     }

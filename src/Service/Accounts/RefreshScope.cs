@@ -18,7 +18,7 @@ internal static class RefreshScope
     {
         if (user.RefreshesOf().Count == 0) return null;
         if (named is null)
-            return endpoint?.Metadata.GetOrderedMetadata<IAuthorizeData>().Any(a => a.Policy == Roles.Leads) == true
+            return endpoint?.Metadata.GetOrderedMetadata<IAuthorizeData>().Any(a => a.Policy is Roles.Leads or Roles.Oversees) == true
                 ? new OfTheWholeService()
                 : null;
         return named.Refresh is null || user.Reaches(named.Refresh) ? null : ServiceProblem.NotFound(named.What, named.Id);

@@ -55,34 +55,52 @@ internal static class SessionHandlers
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DisableAsync(
-        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, Ended ended, TimeProvider time, CancellationToken cancel)
+        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, Ended ended, ServiceLedger ledger, TimeProvider time,
+        CancellationToken cancel)
     {
         if (wanted.Disabled && name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
         if (await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
             return ServiceProblem.NotFound("account", name).ToHttp();
-        ended.Add(wanted.Disabled ? EndedKind.Account : EndedKind.AccountAgain, [(name, DateTimeOffset.MaxValue)]);
-        account.DisabledAt = wanted.Disabled ? account.DisabledAt ?? time.GetUtcNow() : null;
-        if (wanted.Disabled) await Sessions.KeepAndEndAllAsync(db, ended, name, null, cancel);
-        else await db.SaveChangesAsync(cancel);
+        await ledger.EnterAsync(db, async () =>
+        {
+            ended.Add(wanted.Disabled ? EndedKind.Account : EndedKind.AccountAgain, [(name, DateTimeOffset.MaxValue)]);
+            account.DisabledAt = wanted.Disabled ? account.DisabledAt ?? time.GetUtcNow() : null;
+            if (wanted.Disabled) await Sessions.KeepAndEndAllAsync(db, ended, name, null, cancel);
+            else await db.SaveChangesAsync(cancel);
+            return wanted.Disabled
+                ? new("account.disabled", $"{AccountDesk.NameOf(account)} is disabled")
+                : new("account.let-in", $"{AccountDesk.NameOf(account)} is let in again");
+        }, cancel);
         return TypedResults.NoContent();
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> EndAllAsync(
-        string name, YardDb db, Ended ended, CancellationToken cancel)
+        string name, YardDb db, Ended ended, ServiceLedger ledger, CancellationToken cancel)
     {
-        if (!await db.Accounts.AnyAsync(a => a.Name == name, cancel)) return ServiceProblem.NotFound("account", name).ToHttp();
-        await Sessions.EndAllAsync(db, ended, name, null, cancel);
+        if (await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
+            return ServiceProblem.NotFound("account", name).ToHttp();
+        await ledger.EnterAsync(db, async () =>
+        {
+            await Sessions.EndAllAsync(db, ended, name, null, cancel);
+            return new("account.signed-out", $"{AccountDesk.NameOf(account)} is signed out everywhere");
+        }, cancel);
         return TypedResults.NoContent();
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> RemoveAsync(
-        string name, ClaimsPrincipal user, YardDb db, Ended ended, CancellationToken cancel)
+        string name, ClaimsPrincipal user, YardDb db, Ended ended, ServiceLedger ledger, CancellationToken cancel)
     {
         if (name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
-        ended.Add(EndedKind.Account, [(name, DateTimeOffset.MaxValue)]);
-        await Sessions.EndAllAsync(db, ended, name, null, cancel);
-        return await db.Accounts.Where(a => a.Name == name).ExecuteDeleteAsync(cancel) == 0
-            ? ServiceProblem.NotFound("account", name).ToHttp()
-            : TypedResults.NoContent();
+        if (await db.Accounts.AsNoTracking().FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
+            return ServiceProblem.NotFound("account", name).ToHttp();
+        await ledger.EnterAsync(db, async () =>
+        {
+            ended.Add(EndedKind.Account, [(name, DateTimeOffset.MaxValue)]);
+            await Sessions.EndAllAsync(db, ended, name, null, cancel);
+            return await db.Accounts.Where(a => a.Name == name).ExecuteDeleteAsync(cancel) > 0
+                ? new("account.removed", $"{AccountDesk.NameOf(account)} is removed")
+                : null;
+        }, cancel);
+        return TypedResults.NoContent();
     }
 }

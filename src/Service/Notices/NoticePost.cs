@@ -176,12 +176,7 @@ internal sealed class NoticePost(
         using var smtp = new SmtpClient { Timeout = 30_000 };
         try
         {
-            await smtp.ConnectAsync(
-                mail.Host,
-                mail.Port,
-                mail.IsTls ? SecureSocketOptions.SslOnConnect : mail.NeedsTls ? SecureSocketOptions.StartTls : SecureSocketOptions.None,
-                cancel);
-            if (mail.User is { } user) await smtp.AuthenticateAsync(user, mail.Password ?? "", cancel);
+            await OpenAsync(smtp, mail, cancel);
         }
         catch (Exception away)
             when (away is IOException or System.Net.Sockets.SocketException or ProtocolException or SslHandshakeException
@@ -241,6 +236,17 @@ internal sealed class NoticePost(
             }
         }
         await smtp.DisconnectAsync(true, cancel);
+    }
+
+    /// <summary>Opens the way to the mail server.</summary>
+    internal static async Task OpenAsync(SmtpClient smtp, MailOptions mail, CancellationToken cancel)
+    {
+        await smtp.ConnectAsync(
+            mail.Host,
+            mail.Port,
+            mail.IsTls ? SecureSocketOptions.SslOnConnect : mail.NeedsTls ? SecureSocketOptions.StartTls : SecureSocketOptions.None,
+            cancel);
+        if (mail.User is { } user) await smtp.AuthenticateAsync(user, mail.Password ?? "", cancel);
     }
 
     private static Task<int> LaterAsync(YardDb db, NoticeRow notice, string why, DateTimeOffset now, CancellationToken cancel)

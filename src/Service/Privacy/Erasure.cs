@@ -1,8 +1,10 @@
 using System.Security.Cryptography;
 using System.Text.Json;
+using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Core;
+using YardRelay.Core.Ledger;
 using YardRelay.Records;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -59,7 +61,7 @@ internal static class Erasure
             cancel);
         await FoldersAsync(db, ids, cancel);
         await ActsAsync(db, ids, names, cancel);
-        await LedgerAsync(db, records.Refresh.Key, ids, names, cancel);
+        var entries = await LedgerAsync(db, records.Refresh.Key, ids, names, cancel);
         await TextsAsync(db, records.Refresh.Key, ids, names, key, cancel);
         // The same key is somebody else in another refresh.
         foreach (var account in (await db.Accounts.Where(a => a.Person == person.Key).ToListAsync(cancel))
@@ -84,7 +86,11 @@ internal static class Erasure
             (other.Receiver, other.ReceiverAcceptedBy) = (key, other.ReceiverAcceptedBy is null ? null : Nobody);
         db.People.Remove(person);
         db.People.Add(new() { Refresh = records.Refresh.Key, Key = key, Name = Nobody, ErasedAt = w.Now });
-        w.Note("person.erased", swap, $"What was kept about the person of {string.Join(", ", ids)} is erased: {reason}");
+        w.Note(
+            LedgerWords.Erasure,
+            swap,
+            $"What was kept about the person of {string.Join(", ", ids)} is erased: {reason}",
+            new() { [LedgerWords.ErasedEntries] = new JsonArray([.. entries.Select(n => (JsonNode)n)]) });
         await db.SaveChangesAsync(cancel);
         return key;
     }
@@ -124,7 +130,7 @@ internal static class Erasure
     }
 
     // The words of the person's own entries go whole; elsewhere only entries that name them do.
-    private static async Task LedgerAsync(YardDb db, string refresh, List<string> ids, Names names, CancellationToken cancel)
+    private static async Task<List<long>> LedgerAsync(YardDb db, string refresh, List<string> ids, Names names, CancellationToken cancel)
     {
         var (raw, _) = names.Forms;
         var entries = await db.Ledger.Where(l =>
@@ -133,8 +139,10 @@ internal static class Erasure
         foreach (var entry in entries)
         {
             if (ids.Contains(entry.Swap!) || names.Has(entry.Words)) (entry.Words, entry.Salt) = (Gone, "");
-            if (names.Has(entry.By)) (entry.By, entry.Salt) = (Nobody, "");
+            if (names.Has(entry.By) || (entry.Account is { } account && names.Has(account)))
+                (entry.By, entry.Account, entry.Salt) = (Nobody, null, "");
         }
+        return [.. entries.Where(e => e.Salt.Length == 0).Select(e => e.Number).Order()];
     }
 
     // Answers that are kept for repeated requests, and what a roster was before it was taken.

@@ -60,14 +60,17 @@ internal static class PrivacyHandlers
             : ServiceProblem.NotFound("swap", swap).ToHttp();
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> ExportAsync(
-        SwapId swap, YardDb db, TimeProvider time, CancellationToken cancel) =>
-        await PersonRecords.OfSwapAsync(db, swap, cancel) is { } records
-            ? await FileAsync(db, records, swap, time, cancel)
-            : ServiceProblem.NotFound("swap", swap).ToHttp();
-
-    private static async Task<FileContentHttpResult> FileAsync(
-        YardDb db, PersonRecords records, string swap, TimeProvider time, CancellationToken cancel) =>
-        TypedResults.File(await PersonExport.WriteAsync(db, records, time.GetUtcNow(), cancel), "application/zip", $"{swap}-person.zip");
+        SwapId swap, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel)
+    {
+        if (await PersonRecords.OfSwapAsync(db, swap, cancel) is not { } records) return ServiceProblem.NotFound("swap", swap).ToHttp();
+        var file = await PersonExport.WriteAsync(db, records, time.GetUtcNow(), cancel);
+        await writer.WriteAsync<bool>(swap.Refresh, w =>
+        {
+            w.Note("person.exported", swap, $"{w.By} was given all that is kept about {records.Person.Name}");
+            return Task.FromResult<Result<bool>>(true);
+        }, cancel);
+        return TypedResults.File(file, "application/zip", $"{swap}-person.zip");
+    }
 
     internal static async Task<Results<Ok<KeptSeen>, ProblemHttpResult>> EraseAsync(
         SwapId swap, ErasureWanted wanted, YardDb db, Writer writer, CancellationToken cancel)
@@ -89,8 +92,8 @@ internal static class PrivacyHandlers
             : PersonScope.NoSwap.ToHttp();
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> OwnExportAsync(
-        ClaimsPrincipal user, YardDb db, TimeProvider time, CancellationToken cancel) =>
+        ClaimsPrincipal user, YardDb db, Writer writer, TimeProvider time, CancellationToken cancel) =>
         await PersonScope.SwapAsync(db, user, cancel) is { } swap
-            ? await ExportAsync(SwapId.Parse(swap.Id), db, time, cancel)
+            ? await ExportAsync(SwapId.Parse(swap.Id), db, writer, time, cancel)
             : PersonScope.NoSwap.ToHttp();
 }

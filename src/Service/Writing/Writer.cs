@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using Microsoft.AspNetCore.Http.Json;
@@ -7,14 +6,14 @@ using Microsoft.Extensions.Options;
 using YardRelay.Core;
 using YardRelay.Core.Ledger;
 using YardRelay.Records;
-using YardRelay.Service.Accounts;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Live;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Writing;
 
 /// <summary>One change of a refresh under way: its records, and the ledger that grows with them.</summary>
-internal sealed class Change(YardDb db, RefreshRow refresh, DateTimeOffset now, string by)
+internal sealed class Change(YardDb db, RefreshRow refresh, DateTimeOffset now, Doer by)
 {
     public YardDb Db => db;
 
@@ -26,7 +25,7 @@ internal sealed class Change(YardDb db, RefreshRow refresh, DateTimeOffset now, 
     public HashSet<string> HandsToWake { get; } = [];
 
     /// <summary>Shown name of who does it.</summary>
-    public string By => by;
+    public string By => by.Shown;
 
     /// <summary>Something changed that a plan could feel.</summary>
     public void WorldChanged() => refresh.WorldVersion++;
@@ -37,33 +36,16 @@ internal sealed class Change(YardDb db, RefreshRow refresh, DateTimeOffset now, 
     /// <param name="data">Ids and amounts; no names.</param>
     public void Note(string kind, string? swap, string words, JsonObject? data = null)
     {
-        var salt = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16));
-        data ??= [];
-        if (swap is not null) data["swap"] = swap;
-        data["words"] = LedgerChain.Salted(salt, words);
-        var entry = LedgerChain.Next(
-            new(refresh.LedgerNumber, refresh.LedgerSha256), refresh.Key, now, LedgerChain.Salted(salt, by), kind, data);
-        (refresh.LedgerNumber, refresh.LedgerSha256) = (entry.Number, entry.Sha256);
-        db.Ledger.Add(new()
-        {
-            Refresh = refresh.Key,
-            Number = entry.Number,
-            Json = entry.Json,
-            Sha256 = entry.Sha256,
-            At = now,
-            Swap = swap,
-            By = by,
-            Kind = kind,
-            Words = words,
-            Salt = salt
-        });
+        var head = LedgerPen.Append(
+            db, refresh.Key, new(refresh.LedgerNumber, refresh.LedgerSha256), now, by, kind, swap, words, data);
+        (refresh.LedgerNumber, refresh.LedgerSha256) = (head.Number, head.Sha256);
     }
 }
 
 /// <summary>Changes a refresh: record, ledger and the answer for repeats in one transaction; then tells the live streams.</summary>
 internal sealed class Writer(
     IDbContextFactory<YardDb> records, EventHub hub, TimeProvider time, IHttpContextAccessor http, IOptions<JsonOptions> json,
-    KeptAnswers answers)
+    KeptAnswers answers, LedgerSigner signer)
 {
     private const int MostTries = 5;
 
@@ -82,7 +64,9 @@ internal sealed class Writer(
         string refresh, Func<RefreshRow>? make, Func<Change, Task<Result<T>>> work, string? by, CancellationToken cancel)
     {
         var context = http.HttpContext;
-        by ??= context?.User.ShownOf() is { Length: > 0 } shown ? shown : "the system";
+        var doer = by is not null
+            ? new Doer(by, null)
+            : Doer.Of(context?.User);
         var repeat = context?.Items[Repeat.Item] as Repeat;
         for (var attempt = 1; ; attempt++)
         {
@@ -105,7 +89,7 @@ internal sealed class Writer(
                         .FirstOrDefaultAsync(a => a.Account == repeat.Account && a.Key == repeat.Key, cancel) is { } answered)
                     throw new RepeatedException(answered);
                 var before = row.LedgerNumber;
-                var change = new Change(db, row, time.GetUtcNow(), by);
+                var change = new Change(db, row, time.GetUtcNow(), doer);
                 var result = await work(change);
                 if (!result.IsOk) return result;
                 if (repeat is not null)
@@ -118,6 +102,8 @@ internal sealed class Writer(
                         Body = answers.Seal(JsonSerializer.Serialize(result.Value, json.Value.SerializerOptions), repeat.IsSecret),
                         At = time.GetUtcNow()
                     });
+                if (row.LedgerNumber != before)
+                    row.LedgerSignature = signer.Sign(refresh, new(row.LedgerNumber, row.LedgerSha256));
                 await db.SaveChangesAsync(cancel);
                 await transaction.CommitAsync(cancel);
                 if (row.LedgerNumber != before) await hub.LedgerGrewAsync(refresh);

@@ -13,7 +13,7 @@ using YardRelay.Records;
 namespace YardRelay.Records.PostgreSql.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261201164128_LinksFeedsAndProofs")]
+    [Migration("20261201170015_LinksFeedsAndProofs")]
     partial class LinksFeedsAndProofs
     {
         /// <inheritdoc />
@@ -751,6 +751,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
 
                     b.Property<long>("Number")
                         .HasColumnType("bigint");
+
+                    b.Property<string>("Account")
+                        .HasColumnType("text");
 
                     b.Property<long>("At")
                         .HasColumnType("bigint");

@@ -11,7 +11,7 @@ using YardRelay.Records;
 namespace YardRelay.Records.Sqlite.Migrations
 {
     [DbContext(typeof(YardDb))]
-    [Migration("20261201164049_LinksFeedsAndProofs")]
+    [Migration("20261201165935_LinksFeedsAndProofs")]
     partial class LinksFeedsAndProofs
     {
         /// <inheritdoc />
@@ -743,6 +743,9 @@ namespace YardRelay.Records.Sqlite.Migrations
 
                     b.Property<long>("Number")
                         .HasColumnType("INTEGER");
+
+                    b.Property<string>("Account")
+                        .HasColumnType("TEXT");
 
                     b.Property<long>("At")
                         .HasColumnType("INTEGER");

@@ -2,7 +2,7 @@ using Microsoft.EntityFrameworkCore.Migrations;
 
 #nullable disable
 
-namespace YardRelay.Records.PostgreSql.Migrations
+namespace YardRelay.Records.Sqlite.Migrations
 {
     /// <inheritdoc />
     public partial class LinksFeedsAndProofs : Migration
@@ -13,15 +13,21 @@ namespace YardRelay.Records.PostgreSql.Migrations
             migrationBuilder.AddColumn<string>(
                 name: "LedgerSignature",
                 table: "Refreshes",
-                type: "text",
+                type: "TEXT",
                 nullable: true);
 
             migrationBuilder.AddColumn<string>(
                 name: "Way",
                 table: "Links",
-                type: "text",
+                type: "TEXT",
                 nullable: false,
                 defaultValue: "");
+
+            migrationBuilder.AddColumn<string>(
+                name: "Account",
+                table: "Ledger",
+                type: "TEXT",
+                nullable: true);
 
             // Until now the way was told by who made it.
             migrationBuilder.Sql(
@@ -33,13 +39,13 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 name: "Feeds",
                 columns: table => new
                 {
-                    Sha256 = table.Column<string>(type: "text", nullable: false),
-                    Refresh = table.Column<string>(type: "text", nullable: false),
-                    Site = table.Column<string>(type: "text", nullable: true),
-                    Technician = table.Column<string>(type: "text", nullable: true),
-                    Account = table.Column<string>(type: "text", nullable: false),
-                    MadeAt = table.Column<long>(type: "bigint", nullable: false),
-                    ReadAt = table.Column<long>(type: "bigint", nullable: true)
+                    Sha256 = table.Column<string>(type: "TEXT", nullable: false),
+                    Refresh = table.Column<string>(type: "TEXT", nullable: false),
+                    Site = table.Column<string>(type: "TEXT", nullable: true),
+                    Technician = table.Column<string>(type: "TEXT", nullable: true),
+                    Account = table.Column<string>(type: "TEXT", nullable: false),
+                    MadeAt = table.Column<long>(type: "INTEGER", nullable: false),
+                    ReadAt = table.Column<long>(type: "INTEGER", nullable: true)
                 },
                 constraints: table =>
                 {
@@ -50,10 +56,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
                 name: "Services",
                 columns: table => new
                 {
-                    Key = table.Column<string>(type: "text", nullable: false),
-                    LedgerNumber = table.Column<long>(type: "bigint", nullable: false),
-                    LedgerSha256 = table.Column<string>(type: "text", nullable: false),
-                    LedgerSignature = table.Column<string>(type: "text", nullable: true)
+                    Key = table.Column<string>(type: "TEXT", nullable: false),
+                    LedgerNumber = table.Column<long>(type: "INTEGER", nullable: false),
+                    LedgerSha256 = table.Column<string>(type: "TEXT", nullable: false),
+                    LedgerSignature = table.Column<string>(type: "TEXT", nullable: true)
                 },
                 constraints: table =>
                 {
@@ -82,6 +88,10 @@ namespace YardRelay.Records.PostgreSql.Migrations
             migrationBuilder.DropColumn(
                 name: "Way",
                 table: "Links");
+
+            migrationBuilder.DropColumn(
+                name: "Account",
+                table: "Ledger");
         }
     }
 }
