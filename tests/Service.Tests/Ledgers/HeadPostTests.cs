@@ -1,7 +1,6 @@
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using Microsoft.Extensions.Logging.Abstractions;
-using Microsoft.Extensions.Time.Testing;
 using YardRelay.Core.Ledger;
 using YardRelay.Peers;
 using YardRelay.Records;
@@ -19,7 +18,7 @@ public sealed class HeadPostTests(OnSqlite service) : IClassFixture<OnSqlite>
         var refresh = await service.RefreshAsync();
         using var folder = new TempFolder();
         var file = folder["heads"];
-        var (time, signer) = (new FakeTimeProvider(service.Now), service.Services.GetRequiredService<LedgerSigner>());
+        var (time, signer) = (new OneMoment(service.Now), service.Services.GetRequiredService<LedgerSigner>());
         var post = new HeadPost(
             service.Services.GetRequiredService<IDbContextFactory<YardDb>>(), signer,
             service.Services.GetRequiredService<ServiceOptions>() with { HeadsFile = file }, time, NullLogger<HeadPost>.Instance);
@@ -30,8 +29,15 @@ public sealed class HeadPostTests(OnSqlite service) : IClassFixture<OnSqlite>
             && LedgerSeal.Holds(h.Chain, h.Head, h.Signature, signer.PublicKey));
         await post.KeepAsync(default);
         (await File.ReadAllLinesAsync(file)).Length.ShouldBe(first.Count);
-        time.Advance(TimeSpan.FromDays(1));
+        time.Now += TimeSpan.FromDays(1);
         await post.KeepAsync(default);
         (await File.ReadAllLinesAsync(file)).Length.ShouldBe(2 * first.Count);
+    }
+
+    private sealed class OneMoment(DateTimeOffset now) : TimeProvider
+    {
+        public DateTimeOffset Now { get; set; } = now;
+
+        public override DateTimeOffset GetUtcNow() => Now;
     }
 }
