@@ -13,6 +13,9 @@ public static class Visible
     private const string Marks =
         "\u061C\u200B\u200E\u200F\u2028\u2029\u202A\u202B\u202C\u202D\u202E\u2060\u2066\u2067\u2068\u2069\uFEFF";
 
+    /// <summary>Whether all of a text is seen as it is.</summary>
+    public static bool IsPlain(string text) => text.All(c => IsPlain(c, linesStay: false));
+
     /// <summary>A text within a line.</summary>
     public static string Line(string text) => Of(text, linesStay: false);
 

@@ -92,6 +92,7 @@ builder.Services.AddSingleton<ParcelKeys>();
 builder.Services.AddSingleton<DepotSecrets>();
 builder.Services.AddSingleton<BuiltInDepot>();
 builder.Services.AddSingleton<EventHub>();
+builder.Services.AddSingleton<OpenStreams>();
 builder.Services.AddSingleton<LedgerTail>();
 builder.Services.AddSingleton<KeptAnswers>();
 builder.Services.AddSingleton<Writer>();

@@ -55,17 +55,9 @@ internal sealed record ChecklistNoDocument() : Problem(
     "checklist.yaml",
     "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
 
-internal sealed record ChecklistAliasProblem(string Words) : Problem(
-    "checklist.alias",
-    Words);
-
-internal sealed record ChecklistDepthProblem(long Line, int MostDepth) : Problem(
-    "checklist.depth",
-    $"Checklist line {Line}: this nests more than {MostDepth} levels deep.");
-
-internal sealed record ChecklistTooMuch(string Words) : Problem(
-    "checklist.size",
-    Words);
+internal sealed record ChecklistTooMuch(string Bound, long Line, string What) : Problem(
+    $"checklist.{Bound}",
+    $"Checklist line {Line}: {What}");
 
 internal sealed record ChecklistFormProblem(long Line, string Message) : Problem(
     "checklist.form",

@@ -1,6 +1,5 @@
 using System.Globalization;
 using YamlDotNet.Core;
-using YamlDotNet.Core.Events;
 using YamlDotNet.RepresentationModel;
 using YardRelay.Core.Swaps;
 
@@ -17,7 +16,6 @@ public static class TemplateReader
     /// <summary>Characters of a template at most.</summary>
     public const int MostCharacters = 256 * 1024;
 
-    private const int MostDepth = 16;
     private const int MostNodes = 20_000;
     private const int MostFaults = 50;
 
@@ -29,7 +27,7 @@ public static class TemplateReader
         var stream = new YamlStream();
         try
         {
-            if (Measure(yaml) is { } tooMuch) return tooMuch;
+            if (YamlBounds.Passed(yaml, MostNodes) is { } passed) return new ChecklistTooMuch(passed.Bound, passed.Line, passed.What);
             stream.Load(new StringReader(yaml));
         }
         catch (YamlException wrong)
@@ -39,28 +37,6 @@ public static class TemplateReader
         if (stream.Documents.Count != 1 || stream.Documents[0].RootNode is not YamlMappingNode root)
             return new ChecklistNoDocument();
         return new Reading().Read(root);
-    }
-
-    /// <summary>Looks before the text becomes a tree: what nests or repeats without end is never built.</summary>
-    private static Problem? Measure(string yaml)
-    {
-        var parser = new Parser(new StringReader(yaml));
-        for (var (depth, nodes) = (0, 0); parser.MoveNext();)
-        {
-            depth += parser.Current!.NestingIncrease;
-            if (parser.Current is AnchorAlias)
-                return new ChecklistAliasProblem(
-                    $"Checklist line {parser.Current.Start.Line}: aliases (*{((AnchorAlias)parser.Current).Value}) are not taken here. "
-                    + $"Write it out.");
-            // Stream and document count as levels, too.
-            if (depth > MostDepth + 2)
-                return new ChecklistDepthProblem(parser.Current.Start.Line, MostDepth);
-            if (++nodes > MostNodes)
-                return new ChecklistTooMuch(
-                    $"Checklist line {parser.Current.Start.Line}: the checklist has more than {MostNodes:#,0} parts. At most {MostSteps} "
-                    + $"steps belong into one.");
-        }
-        return null;
     }
 
     private sealed class Reading

@@ -92,12 +92,12 @@ public sealed record NoticeText(string Subject, string Body)
         return filled.ToString();
     }
 
-    private static string OneLine(string field, string value) => string.Concat(value.Select(c => char.IsControl(c) ? ' ' : c));
+    private static string OneLine(string field, string value) => Visible.Line(value);
 
     // A backslash before punctuation makes it a character like others (CommonMark, section 2.4). The link is ours, and must stay one.
     private static string Literal(string field, string value) => field == "link" ? value
-        : field == "steps" ? string.Join('\n', value.Split('\n').Select(l => "- " + Escaped(l)))
-        : Escaped(value);
+        : field == "steps" ? string.Join('\n', value.Split('\n').Select(l => "- " + Escaped(Visible.Line(l))))
+        : Escaped(Visible.Line(value));
 
     private static string Escaped(string value) =>
         string.Concat(OneLine("", value).Select(c => char.IsAscii(c) && (char.IsPunctuation(c) || char.IsSymbol(c)) ? $"\\{c}" : $"{c}"));

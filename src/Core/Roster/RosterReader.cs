@@ -91,7 +91,7 @@ public static class RosterReader
             var value = Field(column);
             if (value is null) Say(column, "", "it is empty.", "Fill it in.");
             else if (value.Length > 200) Say(column, value, "it is longer than 200 characters.", "Shorten it.");
-            else if (value.Any(char.IsControl)) Say(column, value, "it holds a control character.", "Take it out.");
+            else if (!Visible.IsPlain(value)) Say(column, Visible.Line(value), "it holds a character that cannot be seen.", "Take it out.");
             return value ?? "";
         }
 

@@ -16,6 +16,9 @@ public sealed record RosterTable(IReadOnlyList<string> Heads, IReadOnlyList<Rost
     /// <summary>The most rows that are taken at once.</summary>
     public const int MostRows = 100_000;
 
+    /// <summary>Columns that a file has at most.</summary>
+    public const int MostColumns = 200;
+
     /// <summary>Reads CSV by RFC 4180 with a head; fields may also stand between semicolons or tabs.</summary>
     /// <param name="csv">See <see cref="RosterText.Decode"/>.</param>
     public static RosterTable OfCsv(string csv)
@@ -42,6 +45,8 @@ public sealed record RosterTable(IReadOnlyList<string> Heads, IReadOnlyList<Rost
         });
         if (!reader.Read() || !reader.ReadHeader()) return Empty;
         var heads = reader.HeaderRecord!.Select(h => h.Trim()).ToList();
+        if (heads.Count > MostColumns)
+            return new([], [], [new(1, "", "", $"there are more than {MostColumns} columns.", "Save only the columns of the roster.")]);
         while (reader.Read())
         {
             var line = LineOf(reader.Context);

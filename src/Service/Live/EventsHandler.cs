@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Live;
 
@@ -15,11 +16,17 @@ internal static class EventsHandler
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(5);
 
     internal static async Task HandleAsync(
-        RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
+        RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, OpenStreams open, IDbContextFactory<YardDb> records,
         IHostApplicationLifetime life, TimeProvider time)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
         var cancel = ends.Token;
+        using var place = open.Take(context.User.FindFirstValue(Sessions.Claim) ?? "", context.User.NameOf());
+        if (place is null)
+        {
+            await new StreamsTooManyProblem(OpenStreams.MostOfSession, OpenStreams.MostOfAccount).ToHttp().ExecuteAsync(context);
+            return;
+        }
         using var listening = hub.Listen(refresh);
         long last;
         await using (var db = await records.CreateDbContextAsync(cancel))

@@ -3,6 +3,7 @@ using PdfSharp;
 using PdfSharp.Drawing;
 using PdfSharp.Pdf;
 using QRCoder;
+using YardRelay.Core;
 
 namespace YardRelay.Service.Paper;
 
@@ -210,7 +211,7 @@ internal sealed class Sheet : IDisposable
     {
         var (lines, line) = (new List<string>(), "");
         // What cannot be seen must not move what can.
-        foreach (var word in new string([.. text.Select(c => char.IsControl(c) ? '·' : c)]).Split(' '))
+        foreach (var word in Visible.Line(text).Split(' '))
         {
             var rest = word;
             var joined = line.Length == 0 ? rest : line + " " + rest;

@@ -51,11 +51,13 @@ internal static class RosterFile
         var (heads, rows, faults) = ((List<string>?)null, new List<RosterTableRow>(), new List<RosterFault>());
         try
         {
+            if (WorkbookBounds.Passed(file) is { } passed) return passed;
             using var stream = new MemoryStream(file, writable: false);
             var line = 0;
             foreach (IDictionary<string, object?> cells in stream.Query(useHeaderRow: false, excelType: ExcelType.XLSX))
             {
-                line++;
+                if (++line > WorkbookBounds.MostLines) return new RosterWorkbookLarge($"more than {WorkbookBounds.MostLines:#,0} lines");
+                if (cells.Count > RosterTable.MostColumns) return new RosterWorkbookLarge($"more than {RosterTable.MostColumns} columns");
                 var texts = cells.Values.Select(Text).ToList();
                 if (texts.TrueForAll(t => t.Length == 0)) continue;
                 if (heads is null)

@@ -15,6 +15,10 @@ internal sealed record RosterWorkbookProblem() : Problem(
     "roster.workbook",
     "This workbook cannot be read. Save it as XLSX or CSV again; a workbook with a password has to be saved without one.");
 
+internal sealed record RosterWorkbookLarge(string What) : Problem(
+    "roster.workbook-large",
+    $"This workbook has {What}. A roster has a row for each swap: save just that sheet by itself.");
+
 internal sealed record RosterNameProblem() : Problem(
     "roster.name",
     "The name under which a roster's progress is asked for has 1 to 64 characters.");

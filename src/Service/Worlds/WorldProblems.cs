@@ -11,6 +11,10 @@ internal sealed record CalendarFormProblem() : Problem(
     "calendar.form",
     "This is no iCalendar file with events. It must begin with BEGIN:VCALENDAR.");
 
+internal sealed record CalendarRuleProblem(string Event, string Why) : Problem(
+    "calendar.rule",
+    $"The calendar's event '{(Event.Length > 60 ? Event[..60] + "…" : Event)}' is not taken: {Why}. Take it out, and send the calendar again.");
+
 internal sealed record CalendarManyProblem(int FoundCount, int MostEvents) : Problem(
     "calendar.many",
     $"The calendar has {FoundCount} events within the refresh; at most {MostEvents} are taken. Is it a calendar of "

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Net.Http.Json;
 using YardRelay.Contracts;
 using YardRelay.Peers;
@@ -12,6 +13,28 @@ public sealed class PostgresLiveTests(OnPostgres service) : LiveSuite(service), 
 public abstract class LiveSuite(RunningService service)
 {
     private HttpClient Kit => service.Kit;
+
+    [Fact]
+    public async Task Streams_of_one_session_have_a_bound_and_one_that_ends_gives_its_place_back()
+    {
+        var refresh = await service.RefreshAsync();
+        var auditor = await service.AccountAsync($"streams-{refresh}", "auditor");
+        async Task<HttpResponseMessage> OpenAsync() =>
+            await auditor.GetAsync($"api/refreshes/{refresh}/events", HttpCompletionOption.ResponseHeadersRead);
+        var open = new List<HttpResponseMessage>();
+        for (var i = 0; i < Live.OpenStreams.MostOfSession; i++) open.Add(await OpenAsync());
+        open.ShouldAllBe(o => o.StatusCode == HttpStatusCode.OK);
+        await RunningService.ProblemAsync(await OpenAsync(), 429);
+        open[0].Dispose();
+        for (var tries = 0; ; tries++)
+        {
+            using var again = await OpenAsync();
+            if (again.StatusCode == HttpStatusCode.OK) break;
+            tries.ShouldBeLessThan(300, "the place comes back");
+            await Task.Delay(100);
+        }
+        open.ForEach(o => o.Dispose());
+    }
 
     [Fact]
     public async Task The_live_stream_resumes_after_the_last_event_and_progress_bears_no_id()

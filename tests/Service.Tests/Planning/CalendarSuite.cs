@@ -70,6 +70,24 @@ public abstract class CalendarSuite(RunningService service) : Planned(service)
         workbook.Query(useHeaderRow: true).Cast<IDictionary<string, object>>().ShouldHaveSingleItem()["person"].ShouldBe("Sol Okafor");
     }
 
+    [Theory]
+    [InlineData("FREQ=YEARLY;BYMONTH=2;BYMONTHDAY=30", "never fires")]
+    [InlineData("FREQ=DAILY;BYMONTH=2;BYMONTHDAY=31", "never fires")]
+    [InlineData("FREQ=SECONDLY", "more than once a day")]
+    [InlineData("FREQ=HOURLY;COUNT=9", "more than once a day")]
+    [InlineData("FREQ=DAILY", "more than 30 years", "19000101")]
+    public async Task A_calendar_that_would_keep_the_service_busy_is_refused_with_the_reason(
+        string rule, string why, string starts = "20260101")
+    {
+        var refresh = await Service.RefreshAsync();
+        var ics = $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//x//EN\r\nBEGIN:VEVENT\r\nUID:a\r\nSUMMARY:Trap\r\n"
+            + $"DTSTART;VALUE=DATE:{starts}\r\nRRULE:{rule}\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+        var answer = await Kit.PostAsync(
+            $"api/refreshes/{refresh}/closures/calendar", new StringContent(ics, Encoding.UTF8, "text/calendar"));
+        (await RunningService.ProblemAsync(answer, 422)).ToJsonString().ShouldSatisfyAllConditions(
+            t => t.ShouldContain("Trap"), t => t.ShouldContain(why));
+    }
+
     [Fact]
     public async Task Holidays_come_from_a_calendar_recurring_ones_too_and_the_same_file_changes_nothing()
     {

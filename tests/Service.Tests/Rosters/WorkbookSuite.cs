@@ -1,3 +1,4 @@
+using System.IO.Compression;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text;
@@ -24,6 +25,45 @@ public abstract class WorkbookSuite(RunningService service) : Planned(service)
 
     private async Task<RosterTaken> TakeAsync(string refresh, byte[] file, string options = "") =>
         await ReadAsync<RosterTaken>(await Kit.PostAsync($"api/refreshes/{refresh}/roster?x=1{options}", new ByteArrayContent(file)));
+
+    /// <summary>A workbook with one sheet, of which only that is told.</summary>
+    private static byte[] Book(string rows, string? extra = null, long extraBytes = 0)
+    {
+        using var file = new MemoryStream();
+        using (var book = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
+        {
+            foreach (var (name, text) in new[]
+            {
+                ("[Content_Types].xml", """<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="xml" ContentType="application/xml"/></Types>"""),
+                ("_rels/.rels", """<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>"""),
+                ("xl/_rels/workbook.xml.rels", """<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>"""),
+                ("xl/workbook.xml", """<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="A" sheetId="1" r:id="r1"/></sheets></workbook>"""),
+                ("xl/worksheets/sheet1.xml", $"""<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>{rows}</sheetData></worksheet>"""),
+            })
+                using (var part = new StreamWriter(book.CreateEntry(name).Open())) part.Write(text);
+            if (extra is not null)
+                using (var part = book.CreateEntry(extra).Open())
+                    for (var (left, zeros) = (extraBytes, new byte[1 << 20]); left > 0; left -= zeros.Length) part.Write(zeros);
+        }
+        return file.ToArray();
+    }
+
+    [Fact]
+    public async Task A_workbook_that_unpacks_without_end_or_has_rows_and_columns_without_end_is_refused_with_the_reason()
+    {
+        var refresh = await Service.RefreshAsync(withRoster: false);
+        foreach (var (file, why) in new[]
+        {
+            (Book("", "xl/media/zeros.bin", 300L << 20), "256 MB"),
+            (Book("""<row r="1"><c r="XFD1" t="inlineStr"><is><t>a</t></is></c></row>"""), "200 columns"),
+            (Book("""<row r="1"><c r="A1" t="inlineStr"><is><t>person</t></is></c></row><row r="1048576"><c r="A1048576" t="inlineStr"><is><t>a</t></is></c></row>"""), "200,000 lines"),
+        })
+        {
+            file.Length.ShouldBeLessThan(1 << 20, why);
+            (await RunningService.ProblemAsync(
+                await Kit.PostAsync($"api/refreshes/{refresh}/roster", new ByteArrayContent(file)), 422)).ToJsonString().ShouldContain(why);
+        }
+    }
 
     [Fact]
     public async Task A_workbook_is_taken_its_columns_matched_by_guess_and_by_hand_and_the_match_is_kept()

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
+import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { AdoptDialog, clashes, LandingDialog, PartDialog, PurgeDialog, SkipDialog } from './ParcelDialogs'
 import { landingQuery, useParcelOrder, useRestoreAfterAll } from './queries'
@@ -133,7 +134,8 @@ function Landing({ plan, by }: { plan: Plan; by?: string | null }) {
     <p>
       {moves.length === 0 ? 'Everything lands in its original place' : `Lands: ${moves.join(', ')}; the rest in its original place`}
       {plan.first.length > 0 && `. First: ${plan.first.join(', then ')}`}. Where something else stands, {clashes[plan.clash]}
-      {plan.clashes.map((c) => `; in ${c.folder}, ${clashes[c.rule]}`).join('')}.{by && <span className="soft"> Decided by {by}.</span>}
+      {plan.clashes.map((c) => `; in ${visible(c.folder)}, ${clashes[c.rule]}`).join('')}.
+      {by && <span className="soft"> Decided by {by}.</span>}
     </p>
   )
 }
@@ -164,8 +166,8 @@ function Foreseen({ seen }: { seen: Schemas['ForeseenSeen'] }) {
         <tbody>
           {seen.folders.map((f) => (
             <tr key={f.folder}>
-              <th scope="row">{f.folder === '.' ? 'Beside the folders' : f.folder}</th>
-              <td>{f.to === '.' || f.to === f.folder ? 'its place' : f.to}</td>
+              <th scope="row">{f.folder === '.' ? 'Beside the folders' : visible(f.folder)}</th>
+              <td>{f.to === '.' || f.to === f.folder ? 'its place' : visible(f.to)}</td>
               <td>{countText(f.new.files)}</td>
               <td>{countText(f.stands.files)}</td>
               <td className={f.beside.files ? 'sign-wants' : ''}>{countText(f.beside.files)}</td>

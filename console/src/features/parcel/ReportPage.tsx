@@ -4,6 +4,7 @@ import { Link } from '@tanstack/react-router'
 import type { Schemas } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Coming, Failed } from '../../shared/States'
+import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { reportQuery } from './queries'
 
@@ -168,7 +169,7 @@ function Folder({ f }: { f: Schemas['FolderAccount'] }) {
   const open = f.open.files + f.openAtNew.files
   return (
     <tr>
-      <th scope="row">{f.folder === '.' ? 'Beside the folders' : f.folder}</th>
+      <th scope="row">{f.folder === '.' ? 'Beside the folders' : visible(f.folder)}</th>
       <td>{countText(f.old.files)}</td>
       <td className="soft">{bytesText(f.old.bytes)}</td>
       <td>{countText(f.inDepot.files)}</td>
@@ -200,7 +201,7 @@ function Files({ title, files, why }: { title: string; files: Schemas['SnagSeen'
             {files.map((s) => (
               <tr key={s.id}>
                 <th scope="row" className="mono path">
-                  {s.path}
+                  {visible(s.path)}
                 </th>
                 <td>{s.bytes ? bytesText(s.bytes) : ''}</td>
                 <td>{why(s)}</td>

@@ -7,6 +7,7 @@ import { api, repeatKey, type Schemas, take } from '../../api/client'
 import type { SnagsSearch } from '../../router'
 import { bytesText } from '../../shared/amounts'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { tell } from '../plan/queries'
@@ -246,7 +247,7 @@ function Row({ s, chosen, toggle }: { s: Listed; chosen: boolean; toggle?: () =>
     <tr>
       {toggle && (
         <td>
-          <Checkbox size="xs" aria-label={`Choose ${s.snag.path} of ${s.name}`} checked={chosen} onChange={toggle} />
+          <Checkbox size="xs" aria-label={`Choose ${visible(s.snag.path)} of ${s.name}`} checked={chosen} onChange={toggle} />
         </td>
       )}
       <th scope="row">
@@ -259,7 +260,7 @@ function Row({ s, chosen, toggle }: { s: Listed; chosen: boolean; toggle?: () =>
         </small>
       </th>
       <td>
-        <span className="mono path">{s.snag.path}</span>
+        <span className="mono path">{visible(s.snag.path)}</span>
         <small className="soft">
           {[s.snag.bytes ? bytesText(s.snag.bytes) : '', s.snag.side === 'new' ? 'at the restore' : 'at a trip', clock.full(s.snag.at)]
             .filter(Boolean)
@@ -339,7 +340,7 @@ function WaiveMany({ snags, close }: { snags: Listed[]; close: (done: boolean) =
         <ul className="changes">
           {snags.slice(0, 6).map((s) => (
             <li key={s.snag.id}>
-              <span className="mono path">{s.snag.path}</span> <span className="soft">of {s.name}</span>
+              <span className="mono path">{visible(s.snag.path)}</span> <span className="soft">of {s.name}</span>
             </li>
           ))}
           {snags.length > 6 && <li className="soft">and {snags.length - 6} more</li>}

@@ -2,6 +2,7 @@ import type { Folder, SwapSeen } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Sign } from '../../shared/Sign'
 import { Empty } from '../../shared/States'
+import { visible } from '../../shared/visible'
 
 const unexplained = (f: Folder) => f.unexplained ?? 0
 
@@ -83,7 +84,7 @@ export function AccountTable({ seen }: { seen: SwapSeen }) {
           <span className="soft">
             {account
               .filter((f) => f.gone?.files)
-              .map((f) => `${f.folder === '.' ? 'Beside the folders' : f.folder} ${countText(f.gone?.files ?? 0)}`)
+              .map((f) => `${f.folder === '.' ? 'Beside the folders' : visible(f.folder)} ${countText(f.gone?.files ?? 0)}`)
               .join(', ')}
           </span>
         </p>
@@ -100,7 +101,7 @@ function Row({ f }: { f: Folder }) {
     <tr>
       <th scope="row">
         {total ? null : <>{signOf(f) === 'none' ? <span aria-hidden="true">–</span> : <Sign sign={signOf(f)} />} </>}
-        {f.folder === '.' ? 'Beside the folders' : f.folder}
+        {f.folder === '.' ? 'Beside the folders' : visible(f.folder)}
       </th>
       <td>{countText(f.old.files)}</td>
       <td className="soft">{f.old.files ? bytesText(f.old.bytes) : ''}</td>

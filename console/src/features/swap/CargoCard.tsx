@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Failed } from '../../shared/States'
+import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { FolderPicker } from './FolderPicker'
 import { carryListQuery, inventoryQuery, useCarryList } from './queries'
@@ -79,7 +80,7 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
               <tr key={`${p.account}${p.kind}${p.rule}${p.path}`}>
                 <th scope="row">
                   {p.account && <span className="soft">{p.account} </span>}
-                  {p.path || 'Beside the folders'}
+                  {visible(p.path) || 'Beside the folders'}
                   <small className="soft">
                     <span className="phone-only">{bytesText(p.files.bytes)} · </span>
                     {[
@@ -108,7 +109,7 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
             {own.map((l) => (
               <tr key={l.path}>
                 <th scope="row">
-                  {l.path}
+                  {visible(l.path)}
                   <small className="soft">decided by {l.by}</small>
                 </th>
                 <td>{countText(l.files?.files ?? 0)}</td>
@@ -146,7 +147,7 @@ export function CargoCard({ seen, works }: { seen: SwapSeen; works: boolean }) {
           <ul className="programs">
             {programs.map((p) => (
               <li key={p.name + p.version}>
-                {p.name} <span className="soft mono">{p.version}</span>
+                {visible(p.name)} <span className="soft mono">{p.version}</span>
               </li>
             ))}
           </ul>
@@ -181,7 +182,7 @@ function Choice({ swap, path, line, stays, works, leave }: ChoiceProps) {
   return (
     <NativeSelect
       size="xs"
-      aria-label={`${path}: comes along or stays`}
+      aria-label={`${visible(path)}: comes along or stays`}
       description={why}
       inputWrapperOrder={['label', 'input', 'description', 'error']}
       value={choice}
@@ -208,7 +209,13 @@ function LeaveDialog({ swap, path, close }: { swap: string; path: string; close:
     change.mutate([{ path: where.trim().replace(/^\/+|\/+$/g, ''), choice: 'leave-out', reason }], { onSuccess: close })
   }
   return (
-    <Modal opened onClose={close} title={path ? `Leave ${path} behind` : 'Leave a folder behind'} centered closeOnClickOutside={false}>
+    <Modal
+      opened
+      onClose={close}
+      title={path ? `Leave ${visible(path)} behind` : 'Leave a folder behind'}
+      centered
+      closeOnClickOutside={false}
+    >
       <form onSubmit={submit} className="stack">
         {!path && (
           <TextInput

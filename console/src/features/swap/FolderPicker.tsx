@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { api, repeatKey, type Schemas, take } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { Coming, Failed } from '../../shared/States'
+import { visible } from '../../shared/visible'
 import { foldersQuery, useCarryList } from './queries'
 
 type Node = Schemas['FolderNode']
@@ -163,10 +164,10 @@ function Row({ node, depth, ...rest }: { node: Tree; depth: number } & Omit<Rows
         <th scope="row" style={{ paddingLeft: `${depth * 1.1 + 0.3}rem` }}>
           {node.inside.length > 0 ? (
             <button type="button" className="quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
-              <span aria-hidden="true">{open ? '▾' : '▸'}</span> {node.name}
+              <span aria-hidden="true">{open ? '▾' : '▸'}</span> {visible(node.name)}
             </button>
           ) : (
-            <span className="leaf">{node.name}</span>
+            <span className="leaf">{visible(node.name)}</span>
           )}
           {node.smaller > 0 && <small className="soft">and {countText(node.smaller)} smaller</small>}
         </th>
@@ -174,7 +175,13 @@ function Row({ node, depth, ...rest }: { node: Tree; depth: number } & Omit<Rows
         <td>{bytesText(node.files.bytes)}</td>
         <td className="soft">{node.newest?.slice(0, 10) ?? ''}</td>
         <td>
-          <input type="checkbox" aria-label={`${node.path} stays`} checked={off} disabled={within} onChange={() => toggle(node.path)} />
+          <input
+            type="checkbox"
+            aria-label={`${visible(node.path)} stays`}
+            checked={off}
+            disabled={within}
+            onChange={() => toggle(node.path)}
+          />
         </td>
       </tr>
       {open && <Rows nodes={node.inside} depth={depth + 1} {...rest} />}

@@ -1,6 +1,7 @@
 import { Button, Modal, Textarea } from '@mantine/core'
 import { type FormEvent, useState } from 'react'
 import type { Snag, SwapSeen } from '../../api/client'
+import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { useOrder, useWaiver } from './queries'
 import { SourceDialog } from './SourceDialog'
@@ -17,12 +18,12 @@ export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
   return (
     <div className="snags">
       {open.map((snag) => (
-        <div key={snag.id} className="snag" role="group" aria-label={`Snag: ${snag.path}`}>
+        <div key={snag.id} className="snag" role="group" aria-label={`Snag: ${visible(snag.path)}`}>
           <p>
             <strong className="sign-stopped">
               <span aria-hidden="true">■</span> snag
             </strong>{' '}
-            <span className="mono">{snag.path}</span>
+            <span className="mono">{visible(snag.path)}</span>
             <br />
             {snag.reason}
           </p>
@@ -54,7 +55,7 @@ export function Snags({ seen, works }: { seen: SwapSeen; works: boolean }) {
       ))}
       {waived.map((snag) => (
         <p key={snag.id} className="waived soft">
-          <span aria-hidden="true">–</span> <span className="mono">{snag.path}</span>{' '}
+          <span aria-hidden="true">–</span> <span className="mono">{visible(snag.path)}</span>{' '}
           {snag.kind === 'sourceDoubted' ? 'answered' : 'waived'} by {snag.endedBy} {snag.endedAt ? clock.full(snag.endedAt) : ''}:{' '}
           {snag.endReason}
         </p>
@@ -83,7 +84,7 @@ const waiverWords = (snag: Snag) =>
         }
       : {
           title: 'Waive this file',
-          text: `${snag.path} will not come along.`,
+          text: `${visible(snag.path)} will not come along.`,
           label: 'Why is it not needed?',
           button: 'Waive',
         }

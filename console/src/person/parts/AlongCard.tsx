@@ -1,4 +1,5 @@
 import { useState } from 'react'
+import { visible } from '../../shared/visible'
 import { isHidden } from '../folders'
 import { decide, type Page, say, useChange } from '../queries'
 import { useVoice } from '../speak'
@@ -64,7 +65,7 @@ export function AlongCard({ page }: { page: Page }) {
               return (
                 <li key={path}>
                   <span className="name">
-                    {path === '.' ? '…' : path}
+                    {path === '.' ? '…' : visible(path)}
                     <span className="soft">
                       {stays
                         ? ` ${cloud(path) ? w.along.cloud : line.by ? w.along.left(line.reason) : w.along.ruled}`
@@ -81,7 +82,7 @@ export function AlongCard({ page }: { page: Page }) {
                         className={first.includes(path) ? 'chip on' : 'chip'}
                         aria-pressed={first.includes(path)}
                         title={w.along.firstHow}
-                        aria-label={`${w.along.first}: ${path}`}
+                        aria-label={`${w.along.first}: ${visible(path)}`}
                         onClick={() => order.mutate(first.includes(path) ? first.filter((p) => p !== path) : [...first, path])}
                       >
                         {w.along.first}
@@ -89,12 +90,22 @@ export function AlongCard({ page }: { page: Page }) {
                     )}
                     {path === '.' ? null : stays ? (
                       cloud(path) ? null : (
-                        <button type="button" className="chip" aria-label={`${w.along.bring}: ${path}`} onClick={() => bring.mutate(path)}>
+                        <button
+                          type="button"
+                          className="chip"
+                          aria-label={`${w.along.bring}: ${visible(path)}`}
+                          onClick={() => bring.mutate(path)}
+                        >
                           {w.along.bring}
                         </button>
                       )
                     ) : (
-                      <button type="button" className="chip" aria-label={`${w.along.leave}: ${path}`} onClick={() => setLeaves(path)}>
+                      <button
+                        type="button"
+                        className="chip"
+                        aria-label={`${w.along.leave}: ${visible(path)}`}
+                        onClick={() => setLeaves(path)}
+                      >
                         {w.along.leave}
                       </button>
                     )}

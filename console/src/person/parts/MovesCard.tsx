@@ -1,5 +1,6 @@
 import { useState } from 'react'
 import { wagonShare } from '../../shared/Line'
+import { visible } from '../../shared/visible'
 import { foldersOf } from '../folders'
 import { askForPart, type Page, pause, start, useChange } from '../queries'
 import { useVoice } from '../speak'
@@ -77,7 +78,7 @@ export function MovesCard({ page }: { page: Page }) {
             <tbody>
               {foldersOf(page.account, w.moves.settings).map((f) => (
                 <tr key={f.path}>
-                  <th scope="row">{f.path === '.' ? '…' : f.path}</th>
+                  <th scope="row">{f.path === '.' ? '…' : visible(f.path)}</th>
                   <td className="figures">{figures(f.old)}</td>
                   <td className="figures copied">{figures(f.inDepot)}</td>
                   {isNew && <td className="figures">{figures(f.onNew)}</td>}

@@ -1,3 +1,4 @@
+import { visible } from '../../shared/visible'
 import { allowNames, type Page, useChange } from '../queries'
 import { useVoice } from '../speak'
 import { Card } from './Card'
@@ -12,7 +13,7 @@ export function SnagsCard({ page }: { page: Page }) {
       <ul className="snags">
         {page.snags.map((snag) => (
           <li key={snag.id}>
-            <span className="mono">{snag.path}</span> {w.snags.kinds[snag.kind] ?? snag.reason}
+            <span className="mono">{visible(snag.path)}</span> {w.snags.kinds[snag.kind] ?? snag.reason}
             <span className="soft">
               {snag.end === 'waived' ? ` · ${w.snags.waived(snag.endedBy ?? '', snag.endReason ?? '')}` : ` · ${w.snags.open}`}
             </span>

@@ -41,6 +41,7 @@ public enum CarryVerdict
 public sealed class CarryList
 {
     private const int MostRules = 10_000;
+    private const int MostParts = 400_000;
 
     /// <summary>Why something stays that nobody named, where a list names all that comes along.</summary>
     public const string NotChosen = "not among what was chosen to come along";
@@ -212,6 +213,7 @@ public sealed class CarryList
     {
         try
         {
+            if (YamlBounds.Passed(yaml, MostParts) is { } passed) return new CarryListFormProblem(passed.Line, passed.What);
             var file = new DeserializerBuilder().WithNamingConvention(CamelCaseNamingConvention.Instance).Build().Deserialize<File?>(yaml);
             if (file is null || file.Version != 1) return new CarryListVersionProblem();
             var made = Create(

@@ -8,7 +8,8 @@ namespace YardRelay.Core.Carrying.Inventories;
 public sealed class PlaceRules
 {
     private const int MostRules = 2000;
-    private static readonly Lazy<PlaceRules> Shipped = new(() => Read(StandardText).Value);
+    private const int MostParts = 100_000;
+    private static readonly Lazy<PlaceRules> Shipped = new(() => Parse(StandardText).Value);
 
     private PlaceRules(IReadOnlyList<PlaceRule> all) => All = all;
 
@@ -33,6 +34,18 @@ public sealed class PlaceRules
 
     /// <summary>Reads rules, and says everything that is wrong with them at once.</summary>
     public static Result<PlaceRules> Read(string yaml)
+    {
+        try
+        {
+            return YamlBounds.Passed(yaml, MostParts) is { } passed ? new PlacesFormProblem(passed.Line, passed.What) : Parse(yaml);
+        }
+        catch (YamlException broken)
+        {
+            return new PlacesFormProblem(broken.Start.Line, broken.Message);
+        }
+    }
+
+    private static Result<PlaceRules> Parse(string yaml)
     {
         List<Place> places;
         try

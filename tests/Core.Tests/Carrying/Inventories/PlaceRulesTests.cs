@@ -1,5 +1,6 @@
 using System.IO.Enumeration;
 using CsCheck;
+using YardRelay.Core.Carrying.CarryLists;
 using YardRelay.Core.Carrying.Inventories;
 
 namespace YardRelay.Core.Tests.Carrying.Inventories;
@@ -65,6 +66,9 @@ public sealed class PlaceRulesTests
         wrong[0].ShouldBe("Rule 1 'a': 'attic' is no kind of place. Use folder, browser, mail, settings, library, cloud or clutter.");
         wrong.ShouldContain("Rule 2 'a': it has no path. Give 'linux', 'windows', 'mac', or 'anywhere' for all three.");
         wrong.ShouldContain("Rule 3: a library says what it is a library 'of', such as photos.");
+        // What would end the program that reads it is refused before.
+        PlaceRules.Read("version: 1\nplaces: " + new string('[', 100_000)).Problem.Message.ShouldContain("levels deep");
+        CarryList.Read("version: 1\ncarry: " + new string('[', 100_000)).Problem.Message.ShouldContain("levels deep");
         PlaceRules.Read("version: 2").Problem.Code.ShouldBe("places.version");
         PlaceRules.Read("version: 1\nplaces: [{key: a, kimd: b}]").Problem.Message
             .ShouldBe(
