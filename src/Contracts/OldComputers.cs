@@ -13,10 +13,11 @@ public sealed record WipeSeen(string Method, string Result, string Evidence, str
 /// <param name="Words">Where it is, in a sentence.</param>
 /// <param name="WipeFrom">First day on which it may be wiped; null: not known yet.</param>
 /// <param name="Missing">What stands in the way of a wipe.</param>
+/// <param name="Alone">Nobody but its own hand has verified what was carried from it.</param>
 public sealed record OldComputerSeen(
     string Tag, string? Model, string Swap, string Name, string Site, SwapKind Kind, string State, string Words, string? Holder,
     string? Place, string? Pallet, DateTimeOffset? Since,
-    DateOnly? WipeFrom, IReadOnlyList<string> Missing, WipeSeen? Wipe, CustodyAct? End, string? EndedTo);
+    DateOnly? WipeFrom, IReadOnlyList<string> Missing, WipeSeen? Wipe, CustodyAct? End, string? EndedTo, bool Alone = false);
 
 /// <summary>A move in an old computer's history.</summary>
 public sealed record CustodySeen(string Id, CustodyAct Act, string Where, string By, DateTimeOffset At, DateTimeOffset Recorded);
@@ -33,7 +34,8 @@ public sealed record CustodyWanted(string Id, CustodyAct Act, string? Where = nu
 /// <summary>Says that an old computer was wiped, or that it failed.</summary>
 /// <param name="Method">How, such as <c>three passes</c> or <c>key thrown away</c>.</param>
 /// <param name="Result">done or failed.</param>
-public sealed record WipeWanted(string Method, string Result, string Evidence);
+/// <param name="Alone">It is wiped though nobody but its own hand has verified what was carried, which is said on its paper.</param>
+public sealed record WipeWanted(string Method, string Result, string Evidence, bool Alone = false);
 
 /// <summary>A pallet.</summary>
 /// <param name="Computers">On it now, or on it when it left.</param>

@@ -18,12 +18,14 @@ public sealed record WipeShut(string Tag, IReadOnlyList<string> Missing)
 /// technician.</param>
 /// <param name="ClosingOpen">Its checklist asks for a closing trip, and none is made.</param>
 /// <param name="LookedLast">Since the last trip, and lately, it was looked at and found as that trip left it.</param>
+/// <param name="Seconded">Since the last trip, the parcel was verified by the service, or verified or restored whole by a hand at another
+/// computer than the one that it came from.</param>
 /// <param name="OpenHandIn">Titles of hand-in steps that are open and come before the one that hands the computer in.</param>
 public sealed record WipeFacts(
     SwapKind Kind, bool Staged, bool SecondProof, int OpenSnags, long Unexplained, bool Restored, bool HandedOver, bool Accepted,
     DateOnly? Signed,
     IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps, bool ClosingOpen = false,
-    bool LookedLast = false);
+    bool LookedLast = false, bool Seconded = false);
 
 /// <summary>The gate before an old computer is wiped, from facts.</summary>
 public static class WipeRule
@@ -33,6 +35,11 @@ public static class WipeRule
 
     /// <summary>First day on which it may be wiped; null: not known before it is signed, or it need not be held.</summary>
     public static DateOnly? From(WipeFacts facts, int holdDays) => facts.Kind == SwapKind.Reimage ? null : facts.Signed?.AddDays(holdDays);
+
+    /// <summary>
+    /// Whether all that is known of what was carried comes from the computer that is to be wiped: then whoever wipes it says so.
+    /// </summary>
+    public static bool IsAlone(WipeFacts facts) => facts.Kind.Stages() && facts.Staged && !facts.Seconded;
 
     /// <summary>What is missing before it may be wiped; empty: it may.</summary>
     /// <param name="today">The day in the refresh's zone.</param>

@@ -29,6 +29,10 @@ internal static class OldComputerVerbs
             Required = true
         };
         var failed = new Option<bool>("--failed") { Description = "It could not be wiped." };
+        var alone = new Option<bool>("--alone")
+        {
+            Description = "Though nobody but its own hand has verified what was carried from it; its paper says so."
+        };
         var days = new Argument<int>("days") { Description = "Days after the last sign-off, 0 to 366." };
         return new Command("old", "Old computers: where each is, who has it, and its wipe.")
         {
@@ -77,9 +81,12 @@ internal static class OldComputerVerbs
                 "wipe",
                 "Records a wipe; refused with reasons while any gate is closed.",
                 "yardline old wipe KB-1180 --method 'three passes' --evidence 'report W-0117'",
-                [tag, method, evidence, failed],
+                [tag, method, evidence, failed, alone],
                 (c, r, a, cancel) => c.WipeAsync(
-                    r, a.GetValue(tag)!, new(a.GetValue(method)!, a.GetValue(failed) ? "failed" : "done", a.GetValue(evidence)!), cancel),
+                    r,
+                    a.GetValue(tag)!,
+                    new(a.GetValue(method)!, a.GetValue(failed) ? "failed" : "done", a.GetValue(evidence)!, a.GetValue(alone)),
+                    cancel),
                 o => Tables.Say(o.Wipe!.Result == "done"
                     ? $"{o.Tag} is wiped: {o.Wipe.Method}; {o.Wipe.Evidence}."
                     : $"{o.Tag} could not be wiped; a follow-up is open.")),

@@ -64,6 +64,8 @@ internal static class OldComputerHandlers
         RefreshKey refresh, Tag tag, OldComputerReader reader, CancellationToken cancel) =>
         await reader.GetAsync(refresh, tag, cancel) is { } seen ? TypedResults.Ok(seen) : NotOurs(refresh, tag).ToHttp();
 
+    private const string AloneWords = "nobody but its own hand had verified what was carried from it";
+
     private static ServiceProblem NotOurs(string refresh, string tag) =>
         new ComputerUnknownProblem(tag, refresh);
 
@@ -114,17 +116,21 @@ internal static class OldComputerHandlers
             var reader = new OldComputerReader(w.Db, time);
             var seen = (await reader.ReadAsync([await w.Db.Swaps.AsNoTracking().FirstAsync(s => s.Id == swap.Id, cancel)], cancel))[0];
             if (seen.Wipe is { Result: "done" } done)
-                return done.Method == method && done.Evidence == evidence
+                return done.Method == method && (done.Evidence == evidence || done.Evidence == $"{evidence}; {AloneWords}")
                     ? seen
                     : new WipeDoneProblem(seen.Tag, done.By, done.Method, done.Evidence);
             if (seen.Missing.Count > 0) return new WipeShut(seen.Tag, seen.Missing);
+            var isAlone = seen.Alone && wanted.Result == "done";
+            if (isAlone && !wanted.Alone) return new WipeAloneProblem(seen.Tag);
+            // It is said where the wipe is told of: in its record, on the paper, in the ledger.
+            if (isAlone) evidence = $"{evidence}; {AloneWords}";
             var row = await OldComputerDesk.RowAsync(w, swap, cancel);
             (row.WipeMethod, row.WipeResult, row.WipeEvidence, row.WipedBy, row.WipedAt) = (method, wanted.Result, evidence, w.By, w.Now);
             w.Note(
                 wanted.Result == "done" ? "computer.wiped" : "computer.wipe-failed",
                 swap.Id,
                 $"{w.By} {(wanted.Result == "done" ? "wiped" : "could not wipe")} {seen.Tag} of {swap.Name}: {method}; {evidence}",
-                new() { ["result"] = wanted.Result });
+                new() { ["result"] = wanted.Result, ["alone"] = isAlone });
             if (wanted.Result == "done" && swap.Kind == SwapKind.Reimage) await EmptiedAsync(w, swap.Id, cancel);
             if (wanted.Result == "failed")
                 await FollowUpDesk.AddAsync(

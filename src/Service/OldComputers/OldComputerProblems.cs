@@ -28,6 +28,11 @@ internal sealed record WipeMethodProblem(int MostWhere) : Problem(
     "wipe.method",
     $"Say how it was wiped, in 1 to {MostWhere} characters.");
 
+internal sealed record WipeAloneProblem(string Tag) : ServiceProblem(
+    "wipe.alone",
+    $"Only the hand at {Tag} itself has verified what was carried from it. Have the parcel verified by the service or at another computer; "
+        + "or wipe it with that said on its paper.", 409);
+
 internal sealed record WipeEvidenceProblem() : Problem(
     "wipe.evidence",
     "Say what proves it, in 1 to 500 characters: the number of a certificate, the name of a report, or what was seen.");

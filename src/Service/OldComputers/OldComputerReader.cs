@@ -46,6 +46,13 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             .Select(o => new { o.Swap, o.EndedAt })
             .ToListAsync(cancel))
             .ToLookup(o => o.Swap, o => o.EndedAt);
+        var seconded = (await db.Orders.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap)
+                && (o.Kind == OrderNames.Verify || o.Kind == OrderNames.Restore)
+                && o.State == OrderStates.Done)
+            .Select(o => new { o.Swap, o.Kind, o.Tag, o.EndedAt })
+            .ToListAsync(cancel))
+            .ToLookup(o => o.Swap);
         var lately = time.GetUtcNow() - WipeRule.LookCounts;
         var seen = new List<OldComputerSeen>();
         foreach (var swap in swaps)
@@ -68,7 +75,10 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
                     .Select(s => s.Step.Title)],
                 [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))],
                 steps.Any(s => s.IsOpenClosing),
-                looked[swap.Id].Any(at => at >= swap.TripAt && at >= lately));
+                looked[swap.Id].Any(at => at >= swap.TripAt && at >= lately),
+                seconded[swap.Id].Any(o => o.EndedAt >= swap.TripAt
+                    && o.Tag != swap.OldTag
+                    && (o.Kind == OrderNames.Verify ? swap.VerifiedWhole : swap.RestoreWhole)));
             seen.Add(Seen(swap, computer, facts, clock, refresh.OldHoldDays));
         }
         return seen;
@@ -105,7 +115,8 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
                 ? new(method, computer.WipeResult!, computer.WipeEvidence!, computer.WipedBy!, wipedAt)
                 : null,
             computer?.End,
-            computer?.EndedTo);
+            computer?.EndedTo,
+            !wiped && WipeRule.IsAlone(facts));
     }
 
     /// <summary>One old computer with its moves; null: no swap of the refresh has it.</summary>

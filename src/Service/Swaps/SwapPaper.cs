@@ -122,7 +122,7 @@ internal static class SwapPaper
                 ? $"{(wipe.Result == "done" ? "Wiped" : "Could not be wiped")} by {wipe.By} on {At(wipe.At)}: {wipe.Method}; "
                     + $"{wipe.Evidence}."
                 : old.Missing.Count == 0
-                ? "It may be wiped."
+                ? $"It may be wiped.{(old.Alone ? " Nobody but its own hand has verified what was carried from it." : "")}"
                 : $"Not wiped. {string.Join(' ', old.Missing)}");
         }
         return sheet.Save();

@@ -6,6 +6,7 @@ using YardRelay.Core.FollowUps;
 using YardRelay.Core.Ledger;
 using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
+using YardRelay.Peers;
 
 namespace YardRelay.Service.Tests;
 
@@ -22,8 +23,9 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
             $"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/moves",
             new CustodyWanted(id ?? Guid.NewGuid().ToString(), act, where, at));
 
-    private Task<HttpResponseMessage> WipeAsync(string refresh, string tag, string result = "done") =>
-        PostAsync($"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/wipe", new WipeWanted("three passes", result, "=W-0117"));
+    private Task<HttpResponseMessage> WipeAsync(string refresh, string tag, string result = "done", bool alone = false) =>
+        PostAsync(
+            $"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/wipe", new WipeWanted("three passes", result, "=W-0117", alone));
 
     private Task<HttpResponseMessage> DepartAsync(string refresh) =>
         PostAsync($"refreshes/{refresh}/pallets/P-07/departure", new PalletDeparture(CustodyAct.Returned, "the leasing company"));
@@ -60,6 +62,24 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
         (await WipeAsync(refresh, "KB-1")).EnsureSuccessStatusCode();
         foreach (var tag in new[] { "KB-1", "KB-7" }) (await MoveAsync(refresh, tag, CustodyAct.Loaded, "P-07")).EnsureSuccessStatusCode();
         return refresh;
+    }
+
+    [Fact]
+    public async Task What_only_its_own_hand_has_verified_is_wiped_only_where_somebody_says_so_and_the_paper_with_them()
+    {
+        var refresh = await FreeToWipeAsync();
+        var swap = $"{refresh}-0001";
+        (await ListAsync(refresh, "q=KB-1")).Single().Alone.ShouldBeFalse("the new computer's hand restored it whole");
+        await Service.WithRecordsAsync(db => db.Orders.Where(o => o.Swap == swap && o.Tag == "KB-2")
+            .ExecuteUpdateAsync(u => u.SetProperty(o => o.Tag, "KB-1")));
+        (await ListAsync(refresh, "q=KB-1")).Single().Alone.ShouldBeTrue();
+        (await RefusedAsync(WipeAsync(refresh, "KB-1"), 409)).ShouldContain("by the service or at another computer");
+        var wiped = await OkAsync<OldComputerSeen>(PostAsync(
+            $"refreshes/{refresh}/old-computers/KB-1/wipe", new WipeWanted("three passes", "done", "W-0117", Alone: true)));
+        wiped.Wipe!.Evidence.ShouldBe("W-0117; nobody but its own hand had verified what was carried from it");
+        using var folder = new TempFolder();
+        await File.WriteAllBytesAsync(folder["swap.pdf"], await Kit.GetByteArrayAsync($"api/swaps/{swap}/paper.pdf"));
+        Run.Must("pdftotext", "-layout", folder["swap.pdf"], "-").ShouldContain("nobody but its own hand");
     }
 
     [Fact]
@@ -137,7 +157,7 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
         await Service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));
         (await RestoredAsync()).ShouldNotBeNull();
 
-        (await WipeAsync(refresh, "KB-1")).EnsureSuccessStatusCode();
+        (await WipeAsync(refresh, "KB-1", alone: true)).EnsureSuccessStatusCode();
 
         (await RestoredAsync()).ShouldBeNull("it was emptied since");
         await Service.DoAsync(swap, "restore", hand, RunningService.Result(10, 10));

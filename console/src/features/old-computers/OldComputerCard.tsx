@@ -1,4 +1,4 @@
-import { Button, Select, TextInput } from '@mantine/core'
+import { Button, Checkbox, Select, TextInput } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { SwapSeen } from '../../api/client'
@@ -135,14 +135,16 @@ function WipeDialog({ o, close }: { o: OldComputer; close: () => void }) {
   const [method, setMethod] = useState('')
   const [evidence, setEvidence] = useState('')
   const [result, setResult] = useState<'done' | 'failed'>('done')
+  const [alone, setAlone] = useState(false)
+  const asksAlone = o.alone && result === 'done'
   return (
     <FormDialog
       title={`Wipe of ${o.tag}`}
       close={close}
       change={wipe}
-      send={() => wipe.mutate({ method, evidence, result }, { onSuccess: close })}
+      send={() => wipe.mutate({ method, evidence, result, alone: asksAlone && alone }, { onSuccess: close })}
       action="Record it"
-      ready={!!method.trim() && !!evidence.trim()}
+      ready={!!method.trim() && !!evidence.trim() && (!asksAlone || alone)}
     >
       <TextInput
         label="How?"
@@ -171,6 +173,14 @@ function WipeDialog({ o, close }: { o: OldComputer; close: () => void }) {
         required
         maxLength={500}
       />
+      {asksAlone && (
+        <Checkbox
+          label={`Only the hand at ${o.tag} itself has verified what was carried from it. Wipe it all the same, and say so on its paper.`}
+          description="Or have the parcel verified by the service or at another computer first."
+          checked={alone}
+          onChange={(e) => setAlone(e.currentTarget.checked)}
+        />
+      )}
     </FormDialog>
   )
 }

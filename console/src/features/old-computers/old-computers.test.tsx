@@ -21,6 +21,7 @@ const old = (tag: string, over: Partial<Schemas['OldComputerSeen']> = {}): Schem
   since: null,
   wipeFrom: null,
   missing: [],
+  alone: false,
   wipe: null,
   end: null,
   endedTo: null,
