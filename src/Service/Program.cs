@@ -91,6 +91,7 @@ builder.Services.AddScoped<YardRelay.Service.Ledgers.LedgerReader>();
 builder.Services.AddSingleton<ParcelKeys>();
 builder.Services.AddSingleton<DepotSecrets>();
 builder.Services.AddSingleton<BuiltInDepot>();
+builder.Services.AddSingleton<ServiceDoor>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<OpenStreams>();
 builder.Services.AddSingleton<LedgerTail>();

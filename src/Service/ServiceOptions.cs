@@ -36,6 +36,9 @@ internal sealed record ServiceOptions
     /// <summary>Hosts of depots to which what opens them may go in clear, or that are this computer or lie on its wire.</summary>
     public IReadOnlyList<string> DepotSecretsTo { get; init; } = [];
 
+    /// <summary>Folders of this computer that the service opens as depots by itself; none: only its own.</summary>
+    public IReadOnlyList<string> DepotFolders { get; init; } = [];
+
     /// <summary>File at whose end the signed heads of all ledgers are kept, once a day; null: none. On another disk, best.</summary>
     public string? HeadsFile { get; init; }
 
@@ -87,6 +90,7 @@ internal sealed record ServiceOptions
             CertificateKey = PemFile(settings["certificate-key"]),
             Address = settings["address"]?.TrimEnd('/'),
             Proxies = [.. List(settings["proxies"]).Select(Network)],
+            DepotFolders = [.. List(settings["depot-folders"]).Select(Path.GetFullPath)],
             DepotSecretsTo = List(settings["depot-secrets-to"]),
             Mail = Notices.MailOptions.Read(settings),
             Organisation = Persons.OrganisationOptions.Read(settings),

@@ -89,6 +89,9 @@ public abstract class RunningService : IAsyncLifetime
             .ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock).Configure<PasswordHasherOptions>(o => o.IterationCount = 1)));
     }
 
+    /// <summary>Nobody, through nothing that keeps a body back until all of it is there.</summary>
+    public HttpClient Straight() => _app.CreateDefaultClient();
+
     /// <summary>The same caller at another process.</summary>
     public static HttpClient At(WebApplicationFactory<Program> other, HttpClient caller)
     {

@@ -17,7 +17,8 @@ public static class DepotAddress
     /// </summary>
     /// <param name="address">The address.</param>
     /// <param name="access">What opens it; null: what the environment gives.</param>
-    public static Result<IDepot> Open(string address, DepotAccess? access = null)
+    /// <param name="reach">How far whoever opens it goes; null: everywhere.</param>
+    public static Result<IDepot> Open(string address, DepotAccess? access = null, DepotReach? reach = null)
     {
         access ??= DepotAccess.OfEnvironment;
         if (address.StartsWith('/') || address.StartsWith("./", StringComparison.Ordinal))
@@ -29,8 +30,14 @@ public static class DepotAddress
                 new FolderDepot(
                     TreeRoot.Here(Uri.UnescapeDataString(uri.AbsolutePath)),
                     uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
-            "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions { User = access.User, Password = access.Password }),
-            "sftp" when uri.Host.Length > 0 => new SftpDepot(uri, SftpDepotOptions.Of(access)),
+            "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions
+            {
+                User = access.User,
+                Password = access.Password,
+                Reach = reach
+            }),
+            "sftp" when uri.Host.Length > 0 => new SftpDepot(
+                uri, reach is null ? SftpDepotOptions.Of(access) : SftpDepotOptions.Given(access, reach)),
             "direct" when uri.Host.Length > 0 && uri.Port > 0 =>
                 Direct(uri, access.Code ?? Environment.GetEnvironmentVariable("YARD_DIRECT_CODE")),
             _ => Unknown(address),

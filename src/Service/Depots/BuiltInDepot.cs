@@ -7,6 +7,7 @@ using YardRelay.Carriage.Depots;
 using YardRelay.Dav;
 using YardRelay.Records;
 using YardRelay.Service.Facts;
+using YardRelay.Service.Live;
 
 namespace YardRelay.Service.Depots;
 
@@ -14,8 +15,8 @@ namespace YardRelay.Service.Depots;
 /// The service's own depot: a folder beside its records, served over WebDAV to hands with an order, each to its own parcel and only while
 /// the order lasts.
 /// </summary>
-internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets, IDbContextFactory<YardDb> records, TimeProvider time)
-    : IDisposable
+internal sealed class BuiltInDepot(
+    ServiceOptions options, DepotSecrets secrets, IDbContextFactory<YardDb> records, EventHub hub, TimeProvider time) : IDisposable
 {
     /// <summary>What stands in the records in place of an address.</summary>
     public const string Address = Core.Orders.Ground.BuiltIn;
@@ -24,7 +25,8 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
     public const string Path = "/depot";
 
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(3);
-    private readonly ConcurrentDictionary<(string Order, int Attempt), (bool InForce, long At)> _orders = new();
+    private readonly TicketBounds _bounds = new();
+    private readonly ConcurrentDictionary<(string Order, int Attempt), (bool InForce, long At, long Grown)> _orders = new();
     private readonly Lazy<DavShare> _share = new(() => new(
         new()
         {
@@ -70,7 +72,46 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
         context.Items[typeof(DepotTicket)] = ticket;
         if (context.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size) size.MaxRequestBodySize = null;
         if (context.Features.Get<IHttpMinRequestBodyDataRateFeature>() is { } rate) rate.MinDataRate = null;
-        await _share.Value.HandleAsync(context);
+        var bound = await _bounds.OfAsync(ticket, records, context.RequestAborted);
+        try
+        {
+            if (!bound.Begin()) await RefuseAsync(context, 429, "There are too many requests with this ticket at once.");
+            else if (!bound.HasRoom(context.Request.ContentLength ?? 0))
+                await RefuseAsync(context, 507, "The ticket of this order has brought all that it may.");
+            else
+            {
+                var body = new TicketedBody(context.Request.Body, bound);
+                context.Request.Body = body;
+                // What takes long ends with its ticket, and not at its own end.
+                await using var watch = time.CreateTimer(_ => EndWithTicket(context, ticket, body), null, Believed, Believed);
+                await _share.Value.HandleAsync(context);
+            }
+        }
+        finally
+        {
+            bound.End();
+        }
+    }
+
+    private static Task RefuseAsync(HttpContext context, int status, string why)
+    {
+        context.Response.StatusCode = status;
+        if (status == 429) context.Response.Headers.RetryAfter = "1";
+        return context.Response.WriteAsync(why, context.RequestAborted);
+    }
+
+    private async void EndWithTicket(HttpContext context, DepotTicket ticket, TicketedBody body)
+    {
+        try
+        {
+            if (await InForceAsync(ticket, context.RequestAborted)) return;
+            body.End();
+            context.Abort();
+        }
+        catch (Exception over) when (over is OperationCanceledException or ObjectDisposedException or System.Data.Common.DbException)
+        {
+            // It ended by itself, or is asked again.
+        }
     }
 
     private DepotTicket? TicketOf(HttpRequest request)
@@ -86,7 +127,10 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
     private async Task<bool> InForceAsync(DepotTicket ticket, CancellationToken cancel)
     {
         var key = (ticket.Order, ticket.Attempt);
-        if (_orders.TryGetValue(key, out var known) && time.GetElapsedTime(known.At) < Believed) return known.InForce;
+        // Whatever ends an order is entered: what was not entered since cannot have ended it.
+        var grown = hub.Grown(ticket.Parcel.Split('/')[0]);
+        if (_orders.TryGetValue(key, out var known) && known.Grown == grown && time.GetElapsedTime(known.At) < Believed)
+            return known.InForce;
         await using var db = await records.CreateDbContextAsync(cancel);
         var order = await db.Orders.AsNoTracking().FirstOrDefaultAsync(
             o => o.Id == ticket.Order && o.Attempt == ticket.Attempt && o.State == OrderStates.UnderWay, cancel);
@@ -96,7 +140,7 @@ internal sealed class BuiltInDepot(ServiceOptions options, DepotSecrets secrets,
             && order!.Folder == ticket.Folder
             && await new Reaches(db).AgainstAsync(swap, order, cancel) is null;
         if (_orders.Count > 10_000) _orders.Clear();
-        _orders[key] = (inForce, time.GetTimestamp());
+        _orders[key] = (inForce, time.GetTimestamp(), grown);
         return inForce;
     }
 

@@ -42,11 +42,27 @@ internal static class DepotDoor
     private static bool IsNear(Uri uri)
     {
         if (uri.IsLoopback || uri.IdnHost.EndsWith(".localhost", StringComparison.OrdinalIgnoreCase)) return true;
-        if (!IPAddress.TryParse(uri.IdnHost, out var address)) return false;
-        if (address.IsIPv4MappedToIPv6) address = address.MapToIPv4();
-        if (IPAddress.IsLoopback(address) || address.Equals(IPAddress.Any) || address.Equals(IPAddress.IPv6Any)) return true;
+        return IPAddress.TryParse(uri.IdnHost, out var address) && IsNear(address);
+    }
+
+    /// <summary>Whether an address is this computer, or its own wire; also where it stands in an address of the other kind.</summary>
+    public static bool IsNear(IPAddress address)
+    {
+        if (Within(address) is { } inner) return IsNear(inner);
+        if (IPAddress.IsLoopback(address) || address.Equals(IPAddress.IPv6Any)) return true;
         return address.AddressFamily == AddressFamily.InterNetworkV6
             ? address.IsIPv6LinkLocal
-            : address.GetAddressBytes() is [169, 254, ..];
+            : address.GetAddressBytes() is [0, ..] or [127, ..] or [169, 254, ..];
     }
+
+    // Mapped (RFC 4291, 2.5.5), translated (RFC 6052) and 6to4 (RFC 3056): an old address in a new one.
+    private static IPAddress? Within(IPAddress address) =>
+        address.AddressFamily != AddressFamily.InterNetworkV6 ? null
+        : address.GetAddressBytes() switch
+        {
+            [0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0xff, 0xff, .. var mapped] => new(mapped),
+            [0, 0x64, 0xff, 0x9b, 0, 0, 0, 0, 0, 0, 0, 0, .. var translated] => new(translated),
+            [0x20, 0x02, var a, var b, var c, var d, ..] => new([a, b, c, d]),
+            _ => null,
+        };
 }

@@ -21,7 +21,7 @@ namespace YardRelay.Service.Orders;
 /// </summary>
 internal sealed partial class ServiceHand(
     IDbContextFactory<YardDb> records, EventHub hub, Writer writer, OrderReports reports, OrderTaking taking,
-    BuiltInDepot own, TimeProvider time, ILogger<ServiceHand> log) : BackgroundService
+    ServiceDoor door, TimeProvider time, ILogger<ServiceHand> log) : BackgroundService
 {
     /// <summary>Stands where the tag of a computer stands in a hand's order.</summary>
     public const string Tag = "the service";
@@ -108,9 +108,7 @@ internal sealed partial class ServiceHand(
         {
             if (order.Work is not VerifyWork { Place: var place } || DepotPath.TryParse(place.Parcel) is not { } parcel)
                 return (new NotDone("The order names no parcel."), null);
-            var opened = place.Depot == BuiltInDepot.Path
-                ? new FolderDepot(TreeRoot.Here(own.Folder))
-                : DepotAddress.Open(place.Depot, place.Access is { } a ? new(a.User, a.Password, a.PrivateKey, a.HostKey) : null);
+            var opened = door.Open(place);
             if (!opened.TryGet(out var depot, out var problem)) return (new NotDone(problem.Message), null);
             using (depot)
             {

@@ -1,3 +1,5 @@
+using Microsoft.Extensions.Configuration;
+using YardRelay.Carriage.Depots;
 using YardRelay.Service.Depots;
 
 namespace YardRelay.Service.Tests;
@@ -37,10 +39,39 @@ public sealed class DepotDoorTests
     [InlineData("https://169.254.169.254/a", false)]
     [InlineData("https://[::ffff:169.254.169.254]/a", false)]
     [InlineData("sftp://ferry@[fe80::1]/a", false)]
+    [InlineData("https://[64:ff9b::7f00:1]/a", false)]
+    [InlineData("https://[2002:7f00:1::]/a", false)]
+    [InlineData("https://[64:ff9b::a00:4]/a", true)]
     public void Secrets_go_in_cipher_and_to_another_computer_unless_somebody_said_so(string address, bool may)
     {
         (DepotDoor.Against(address, []) is null).ShouldBe(may);
         (DepotDoor.Against(address, ["elsewhere.example"]) is null).ShouldBe(may);
         DepotDoor.Against(address, [new Uri(address).IdnHost]).ShouldBeNull();
+    }
+
+    [Theory]
+    [InlineData("/srv/other", false)]
+    [InlineData("file:///srv/shared-not", false)]
+    [InlineData("file:///srv/shared/../other", false)]
+    [InlineData("file:///srv/shared/depot", true)]
+    [InlineData("direct://10.0.0.4:7000", false)]
+    [InlineData("https://store.example/a", true)]
+    public void The_service_opens_no_folder_by_itself_that_nobody_named(string address, bool opens) =>
+        Door().Open(new(address, "a/b")).IsOk.ShouldBe(opens);
+
+    [Theory]
+    [InlineData("http://localhost:9/")]
+    [InlineData("sftp://ferry@localhost:9/a")]
+    public async Task A_name_that_means_this_computer_leads_nowhere(string address)
+    {
+        using var depot = Door().Open(new(address, "a/b", Access: new(Password: "secret"))).Value;
+        (await Should.ThrowAsync<DepotUnreachableException>(() => depot.ProbeAsync(default))).Message.ShouldContain("where it does not go");
+    }
+
+    private static ServiceDoor Door()
+    {
+        var options = ServiceOptions.Read(new(new ConfigurationBuilder()
+            .AddInMemoryCollection(new Dictionary<string, string?> { ["depot-folders"] = "/srv/shared" }).Build()));
+        return new(null!, options);
     }
 }

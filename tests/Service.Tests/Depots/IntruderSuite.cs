@@ -129,6 +129,51 @@ public abstract class IntruderSuite(RunningService service)
     }
 
     [Fact]
+    public async Task A_ticket_ends_at_once_with_its_order_also_for_what_is_on_its_way()
+    {
+        var refresh = await RefreshAsync();
+        var order = await BegunAsync($"{refresh}-0001", await service.HandAsync(refresh, "KB-1"));
+        (await AskAsync(order, "PROPFIND", order.Parcel + "/")).ShouldBe(404, "it may look, and nothing is there");
+        // A file that comes byte by byte, and would come for an hour.
+        using var coming = new SlowContent();
+        var put = new HttpRequestMessage(HttpMethod.Put, $"depot/{order.Parcel}/slow") { Content = coming };
+        put.Headers.TransferEncodingChunked = true;
+        put.Headers.Authorization = new(
+            "Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes($"{order.Access!.User}:{order.Access!.Password}")));
+        (await AskAsync(order, "MKCOL", refresh)).ShouldBeOneOf(201, 405);
+        (await AskAsync(order, "MKCOL", order.Parcel!)).ShouldBe(201);
+        var sent = service.Straight().SendAsync(put);
+        await coming.Begun.WaitAsync(TimeSpan.FromMinutes(2));
+        (await Kit.DeleteAsync($"api/refreshes/{refresh}/hands/KB-1")).EnsureSuccessStatusCode();
+        (await AskAsync(order, "PROPFIND", order.Parcel + "/")).ShouldBe(401);
+        (await Should.ThrowAsync<Exception>(() => sent.WaitAsync(TimeSpan.FromMinutes(2)))).ShouldNotBeOfType<TimeoutException>();
+    }
+
+    private sealed class SlowContent : HttpContent
+    {
+        private readonly TaskCompletionSource _begun = new(TaskCreationOptions.RunContinuationsAsynchronously);
+
+        public Task Begun => _begun.Task;
+
+        protected override async Task SerializeToStreamAsync(Stream stream, TransportContext? context)
+        {
+            for (var sent = 0; sent < 3600; sent++)
+            {
+                await stream.WriteAsync(new byte[1024]);
+                await stream.FlushAsync();
+                _begun.TrySetResult();
+                await Task.Delay(1000);
+            }
+        }
+
+        protected override bool TryComputeLength(out long length)
+        {
+            length = 0;
+            return false;
+        }
+    }
+
+    [Fact]
     public async Task A_technician_makes_codes_for_computers_of_their_sites_and_sees_and_withdraws_hands_there_and_nowhere_else()
     {
         var refresh = await RefreshAsync();

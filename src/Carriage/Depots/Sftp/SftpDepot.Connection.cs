@@ -30,7 +30,8 @@ public sealed partial class SftpDepot
             if (_options.Password is { } password) ways.Add(new PasswordAuthenticationMethod(_user, password));
             if (ways.Count == 0)
                 throw Gone("it wants a password or a key. Set YARD_DEPOT_PASSWORD, or YARD_DEPOT_KEY to the file of a private key.");
-            var client = new SftpClient(new ConnectionInfo(_host, _port, _user, [.. ways])
+            var host = _options.Reach is { } reach ? await AddressAsync(reach, cancel) : _host;
+            var client = new SftpClient(new ConnectionInfo(host, _port, _user, [.. ways])
             {
                 Timeout = _options.AnswerWithin
             })
@@ -50,6 +51,18 @@ public sealed partial class SftpDepot
         finally
         {
             _connecting.Release();
+        }
+    }
+
+    private async Task<string> AddressAsync(DepotReach reach, CancellationToken cancel)
+    {
+        try
+        {
+            return $"{(await reach.AddressesAsync(_host, cancel))[0]}";
+        }
+        catch (IOException nowhere)
+        {
+            throw Gone(nowhere.Message);
         }
     }
 

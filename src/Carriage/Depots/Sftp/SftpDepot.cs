@@ -35,7 +35,7 @@ public sealed partial class SftpDepot : IDepot
             (address.Host, address.Port > 0 ? address.Port : 22, Uri.UnescapeDataString(address.AbsolutePath).TrimEnd('/'));
         _user = options.User ?? (who[0].Length > 0
             ? Uri.UnescapeDataString(who[0])
-            : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") ?? Environment.UserName);
+            : (options.Reach is null ? Environment.GetEnvironmentVariable("YARD_DEPOT_USER") : null) ?? Environment.UserName);
         _options = options with { Password = options.Password ?? (who.Length > 1 ? Uri.UnescapeDataString(who[1]) : null) };
         (_connecting, _made) = (_options.Work.Gate(1), new(_options.Work));
         Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/";

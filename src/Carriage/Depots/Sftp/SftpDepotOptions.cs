@@ -23,6 +23,9 @@ public sealed record SftpDepotOptions
     /// <summary>File of known hosts in OpenSSH's form; null: there is none.</summary>
     public string? KnownHosts { get; init; }
 
+    /// <summary>How far it goes; null: everywhere.</summary>
+    public DepotReach? Reach { get; init; }
+
     /// <summary>Tries per request, the first included; 1 to 20.</summary>
     public int Tries { get; init; } = 5;
 
@@ -34,6 +37,16 @@ public sealed record SftpDepotOptions
 
     /// <summary>How long a request may go without any answer.</summary>
     public TimeSpan AnswerWithin { get; init; } = TimeSpan.FromSeconds(60);
+
+    /// <summary>What somebody was given, and nothing else; how far it goes.</summary>
+    public static SftpDepotOptions Given(DepotAccess access, DepotReach reach) => new()
+    {
+        User = access.User,
+        PrivateKey = access.PrivateKey,
+        Password = access.Password,
+        HostKey = access.HostKey,
+        Reach = reach
+    };
 
     /// <summary>
     /// What somebody was given, and else what the environment says: <c>YARD_DEPOT_PASSWORD</c>, <c>YARD_DEPOT_KEY</c>,

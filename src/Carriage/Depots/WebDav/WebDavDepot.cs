@@ -37,6 +37,7 @@ public sealed partial class WebDavDepot : IDepot
             AllowAutoRedirect = false,
             UseCookies = false
         };
+        if (options.Reach is { } reach) (handler.ConnectCallback, handler.UseProxy) = (reach.ConnectAsync, false);
         if (options.ServerKey is { } key)
             handler.SslOptions.RemoteCertificateValidationCallback = (_, shown, _, _) =>
                 shown is X509Certificate2 certificate && certificate.PublicKey.ExportSubjectPublicKeyInfo().AsSpan().SequenceEqual(key);
@@ -48,7 +49,7 @@ public sealed partial class WebDavDepot : IDepot
             ? given + ":" + options.Password
             : address.UserInfo.Length > 0
             ? Uri.UnescapeDataString(address.UserInfo)
-            : Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name
+            : options.Reach is null && Environment.GetEnvironmentVariable("YARD_DEPOT_USER") is { Length: > 0 } name
             ? name + ":" + Environment.GetEnvironmentVariable("YARD_DEPOT_PASSWORD")
             : null;
         if (user is not null) _who = new("Basic", Convert.ToBase64String(Encoding.UTF8.GetBytes(user)));

@@ -14,6 +14,9 @@ public sealed record WebDavDepotOptions
     /// <summary>The only key that the server may have, as SubjectPublicKeyInfo; null: any that this computer trusts.</summary>
     public byte[]? ServerKey { get; init; }
 
+    /// <summary>How far it goes; null: everywhere, and with what the environment gives.</summary>
+    public DepotReach? Reach { get; init; }
+
     /// <summary>Tries per request, the first included; 1 to 20.</summary>
     public int Tries { get; init; } = 5;
 
