@@ -19,7 +19,8 @@ public sealed partial class YardDb
     private List<string> SeenSites => _sites ?? [];
 
     /// <summary>
-    /// From now on, swaps at other sites are not there for reading, and with them all that names such a swap; spares at other sites neither.
+    /// From now on, swaps at other sites are not there for reading, and with them all that names such a swap; spares at other sites
+    /// neither.
     /// </summary>
     /// <exception cref="InvalidOperationException">Something was read already.</exception>
     public void SeeOnly(IReadOnlyList<string> sites)

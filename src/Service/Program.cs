@@ -76,6 +76,7 @@ builder.Services.AddScoped(p => p.GetRequiredService<IDbContextFactory<YardDb>>(
 builder.Services.AddSingleton<IPasswordHasher<AccountRow>, PasswordHasher<AccountRow>>();
 builder.Services.AddSingleton<Passwords>();
 builder.Services.AddSingleton<AccountDesk>();
+builder.Services.AddSingleton<SignInDesk>();
 builder.Services.AddSingleton(p => ActivatorUtilities.CreateInstance<Ended>(p, options.Ended));
 builder.Services.AddSingleton<Guesses>();
 builder.Services.AddSingleton<KnownDevices>();
@@ -93,7 +94,6 @@ builder.Services.AddSingleton<DepotSecrets>();
 builder.Services.AddSingleton<BuiltInDepot>();
 builder.Services.AddSingleton<ServiceDoor>();
 builder.Services.AddSingleton<EventHub>();
-builder.Services.AddSingleton<OpenStreams>();
 builder.Services.AddSingleton<LedgerTail>();
 builder.Services.AddSingleton<KeptAnswers>();
 builder.Services.AddSingleton<Writer>();

@@ -68,7 +68,8 @@ public static class LedgerFacts
             if (!signed.Remove((record.Swap, record.Part), out var entry))
                 faults.Add(Without($"swap {record.Swap} is signed off as {record.Part}"));
             else if (record.Sha256 is { } digest && digest != entry.Sha256)
-                faults.Add(new(entry.Number, $"what swap {record.Swap} was signed off with as {record.Part} is not what the records show."));
+                faults.Add(new(
+                    entry.Number, $"what swap {record.Swap} was signed off with as {record.Part} is not what the records show."));
         }
         faults.AddRange(signed.Where(s => !records.Erased.Contains(s.Key.Swap)).Select(s => new LedgerFault(
             s.Value.Number, $"swap {s.Key.Swap} was signed off as {s.Key.Part}, and the records do not have it.")));

@@ -20,8 +20,8 @@ public static class LedgerWords
     public const string Erasure = "person.erased";
 
     /// <summary>
-    /// Finds words and names that are not those of the entry, and words that are gone without an erasure that says so. Entries that are none
-    /// are left to <see cref="LedgerChain.Check"/>.
+    /// Finds words and names that are not those of the entry, and words that are gone without an erasure that says so. Entries that are
+    /// none are left to <see cref="LedgerChain.Check"/>.
     /// </summary>
     public static IReadOnlyList<LedgerFault> Check(IEnumerable<ToldEntry> entries)
     {

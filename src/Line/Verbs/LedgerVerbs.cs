@@ -20,7 +20,10 @@ internal static class LedgerVerbs
     public static IEnumerable<Command> Create()
     {
         var head = new Option<string?>("--head") { Description = "A head kept outside, NUMBER:SHA256, to show a tail that was cut off." };
-        var key = new Option<string?>("--key") { Description = "The key that signs it, kept outside, to show one that is not the service's." };
+        var key = new Option<string?>("--key")
+        {
+            Description = "The key that signs it, kept outside, to show one that is not the service's."
+        };
         var heads = new Option<string?>("--heads") { Description = "A file of heads that the service kept, one a line." };
         var ofService = new Option<bool>("--service") { Description = "That of the service: sign-ins, accounts, refusals." };
         yield return new Command("ledger", "The history of a refresh, or of the service.")
@@ -73,8 +76,8 @@ internal static class LedgerVerbs
     private static async Task<Result<Whole>> CheckAsync(YardClient client, string? refresh, Kept kept, CancellationToken cancel)
     {
         if (!(await client.CheckLedgerAsync(refresh, cancel)).TryGet(out var said, out var problem)) return problem;
-        if (!(await AllAsync(client, refresh, cancel)).TryGet(out var all, out problem)) return problem;
-        var entries = all.ConvertAll(e => new LedgerEntry(e.Number, e.Json, e.Sha256));
+        if (!(await AllAsync(client, refresh, cancel)).TryGet(out var shown, out problem)) return problem;
+        var entries = shown.ConvertAll(e => new LedgerEntry(e.Number, e.Json, e.Sha256));
         var newest = entries.Count == 0 ? LedgerHead.Empty : new(entries[^1].Number, entries[^1].Sha256);
         var fingerprint = LedgerSeal.FingerprintOf(said.PublicKey);
         var heads = kept.Heads.Where(h => h.Chain == said.Chain).ToList();
@@ -82,7 +85,7 @@ internal static class LedgerVerbs
         [
             .. LedgerChain.Check(entries, kept.Head),
             .. heads.SelectMany(h => LedgerChain.Check(entries, h.Head)),
-            .. LedgerWords.Check(entries.Zip(all, (e, seen) => new ToldEntry(e, seen.Words, seen.By, seen.Account, seen.Salt))),
+            .. LedgerWords.Check(entries.Zip(shown, (e, seen) => new ToldEntry(e, seen.Words, seen.By, seen.Account, seen.Salt))),
             .. said.Faults.Select(f => new CoreFault(f.Number, f.What)),
             .. heads.Where(h => h.Key != fingerprint || !LedgerSeal.Holds(h.Chain, h.Head, h.Signature, said.PublicKey))
                 .Select(h => new CoreFault(h.Head.Number, "the head that was kept of it was signed by another key.")),
@@ -91,11 +94,9 @@ internal static class LedgerVerbs
         if (said.Number > newest.Number) faults.Add(new(said.Number, "the service counts it, and does not show it."));
         if (kept.Key is { } key && key != fingerprint)
             faults.Add(new(newest.Number, $"the service signs with the key {fingerprint}, and the one that was kept is {key}."));
-        return faults.Count == 0
-            ? new Whole(newest, fingerprint, heads.Count)
-            : Result<Whole>.Failed([.. faults.Distinct().OrderBy(f => f.Number).Select(f => new LedgerFault(f.Number, f.What))]) is { } failed
-            ? new Refused("ledger.fault", failed.Problem.Message, 0, failed.Problems)
-            : default;
+        if (faults.Count == 0) return new Whole(newest, fingerprint, heads.Count);
+        List<Problem> all = [.. faults.Distinct().OrderBy(f => f.Number).Select(f => new LedgerFault(f.Number, f.What))];
+        return new Refused("ledger.fault", all[0].Message, 0, all);
     }
 
     /// <summary>All entries of a ledger.</summary>

@@ -29,8 +29,8 @@ internal static class PersonVerbs
                 made => Tables.Say(
                     made.SentTo is { } to
                         ? $"A new link is on its way to {to}. It is sent once an hour, however often it is asked for."
-                        : $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}. What is "
-                            + "done by it is written down as done by a link that you handed over."),
+                        : $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}. "
+                            + "What is done by it is written down as done by a link that you handed over."),
                 needsRefresh: false),
             Call.Command(
                 "links",

@@ -55,8 +55,33 @@ internal sealed class AccountDesk(Passwords passwords, Ended ended, ServiceLedge
             by);
     }
 
+    /// <summary>Gives an account another password, and ends its other sessions.</summary>
+    /// <param name="session">Digest of the one that stays.</param>
+    public Task ChangePasswordAsync(YardDb db, AccountRow account, string password, string session, CancellationToken cancel) =>
+        ledger.EnterAsync(db, async () =>
+        {
+            passwords.Keep(account, password);
+            await Sessions.KeepAndEndAllAsync(db, ended, account.Name, session, cancel);
+            var by = DoerOf(account);
+            return new("account.password", $"{by.Shown} changed their password; signed out everywhere else", By: by);
+        }, cancel);
+
+    /// <summary>Shuts an account, or lets it in again.</summary>
+    public Task ShutAsync(YardDb db, AccountRow account, bool isShut, DateTimeOffset now, CancellationToken cancel) =>
+        ledger.EnterAsync(db, async () =>
+        {
+            ended.Add(isShut ? EndedKind.Account : EndedKind.AccountAgain, [(account.Name, DateTimeOffset.MaxValue)]);
+            account.DisabledAt = isShut ? account.DisabledAt ?? now : null;
+            if (isShut) await Sessions.KeepAndEndAllAsync(db, ended, account.Name, null, cancel);
+            else await db.SaveChangesAsync(cancel);
+            return isShut
+                ? new("account.disabled", $"{NameOf(account)} is disabled")
+                : new("account.let-in", $"{NameOf(account)} is let in again");
+        }, cancel);
+
     /// <summary>
-    /// An account as the service's ledger tells of it. People may want all erased that tells who they are: of them it tells nothing to erase.
+    /// An account as the service's ledger tells of it. People may want all erased that tells who they are: of them it tells nothing to
+    /// erase.
     /// </summary>
     public static string NameOf(AccountRow account) =>
         account.Role == Roles.Person ? "the account of a person" : $"{account.Name} ({account.Shown})";

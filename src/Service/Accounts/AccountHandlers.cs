@@ -16,23 +16,15 @@ namespace YardRelay.Service.Accounts;
 internal static class AccountHandlers
 {
     internal static async Task<Results<Ok<Me>, ProblemHttpResult>> SignInAsync(
-        SignIn wanted, YardDb db, PasswordCheck check, KnownDevices devices, ServiceLedger ledger, TimeProvider time,
-        HttpContext context, CancellationToken cancel)
+        SignIn wanted, YardDb db, SignInDesk desk, HttpContext context, CancellationToken cancel)
     {
-        var (address, mark) = (context.Connection.RemoteIpAddress, context.Request.Cookies[KnownDevices.Cookie]);
-        var tried = await check.AsStrangerAsync(db, wanted.Name, wanted.Password, address, mark, cancel);
-        if (!tried.TryGet(out var account, out var problem)) return problem.ToHttp();
-        (string Secret, TokenRow Row)? opened = null;
-        await ledger.EnterAsync(
-            db,
-            async () => (opened = await Sessions.BeginAsync(
-                db, account, Browser(context), isBrowser: true, time.GetUtcNow(), cancel)) is { } made ? SignedIn(account, made.Row) : null,
-            cancel);
-        if (opened is not { } begun) return new AccountWrongProblem().ToHttp();
+        var tried = await desk.InAsync(
+            db, new(wanted.Name, wanted.Password, context.Request.Cookies[KnownDevices.Cookie]), Browser(context), true, context, cancel);
+        if (!tried.TryGet(out var begun, out var problem)) return problem.ToHttp();
         var user = new ClaimsPrincipal(
-            new ClaimsIdentity(AccountClaims.Of(account, begun.Row.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
+            new ClaimsIdentity(AccountClaims.Of(begun.Account, begun.Row.Sha256), CookieAuthenticationDefaults.AuthenticationScheme));
         await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
-        devices.Give(context, account.Name);
+        desk.Devices.Give(context, begun.Account.Name);
         return TypedResults.Ok(AccountClaims.Of(user));
     }
 
@@ -48,13 +40,6 @@ internal static class AccountHandlers
                 .Exists(a => NameFold.Of(a.Name) == folded || NameFold.Of(a.Shown) == folded);
     }
 
-    private static ServiceNote SignedIn(AccountRow account, TokenRow session) =>
-        new(
-            "account.signed-in",
-            $"{AccountDesk.DoerOf(account).Shown} signed in: {session.Label}",
-            new() { ["session"] = Sessions.IdOf(session.Sha256), ["browser"] = session.IsBrowser },
-            AccountDesk.DoerOf(account));
-
     private static string Browser(HttpContext context) =>
         context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? BrowserNames.Of(said) : "a browser that does not say";
 
@@ -67,41 +52,27 @@ internal static class AccountHandlers
     }
 
     internal static async Task<Results<Ok<TokenMade>, ProblemHttpResult>> TokenAsync(
-        NewToken wanted, YardDb db, PasswordCheck check, KnownDevices devices, ServiceLedger ledger, TimeProvider time,
-        HttpContext context, CancellationToken cancel)
+        NewToken wanted, YardDb db, SignInDesk desk, HttpContext context, CancellationToken cancel)
     {
-        var address = context.Connection.RemoteIpAddress;
-        var tried = await check.AsStrangerAsync(db, wanted.Name, wanted.Password, address, wanted.Device, cancel);
-        if (!tried.TryGet(out var account, out var problem)) return problem.ToHttp();
-        (string Secret, TokenRow Row)? opened = null;
-        await ledger.EnterAsync(
-            db,
-            async () => (opened = await Sessions.BeginAsync(
-                db, account, wanted.Label, isBrowser: false, time.GetUtcNow(), cancel)) is { } begun ? SignedIn(account, begun.Row) : null,
-            cancel);
-        if (opened is not { } made) return new AccountWrongProblem().ToHttp();
+        var tried = await desk.InAsync(
+            db, new(wanted.Name, wanted.Password, wanted.Device), wanted.Label, isBrowser: false, context, cancel);
+        if (!tried.TryGet(out var made, out var problem)) return problem.ToHttp();
+        var account = made.Account;
         return TypedResults.Ok(new TokenMade(
             made.Secret,
             made.Row.Expires,
             new(account.Name, account.Shown, account.Role, account.Sites, account.Refreshes),
-            devices.With(wanted.Device, account.Name)));
+            desk.Devices.With(wanted.Device, account.Name)));
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> ChangePasswordAsync(
-        PasswordChange wanted, ClaimsPrincipal user, YardDb db, Passwords passwords, PasswordCheck check, Ended ended,
-        ServiceLedger ledger, CancellationToken cancel)
+        PasswordChange wanted, ClaimsPrincipal user, YardDb db, AccountDesk desk, PasswordCheck check, CancellationToken cancel)
     {
         var session = user.FindFirstValue(Sessions.Claim)!;
         if (!(await check.SignedInAsync(db, user.NameOf(), wanted.Now, session, cancel)).TryGet(out var account, out var problem))
             return (problem is AccountWrongProblem ? new PasswordNowWrong() : problem).ToHttp();
         if (Passwords.Against(wanted.Wanted, account.Name) is { } bad) return bad.ToHttp();
-        await ledger.EnterAsync(db, async () =>
-        {
-            passwords.Keep(account, wanted.Wanted);
-            await Sessions.KeepAndEndAllAsync(db, ended, account.Name, session, cancel);
-            var by = AccountDesk.DoerOf(account);
-            return new("account.password", $"{by.Shown} changed their password; signed out everywhere else", By: by);
-        }, cancel);
+        await desk.ChangePasswordAsync(db, account, wanted.Wanted, session, cancel);
         return TypedResults.NoContent();
     }
 

@@ -9,8 +9,8 @@ namespace YardRelay.Service.Accounts;
 /// Sign-ins that were refused, gathered before they are entered: however many there are, they are one entry every few minutes. What was
 /// typed for a name that no account has may be a password, and is told of nobody.
 /// </summary>
-internal sealed class RefusedSignIns(IDbContextFactory<YardDb> records, ServiceLedger ledger, TimeProvider time, ILogger<RefusedSignIns> log)
-    : BackgroundService
+internal sealed class RefusedSignIns(
+    IDbContextFactory<YardDb> records, ServiceLedger ledger, TimeProvider time, ILogger<RefusedSignIns> log) : BackgroundService
 {
     private const int MostNamed = 20;
 

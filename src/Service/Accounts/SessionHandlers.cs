@@ -55,22 +55,12 @@ internal static class SessionHandlers
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DisableAsync(
-        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, Ended ended, ServiceLedger ledger, TimeProvider time,
-        CancellationToken cancel)
+        string name, AccountUse wanted, ClaimsPrincipal user, YardDb db, AccountDesk desk, TimeProvider time, CancellationToken cancel)
     {
         if (wanted.Disabled && name == user.NameOf()) return new AccountIsYourOwn(name).ToHttp();
         if (await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel) is not { } account)
             return ServiceProblem.NotFound("account", name).ToHttp();
-        await ledger.EnterAsync(db, async () =>
-        {
-            ended.Add(wanted.Disabled ? EndedKind.Account : EndedKind.AccountAgain, [(name, DateTimeOffset.MaxValue)]);
-            account.DisabledAt = wanted.Disabled ? account.DisabledAt ?? time.GetUtcNow() : null;
-            if (wanted.Disabled) await Sessions.KeepAndEndAllAsync(db, ended, name, null, cancel);
-            else await db.SaveChangesAsync(cancel);
-            return wanted.Disabled
-                ? new("account.disabled", $"{AccountDesk.NameOf(account)} is disabled")
-                : new("account.let-in", $"{AccountDesk.NameOf(account)} is let in again");
-        }, cancel);
+        await desk.ShutAsync(db, account, wanted.Disabled, time.GetUtcNow(), cancel);
         return TypedResults.NoContent();
     }
 

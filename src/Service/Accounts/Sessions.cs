@@ -77,7 +77,9 @@ internal static class Sessions
     public static DateTimeOffset EndOf(TokenRow row) =>
         row is { IsBrowser: true, SeenAt: { } seen } && seen + Idle < row.Expires ? seen + Idle : row.Expires;
 
-    /// <summary>Keeps what was changed of an account, and ends all its sessions but one; within a transaction, so both or neither.</summary>
+    /// <summary>
+    /// Keeps what was changed of an account, and ends all its sessions but one; within a transaction, so both or neither.
+    /// </summary>
     /// <param name="but">Digest of the one that stays; null: none does.</param>
     public static async Task KeepAndEndAllAsync(YardDb db, Ended ended, string account, string? but, CancellationToken cancel)
     {

@@ -16,7 +16,9 @@ internal static class SwapScope
     public static ServiceProblem? Against(ClaimsPrincipal user, Named? named) =>
         named is { Swap: { } swap, Site: { } site } && !user.MayWorkAt(site) ? new AtAnotherSite(swap, site) : null;
 
-    /// <summary>Why the caller may not work on a swap that no route names: it is not there, or at none of their sites; null: they may.</summary>
+    /// <summary>
+    /// Why the caller may not work on a swap that no route names: it is not there, or at none of their sites; null: they may.
+    /// </summary>
     public static async Task<Problem?> AgainstAsync(YardDb db, string swap, ClaimsPrincipal user, CancellationToken cancel)
     {
         var site = await db.Swaps.AsNoTracking().Where(s => s.Id == swap).Select(s => s.Site).FirstOrDefaultAsync(cancel);

@@ -4,7 +4,9 @@ using YardRelay.Records;
 
 namespace YardRelay.Service.Depots;
 
-/// <summary>What a ticket is given beside its time: so many bytes, and so many requests at once. One attempt of an order has one ticket.</summary>
+/// <summary>
+/// What a ticket is given beside its time: so many bytes, and so many requests at once. One attempt of an order has one ticket.
+/// </summary>
 internal sealed class TicketBounds
 {
     /// <summary>Requests of one ticket at once; a hand has some thirty.</summary>

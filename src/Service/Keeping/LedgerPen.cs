@@ -19,17 +19,22 @@ internal sealed record Doer(string Shown, string? Account)
         user?.FindFirstValue(ClaimTypes.Name) is { Length: > 0 } name ? new(user.FindFirstValue("shown") ?? name, name) : System;
 }
 
+/// <summary>What happened.</summary>
+/// <param name="Kind">Stable: <c>area.what</c>.</param>
+/// <param name="Swap">The swap that it is about; null: about none.</param>
+/// <param name="Words">For people; kept beside the chain, with only their salted digest inside.</param>
+/// <param name="Data">Ids and amounts; no names.</param>
+internal sealed record Happening(string Kind, string? Swap, string Words, JsonObject? Data);
+
 /// <summary>Appends to a chain, and keeps the words beside it.</summary>
 internal static class LedgerPen
 {
     /// <param name="chain">Key of the refresh, or of the service's own chain.</param>
-    /// <param name="kind">What happened, stable: <c>area.what</c>.</param>
-    /// <param name="words">For people; kept beside the chain, with only their salted digest inside.</param>
-    /// <param name="data">Ids and amounts; no names.</param>
     /// <returns>The new head.</returns>
     public static LedgerHead Append(
-        YardDb db, string chain, LedgerHead head, DateTimeOffset now, Doer by, string kind, string? swap, string words, JsonObject? data)
+        YardDb db, string chain, LedgerHead head, DateTimeOffset now, Doer by, Happening happening)
     {
+        var (kind, swap, words, data) = happening;
         var salt = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(16));
         data ??= [];
         if (swap is not null) data["swap"] = swap;

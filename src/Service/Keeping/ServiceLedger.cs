@@ -26,8 +26,8 @@ internal sealed class ServiceLedger(LedgerSigner signer, TimeProvider time, IHtt
         if (await work() is not { } note) return;
         var row = await LockAsync(db, cancel);
         var head = LedgerPen.Append(
-            db, row.Key, new(row.LedgerNumber, row.LedgerSha256), time.GetUtcNow(), note.By ?? Doer.Of(http.HttpContext?.User), note.Kind, null, note.Words,
-            note.Data);
+            db, row.Key, new(row.LedgerNumber, row.LedgerSha256), time.GetUtcNow(), note.By ?? Doer.Of(http.HttpContext?.User),
+            new(note.Kind, null, note.Words, note.Data));
         (row.LedgerNumber, row.LedgerSha256, row.LedgerSignature) = (head.Number, head.Sha256, signer.Sign(row.Key, head));
         await db.SaveChangesAsync(cancel);
         await transaction.CommitAsync(cancel);

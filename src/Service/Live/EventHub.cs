@@ -16,6 +16,9 @@ internal sealed class EventHub
 
     private readonly ConcurrentDictionary<string, long> _grown = new();
 
+    /// <summary>The live streams that are open here.</summary>
+    public OpenStreams Streams { get; } = new();
+
     /// <summary>How often a refresh's ledger was heard to grow: another number, something new.</summary>
     public long Grown(string refresh) => _grown.GetValueOrDefault(refresh);
 

@@ -16,12 +16,12 @@ internal static class EventsHandler
     private static readonly TimeSpan Beat = TimeSpan.FromSeconds(5);
 
     internal static async Task HandleAsync(
-        RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, OpenStreams open, IDbContextFactory<YardDb> records,
+        RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
         IHostApplicationLifetime life, TimeProvider time)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
         var cancel = ends.Token;
-        using var place = open.Take(context.User.FindFirstValue(Sessions.Claim) ?? "", context.User.NameOf());
+        using var place = hub.Streams.Take(context.User.FindFirstValue(Sessions.Claim) ?? "", context.User.NameOf());
         if (place is null)
         {
             await new StreamsTooManyProblem(OpenStreams.MostOfSession, OpenStreams.MostOfAccount).ToHttp().ExecuteAsync(context);

@@ -36,23 +36,7 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             .ToLookup(s => s.Swap);
         var follow = (await db.FollowUps.AsNoTracking().Where(f => ids.Contains(f.Swap) && f.DoneAt == null).ToListAsync(cancel))
             .ToLookup(f => f.Swap);
-        var parts = (await db.Orders.AsNoTracking()
-            .Where(o => ids.Contains(o.Swap) && o.Kind == OrderNames.PartRestore && o.State == OrderStates.Done)
-            .Select(o => new { o.Swap, o.EndedAt })
-            .ToListAsync(cancel))
-            .ToLookup(o => o.Swap, o => o.EndedAt);
-        var looked = (await db.Orders.AsNoTracking()
-            .Where(o => ids.Contains(o.Swap) && o.Kind == OrderNames.LastLook && o.State == OrderStates.Done)
-            .Select(o => new { o.Swap, o.EndedAt })
-            .ToListAsync(cancel))
-            .ToLookup(o => o.Swap, o => o.EndedAt);
-        var seconded = (await db.Orders.AsNoTracking()
-            .Where(o => ids.Contains(o.Swap)
-                && (o.Kind == OrderNames.Verify || o.Kind == OrderNames.Restore)
-                && o.State == OrderStates.Done)
-            .Select(o => new { o.Swap, o.Kind, o.Tag, o.EndedAt })
-            .ToListAsync(cancel))
-            .ToLookup(o => o.Swap);
+        var done = await DoneAsync(ids, cancel);
         var lately = time.GetUtcNow() - WipeRule.LookCounts;
         var seen = new List<OldComputerSeen>();
         foreach (var swap in swaps)
@@ -65,7 +49,7 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             var facts = new WipeFacts(
                 swap.Kind,
                 SwapFacts.IsStaged(swap, account, [.. snags[swap.Id]]),
-                swap.CopiedAt > swap.TripAt || parts[swap.Id].Any(at => at >= swap.TripAt),
+                swap.CopiedAt > swap.TripAt || done[swap.Id].Any(o => o.Kind == OrderNames.PartRestore && o.EndedAt >= swap.TripAt),
                 snags[swap.Id].Count(n => n.End == "open"),
                 account.Sum(f => Math.Abs(f.Unexplained)),
                 swap.RestoredAt is not null, swap.ReceiverAcceptedAt is not null, swap.AcceptedAt is not null,
@@ -75,14 +59,31 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
                     .Select(s => s.Step.Title)],
                 [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))],
                 steps.Any(s => s.IsOpenClosing),
-                looked[swap.Id].Any(at => at >= swap.TripAt && at >= lately),
-                seconded[swap.Id].Any(o => o.EndedAt >= swap.TripAt
-                    && o.Tag != swap.OldTag
-                    && (o.Kind == OrderNames.Verify ? swap.VerifiedWhole : swap.RestoreWhole)));
+                done[swap.Id].Any(o => o.Kind == OrderNames.LastLook && o.EndedAt >= swap.TripAt && o.EndedAt >= lately),
+                done[swap.Id].Any(o => IsSecond(o, swap)));
             seen.Add(Seen(swap, computer, facts, clock, refresh.OldHoldDays));
         }
         return seen;
     }
+
+    private sealed record Over(string Swap, string Kind, string Tag, DateTimeOffset? EndedAt);
+
+    /// <summary>What was done that proves something of a parcel.</summary>
+    private async Task<ILookup<string, Over>> DoneAsync(List<string> swaps, CancellationToken cancel)
+    {
+        string[] kinds = [OrderNames.PartRestore, OrderNames.LastLook, OrderNames.Verify, OrderNames.Restore];
+        return (await db.Orders.AsNoTracking()
+            .Where(o => swaps.Contains(o.Swap) && kinds.Contains(o.Kind) && o.State == OrderStates.Done)
+            .Select(o => new Over(o.Swap, o.Kind, o.Tag, o.EndedAt))
+            .ToListAsync(cancel))
+            .ToLookup(o => o.Swap);
+    }
+
+    /// <summary>Whether it proves, since the last trip and elsewhere than where the files came from, that all of them are there.</summary>
+    private static bool IsSecond(Over over, SwapRow swap) =>
+        over.EndedAt >= swap.TripAt
+        && over.Tag != swap.OldTag
+        && (over.Kind == OrderNames.Verify ? swap.VerifiedWhole : over.Kind == OrderNames.Restore && swap.RestoreWhole);
 
     private OldComputerSeen Seen(SwapRow swap, OldComputerRow? computer, WipeFacts facts, RefreshClock clock, int holdDays)
     {

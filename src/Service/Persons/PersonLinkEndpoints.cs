@@ -12,8 +12,9 @@ internal static class PersonLinkEndpoints
         routes.MapPost("/swaps/{swap}/person-links", PersonLinkHandlers.MakeAsync)
             .RequireAuthorization(Roles.Works)
             .WithName("MakePersonLink")
-            .WithSummary("A personal link to the person's own page, by mail to the address on record or to hand over. It opens on one device only, "
-                + "and is shown this once.")
+            .WithSummary(
+                "A personal link to the person's own page, by mail to the address on record or to hand over. It opens on one device only, "
+                    + "and is shown this once.")
             .WithMetadata(AnswersSecret.Yes);
         routes.MapGet("/swaps/{swap}/person-links", PersonLinkHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)

@@ -15,7 +15,8 @@ internal static class FeedEndpoints
         routes.MapPost("/refreshes/{refresh}/feeds", FeedHandlers.MakeAsync)
             .RequireAuthorization(Roles.Reads)
             .WithName("MakeFeed")
-            .WithSummary("An address that a calendar program can subscribe to. Who has it can read these appointments, until it is withdrawn.")
+            .WithSummary(
+                "An address that a calendar program can subscribe to. Who has it can read these appointments, until it is withdrawn.")
             .WithMetadata(AnswersSecret.Yes);
         routes.MapGet("/refreshes/{refresh}/feeds", FeedHandlers.ListAsync)
             .RequireAuthorization(Roles.Reads)

@@ -164,7 +164,9 @@ internal static class FeedHandlers
         join s in swaps on f.Swap equals s.Id
         select new CalendarEntry(
             new(
-                s.Id + WorldProblem.ReturnSuffix, $"{s.Name} (return visit{(isOutside ? "" : $": {f.Words}")})", s.Site, s.Room, f.VisitTechnician!,
+                s.Id + WorldProblem.ReturnSuffix,
+                $"{s.Name} (return visit{(isOutside ? "" : $": {f.Words}")})",
+                s.Site, s.Room, f.VisitTechnician!,
                 names.GetValueOrDefault(f.VisitTechnician!, f.VisitTechnician!), f.VisitStart!.Value, f.VisitEnd!.Value, f.VisitEnd.Value,
                 f.VisitEnd.Value),
             s.Sequence,

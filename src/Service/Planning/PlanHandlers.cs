@@ -28,7 +28,8 @@ internal static class PlanHandlers
             return ServiceProblem.NotFound("refresh", refresh).ToHttp();
         var plan = number is { } wanted
             ? await db.Plans.AsNoTracking().FirstOrDefaultAsync(p => p.Refresh == refresh && p.Number == wanted, cancel)
-            : (db.IsNarrow ? null : await PlanReader.RowAsync(db, refresh, "draft", cancel)) ?? await PlanReader.RowAsync(db, refresh, "published", cancel);
+            : (db.IsNarrow ? null : await PlanReader.RowAsync(db, refresh, "draft", cancel))
+                ?? await PlanReader.RowAsync(db, refresh, "published", cancel);
         // What is not published yet is the coordinator's: a technician sees what stands, at their sites.
         if (plan is { State: "draft" } && db.IsNarrow) plan = null;
         if (plan is null)

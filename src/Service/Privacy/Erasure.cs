@@ -112,7 +112,7 @@ internal static class Erasure
     private static async Task ActsAsync(YardDb db, List<string> ids, Names names, CancellationToken cancel)
     {
         foreach (var step in await db.Steps.Where(s => ids.Contains(s.Swap)).ToListAsync(cancel)) step.By = names.In(step.By);
-        foreach (var signOff in await db.SignOffs.Where(s => ids.Contains(s.Swap)).ToListAsync(cancel)) 
+        foreach (var signOff in await db.SignOffs.Where(s => ids.Contains(s.Swap)).ToListAsync(cancel))
             (signOff.By, signOff.Witness) = (names.In(signOff.By), Of(signOff.Witness));
         foreach (var followUp in await db.FollowUps.Where(f => ids.Contains(f.Swap)).ToListAsync(cancel))
             followUp.MadeBy = names.In(followUp.MadeBy);

@@ -91,7 +91,7 @@ internal static class SignOffDesk
             "swap.signed-off",
             swap,
             $"{by} signed off "
-                + $"{(isOwn ? "on their own page" : isPerson ? $"for {witness}, who was there" : $"{row.Name} as {PartText(wanted.Part)}")}",
+                + (isOwn ? "on their own page" : isPerson ? $"for {witness}, who was there" : $"{row.Name} as {PartText(wanted.Part)}"),
             new()
             {
                 ["part"] = PartText(wanted.Part),

@@ -13,8 +13,8 @@ namespace YardRelay.Service.Worlds;
 internal sealed record CalendarDay(string Key, string Name, LocalSpan At);
 
 /// <summary>
-/// What of a calendar lies within a refresh. Calendars are somebody else's: rules that never fire, that fire every second or that began long
-/// ago are refused, and the whole has a bound in events, steps and time.
+/// What of a calendar lies within a refresh. Calendars are somebody else's: rules that never fire, that fire every second or that began
+/// long ago are refused, and the whole has a bound in events, steps and time.
 /// </summary>
 internal static class CalendarDays
 {

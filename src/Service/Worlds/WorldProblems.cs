@@ -13,7 +13,8 @@ internal sealed record CalendarFormProblem() : Problem(
 
 internal sealed record CalendarRuleProblem(string Event, string Why) : Problem(
     "calendar.rule",
-    $"The calendar's event '{(Event.Length > 60 ? Event[..60] + "…" : Event)}' is not taken: {Why}. Take it out, and send the calendar again.");
+    $"The calendar's event '{(Event.Length > 60 ? Event[..60] + "…" : Event)}' is not taken: {Why}. "
+        + "Take it out, and send the calendar again.");
 
 internal sealed record CalendarManyProblem(int FoundCount, int MostEvents) : Problem(
     "calendar.many",

@@ -37,7 +37,7 @@ internal sealed class Change(YardDb db, RefreshRow refresh, DateTimeOffset now, 
     public void Note(string kind, string? swap, string words, JsonObject? data = null)
     {
         var head = LedgerPen.Append(
-            db, refresh.Key, new(refresh.LedgerNumber, refresh.LedgerSha256), now, by, kind, swap, words, data);
+            db, refresh.Key, new(refresh.LedgerNumber, refresh.LedgerSha256), now, by, new(kind, swap, words, data));
         (refresh.LedgerNumber, refresh.LedgerSha256) = (head.Number, head.Sha256);
     }
 }

@@ -120,6 +120,7 @@ public sealed class NoticeTests
             ["link"] = "https://y.example/my#a_b"
         });
         subject.ShouldBe(@"For Ida\u000D\u000ABcc: all <b>[x](javascript:y)");
-        markdown.ShouldBe("**Ida\\\\u000D\\\\u000ABcc\\: all \\<b\\>\\[x\\]\\(javascript\\:y\\)** of \\*A\\_B\\*: https://y.example/my#a_b");
+        markdown.ShouldBe(
+            "**Ida\\\\u000D\\\\u000ABcc\\: all \\<b\\>\\[x\\]\\(javascript\\:y\\)** of \\*A\\_B\\*: https://y.example/my#a_b");
     }
 }

@@ -103,7 +103,8 @@ public abstract class ProofSuite(RunningService service) : Morning(service)
         await Service.WithRecordsAsync(async db =>
         {
             await db.Snags.Where(n => n.Id == $"o-{refresh}").ExecuteUpdateAsync(u => u.SetProperty(n => n.End, "waived"));
-            await db.Swaps.Where(s => s.Id == $"{refresh}-0002").ExecuteUpdateAsync(u => u.SetProperty(s => s.RestoreSkippedAt, Service.Now));
+            await db.Swaps.Where(s => s.Id == $"{refresh}-0002")
+                .ExecuteUpdateAsync(u => u.SetProperty(s => s.RestoreSkippedAt, Service.Now));
             await db.SignOffs.Where(s => s.Swap == $"{refresh}-0001" && s.Part == SignOffPart.Person).ExecuteDeleteAsync();
             await db.SignOffs.Where(s => s.Swap == $"{refresh}-0001").ExecuteUpdateAsync(u => u.SetProperty(s => s.Saw, "{}"));
             db.SignOffs.Add(new() { Swap = $"{refresh}-0002", Part = SignOffPart.Person, By = "eve", Saw = "{}" });

@@ -25,7 +25,8 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
 
     private Task<HttpResponseMessage> WipeAsync(string refresh, string tag, string result = "done", bool alone = false) =>
         PostAsync(
-            $"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/wipe", new WipeWanted("three passes", result, "=W-0117", alone));
+            $"refreshes/{refresh}/old-computers/{Uri.EscapeDataString(tag)}/wipe",
+            new WipeWanted("three passes", result, "=W-0117", alone));
 
     private Task<HttpResponseMessage> DepartAsync(string refresh) =>
         PostAsync($"refreshes/{refresh}/pallets/P-07/departure", new PalletDeparture(CustodyAct.Returned, "the leasing company"));

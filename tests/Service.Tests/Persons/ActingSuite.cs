@@ -8,7 +8,9 @@ public sealed class SqliteActingTests(OnSqlite service) : ActingSuite(service), 
 
 public sealed class PostgresActingTests(OnPostgres service) : ActingSuite(service), IClassFixture<OnPostgres>;
 
-/// <summary>Who works here acts as themselves, never as the person; and what is done by a link that went through their hands says so.</summary>
+/// <summary>
+/// Who works here acts as themselves, never as the person; and what is done by a link that went through their hands says so.
+/// </summary>
 public abstract class ActingSuite(RunningService service) : OwnPages(service)
 {
     private async Task<string> LastWordsAsync(string refresh, string kind) =>

@@ -12,7 +12,8 @@ public abstract class OwnPages(RunningService service) : Morning(service)
     protected async Task<string> SecretAsync(string swap)
     {
         var secret = await HandedSecretAsync(swap);
-        await Service.WithRecordsAsync(db => db.Links.Where(l => l.Swap == swap).ExecuteUpdateAsync(l => l.SetProperty(r => r.Way, "mail")));
+        await Service.WithRecordsAsync(db => db.Links.Where(l => l.Swap == swap)
+            .ExecuteUpdateAsync(l => l.SetProperty(r => r.Way, "mail")));
         return secret;
     }
 

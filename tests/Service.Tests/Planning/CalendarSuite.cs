@@ -28,7 +28,8 @@ public abstract class CalendarSuite(RunningService service) : Planned(service)
             var answer = await Service.Nobody().GetAsync(new Uri(feed.Address).PathAndQuery);
             return answer.IsSuccessStatusCode ? await answer.Content.ReadAsStringAsync() : $"{answer.StatusCode}";
         }
-        (await lea.PostAsJsonAsync($"api/refreshes/{refresh}/feeds", new FeedWanted("South"))).StatusCode.ShouldBe(HttpStatusCode.Forbidden);
+        (await lea.PostAsJsonAsync($"api/refreshes/{refresh}/feeds", new FeedWanted("South")))
+            .StatusCode.ShouldBe(HttpStatusCode.Forbidden);
         var (whole, own) = (await MakeAsync(Kit, new()), await MakeAsync(lea, new()));
         (await AtAsync(whole)).ShouldContain("Sol Okafor");
         (await AtAsync(own)).ShouldSatisfyAllConditions(t => t.ShouldContain("Ida Moreau"), t => t.ShouldNotContain("Sol Okafor"));

@@ -26,27 +26,44 @@ public abstract class WorkbookSuite(RunningService service) : Planned(service)
     private async Task<RosterTaken> TakeAsync(string refresh, byte[] file, string options = "") =>
         await ReadAsync<RosterTaken>(await Kit.PostAsync($"api/refreshes/{refresh}/roster?x=1{options}", new ByteArrayContent(file)));
 
-    /// <summary>A workbook with one sheet, of which only that is told.</summary>
+    /// <summary>A workbook made by hand, with these rows in its sheet.</summary>
     private static byte[] Book(string rows, string? extra = null, long extraBytes = 0)
     {
+        const string Ooxml = "http://schemas.openxmlformats.org";
+        const string Relations = $"{Ooxml}/package/2006/relationships";
+        const string Office = $"{Ooxml}/officeDocument/2006/relationships";
+        const string Sheet = $"{Ooxml}/spreadsheetml/2006/main";
+        static string Relation(string type, string target) =>
+            $"""<Relationships xmlns="{Relations}"><Relationship Id="r1" Type="{Office}/{type}" Target="{target}"/></Relationships>""";
         using var file = new MemoryStream();
         using (var book = new ZipArchive(file, ZipArchiveMode.Create, leaveOpen: true))
         {
-            foreach (var (name, text) in new[]
-            {
-                ("[Content_Types].xml", """<Types xmlns="http://schemas.openxmlformats.org/package/2006/content-types"><Default Extension="xml" ContentType="application/xml"/></Types>"""),
-                ("_rels/.rels", """<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/officeDocument" Target="xl/workbook.xml"/></Relationships>"""),
-                ("xl/_rels/workbook.xml.rels", """<Relationships xmlns="http://schemas.openxmlformats.org/package/2006/relationships"><Relationship Id="r1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/worksheet" Target="worksheets/sheet1.xml"/></Relationships>"""),
-                ("xl/workbook.xml", """<workbook xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main" xmlns:r="http://schemas.openxmlformats.org/officeDocument/2006/relationships"><sheets><sheet name="A" sheetId="1" r:id="r1"/></sheets></workbook>"""),
-                ("xl/worksheets/sheet1.xml", $"""<worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>{rows}</sheetData></worksheet>"""),
-            })
-                using (var part = new StreamWriter(book.CreateEntry(name).Open())) part.Write(text);
+            Write(
+                "[Content_Types].xml",
+                $"""<Types xmlns="{Ooxml}/package/2006/content-types"><Default Extension="xml" ContentType="application/xml"/></Types>""");
+            Write("_rels/.rels", Relation("officeDocument", "xl/workbook.xml"));
+            Write("xl/_rels/workbook.xml.rels", Relation("worksheet", "worksheets/sheet1.xml"));
+            Write(
+                "xl/workbook.xml",
+                $"""<workbook xmlns="{Sheet}" xmlns:r="{Office}"><sheets><sheet name="A" sheetId="1" r:id="r1"/></sheets></workbook>""");
+            Write("xl/worksheets/sheet1.xml", $"""<worksheet xmlns="{Sheet}"><sheetData>{rows}</sheetData></worksheet>""");
             if (extra is not null)
-                using (var part = book.CreateEntry(extra).Open())
-                    for (var (left, zeros) = (extraBytes, new byte[1 << 20]); left > 0; left -= zeros.Length) part.Write(zeros);
+            {
+                using var part = book.CreateEntry(extra).Open();
+                for (var (left, zeros) = (extraBytes, new byte[1 << 20]); left > 0; left -= zeros.Length) part.Write(zeros);
+            }
+
+            void Write(string name, string text)
+            {
+                using var writer = new StreamWriter(book.CreateEntry(name).Open());
+                writer.Write(text);
+            }
         }
         return file.ToArray();
     }
+
+    private static string Row(int number, string cell) =>
+        $"""<row r="{number}"><c r="{cell}{number}" t="inlineStr"><is><t>person</t></is></c></row>""";
 
     [Fact]
     public async Task A_workbook_that_unpacks_without_end_or_has_rows_and_columns_without_end_is_refused_with_the_reason()
@@ -55,8 +72,8 @@ public abstract class WorkbookSuite(RunningService service) : Planned(service)
         foreach (var (file, why) in new[]
         {
             (Book("", "xl/media/zeros.bin", 300L << 20), "256 MB"),
-            (Book("""<row r="1"><c r="XFD1" t="inlineStr"><is><t>a</t></is></c></row>"""), "200 columns"),
-            (Book("""<row r="1"><c r="A1" t="inlineStr"><is><t>person</t></is></c></row><row r="1048576"><c r="A1048576" t="inlineStr"><is><t>a</t></is></c></row>"""), "200,000 lines"),
+            (Book(Row(1, "XFD")), "200 columns"),
+            (Book(Row(1, "A") + Row(1_048_576, "A")), "200,000 lines"),
         })
         {
             file.Length.ShouldBeLessThan(1 << 20, why);
