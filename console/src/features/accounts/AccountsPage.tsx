@@ -3,11 +3,12 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { FormDialog } from '../parcel/FormDialog'
 import { meQuery } from '../session/queries'
 import { AccountDialog } from './AccountDialog'
-import { type Account, accountsQuery, type End, useEndAccount } from './queries'
+import { type Account, accountsQuery, type End, latelyQuery, useEndAccount } from './queries'
 
 /** Who gets in, how far, and where they are signed in. */
 export function AccountsPage() {
@@ -54,8 +55,44 @@ export function AccountsPage() {
           </ul>
         )}
       </section>
+      <Lately />
       {edits && <AccountDialog account={edits === 'new' ? null : edits} close={() => setEdits(null)} />}
     </>
+  )
+}
+
+/** What happened to accounts and who came in: the newest of the service's own ledger. */
+function Lately() {
+  const clock = useClock()
+  const list = useQuery(latelyQuery)
+  return (
+    <section className="card" aria-label="Lately">
+      <div className="card-head">
+        <h2>Lately</h2>
+        <span className="soft">
+          All of it: <code>yardline ledger show --service</code>
+        </span>
+      </div>
+      {list.isPending ? (
+        <Coming rows={4} />
+      ) : list.isError ? (
+        <Failed error={list.error} retry={() => list.refetch()} />
+      ) : list.data.length === 0 ? (
+        <Empty>Nothing has happened yet.</Empty>
+      ) : (
+        <ul className="rows">
+          {list.data.map((e) => (
+            <li key={e.number} className="lately-row">
+              {e.kind === 'sign-in.refused' ? <Sign sign="wants" /> : <span />}
+              <span>{visible(e.words)}</span>
+              <time className="soft" dateTime={e.at}>
+                {clock.full(e.at)}
+              </time>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
   )
 }
 

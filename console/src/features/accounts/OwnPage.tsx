@@ -4,6 +4,7 @@ import { type FormEvent, useState } from 'react'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { meQuery } from '../session/queries'
+import { FeedsCard } from './FeedsCard'
 import { type Session, sessionsQuery, useChangePassword, useEndSession } from './queries'
 
 /** One's own account: where it is signed in, and its password. */
@@ -46,6 +47,7 @@ export function OwnPage() {
         )}
         {end.isError && <Failed error={end.error} />}
       </section>
+      <FeedsCard />
       <PasswordCard />
     </>
   )

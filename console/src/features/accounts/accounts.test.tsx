@@ -39,6 +39,15 @@ beforeEach(() => {
   service.answers['GET /api/me'] = { name: 'kit', shown: 'Person kit', role: 'coordinator', sites: [], refreshes: [] }
   service.answers['GET /api/refreshes'] = [{ key: 'spring', name: 'Spring' }]
   service.answers['GET /api/refreshes/spring/sites'] = [{ key: 'North Quay' }, { key: 'Workshop' }]
+  service.answers['GET /api/service/ledger'] = {
+    total: 2,
+    next: null,
+    items: ['account.signed-in', 'sign-in.refused'].map((kind, i) => ({
+      number: i + 1,
+      json: JSON.stringify({ at: '2026-12-01T08:00:00Z', kind }),
+      words: kind === 'sign-in.refused' ? '3 sign-ins were refused within 5 minutes: 3 as noor' : 'Person kit signed in',
+    })),
+  }
   service.answers['GET /api/accounts'] = [
     account('kit', { role: 'coordinator', sites: [], sessions: 2 }),
     account('noor', { refreshes: ['spring'] }),
@@ -96,8 +105,38 @@ describe('accounts', () => {
   })
 })
 
+describe("the service's own ledger", () => {
+  it('shows the newest first, and marks what was refused', async () => {
+    await accounts()
+    const rows = within(await screen.findByRole('region', { name: 'Lately' })).getAllByRole('listitem')
+    expect(rows.map((r) => r.textContent)).toEqual([
+      expect.stringMatching(/wants somebody.*3 as noor/),
+      expect.stringMatching(/^Person kit signed in/),
+    ])
+  })
+})
+
 describe("one's own account", () => {
+  it('makes an address for a calendar, shows it once, and withdraws one', async () => {
+    service.answers['GET /api/sessions'] = []
+    service.answers['GET /api/me'] = { name: 'noor', shown: 'Noor', role: 'technician', sites: ['North Quay'], refreshes: [] }
+    const feed = { id: 'f1', site: null, technician: 'noor', madeBy: 'noor', madeAt: '2026-12-01T08:00:00Z', readAt: null }
+    service.answers['GET /api/refreshes/spring/feeds'] = [feed]
+    service.answers['POST /api/refreshes/spring/feeds'] = { id: 'f2', address: 'http://y.example/api/feeds/yr_1' }
+    service.answers['DELETE /api/refreshes/spring/feeds/f1'] = {}
+    const user = userOfTest()
+    showPage('/me', OwnPage)
+    await user.click(await screen.findByRole('button', { name: 'An address for my appointments' }))
+    expect(((await screen.findByLabelText(/shown this once/)) as HTMLInputElement).value).toContain('/api/feeds/yr_1')
+    await user.click(screen.getByRole('button', { name: 'Withdraw: Appointments of noor' }))
+    expect(service.changes().map((c) => [c.method, c.body])).toEqual([
+      ['POST', { site: null, technician: 'noor' }],
+      ['DELETE', null],
+    ])
+  })
+
   it('shows where it is signed in, ends one or all others, and takes another password', async () => {
+    service.answers['GET /api/refreshes/spring/feeds'] = []
     service.answers['GET /api/sessions'] = [
       session('here', { isThis: true, isBrowser: true, label: 'Chromium or Chrome on Linux' }),
       session('desk'),

@@ -1,5 +1,5 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
-import { api, type Schemas, take } from '../../api/client'
+import { api, repeatKey, type Schemas, take } from '../../api/client'
 
 export type Account = Schemas['AccountSeen']
 export type AccountWanted = Schemas['AccountWanted']
@@ -54,5 +54,52 @@ export const useChangePassword = () => {
   return useMutation({
     mutationFn: (body: Schemas['PasswordChange']) => take(api.PUT('/api/me/password', { body })),
     onSettled: () => queries.invalidateQueries({ queryKey: ['sessions'] }),
+  })
+}
+
+const mostLately = 20
+
+/** The newest entries of the service's own ledger, the newest first. */
+export const latelyQuery = queryOptions({
+  queryKey: ['service-ledger'],
+  refetchInterval: 60_000,
+  queryFn: async ({ signal }) => {
+    const ask = (cursor: number, limit: number) =>
+      take(api.GET('/api/service/ledger', { params: { query: { cursor: `${cursor}`, limit } }, signal }))
+    // Numbers are without gaps: the total says where the last ones begin.
+    const total = Number((await ask(0, 1)).total)
+    const page = await ask(Math.max(0, total - mostLately), mostLately)
+    return page.items.map((e) => ({ number: Number(e.number), words: e.words, ...entryOf(e.json) })).reverse()
+  },
+})
+
+const entryOf = (json: string) => {
+  const { at, kind } = JSON.parse(json) as { at: string; kind: string }
+  return { at, kind }
+}
+
+export type Feed = Schemas['FeedSeen']
+
+/** Addresses that calendar programs read at. */
+export const feedsQuery = (refresh: string) =>
+  queryOptions({
+    queryKey: ['feeds', refresh],
+    queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/feeds', { params: { path: { refresh } }, signal })),
+  })
+
+export const useMakeFeed = (refresh: string) => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: Schemas['FeedWanted']) =>
+      take(api.POST('/api/refreshes/{refresh}/feeds', { params: { path: { refresh } }, headers: repeatKey(), body })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['feeds', refresh] }),
+  })
+}
+
+export const useEndFeed = (refresh: string) => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (feed: string) => take(api.DELETE('/api/refreshes/{refresh}/feeds/{feed}', { params: { path: { refresh, feed } } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['feeds', refresh] }),
   })
 }
