@@ -30,7 +30,7 @@ internal sealed class PasswordCheck(Passwords passwords, Guesses guesses, KnownD
         var guess = await guesses.CountAsync(name, from.Address, from.Device, cancel);
         if (guess.Wait is { } wait)
         {
-            refused.Add(null);
+            refused.Add(RefusedSignIns.Unseen);
             return new AccountLockedProblem(Math.Max(1, (int)Math.Ceiling(wait.TotalMinutes)));
         }
         var account = await db.Accounts.FirstOrDefaultAsync(a => a.Name == name, cancel);

@@ -22,6 +22,11 @@ internal sealed class RefusedSignIns(
     /// <summary>What accounts of people are counted under, who may want all erased that names them.</summary>
     public const string People = "people";
 
+    /// <summary>
+    /// What is turned away without a look, since too many had been tried, is counted under: for whom is not looked at either.
+    /// </summary>
+    public const string Unseen = "?";
+
     /// <summary>Counts one.</summary>
     /// <param name="account">Name of the account; null: there is none of that name.</param>
     public void Add(string? account) => _counts.AddOrUpdate(account ?? "", 1, (_, n) => n + 1);
@@ -59,11 +64,12 @@ internal sealed class RefusedSignIns(
 
     private static ServiceNote NoteOf(IReadOnlyDictionary<string, long> counts)
     {
-        var (all, unknown) = (counts.Values.Sum(), counts.GetValueOrDefault(""));
-        var named = counts.Where(c => c.Key.Length > 0).OrderByDescending(c => c.Value).ToList();
+        var (all, unknown, unseen) = (counts.Values.Sum(), counts.GetValueOrDefault(""), counts.GetValueOrDefault(Unseen));
+        var named = counts.Where(c => c.Key is not ("" or Unseen)).OrderByDescending(c => c.Value).ToList();
         List<string> parts = [.. named.Take(MostNamed).Select(c => $"{c.Value} as {c.Key}")];
         if (named.Count > MostNamed) parts.Add($"{named.Skip(MostNamed).Sum(c => c.Value)} as others");
         if (unknown > 0) parts.Add($"{unknown} under names that no account has");
+        if (unseen > 0) parts.Add($"{unseen} without a look, after too many others");
         return new(
             "sign-in.refused",
             $"{(all == 1 ? "1 sign-in was" : $"{all} sign-ins were")} refused within {Every.TotalMinutes:0} minutes: "

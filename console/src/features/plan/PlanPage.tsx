@@ -6,7 +6,7 @@ import { useMemo, useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
-import { meQuery } from '../session/queries'
+import { meQuery, useOversees } from '../session/queries'
 import { type Held, keyOf, PlanBoard } from './PlanBoard'
 import { PlanFind } from './PlanFind'
 import { PublishDialog } from './PublishDialog'
@@ -179,6 +179,7 @@ function hoursOf(visits: { start: string; end: string }[], zone: string) {
 type HeadProps = { plan: Plan; leads: boolean; undo: () => void; publish: () => void; find: React.ReactNode }
 
 function PlanHead({ plan, leads, undo, publish, find }: HeadProps) {
+  const oversees = useOversees()
   const refresh = useRefresh()
   const navigate = useNavigate()
   const make = useMake(refresh.key)
@@ -245,8 +246,8 @@ function PlanHead({ plan, leads, undo, publish, find }: HeadProps) {
             <Button variant="default">More</Button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item onClick={() => navigate({ to: '/plan/outlook' })}>Will it hold? What if?</Menu.Item>
-            <Menu.Item onClick={() => navigate({ to: '/plan/history' })}>History of plans</Menu.Item>
+            {oversees && <Menu.Item onClick={() => navigate({ to: '/plan/outlook' })}>Will it hold? What if?</Menu.Item>}
+            {oversees && <Menu.Item onClick={() => navigate({ to: '/plan/history' })}>History of plans</Menu.Item>}
             {(['ics', 'csv', 'xlsx'] as const).map((form) => (
               <Menu.Item key={form} component="a" href={`/api/refreshes/${encodeURIComponent(refresh.key)}/plan/export?form=${form}`}>
                 Published as {form === 'ics' ? 'calendar' : form === 'csv' ? 'CSV' : 'workbook'}

@@ -4,6 +4,7 @@ import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
+import { useOversees } from '../session/queries'
 import { type Plan, whyQuery } from './queries'
 
 type Props = { refresh: string; plan: Plan; canMove: boolean; pickUp: (swap: string, person: string) => void }
@@ -11,6 +12,7 @@ type Props = { refresh: string; plan: Plan; canMove: boolean; pickUp: (swap: str
 /** Who is left out and why; what no longer fits. */
 export function Tray({ refresh, plan, canMove, pickUp }: Props) {
   const [open, setOpen] = useState<string | null>(null)
+  const oversees = useOversees()
   if (plan.leftOut.length + plan.lost.length === 0) return null
   return (
     <section className="card tray" aria-labelledby="tray">
@@ -47,15 +49,17 @@ export function Tray({ refresh, plan, canMove, pickUp }: Props) {
                   Place
                 </Button>
               )}
-              <Button
-                size="compact-sm"
-                variant="default"
-                aria-expanded={open === l.swap}
-                onClick={() => setOpen(open === l.swap ? null : l.swap)}
-                aria-label={`What would let ${l.person} in`}
-              >
-                What helps
-              </Button>
+              {oversees && (
+                <Button
+                  size="compact-sm"
+                  variant="default"
+                  aria-expanded={open === l.swap}
+                  onClick={() => setOpen(open === l.swap ? null : l.swap)}
+                  aria-label={`What would let ${l.person} in`}
+                >
+                  What helps
+                </Button>
+              )}
             </div>
           </li>
         ))}

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
-import { meQuery } from '../session/queries'
+import { meQuery, useOversees } from '../session/queries'
 import { type Options, type Stage, sendRoster, type Taken, takingsQuery, useMatch, useUndoTaking } from './queries'
 
 const columns = [
@@ -41,6 +41,7 @@ export function RosterPage() {
   const [state, setState] = useState<{ seen?: Taken; done?: Taken; error?: unknown; at?: Stage }>({})
   const match = useMatch(refresh.key)
   const leads = me.data?.role === 'coordinator'
+  const oversees = useOversees()
   const send = async (from: File, how: Options) => {
     setState((was) => ({ ...was, error: undefined, at: { stage: 'sending', share: 0, of: 0 } }))
     try {
@@ -127,7 +128,7 @@ export function RosterPage() {
       ) : (
         <Empty>Only a coordinator takes a roster.</Empty>
       )}
-      <Takings leads={leads} />
+      {oversees && <Takings leads={leads} />}
     </>
   )
 }

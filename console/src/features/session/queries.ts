@@ -1,4 +1,4 @@
-import { queryOptions } from '@tanstack/react-query'
+import { queryOptions, useQuery } from '@tanstack/react-query'
 import { api, Refused, take } from '../../api/client'
 import { forgetAnswers, leaving } from '../../shared/leaving'
 
@@ -21,6 +21,12 @@ export const meQuery = queryOptions({
     }
   },
 })
+
+/** Whether somebody sees a whole refresh, and not what is of their sites only. */
+export const useOversees = () => {
+  const me = useQuery(meQuery)
+  return me.data?.role === 'coordinator' || me.data?.role === 'auditor'
+}
 
 export const refreshesQuery = queryOptions({
   queryKey: ['refreshes'],

@@ -7,6 +7,7 @@ import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useRefresh } from '../../shell/refresh'
 import { dayText } from '../plan/time'
+import { useOversees } from '../session/queries'
 import { forecastQuery, yardQuery } from './queries'
 
 type Yard = Schemas['YardSeen']
@@ -19,7 +20,8 @@ const names: Record<string, string> = { handedIn: 'handed in' }
 export function YardPage() {
   const refresh = useRefresh()
   const yard = useQuery(yardQuery(refresh.key))
-  const forecast = useQuery(forecastQuery(refresh.key))
+  const oversees = useOversees()
+  const forecast = useQuery({ ...forecastQuery(refresh.key), enabled: oversees })
   if (yard.isPending) return <Coming rows={10} />
   if (yard.isError) return <Failed error={yard.error} retry={() => yard.refetch()} />
   const seen = yard.data
@@ -44,7 +46,7 @@ export function YardPage() {
             Report (PDF)
           </a>
           <a href={`/api/refreshes/${refresh.key}/progress.csv`}>Table (CSV)</a>
-          <Link to="/plan/outlook">Forecast of the end</Link>
+          {oversees && <Link to="/plan/outlook">Forecast of the end</Link>}
         </p>
       </header>
       <section className="card" aria-labelledby="where">
