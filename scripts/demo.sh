@@ -188,8 +188,8 @@ say "  coordinator  kit    password kestrel-bay-ferries"
 say "  technician   noor, theo, vera   (same password)"
 say "  auditor      audit  (same password)"
 say "  person       sol    (same password)"
-say "  their own pages, each on the first device that opens it:"
-for id in autumn-0003 autumn-0009; do say "               $(line person link $id | head -1)  $(line swap show $id --json | python3 -c 'import json, sys; print(json.load(sys.stdin)["swap"]["name"])')"; done
+say "  their own pages, each on the first device that opens it (a private window: where you are signed in, none opens):"
+for id in autumn-0003 autumn-0009; do say "               $(line person link $id --hand-over | head -1)  $(line swap show $id --json | python3 -c 'import json, sys; print(json.load(sys.stdin)["swap"]["name"])')"; done
 say "Mails to the staff go no further than $state/mail; 'yardline notice told' says who was told what."
 say "State: $state (thrown away by --fresh). Logs beside it. Ctrl-C stops."
 

@@ -295,10 +295,14 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
     public void The_history_is_shown_checked_and_its_head_is_kept_outside()
     {
         Line("roster", "take", Roster(People));
-        var head = Printed("ledger", "check").Split('\n', StringSplitOptions.RemoveEmptyEntries)[^1].Trim();
+        var (head, key) = Printed("ledger", "check").Split('\n', StringSplitOptions.RemoveEmptyEntries) is [.., var h, var k]
+            ? (h.Trim(), k.Trim())
+            : ("", "");
         head.ShouldMatch("^[0-9]+:[0-9a-f]{64}$");
         Line("site", "set", "North Quay", "--name", "North Quay", "--benches", "3");
-        Line("ledger", "check", "--head", head).ShouldContain("The ledger is whole");
+        Line("ledger", "check", "--head", head, "--key", key).ShouldContain("The ledger is whole");
+        Line("ledger", "check", "--service", "--key", key).ShouldContain("The ledger is whole");
+        Try("ledger", "check", "--key", new string('0', 32)).Err.ShouldContain("the one that was kept is");
         Try("ledger", "check", "--head", head.Replace(':', '0') + ":" + new string('0', 64)).Exit.ShouldBe(1);
         Line("ledger", "show").ShouldContain("North Quay has 3 benches");
         Json("ledger", "show").AsArray().Count.ShouldBe(int.Parse(head.Split(':')[0]) + 1);

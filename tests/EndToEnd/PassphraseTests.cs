@@ -31,7 +31,7 @@ public sealed class PassphraseTests : IDisposable
         Folder.Make("disks/KB-11");
         await _yard.EnrolAsync();
 
-        var link = _yard.Line("person", "link", "spring-0001").Split('\n')[0].Trim();
+        var link = _yard.Line("person", "link", "spring-0001", "--hand-over").Split('\n')[0].Trim();
         using var ida = new HttpClient { BaseAddress = new(_yard.Address), DefaultRequestHeaders = { { "Origin", _yard.Address } } };
         (await ida.PostAsJsonAsync("api/person/session", new { secret = link.Split('#')[1] }, cancel)).EnsureSuccessStatusCode();
         async Task GiveAsync(string words) =>

@@ -12,7 +12,7 @@ public sealed class PersonPageTests(RunningYard yard, Chromium chromium) : IClas
 {
     private readonly Contexts _contexts = new(chromium);
 
-    private string Link(string swap) => yard.Line("person", "link", swap).Split('\n')[0].Trim();
+    private string Link(string swap) => yard.Line("person", "link", swap, "--hand-over").Split('\n')[0].Trim();
 
     private async Task<IPage> OpenAsync(string link, int width = 390, ColorScheme scheme = ColorScheme.Light)
     {

@@ -33,6 +33,9 @@ public sealed class SmallDisk : IDisposable
         return File.Exists("/dev/loop-control");
     }
 
+    private const int MostTries = 100;
+    private static readonly TimeSpan Pause = TimeSpan.FromMilliseconds(100);
+
     public string At { get; }
 
     private static void Must(string program, params string[] args)
@@ -56,7 +59,12 @@ public sealed class SmallDisk : IDisposable
     /// <summary>Takes it away and mounts it again: what is in memory only is gone.</summary>
     public void MountAgain()
     {
-        Must("umount", At);
+        // Who has let go of a file may still be on the way out of the kernel.
+        for (var tries = 0; Run.To("umount", At) is { Exit: not 0 } busy; tries++)
+        {
+            if (tries == MostTries) throw new InvalidOperationException(busy.All);
+            Thread.Sleep(Pause);
+        }
         Must("mount", "-o", "loop", _disk, At);
     }
 

@@ -118,7 +118,7 @@ describe('the old computer of one swap', () => {
     await user.type(within(dialog).getByLabelText(/What proves it/), 'W-0117')
     await user.click(within(dialog).getByRole('button', { name: 'Record it' }))
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
-    expect(service.changes().at(-1)?.body).toEqual({ method: 'three passes', evidence: '  W-0117', result: 'done' })
+    expect(service.changes().at(-1)?.body).toEqual({ method: 'three passes', evidence: '  W-0117', result: 'done', alone: false })
   })
 
   it('says where it went, when that is asked', async () => {
