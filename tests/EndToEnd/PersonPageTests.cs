@@ -124,7 +124,7 @@ public sealed class PersonPageTests(RunningYard yard, Chromium chromium) : IClas
         await page.GetByLabel("Your name").FillAsync("Ida Moreau");
         await page.Keyboard.PressAsync("Enter");
         await Expect(page.GetByText("that all is there. Thank you.")).ToBeVisibleAsync();
-        yard.Line("ledger", "show").ShouldContain("Ida Moreau signed off on their own page");
+        yard.Line("ledger", "show").ShouldMatch(@"Ida Moreau \(by a link that \w+ handed over\) signed off on their own page");
     }
 
     [Fact]
