@@ -1,4 +1,6 @@
 using System.CommandLine;
+using System.Globalization;
+using System.Text.Json.Nodes;
 using YardRelay.Client;
 using YardRelay.Contracts;
 using YardRelay.Core;
@@ -50,9 +52,15 @@ internal static class LedgerVerbs
                 "yardline ledger show",
                 [ofService],
                 (c, r, a, cancel) => AllAsync(c, a.GetValue(ofService) ? null : r, cancel),
-                all => Tables.Show(["Number", "What"], all.Select(e => new[] { $"{e.Number}", e.Words }), 0)),
+                all => Tables.Show(
+                    ["Number", "When", "What"], all.Select(e => new[] { $"{e.Number}", WhenOf(e.Json), e.Words }), 0)),
         };
     }
+
+    private static string WhenOf(string json) =>
+        JsonNode.Parse(json)?["at"] is { } at && DateTimeOffset.TryParse((string?)at, CultureInfo.InvariantCulture, out var when)
+            ? when.LocalDateTime.ToString("d MMM HH:mm", CultureInfo.InvariantCulture)
+            : "";
 
     private static Result<Kept> KeptOf(string? head, string? key, string? file)
     {

@@ -84,7 +84,7 @@ internal sealed class AccountDesk(Passwords passwords, Ended ended, ServiceLedge
     /// erase.
     /// </summary>
     public static string NameOf(AccountRow account) =>
-        account.Role == Roles.Person ? "the account of a person" : $"{account.Name} ({account.Shown})";
+        account.Role == Roles.Person ? "The account of a person" : $"{account.Name} ({account.Shown})";
 
     /// <summary>Whoever acts by an account, as the service's ledger tells of them.</summary>
     public static Doer DoerOf(AccountRow account) =>

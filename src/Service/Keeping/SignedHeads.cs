@@ -26,12 +26,14 @@ internal static class SignedHeads
                 refresh.LedgerSignature = signer.Sign(refresh.Key, head);
                 signed++;
             }
-            var words = $"{(signed == 1 ? "the ledger of 1 refresh" : $"the ledgers of {signed} refreshes")} as they stood";
+            var words = signed == 1
+                ? "it signed the ledger of 1 refresh as it stood"
+                : $"it signed the ledgers of {signed} refreshes as they stood";
             var (key, data) = (LedgerSeal.FingerprintOf(signer.PublicKey), new System.Text.Json.Nodes.JsonObject { ["signed"] = signed });
             return begins
-                ? new("service.began", $"The service's own ledger begins; key {key} signed {words}", data, Doer.System)
+                ? new("service.began", $"The service's own ledger begins, with the key {key}{(signed == 0 ? "" : $"; {words}")}", data, Doer.System)
                 : signed > 0
-                ? new("key.anew", $"The service has a new key, {key}; it signed {words}", data, Doer.System)
+                ? new("key.anew", $"The service has a new key, {key}; {words}", data, Doer.System)
                 : null;
         }, cancel);
     }

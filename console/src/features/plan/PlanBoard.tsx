@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef } from 'react'
 import type { Schemas } from '../../api/client'
 import { useClock } from '../../shared/zone'
+import { useOversees } from '../session/queries'
 import { type Appointment, type Move, trialQuery } from './queries'
 import { dayOf, instantOf } from './time'
 
@@ -41,6 +42,7 @@ type Props = {
 
 /** A working day: a row for each technician, visits with their three parts, to be taken and put elsewhere. */
 export function PlanBoard(props: Props) {
+  const oversees = useOversees()
   const { refresh, day, technicians, visits, version, canMove, held, hold, put, chosen, choose, hours } = props
   const clock = useClock()
   const field = useRef<HTMLDivElement>(null)
@@ -150,7 +152,9 @@ export function PlanBoard(props: Props) {
           >
             <div className="board-who">
               <strong>{t.name.split(' ')[0]}</strong>
-              <span className="soft">{[...new Set(mine.map((v) => v.site))].join(', ') || 'free'}</span>
+              <span className="soft">
+                {[...new Set(mine.map((v) => v.site))].join(', ') || (oversees ? 'free' : 'nothing at your sites')}
+              </span>
             </div>
             <div className="board-lanes" ref={index === 0 ? field : undefined}>
               {(lanes.length ? lanes : [[]]).map((lane, i) => (

@@ -1,6 +1,8 @@
+import { useQuery } from '@tanstack/react-query'
 import type { Schemas } from '../../api/client'
 import { bytesText } from '../../shared/amounts'
 import { useClock } from '../../shared/zone'
+import { meQuery } from '../session/queries'
 import type { Appointment, Plan } from './queries'
 import { dayText, instantOf } from './time'
 
@@ -20,13 +22,16 @@ type Props = { plan: Plan; day: string; visits: Appointment[]; sites: Schemas['S
 /** Benches over the day; depot room and link over the days. */
 export function Strips({ plan, day, visits, sites, hours }: Props) {
   const clock = useClock()
+  const me = useQuery(meQuery)
+  // Of other sites a technician is not told what is taken.
+  const seen = me.data?.role === 'technician' ? sites.filter((s) => me.data?.sites.includes(s.key)) : sites
   const from = instantOf(day, hours.from * 60, clock.zone)
   const slots = (hours.until - hours.from) * 4
   return (
     <div className="strips">
       <div>
         <h3>Benches</h3>
-        {sites.map((site) => {
+        {seen.map((site) => {
           const taken = takenPerSlot(
             visits.filter((v) => v.site === site.key),
             from,

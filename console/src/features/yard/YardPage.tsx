@@ -74,7 +74,7 @@ export function YardPage() {
         <div>
           <Stuck yard={seen} />
           <Ages ages={seen.ages} />
-          <Loads loads={seen.technicians} />
+          <Loads loads={oversees ? seen.technicians : seen.technicians.filter((t) => t.ahead > 0 || t.followUps > 0)} oversees={oversees} />
         </div>
       </div>
     </>
@@ -236,11 +236,11 @@ function Ages({ ages }: { ages: Schemas['AgeGroup'][] }) {
 
 const hours = (minutes: number) => (minutes ? `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}` : '')
 
-function Loads({ loads }: { loads: Schemas['TechnicianLoad'][] }) {
+function Loads({ loads, oversees }: { loads: Schemas['TechnicianLoad'][]; oversees: boolean }) {
   return (
     <section className="card" aria-labelledby="loads">
       <div className="card-head">
-        <h2 id="loads">Technicians</h2>
+        <h2 id="loads">{oversees ? 'Technicians' : 'Technicians at your sites'}</h2>
         <span className="soft">hands-on</span>
       </div>
       <div className="table-scroll loads">
