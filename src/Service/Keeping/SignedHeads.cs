@@ -31,7 +31,11 @@ internal static class SignedHeads
                 : $"it signed the ledgers of {signed} refreshes as they stood";
             var (key, data) = (LedgerSeal.FingerprintOf(signer.PublicKey), new System.Text.Json.Nodes.JsonObject { ["signed"] = signed });
             return begins
-                ? new("service.began", $"The service's own ledger begins, with the key {key}{(signed == 0 ? "" : $"; {words}")}", data, Doer.System)
+                ? new(
+                    "service.began",
+                    $"The service's own ledger begins, with the key {key}{(signed == 0 ? "" : $"; {words}")}",
+                    data,
+                    Doer.System)
                 : signed > 0
                 ? new("key.anew", $"The service has a new key, {key}; {words}", data, Doer.System)
                 : null;
