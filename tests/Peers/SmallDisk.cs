@@ -44,6 +44,19 @@ public sealed class SmallDisk : IDisposable
         if (done.Exit != 0) throw new InvalidOperationException(done.All);
     }
 
+    /// <summary>
+    /// Does it once nobody has a file open there: a program that another test begins at this moment has all that is open here, for as long
+    /// as it takes to become that program.
+    /// </summary>
+    private static void MustOnceFree(string program, params string[] args)
+    {
+        for (var tries = 0; Run.To(program, args) is { Exit: not 0 } busy; tries++)
+        {
+            if (tries == MostTries) throw new InvalidOperationException(busy.All);
+            Thread.Sleep(Pause);
+        }
+    }
+
     private void Mount(params string[] args)
     {
         Must("mount", args);
@@ -54,17 +67,12 @@ public sealed class SmallDisk : IDisposable
     public void Mend() => Must("mount", "-o", "remount,size=1g", _behind);
 
     /// <summary>From now on nothing can be written to it.</summary>
-    public void Shut() => Must("mount", "-o", "remount,ro", At);
+    public void Shut() => MustOnceFree("mount", "-o", "remount,ro", At);
 
     /// <summary>Takes it away and mounts it again: what is in memory only is gone.</summary>
     public void MountAgain()
     {
-        // Who has let go of a file may still be on the way out of the kernel.
-        for (var tries = 0; Run.To("umount", At) is { Exit: not 0 } busy; tries++)
-        {
-            if (tries == MostTries) throw new InvalidOperationException(busy.All);
-            Thread.Sleep(Pause);
-        }
+        MustOnceFree("umount", At);
         Must("mount", "-o", "loop", _disk, At);
     }
 

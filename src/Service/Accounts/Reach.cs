@@ -1,3 +1,4 @@
+using Microsoft.AspNetCore.Authorization;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Core;
 using YardRelay.Records;
@@ -32,10 +33,16 @@ internal static class Reach
                 return;
             }
         }
-        if (isOfSites && (HttpMethods.IsGet(context.Request.Method) || HttpMethods.IsHead(context.Request.Method)))
+        if (isOfSites && IsReading(context))
             context.RequestServices.GetRequiredService<YardDb>().SeeOnly(user.SitesOf());
         await next(context);
     }
+
+    /// <summary>Whether a request reads only: by its method, or because all who read may ask it, such as for a preview.</summary>
+    private static bool IsReading(HttpContext http) =>
+        HttpMethods.IsGet(http.Request.Method)
+        || HttpMethods.IsHead(http.Request.Method)
+        || http.GetEndpoint()?.Metadata.GetOrderedMetadata<IAuthorizeData>().Any(a => a.Policy == Roles.Reads) == true;
 
     private static async Task<Named?> NamedAsync(HttpContext http)
     {

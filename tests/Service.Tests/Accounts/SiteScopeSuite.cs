@@ -91,6 +91,10 @@ public abstract partial class SiteScopeSuite(RunningService service) : Morning(s
                 text.ShouldNotContain(told, Case.Sensitive, call.Path);
             if (answer.IsSuccessStatusCode) listed++;
         }
+        await RefusedAsync(
+            lea.PostAsJsonAsync(
+                $"api/refreshes/{refresh}/notice-texts/preview", new NoticePreviewWanted("announced", "en", $"{refresh}-0002", null)),
+            404);
         named.ShouldBeGreaterThan(25);
         listed.ShouldBeGreaterThan(30);
     }
