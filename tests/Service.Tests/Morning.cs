@@ -68,6 +68,23 @@ public abstract class Morning(RunningService service)
 
     protected Task<HttpResponseMessage> PostAsync<T>(string path, T body) => Kit.PostAsJsonAsync($"api/{path}", body, RunningService.Json);
 
+    /// <summary>A file of the old computer that could not be read, open.</summary>
+    protected Task<int> SnagAsync(string id, string swap, string path = "a") => Service.WithRecordsAsync(async db =>
+    {
+        db.Snags.Add(new()
+        {
+            Id = id,
+            Refresh = Core.Ids.SwapId.Parse(swap).Refresh,
+            Swap = swap,
+            Path = path,
+            Kind = Core.Carrying.SnagKind.Unreadable,
+            Side = "old",
+            Reason = "r",
+            End = "open"
+        });
+        return await db.SaveChangesAsync();
+    });
+
     /// <summary>Everything up to the technician's signature.</summary>
     protected async Task FinishAsync(string refresh, string swap, string oldTag, string newTag)
     {

@@ -29,7 +29,21 @@ public readonly record struct LedgerHead(long Number, string Sha256)
 }
 
 /// <summary>One entry: its canonical JSON, and the SHA-256 of that text.</summary>
-public sealed record LedgerEntry(long Number, string Json, string Sha256);
+public sealed record LedgerEntry(long Number, string Json, string Sha256)
+{
+    /// <summary>What its text says; null: it is no JSON.</summary>
+    public JsonNode? Read()
+    {
+        try
+        {
+            return JsonNode.Parse(Json);
+        }
+        catch (JsonException)
+        {
+            return null;
+        }
+    }
+}
 
 /// <summary>What is wrong with a ledger, and at which number.</summary>
 public sealed record LedgerFault(long Number, string What);

@@ -30,7 +30,7 @@ public static class LedgerFacts
         var (skipped, wiped) = (new HashSet<string>(), new HashSet<string>());
         foreach (var entry in entries)
         {
-            if (LedgerWords.Read(entry.Json) is not { } json || (string?)json["kind"] is not { } kind) continue;
+            if (entry.Read() is not { } json || (string?)json["kind"] is not { } kind) continue;
             var data = json["data"];
             var (swap, part, snag) = (TextOf(data, "swap"), TextOf(data, "part"), TextOf(data, "snag"));
             switch (kind)

@@ -1,4 +1,3 @@
-using System.Text.Json;
 using System.Text.Json.Nodes;
 
 namespace YardRelay.Core.Ledger;
@@ -32,7 +31,7 @@ public static class LedgerWords
         var gone = new List<long>();
         foreach (var told in entries)
         {
-            if (Read(told.Entry.Json) is not { } entry) continue;
+            if (told.Entry.Read() is not { } entry) continue;
             if ((string?)entry["kind"] == Erasure)
             {
                 if (entry["data"]?[ErasedEntries] is JsonArray numbers) erased.UnionWith(numbers.Select(n => (long)n!));
@@ -54,17 +53,5 @@ public static class LedgerWords
         faults.AddRange(gone.Where(n => n > before && !erased.Contains(n))
             .Select(n => new LedgerFault(n, "its words are gone, and no erasure says so.")));
         return [.. faults.OrderBy(f => f.Number)];
-    }
-
-    internal static JsonNode? Read(string json)
-    {
-        try
-        {
-            return JsonNode.Parse(json);
-        }
-        catch (JsonException)
-        {
-            return null;
-        }
     }
 }

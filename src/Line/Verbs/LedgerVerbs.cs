@@ -1,6 +1,5 @@
 using System.CommandLine;
 using System.Globalization;
-using System.Text.Json.Nodes;
 using YardRelay.Client;
 using YardRelay.Contracts;
 using YardRelay.Core;
@@ -14,10 +13,10 @@ namespace YardRelay.Line.Verbs;
 internal static class LedgerVerbs
 {
     /// <summary>What somebody kept outside, to compare a ledger with.</summary>
-    private sealed record Kept(LedgerHead? Head, string? Key, IReadOnlyList<KeptHead> Heads);
+    private sealed record Kept(LedgerHead? Head, string? Key, IReadOnlyList<KeptHead> Heads, int Unread);
 
     /// <summary>A ledger that is whole.</summary>
-    private sealed record Whole(LedgerHead Head, string Key, int Compared);
+    private sealed record Whole(LedgerHead Head, string Key, int Compared, int Unread);
 
     public static IEnumerable<Command> Create()
     {
@@ -44,7 +43,7 @@ internal static class LedgerVerbs
                         : problem;
                 },
                 whole => Tables.Say(
-                    $"The ledger is whole{(whole.Compared > 0 ? $", and as {whole.Compared} heads have it that were kept" : "")}. Keep its "
+                    $"The ledger is whole{Compared(whole)}. Keep its "
                         + $"head and the key that signs it somewhere else:\n{whole.Head}\n{whole.Key}")),
             Call.Command(
                 "show",
@@ -53,12 +52,22 @@ internal static class LedgerVerbs
                 [ofService],
                 (c, r, a, cancel) => AllAsync(c, a.GetValue(ofService) ? null : r, cancel),
                 all => Tables.Show(
-                    ["Number", "When", "What"], all.Select(e => new[] { $"{e.Number}", WhenOf(e.Json), e.Words }), 0)),
+                    ["Number", "When", "What"],
+                    all.Select(e => new[] { $"{e.Number}", WhenOf(new(e.Number, e.Json, e.Sha256)), e.Words }),
+                    0)),
         };
     }
 
-    private static string WhenOf(string json) =>
-        JsonNode.Parse(json)?["at"] is { } at && DateTimeOffset.TryParse((string?)at, CultureInfo.InvariantCulture, out var when)
+    private static string Compared(Whole whole) =>
+        whole.Compared == 0
+            ? ""
+            : $", and as {(whole.Compared == 1 ? "the head has it that was" : $"{whole.Compared} heads have it that were")} kept"
+                + (whole.Unread == 0 ? ""
+                    : whole.Unread == 1 ? " (1 line of the file is none)"
+                    : $" ({whole.Unread} lines of the file are none)");
+
+    private static string WhenOf(LedgerEntry entry) =>
+        entry.Read()?["at"] is { } at && DateTimeOffset.TryParse((string?)at, CultureInfo.InvariantCulture, out var when)
             ? when.LocalDateTime.ToString("d MMM HH:mm", CultureInfo.InvariantCulture)
             : "";
 
@@ -66,13 +75,15 @@ internal static class LedgerVerbs
     {
         LedgerHead? kept = null;
         if (head is not null && (kept = LedgerHead.TryParse(head)) is null) return new LedgerHeadProblem(head);
-        if (file is null) return new Kept(kept, key, []);
+        if (file is null) return new Kept(kept, key, [], 0);
         try
         {
-            var lines = File.ReadLines(file).Where(l => l.Trim().Length > 0).Select(l => (Line: l, Head: KeptHead.TryParse(l))).ToList();
-            return lines.Find(l => l.Head is null) is { Line: { } strange }
-                ? new LedgerHeadsProblem(file, strange)
-                : new Kept(kept, key, lines.ConvertAll(l => l.Head!));
+            var lines = File.ReadLines(file).Where(l => l.Trim().Length > 0).ToList();
+            // A line broke off where the computer did; a file of other things has none that can be read.
+            var heads = lines.Select(KeptHead.TryParse).OfType<KeptHead>().ToList();
+            return heads.Count == 0
+                ? new LedgerHeadsProblem(file, "no line of it is a head.")
+                : new Kept(kept, key, heads, lines.Count - heads.Count);
         }
         catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
         {
@@ -98,11 +109,16 @@ internal static class LedgerVerbs
             .. heads.Where(h => h.Key != fingerprint || !LedgerSeal.Holds(h.Chain, h.Head, h.Signature, said.PublicKey))
                 .Select(h => new CoreFault(h.Head.Number, "the head that was kept of it was signed by another key.")),
         ];
+        var counted = new LedgerHead(said.Number, said.Sha256);
+        faults.AddRange(LedgerChain.Check(entries, counted));
+        if (said.Number > 0
+            && (said.Signature is not { } signature || !LedgerSeal.Holds(said.Chain, counted, signature, said.PublicKey)))
+            faults.Add(new(said.Number, "it is the newest entry, and the service's key did not sign it."));
         // Written to meanwhile, it is longer than it was when the service read it.
         if (said.Number > newest.Number) faults.Add(new(said.Number, "the service counts it, and does not show it."));
         if (kept.Key is { } key && key != fingerprint)
             faults.Add(new(newest.Number, $"the service signs with the key {fingerprint}, and the one that was kept is {key}."));
-        if (faults.Count == 0) return new Whole(newest, fingerprint, heads.Count);
+        if (faults.Count == 0) return new Whole(newest, fingerprint, heads.Count, kept.Unread);
         List<Problem> all = [.. faults.Distinct().OrderBy(f => f.Number).Select(f => new LedgerFault(f.Number, f.What))];
         return new Refused("ledger.fault", all[0].Message, 0, all);
     }

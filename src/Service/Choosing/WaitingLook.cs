@@ -8,31 +8,16 @@ namespace YardRelay.Service.Choosing;
 
 /// <summary>Gives times that have become free to those who wait for them, whoever waits longest first.</summary>
 internal sealed class WaitingLook(
-    IDbContextFactory<YardDb> records, Writer writer, SlotDesk slots, TimeProvider time, ILogger<WaitingLook> log) : BackgroundService
+    IDbContextFactory<YardDb> records, Writer writer, SlotDesk slots, TimeProvider time, ILogger<WaitingLook> log)
+    : RegularLook(TimeSpan.FromSeconds(5), time, log)
 {
     private const int MostAtOnce = 500;
-    private static readonly TimeSpan Every = TimeSpan.FromSeconds(5);
     private readonly ConcurrentDictionary<string, (long World, DateTimeOffset Newest, long Hour)> _seen = new();
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        using var timer = new PeriodicTimer(Every, time);
-        do
-        {
-            try
-            {
-                await RoundAsync(stoppingToken);
-            }
-            catch (Exception broke) when (broke is not OperationCanceledException)
-            {
-                log.LogError(broke, "Those who wait for a time could not be looked after; tried again in {Seconds} s", Every.TotalSeconds);
-            }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
-    }
+    protected override string What => "Those who wait for a time";
 
     /// <summary>One look at every refresh in which something has changed, or somebody waits anew.</summary>
-    public async Task RoundAsync(CancellationToken cancel)
+    public override async Task RoundAsync(CancellationToken cancel)
     {
         await using var db = await records.CreateDbContextAsync(cancel);
         foreach (var waits in await db.Waits.AsNoTracking()
@@ -42,7 +27,7 @@ internal sealed class WaitingLook(
         {
             var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == waits.Refresh, cancel);
             // Once an hour besides: what somebody waited for may be over.
-            var now = (refresh.WorldVersion, waits.Newest, time.GetUtcNow().Ticks / TimeSpan.TicksPerHour);
+            var now = (refresh.WorldVersion, waits.Newest, Time.GetUtcNow().Ticks / TimeSpan.TicksPerHour);
             if (_seen.GetValueOrDefault(refresh.Key) == now) continue;
             foreach (var wait in await db.Waits.AsNoTracking()
                 .Where(v => v.Refresh == refresh.Key)
@@ -60,7 +45,7 @@ internal sealed class WaitingLook(
         using var held = await slots.HoldAsync(wait.Refresh, cancel);
         var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == wait.Refresh, cancel);
         if (await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == wait.Swap, cancel) is not { } swap) return;
-        var (clock, now) = (new RefreshClock(refresh), time.GetUtcNow());
+        var (clock, now) = (new RefreshClock(refresh), Time.GetUtcNow());
         var isOver = wait.Until <= now
             || PersonBooking.Refusal(swap, refresh, now) is not null
             || (swap.Start >= wait.From && swap.End <= wait.Until);

@@ -14,7 +14,13 @@ internal static class SignedHeads
     /// <param name="anew">The service's key is a new one.</param>
     public static async Task PrepareAsync(YardDb db, LedgerSigner signer, ServiceLedger ledger, bool anew, CancellationToken cancel)
     {
-        var begins = !await db.Services.AnyAsync(cancel);
+        var isCounted = await db.Services.AnyAsync(cancel);
+        var newest = await db.Ledger.AsNoTracking()
+            .Where(l => l.Refresh == ServiceRow.OfAll)
+            .OrderByDescending(l => l.Number)
+            .FirstOrDefaultAsync(cancel);
+        if (!isCounted && newest is not null) await RecountAsync(db, ledger, newest, cancel);
+        var begins = !isCounted && newest is null;
         if (!begins && !anew) return;
         await ledger.EnterAsync(db, async () =>
         {
@@ -41,6 +47,18 @@ internal static class SignedHeads
                 : null;
         }, cancel);
     }
+
+    /// <summary>Somebody took the count of the service's own ledger away: it goes on from what is there, and that is entered.</summary>
+    private static Task RecountAsync(YardDb db, ServiceLedger ledger, LedgerRow newest, CancellationToken cancel) =>
+        ledger.EnterAsync(db, async () =>
+        {
+            db.Services.Add(new() { Key = ServiceRow.OfAll, LedgerNumber = newest.Number, LedgerSha256 = newest.Sha256 });
+            await db.SaveChangesAsync(cancel);
+            return new(
+                "service.recounted",
+                $"What counted the service's own ledger was gone; it goes on after entry {newest.Number}, the newest that was there",
+                By: Doer.System);
+        }, cancel);
 
     /// <summary>The heads as they stand, to be kept outside; ledgers without an entry have none.</summary>
     public static async Task<List<KeptHead>> ReadAsync(YardDb db, LedgerSigner signer, DateTimeOffset now, CancellationToken cancel)

@@ -1,5 +1,3 @@
-using System.Text.Json;
-using System.Text.Json.Nodes;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Ledger;
@@ -43,8 +41,12 @@ internal sealed class LedgerReader(YardDb db, LedgerSigner signer)
             .. Beside(chain),
             .. records
         ];
-        if (head.Number > 0 && (signature is null || !LedgerSeal.Holds(chain, head, signature, signer.PublicKey)))
-            faults.Add(new(head.Number, "it is the newest entry, and the service's key did not sign it."));
+        // Who puts the count back would else hide what comes after it, or that nothing is signed.
+        var newest = db.Ledger.Where(l => l.Refresh == chain).Max(l => (long?)l.Number) ?? 0;
+        if (newest > head.Number)
+            faults.Add(new(head.Number + 1, $"it comes after entry {head.Number}, which is the newest that is counted."));
+        if (newest > 0 && (signature is null || !LedgerSeal.Holds(chain, head, signature, signer.PublicKey)))
+            faults.Add(new(newest, "it is the newest entry, and the service's key did not sign it."));
         return new(
             chain, head.Number, head.Sha256, signature, signer.PublicKey,
             [.. faults.OrderBy(f => f.Number).Take(MostFaults).Select(f => new LedgerFaultSeen(f.Number, f.What))]);
@@ -53,25 +55,13 @@ internal sealed class LedgerReader(YardDb db, LedgerSigner signer)
     /// <summary>What lists go by is copied out of the entries: it must be what they say.</summary>
     private IEnumerable<LedgerFault> Beside(string chain) =>
         from row in Entries(chain)
-        let entry = Read(row.Json)
+        let entry = EntryOf(row).Read()
         where entry is not null
             && ((string?)entry["kind"] != row.Kind
                 || (string?)entry["data"]?["swap"] != row.Swap
                 || (string?)entry["refresh"] != chain
                 || (DateTimeOffset?)entry["at"] != row.At)
         select new LedgerFault(row.Number, "what it is, when, or of which swap is told differently beside it.");
-
-    private static JsonNode? Read(string json)
-    {
-        try
-        {
-            return JsonNode.Parse(json);
-        }
-        catch (JsonException)
-        {
-            return null;
-        }
-    }
 
     private IEnumerable<LedgerRow> Entries(string chain) =>
         db.Ledger.AsNoTracking().Where(l => l.Refresh == chain).OrderBy(l => l.Number).AsEnumerable();

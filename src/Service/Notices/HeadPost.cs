@@ -4,6 +4,7 @@ using Microsoft.EntityFrameworkCore;
 using MimeKit;
 using YardRelay.Core.Ledger;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Keeping;
 
 namespace YardRelay.Service.Notices;
@@ -14,34 +15,19 @@ namespace YardRelay.Service.Notices;
 /// </summary>
 internal sealed class HeadPost(
     IDbContextFactory<YardDb> records, LedgerSigner signer, ServiceOptions options, TimeProvider time, ILogger<HeadPost> log)
-    : BackgroundService
+    : RegularLook(TimeSpan.FromMinutes(10), time, log)
 {
     private const int TailBytes = 4096;
-    private static readonly TimeSpan Every = TimeSpan.FromMinutes(10);
     private DateOnly _mailed;
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        if (options is { HeadsFile: null, HeadsMail: null }) return;
-        using var timer = new PeriodicTimer(Every, time);
-        do
-        {
-            try
-            {
-                await KeepAsync(stoppingToken);
-            }
-            catch (Exception broke) when (broke is not OperationCanceledException)
-            {
-                log.LogError(broke, "The ledgers' heads could not be kept; tried again in {Minutes} min", Every.TotalMinutes);
-            }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
-    }
+    protected override string What => "Heads of ledgers that are kept outside";
+
+    protected override bool IsWanted => options is not { HeadsFile: null, HeadsMail: null };
 
     /// <summary>Keeps them where today's are not kept yet.</summary>
-    public async Task KeepAsync(CancellationToken cancel)
+    public override async Task RoundAsync(CancellationToken cancel)
     {
-        var now = time.GetUtcNow();
+        var now = Time.GetUtcNow();
         var today = DateOnly.FromDateTime(now.UtcDateTime);
         var intoFile = options.HeadsFile is { } file && LastDayOf(file) != today;
         var byMail = options.HeadsMail is not null && options.Mail is not null && _mailed != today;
@@ -66,6 +52,8 @@ internal sealed class HeadPost(
 
     private static void Append(string file, string text)
     {
+        // One that broke off stays a line of its own.
+        if (File.Exists(file) && !EndsWithLine(file)) text = '\n' + text;
         using var stream = new FileStream(file, new FileStreamOptions
         {
             Mode = FileMode.Append,
@@ -74,6 +62,14 @@ internal sealed class HeadPost(
         });
         stream.Write(System.Text.Encoding.UTF8.GetBytes(text));
         stream.Flush(flushToDisk: true);
+    }
+
+    private static bool EndsWithLine(string file)
+    {
+        using var stream = File.OpenRead(file);
+        if (stream.Length == 0) return true;
+        stream.Seek(-1, SeekOrigin.End);
+        return stream.ReadByte() == '\n';
     }
 
     private async Task MailAsync(string heads, DateOnly today, CancellationToken cancel)

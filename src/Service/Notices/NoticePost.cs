@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Notices;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Persons;
 using YardRelay.Service.Writing;
 
@@ -17,36 +18,21 @@ namespace YardRelay.Service.Notices;
 /// </summary>
 internal sealed class NoticePost(
     IDbContextFactory<YardDb> records, Writer writer, ServiceOptions options, TimeProvider time, ILogger<NoticePost> log)
-        : BackgroundService
+    : RegularLook(TimeSpan.FromSeconds(10), time, log)
 {
     private const int MostAtOnce = 200;
     private const int MostTries = 12;
-    private static readonly TimeSpan Every = TimeSpan.FromSeconds(10);
     private static readonly TimeSpan LongestSigning = TimeSpan.FromDays(60);
     private static readonly TimeSpan HandedTooLong = TimeSpan.FromMinutes(10);
     private static readonly TimeSpan FirstWait = TimeSpan.FromMinutes(1);
     private static readonly TimeSpan LongestWait = TimeSpan.FromHours(2);
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        if (options.Mail is null) return;
-        using var timer = new PeriodicTimer(Every, time);
-        do
-        {
-            try
-            {
-                await RoundAsync(stoppingToken);
-            }
-            catch (Exception broke) when (broke is not OperationCanceledException)
-            {
-                log.LogError(broke, "Notices could not be looked after; tried again in {Seconds} s", Every.TotalSeconds);
-            }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
-    }
+    protected override string What => "Notices";
+
+    protected override bool IsWanted => options.Mail is not null;
 
     /// <summary>One look: what is due is made, what waits is sent.</summary>
-    public async Task RoundAsync(CancellationToken cancel)
+    public override async Task RoundAsync(CancellationToken cancel)
     {
         List<string> refreshes;
         await using (var db = await records.CreateDbContextAsync(cancel))
@@ -64,7 +50,7 @@ internal sealed class NoticePost(
         await using var db = await records.CreateDbContextAsync(cancel);
         var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == key, cancel);
         var reader = await NoticeReader.ReadAsync(db, refresh, cancel);
-        var now = time.GetUtcNow();
+        var now = Time.GetUtcNow();
         var made = (await db.Notices.AsNoTracking()
             .Where(n => n.Refresh == key)
             .Select(n => new { n.Swap, n.Key, n.Moment, n.Start, n.MadeAt })
@@ -123,7 +109,7 @@ internal sealed class NoticePost(
         NoticeReader reader, NoticeFacts facts, CancellationToken cancel)
     {
         var language = person.Language ?? "en";
-        var (subject, _) = await reader.TextAsync(moment, language, swap, facts, "", time.GetUtcNow(), cancel, key: key);
+        var (subject, _) = await reader.TextAsync(moment, language, swap, facts, "", Time.GetUtcNow(), cancel, key: key);
         await writer.WriteAsync<string>(refresh, async w =>
         {
             if (await w.Db.Notices.AnyAsync(n => n.Swap == swap.Id && n.Key == key, cancel)) return key;
@@ -151,7 +137,7 @@ internal sealed class NoticePost(
     {
         var mail = options.Mail!;
         await using var db = await records.CreateDbContextAsync(cancel);
-        var now = time.GetUtcNow();
+        var now = Time.GetUtcNow();
         // Handed over and never heard of again: nobody knows whether it went, so it does not go twice.
         await db.Notices.Where(n => n.Refresh == key && n.HandedAt < now - HandedTooLong && n.SentAt == null && n.TryAt != null)
             .ExecuteUpdateAsync(
@@ -184,7 +170,7 @@ internal sealed class NoticePost(
         {
             foreach (var notice in waiting)
                 await LaterAsync(db, notice, $"The mail server {mail.Host} could not be used: {away.Message}", now, cancel);
-            log.LogWarning("The mail server {Host} could not be used: {Why}", mail.Host, away.Message);
+            Log.LogWarning("The mail server {Host} could not be used: {Why}", mail.Host, away.Message);
             return;
         }
         foreach (var notice in waiting)

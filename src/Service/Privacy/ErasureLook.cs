@@ -7,32 +7,15 @@ namespace YardRelay.Service.Privacy;
 
 /// <summary>Erases what is kept about people once the days that the refresh keeps it are over.</summary>
 internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writer, TimeProvider time, ILogger<ErasureLook> log)
-    : BackgroundService
+    : RegularLook(TimeSpan.FromHours(1), time, log)
 {
-    private static readonly TimeSpan Every = TimeSpan.FromHours(1);
-
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        using var timer = new PeriodicTimer(Every, time);
-        do
-        {
-            try
-            {
-                await RoundAsync(stoppingToken);
-            }
-            catch (Exception broke) when (broke is not OperationCanceledException)
-            {
-                log.LogError(broke, "What is kept about people could not be looked after; tried again in an hour");
-            }
-        }
-        while (await timer.WaitForNextTickAsync(stoppingToken));
-    }
+    protected override string What => "What is kept about people";
 
     /// <summary>One look at all refreshes that keep what they know for so many days.</summary>
-    public async Task RoundAsync(CancellationToken cancel)
+    public override async Task RoundAsync(CancellationToken cancel)
     {
         await using var db = await records.CreateDbContextAsync(cancel);
-        var now = time.GetUtcNow();
+        var now = Time.GetUtcNow();
         foreach (var refresh in await db.Refreshes.AsNoTracking().Where(r => r.KeepDays != null).ToListAsync(cancel))
         {
             var today = new RefreshClock(refresh).DayOf(now);
@@ -59,6 +42,6 @@ internal sealed class ErasureLook(IDbContextFactory<YardDb> records, Writer writ
             }
         }
         if (await UnusedBytes.SettleAsync(db, cancel) is { } why)
-            log.LogWarning("What was erased may lie in unused bytes of the database file ({Why}); tried again in an hour", why);
+            Log.LogWarning("What was erased may lie in unused bytes of the database file ({Why}); tried again in an hour", why);
     }
 }

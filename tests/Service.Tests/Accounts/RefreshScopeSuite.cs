@@ -3,7 +3,6 @@ using System.Net.Http.Json;
 using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
-using YardRelay.Core.Carrying;
 
 namespace YardRelay.Service.Tests;
 
@@ -33,21 +32,7 @@ public abstract partial class RefreshScopeSuite(RunningService service) : Mornin
         var limited = await LimitedAsync($"lead-{own}", "coordinator", own);
         var follow = await OkAsync<FollowUpSeen>(PostAsync($"swaps/{other}-0001/follow-ups", new FollowUpWanted("call", "kit")));
         var snag = $"snag-{other}";
-        await Service.WithRecordsAsync(async db =>
-        {
-            db.Snags.Add(new()
-            {
-                Id = snag,
-                Refresh = other,
-                Swap = $"{other}-0001",
-                Path = "a",
-                Kind = SnagKind.Unreadable,
-                Side = "old",
-                Reason = "r",
-                End = "open"
-            });
-            return await db.SaveChangesAsync();
-        });
+        await SnagAsync(snag, $"{other}-0001");
         var asked = 0;
         foreach (var call in EndpointWalk.Of(Service, part => part switch
         {

@@ -3,7 +3,6 @@ using System.Net.Http.Json;
 using System.Text.RegularExpressions;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
-using YardRelay.Core.Carrying;
 
 namespace YardRelay.Service.Tests;
 
@@ -38,19 +37,9 @@ public abstract partial class SiteScopeSuite(RunningService service) : Morning(s
             .EnsureSuccessStatusCode();
         (await PostAsync($"swaps/{south}/person-links", new PersonLinkWanted())).EnsureSuccessStatusCode();
         var snag = $"snag-{refresh}";
+        await SnagAsync(snag, south, "of Sol Okafor");
         await Service.WithRecordsAsync(async db =>
         {
-            db.Snags.Add(new()
-            {
-                Id = snag,
-                Refresh = refresh,
-                Swap = south,
-                Path = "of Sol Okafor",
-                Kind = SnagKind.Unreadable,
-                Side = "old",
-                Reason = "r",
-                End = "open"
-            });
             db.Waits.Add(new() { Swap = south, Refresh = refresh, From = Service.Now, Until = Service.Now.AddHours(8), At = Service.Now });
             return await db.SaveChangesAsync();
         });

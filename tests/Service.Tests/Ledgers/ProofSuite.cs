@@ -2,7 +2,6 @@ using System.Net.Http.Json;
 using Microsoft.EntityFrameworkCore;
 using Microsoft.Extensions.DependencyInjection;
 using YardRelay.Contracts;
-using YardRelay.Core.Carrying;
 using YardRelay.Core.Ledger;
 using YardRelay.Core.SignOffs;
 using YardRelay.Records;
@@ -40,22 +39,8 @@ public abstract class ProofSuite(RunningService service) : Morning(service)
         var refresh = await MorningAsync();
         var swap = $"{refresh}-0001";
         await FinishAsync(refresh, swap, "KB-1", "KB-2");
-        await Service.WithRecordsAsync(async db =>
-        {
-            foreach (var (id, of) in new[] { ($"w-{refresh}", "0002"), ($"o-{refresh}", "0003") })
-                db.Snags.Add(new()
-                {
-                    Id = id,
-                    Refresh = refresh,
-                    Swap = $"{refresh}-{of}",
-                    Path = "a",
-                    Kind = SnagKind.Unreadable,
-                    Side = "old",
-                    Reason = "r",
-                    End = "open"
-                });
-            return await db.SaveChangesAsync();
-        });
+        await SnagAsync($"w-{refresh}", $"{refresh}-0002");
+        await SnagAsync($"o-{refresh}", $"{refresh}-0003");
         await OkAsync<SnagSeen>(PostAsync($"snags/w-{refresh}/waiver", new WaiverWanted("not needed")));
         (await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Person, Name: "Ida Moreau"))).EnsureSuccessStatusCode();
         (await PostAsync($"swaps/{swap}/sign-offs", new SignOffWanted(SignOffPart.Technician))).EnsureSuccessStatusCode();
@@ -144,6 +129,14 @@ public abstract class ProofSuite(RunningService service) : Morning(service)
         await Service.WithRecordsAsync(db => db.Refreshes.Where(r => r.Key == refresh)
             .ExecuteUpdateAsync(u => u.SetProperty(r => r.LedgerNumber, r => r.LedgerNumber + 1)));
         (await CheckAsync(refresh)).Faults.ShouldContain(f => f.What.Contains("its tail was cut off"));
+        // Nothing is counted, and nothing signed: what is there is more than that.
+        await Service.WithRecordsAsync(db => db.Refreshes.Where(r => r.Key == refresh).ExecuteUpdateAsync(u => u
+            .SetProperty(r => r.LedgerNumber, 0)
+            .SetProperty(r => r.LedgerSha256, LedgerHead.Empty.Sha256)
+            .SetProperty(r => r.LedgerSignature, (string?)null)));
+        (await CheckAsync(refresh)).Faults.Select(f => f.What).ShouldSatisfyAllConditions(
+            all => all.ShouldContain(f => f.Contains("the newest that is counted")),
+            all => all.ShouldContain(f => f.Contains("did not sign it")));
     }
 
     [Fact]

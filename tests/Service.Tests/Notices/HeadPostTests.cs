@@ -22,15 +22,15 @@ public sealed class HeadPostTests(OnSqlite service) : IClassFixture<OnSqlite>
         var post = new HeadPost(
             service.Services.GetRequiredService<IDbContextFactory<YardDb>>(), signer,
             service.Services.GetRequiredService<ServiceOptions>() with { HeadsFile = file }, time, NullLogger<HeadPost>.Instance);
-        await post.KeepAsync(default);
+        await post.RoundAsync(default);
         var first = (await File.ReadAllLinesAsync(file)).Select(KeptHead.TryParse).ToList();
         first.Select(h => h!.Chain).ShouldBe([refresh, ServiceRow.OfAll]);
         first.ShouldAllBe(h => h!.Key == LedgerSeal.FingerprintOf(signer.PublicKey)
             && LedgerSeal.Holds(h.Chain, h.Head, h.Signature, signer.PublicKey));
-        await post.KeepAsync(default);
+        await post.RoundAsync(default);
         (await File.ReadAllLinesAsync(file)).Length.ShouldBe(first.Count);
         time.Now += TimeSpan.FromDays(1);
-        await post.KeepAsync(default);
+        await post.RoundAsync(default);
         (await File.ReadAllLinesAsync(file)).Length.ShouldBe(2 * first.Count);
     }
 

@@ -61,6 +61,8 @@ export function AccountsPage() {
   )
 }
 
+const mostShown = 20
+
 /** What happened to accounts and who came in: the newest of the service's own ledger. */
 function Lately() {
   const clock = useClock()
@@ -81,10 +83,13 @@ function Lately() {
         <Empty>Nothing has happened yet.</Empty>
       ) : (
         <ul className="rows">
-          {list.data.map((e) => (
+          {list.data.slice(0, mostShown).map((e) => (
             <li key={e.number} className="lately-row">
               {e.kind === 'sign-in.refused' ? <Sign sign="wants" /> : <span />}
-              <span>{visible(e.words)}</span>
+              <span>
+                {visible(e.words)}
+                {e.times > 1 && <span className="soft"> · {e.times} times</span>}
+              </span>
               <time className="soft" dateTime={e.at}>
                 {clock.full(e.at)}
               </time>

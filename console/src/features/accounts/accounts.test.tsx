@@ -40,9 +40,9 @@ beforeEach(() => {
   service.answers['GET /api/refreshes'] = [{ key: 'spring', name: 'Spring' }]
   service.answers['GET /api/refreshes/spring/sites'] = [{ key: 'North Quay' }, { key: 'Workshop' }]
   service.answers['GET /api/service/ledger'] = {
-    total: 2,
+    total: 3,
     next: null,
-    items: ['account.signed-in', 'sign-in.refused'].map((kind, i) => ({
+    items: ['account.signed-in', 'sign-in.refused', 'sign-in.refused'].map((kind, i) => ({
       number: i + 1,
       json: JSON.stringify({ at: '2026-12-01T08:00:00Z', kind }),
       words: kind === 'sign-in.refused' ? '3 sign-ins were refused within 5 minutes: 3 as noor' : 'Person kit signed in',
@@ -106,11 +106,11 @@ describe('accounts', () => {
 })
 
 describe("the service's own ledger", () => {
-  it('shows the newest first, and marks what was refused', async () => {
+  it('shows the newest first, gathers what came again, and marks what was refused', async () => {
     await accounts()
     const rows = within(await screen.findByRole('region', { name: 'Lately' })).getAllByRole('listitem')
     expect(rows.map((r) => r.textContent)).toEqual([
-      expect.stringMatching(/wants somebody.*3 as noor/),
+      expect.stringMatching(/wants somebody.*3 as noor · 2 times/),
       expect.stringMatching(/^Person kit signed in/),
     ])
   })

@@ -57,7 +57,7 @@ export const useChangePassword = () => {
   })
 }
 
-const mostLately = 20
+const mostLately = 60
 
 /** The newest entries of the service's own ledger, the newest first. */
 export const latelyQuery = queryOptions({
@@ -69,9 +69,22 @@ export const latelyQuery = queryOptions({
     // Numbers are without gaps: the total says where the last ones begin.
     const total = Number((await ask(0, 1)).total)
     const page = await ask(Math.max(0, total - mostLately), mostLately)
-    return page.items.map((e) => ({ number: Number(e.number), words: e.words, ...entryOf(e.json) })).reverse()
+    return gathered(page.items.map((e) => ({ number: Number(e.number), words: e.words, times: 1, ...entryOf(e.json) })).reverse())
   },
 })
+
+export type Lately = { number: number; words: string; times: number; at: string; kind: string }
+
+/** What happened again and again, with nothing else between, is one line, at its last time. */
+const gathered = (entries: Lately[]) => {
+  const all: Lately[] = []
+  for (const e of entries) {
+    const last = all.at(-1)
+    if (last?.words === e.words) last.times += 1
+    else all.push(e)
+  }
+  return all
+}
 
 const entryOf = (json: string) => {
   const { at, kind } = JSON.parse(json) as { at: string; kind: string }
