@@ -21,6 +21,16 @@ public static class DepotProbe
     private const int Megabytes = 4;
     private const string Odd = "\"*:<>?\\|%#&+;= '";
 
+    /// <summary>Who may reach what is staged, in words.</summary>
+    /// <param name="modes">What came back of the modes that the depot is set to; null: none can be set from here.</param>
+    public static string WhoReaches(DepotModes? modes) => modes switch
+    {
+        DepotModes.Private => "the account that stages it, and nobody else on the depot's system",
+        DepotModes.Group => "the account that stages it, and the group of the folder",
+        DepotModes.AsMounted => "whoever may as the share is mounted: no permissions are set there, or none stay",
+        _ => "whoever its server lets in",
+    };
+
     /// <summary>Probes.</summary>
     /// <exception cref="DepotUnreachableException">It is not there, or may not be written to.</exception>
     public static async Task<DepotProbed> RunAsync(IDepot depot, IWork work, CancellationToken cancel)

@@ -26,7 +26,7 @@ public enum Sign
 }
 
 /// <summary>One thing that was looked at before a trip.</summary>
-/// <param name="Check">What, stable: depot, parcel, source, room, names, case, paths, largest, cannot-be-carried.</param>
+/// <param name="Check">What, stable: depot, modes, parcel, source, room, names, case, paths, largest, cannot-be-carried.</param>
 /// <param name="Words">For people, with what to do.</param>
 public sealed record Finding(string Check, Sign Sign, string Words)
 {
@@ -72,6 +72,12 @@ public sealed class WillItGo(IDepot depot, DepotPath parcel, CarryList list, Odo
         {
             features = await depot.ProbeAsync(cancel);
             findings.Add(new("depot", Sign.Good, $"The depot {depot.Address} can be written to and read."));
+            if (features.Modes == DepotModes.AsMounted)
+                findings.Add(new(
+                    "modes",
+                    Sign.Note,
+                    "The depot sets or keeps no permissions: whoever may read the share as it is mounted reads what is staged there, "
+                        + "unless it is sealed."));
         }
         catch (DepotUnreachableException gone)
         {

@@ -12,7 +12,8 @@ public static class DepotAddress
     /// <summary>
     /// <c>file:///path</c> or a plain path: a folder, <c>file:///path#LABEL</c> on the disk of that label;
     /// <c>http(s)://[user:password@]host/path</c>: a WebDAV share; <c>sftp://user@host[:port]/path</c>: a folder behind an SSH server;
-    /// <c>direct://host:port</c>: another hand that receives.
+    /// <c>direct://host:port</c>: another hand that receives. Behind the path of a folder, here or behind an SSH server, stands who may
+    /// reach what is staged, as <c>?modes=group</c>; private without that.
     /// Nothing is contacted yet.
     /// </summary>
     /// <param name="address">The address.</param>
@@ -24,12 +25,14 @@ public static class DepotAddress
         if (address.StartsWith('/') || address.StartsWith("./", StringComparison.Ordinal))
             return new FolderDepot(TreeRoot.Here(Path.GetFullPath(address)));
         if (!Uri.TryCreate(address, UriKind.Absolute, out var uri)) return Unknown(address);
+        if (!DepotModesText.Of(uri).TryGet(out var modes, out var unknown)) return unknown;
         return uri.Scheme switch
         {
             "file" when uri.IsLoopback || uri.Host.Length == 0 =>
                 new FolderDepot(
                     TreeRoot.Here(Uri.UnescapeDataString(uri.AbsolutePath)),
-                    uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null),
+                    uri.Fragment.Length > 1 ? Uri.UnescapeDataString(uri.Fragment[1..]) : null,
+                    modes: modes),
             "http" or "https" => new WebDavDepot(uri, new WebDavDepotOptions
             {
                 User = access.User,
@@ -37,7 +40,7 @@ public static class DepotAddress
                 Reach = reach
             }),
             "sftp" when uri.Host.Length > 0 => new SftpDepot(
-                uri, reach is null ? SftpDepotOptions.Of(access) : SftpDepotOptions.Given(access, reach)),
+                uri, (reach is null ? SftpDepotOptions.Of(access) : SftpDepotOptions.Given(access, reach)) with { Modes = modes }),
             "direct" when uri.Host.Length > 0 && uri.Port > 0 =>
                 Direct(uri, access.Code ?? Environment.GetEnvironmentVariable("YARD_DIRECT_CODE")),
             _ => Unknown(address),

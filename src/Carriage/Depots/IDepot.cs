@@ -11,6 +11,11 @@ public sealed record DepotFeatures(bool HoldsAnyName, bool TellsCase, bool Tells
 {
     /// <summary>Whether no two names are one to it.</summary>
     public bool TellsNames => TellsCase && TellsForm;
+
+    /// <summary>
+    /// Who may reach what is staged, by what came back of the modes that the depot is set to; null: it has none that can be set from here.
+    /// </summary>
+    public DepotModes? Modes { get; init; }
 }
 
 /// <summary>One name in a folder of a depot. <paramref name="Bytes"/> is 0 for folders.</summary>
@@ -125,6 +130,12 @@ public interface IDepot : IDisposable
     /// <summary>Makes a folder whose parent is there, in one step that only one caller can win.</summary>
     /// <returns>True when this call made it, false when the name was taken; <see cref="NotInDepot"/> without a parent.</returns>
     Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel);
+
+    /// <summary>
+    /// Makes a parcel's own folder and all on the way to it that is missing, and sees to it that only those reach it who may by the depot's
+    /// modes, whatever modes it came back with. Folders above it, which parcels share, are made as the system makes folders.
+    /// </summary>
+    Task MakeParcelAsync(DepotPath parcel, CancellationToken cancel) => MakeFoldersAsync(parcel, cancel);
 
     /// <summary>Makes a folder and all on the way to it that is missing.</summary>
     Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel);

@@ -61,6 +61,7 @@ internal sealed class ParcelLock : IAsyncDisposable
         var folder = paths.At(ParcelPaths.Lock);
         for (var tries = 0; tries < 5; tries++)
         {
+            await depot.MakeParcelAsync(paths.Root, cancel);
             await depot.MakeFoldersAsync(folder.Parent, cancel);
             var made = await depot.MakeFolderAsync(folder, cancel);
             // Somebody may have taken the parcel away since its folder was made.

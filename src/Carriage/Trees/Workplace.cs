@@ -3,6 +3,10 @@ using YardRelay.Carriage.Names;
 
 namespace YardRelay.Carriage.Trees;
 
+/// <summary>Where a restore would work stands a folder that another account owns.</summary>
+internal sealed class WorkplaceOfOthersException(string name) : IOException(
+    $"in it stands '{name}', which another account owns. Restore as that account, which may have begun it; or look at it, and remove it");
+
 /// <summary>
 /// A folder of our own in the target of a restore, gone when the restore ends. It remembers which folders the restore made, so that one
 /// that goes on after a kill
@@ -33,6 +37,11 @@ internal sealed class Workplace : IDisposable
             root.TrySetAttribute(_attribute, Encoding.ASCII.GetBytes(found));
         GoesOn = !root.TryMakeFolder(_name, 0x1C0, out _);
         _folder = root.OpenFolderAt(_name);
+        if (!IsOwn())
+        {
+            _folder.Dispose();
+            throw new WorkplaceOfOthersException(Encoding.UTF8.GetString(_name));
+        }
         _notes = _folder.OpenFileAt(Notes, FileUse.Read | FileUse.Make);
         // Files that an earlier run had not given their names yet.
         foreach (var left in _folder.Names().Where(n => !n.AsSpan().SequenceEqual(Notes)))
@@ -50,6 +59,19 @@ internal sealed class Workplace : IDisposable
         // ours.
         foreach (var line in notes.Skip(1)) _made.Add(line);
         WasNotTaken = _made.Contains(NotTaken);
+    }
+
+    /// <summary>
+    /// Whether it belongs to whoever makes files here now: an administrator works in nothing that the owner of the target laid out for
+    /// them.
+    /// </summary>
+    private bool IsOwn()
+    {
+        var name = TemporaryName();
+        using var made = _folder.OpenFileAt(name, FileUse.MakeNew);
+        var owner = made.Facts().Owner.User;
+        _folder.TryRemove(name, isFolder: false, out _);
+        return owner == _folder.Facts().Owner.User;
     }
 
     private static bool IsState(string line) => line == "empty" || line.StartsWith("stood ", StringComparison.Ordinal);

@@ -107,7 +107,7 @@ public sealed partial class Restore(
             {
                 workplace = new(root, Guid.Parse(opened.Id).ToString("N")[..12]);
             }
-            catch (FileTroubleException broke)
+            catch (Exception broke) when (broke is FileTroubleException or WorkplaceOfOthersException)
             {
                 return new TargetUnusable(to.Path, broke.Message + ".");
             }

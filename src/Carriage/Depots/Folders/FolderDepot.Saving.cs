@@ -171,14 +171,15 @@ public sealed partial class FolderDepot
             }
             begun.Dispose();
         }
-        var file = folder.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
+        var file = folder.TryOpenFile(name, FileUse.MakeNew, out trouble, _modes.OfFile());
         if (file is null && trouble.Fault == Fault.Taken)
         {
             RemoveTree(aside);
-            file = folder.TryOpenFile(name, FileUse.MakeNew, out trouble, 0x1B6);
+            file = folder.TryOpenFile(name, FileUse.MakeNew, out trouble, _modes.OfFile());
         }
         if (file is null && trouble.Fault is Fault.Broken or Fault.InUse && Recover(aside.Parent, cancel))
-            file = folder.TryOpenFile(name, FileUse.Make, out trouble, 0x1B6);
+            file = folder.TryOpenFile(name, FileUse.Make, out trouble, _modes.OfFile());
+        if (file is not null && _modes == DepotModes.Group) LetIn(file, _modes.OfFile());
         return file;
     }
 
@@ -222,6 +223,6 @@ public sealed partial class FolderDepot
         Fault.NotAFolder or Fault.ThroughLink or Fault.OtherFileSystem =>
             new DepotRefused(path.Text, "the way to it runs through a file or a link."),
         Fault.Invalid => new DepotRefused(path.Text, "it cannot hold that name."),
-        _ => throw new DepotUnreachableException(Address, trouble.Said($"save {path}") + "."),
+        _ => throw Broke(trouble, $"save {path}"),
     });
 }

@@ -19,20 +19,23 @@ public sealed partial class FolderDepot : IDepot
     private ReadFrom? _from;
 
     private readonly string? _label;
+    private readonly DepotModes _modes;
 
     /// <summary>A depot in <paramref name="folder"/>, an absolute path; the folder must be there when the depot is used.</summary>
     /// <param name="label">What the disk is labelled, so that another disk, or an empty place to mount one, is refused; null: any will
     /// do.</param>
     /// <param name="work">How it waits; null: on this program's threads.</param>
-    public FolderDepot(TreeRoot folder, string? label = null, IWork? work = null)
+    /// <param name="modes">Who may reach what is staged.</param>
+    public FolderDepot(TreeRoot folder, string? label = null, IWork? work = null, DepotModes modes = DepotModes.Private)
     {
+        _modes = modes;
         (_folder, _label, _work) = (
             folder.Path.Length > 1 ? folder with { Path = folder.Path.TrimEnd('/') } : folder, label, work ?? ThreadWork.Here);
         _made = new(_work);
     }
 
     /// <inheritdoc/>
-    public string Address => "file://" + _folder.Path + (_label is null ? "" : "#" + Uri.EscapeDataString(_label));
+    public string Address => "file://" + _folder.Path + _modes.InAddress() + (_label is null ? "" : "#" + Uri.EscapeDataString(_label));
 
     /// <inheritdoc/>
     public TreeRoot? Ground => _folder;
@@ -48,7 +51,7 @@ public sealed partial class FolderDepot : IDepot
     private OpenFolder Opened()
     {
         var root = _folder.TryOpen(out var trouble);
-        if (root is null && trouble.Fault != Fault.NotThere) throw new DepotUnreachableException(Address, trouble.Said("open") + ".");
+        if (root is null && trouble.Fault != Fault.NotThere) throw Broke(trouble, "open");
         if (root is null && _label is null)
             throw new DepotUnreachableException(Address, "the folder is not there. Is the share or disk mounted?");
         if (_label is null) return root!;
@@ -70,6 +73,14 @@ public sealed partial class FolderDepot : IDepot
                 : $"the disk there is labelled '{stands}', not '{_label}'. Plug the right one in.");
     }
 
+    private DepotUnreachableException Broke(Trouble trouble, string what) => new(
+        Address,
+        trouble.Said(what)
+            + (trouble.Fault == Fault.Shut
+                ? ". What another account staged there is that account's alone, unless the depot's address says ?modes=group or "
+                    + "?modes=as-mounted."
+                : "."));
+
     private static byte[] Bytes(DepotPath path) => Encoding.UTF8.GetBytes(path.Text);
 
     // Some mounted shares, once they have refused a name, refuse everything for some seconds.
@@ -81,7 +92,7 @@ public sealed partial class FolderDepot : IDepot
         {
             // Closed before it is removed: a share may refuse to remove what is open, or what it has only just closed.
             if (!made)
-                using (var file = Root.TryOpenFile(Bytes(name), FileUse.Make, out _))
+                using (var file = Root.TryOpenFile(Bytes(name), FileUse.Make, out _, _modes.OfFile()))
                     made = file is not null;
             if (made && RemoveTree(name)) return true;
             if (IsStopped(wait, cancel)) break;
@@ -107,12 +118,16 @@ public sealed partial class FolderDepot : IDepot
             using var inside = Root.OpenFolderAt(Bytes(folder));
             foreach (var name in ProbeNames.All)
             {
-                using var made = inside.TryOpenFile(Encoding.UTF8.GetBytes(name), FileUse.Make, out var trouble);
+                using var made = inside.TryOpenFile(Encoding.UTF8.GetBytes(name), FileUse.Make, out var trouble, _modes.OfFile());
+                if (made is not null && name == ProbeNames.Plain) LetIn(made, _modes.OfFile());
                 if (made is null && name == ProbeNames.Plain)
                     throw new DepotUnreachableException(Address, $"it cannot be written to ({trouble.Said("create")}).");
                 if (made is null) Recover(folder, cancel);
             }
-            return Task.FromResult(ProbeNames.Of(inside.Names().Select(Encoding.UTF8.GetString).ToHashSet()));
+            return Task.FromResult(ProbeNames.Of(inside.Names().Select(Encoding.UTF8.GetString).ToHashSet()) with
+            {
+                Modes = CameBack(inside) ? _modes : DepotModes.AsMounted
+            });
         }
         catch (FileTroubleException broke)
         {
@@ -148,7 +163,7 @@ public sealed partial class FolderDepot : IDepot
             return trouble.Fault is Fault.NotThere or Fault.NotAFolder or Fault.ThroughLink or Fault.OtherFileSystem
                 or Fault.NameTooLong
                 ? new NotInDepot(path.Text)
-                : throw new DepotUnreachableException(Address, trouble.Said($"open {path}") + ".");
+                : throw Broke(trouble, $"open {path}");
         try
         {
             var facts = file.Facts();
@@ -168,7 +183,7 @@ public sealed partial class FolderDepot : IDepot
     {
         using var open = Root.TryOpenFolder(Bytes(folder), FolderUse.List, out var trouble);
         if (open is null && trouble.Fault is not (Fault.NotThere or Fault.NotAFolder or Fault.ThroughLink))
-            throw new DepotUnreachableException(Address, trouble.Said($"list {folder}") + ".");
+            throw Broke(trouble, $"list {folder}");
         var names = new List<DepotName>();
         if (open is null) return Task.FromResult<IReadOnlyList<DepotName>>(names);
         try
@@ -205,13 +220,12 @@ public sealed partial class FolderDepot : IDepot
             _made.ForgetAll();
             return Task.FromResult<Result<bool>>(new NotInDepot(folder.Parent.Text));
         }
-        if (parent.TryMakeFolder(Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var trouble))
-            return Task.FromResult<Result<bool>>(true);
+        if (TryMake(parent, folder.Name, _modes, out var trouble)) return Task.FromResult<Result<bool>>(true);
         return trouble.Fault switch
         {
             Fault.Taken => Task.FromResult<Result<bool>>(false),
             Fault.Full => Task.FromResult<Result<bool>>(new DepotFull(Address, 0)),
-            _ => throw new DepotUnreachableException(Address, trouble.Said($"make folder {folder}") + "."),
+            _ => throw Broke(trouble, $"make folder {folder}"),
         };
     }
 
@@ -222,17 +236,19 @@ public sealed partial class FolderDepot : IDepot
         return Task.CompletedTask;
     }
 
-    private void MakeAll(DepotPath folder)
+    private void MakeAll(DepotPath folder) => MakeAll(folder, _modes);
+
+    private void MakeAll(DepotPath folder, DepotModes modes)
     {
         if (folder.IsRoot) return;
         if (_made.Has(folder)) return;
-        MakeAll(folder.Parent);
+        MakeAll(folder.Parent, modes);
         using var parent = Root.TryOpenFolder(Bytes(folder.Parent), FolderUse.Pass, out _);
         if (parent is not null
-            && !parent.TryMakeFolder(Encoding.UTF8.GetBytes(folder.Name), 0x1FF, out var trouble)
+            && !TryMake(parent, folder.Name, modes, out var trouble)
             && trouble.Fault is not (Fault.Taken or Fault.NameTooLong or Fault.Full
                 or Fault.Invalid))
-            throw new DepotUnreachableException(Address, trouble.Said($"make folder {folder}") + ".");
+            throw Broke(trouble, $"make folder {folder}");
         _made.Add(folder);
     }
 
@@ -260,7 +276,7 @@ public sealed partial class FolderDepot : IDepot
         trouble.Fault is Fault.NotThere or Fault.Taken or Fault.NotAFolder or Fault.IsAFolder or Fault.NotEmpty or Fault.ThroughLink
             or Fault.OtherFileSystem or Fault.Invalid or Fault.NameTooLong
             ? false
-            : throw new DepotUnreachableException(Address, trouble.Said($"move {path}") + ".");
+            : throw Broke(trouble, $"move {path}");
 
 
     /// <inheritdoc/>
@@ -268,7 +284,7 @@ public sealed partial class FolderDepot : IDepot
     {
         var gone = RemoveTree(path, out var trouble);
         _made.Forget(path);
-        if (!gone) throw new DepotUnreachableException(Address, trouble.Said($"remove {path}") + ".");
+        if (!gone) throw Broke(trouble, $"remove {path}");
         return Task.CompletedTask;
     }
 

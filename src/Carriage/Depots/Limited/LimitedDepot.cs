@@ -42,6 +42,9 @@ public sealed class LimitedDepot(IDepot depot, RateGate gate) : IDepot
     public Task<Result<bool>> MakeFolderAsync(DepotPath folder, CancellationToken cancel) => depot.MakeFolderAsync(folder, cancel);
 
     /// <inheritdoc/>
+    public Task MakeParcelAsync(DepotPath parcel, CancellationToken cancel) => depot.MakeParcelAsync(parcel, cancel);
+
+    /// <inheritdoc/>
     public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => depot.MakeFoldersAsync(folder, cancel);
 
     /// <inheritdoc/>

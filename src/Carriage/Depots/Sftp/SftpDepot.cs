@@ -38,7 +38,7 @@ public sealed partial class SftpDepot : IDepot
             : (options.Reach is null ? Environment.GetEnvironmentVariable("YARD_DEPOT_USER") : null) ?? Environment.UserName);
         _options = options with { Password = options.Password ?? (who.Length > 1 ? Uri.UnescapeDataString(who[1]) : null) };
         (_connecting, _made) = (_options.Work.Gate(1), new(_options.Work));
-        Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/";
+        Address = $"sftp://{_user}@{_host}{(_port == 22 ? "" : $":{_port}")}{_root}/{_options.Modes.InAddress()}";
     }
 
     /// <inheritdoc/>
@@ -60,6 +60,7 @@ public sealed partial class SftpDepot : IDepot
                     await TryAsync(async c =>
                     {
                         await c.UploadFileAsync(new MemoryStream(), At(folder / name), cancel);
+                        if (name == ProbeNames.Plain) await LetInAsync(c, folder / name, isFolder: false);
                         return true;
                     }, cancel);
                 }
@@ -69,7 +70,8 @@ public sealed partial class SftpDepot : IDepot
                 }
             }
             var names = (await ListAsync(folder, cancel)).Select(n => n.Name).ToHashSet();
-            return names.Contains(ProbeNames.Plain) ? ProbeNames.Of(names) : throw Gone("it cannot be written to.");
+            if (!names.Contains(ProbeNames.Plain)) throw Gone("it cannot be written to.");
+            return ProbeNames.Of(names) with { Modes = await CameBackAsync(folder, cancel) ? _options.Modes : DepotModes.AsMounted };
         }
         catch (SshException refused)
         {
@@ -112,6 +114,7 @@ public sealed partial class SftpDepot : IDepot
                         }
                         await _options.Work.Start(() =>
                         {
+                            if (from == 0) LetIn(c, aside, isFolder: false);
                             c.RenameFile(At(aside), At(path), isPosix: true);
                             return Task.CompletedTask;
                         });
@@ -259,7 +262,7 @@ public sealed partial class SftpDepot : IDepot
         {
             return await TryAsync(async c =>
             {
-                await c.CreateDirectoryAsync(At(folder), cancel);
+                await MakeAsync(c, folder, cancel);
                 return true;
             }, cancel);
         }
@@ -277,23 +280,7 @@ public sealed partial class SftpDepot : IDepot
     }
 
     /// <inheritdoc/>
-    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => _made.OnceAsync(folder, async () =>
-    {
-        await MakeFoldersAsync(folder.Parent, cancel);
-        try
-        {
-            await TryAsync(async c =>
-            {
-                await c.CreateDirectoryAsync(At(folder), cancel);
-                return true;
-            }, cancel);
-        }
-        catch (SshException)
-        {
-            // It stands already, or something else does; then what is done in it will tell.
-        }
-        return true;
-    });
+    public Task MakeFoldersAsync(DepotPath folder, CancellationToken cancel) => MakeFoldersAsync(folder, isShared: false, cancel);
 
     /// <inheritdoc/>
     public async Task<bool> MoveAsync(DepotPath from, DepotPath to, CancellationToken cancel)

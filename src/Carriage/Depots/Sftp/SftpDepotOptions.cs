@@ -32,6 +32,9 @@ public sealed record SftpDepotOptions
     /// <summary>Wait before the second try; doubled for each further one, up to five seconds.</summary>
     public TimeSpan FirstWait { get; init; } = TimeSpan.FromMilliseconds(200);
 
+    /// <summary>Who on the server's system may reach what is staged.</summary>
+    public DepotModes Modes { get; init; } = DepotModes.Private;
+
     /// <summary>How it waits, and what it takes time and new names from.</summary>
     public IWork Work { get; init; } = ThreadWork.Here;
 
