@@ -29,7 +29,7 @@ class Caller:
         text = answer.read()
         if answer.status >= 300 and answer.status != 412:
             raise SystemExit(f"{method} {path}: {answer.status} {text[:400]!r}")
-        return answer.status, (json.loads(text) if text[:1] in b"{[" else None), answer.headers
+        return answer.status, (json.loads(text) if text[:1] in (b"{", b"[") else None), answer.headers
 
 
 def p(times, part):

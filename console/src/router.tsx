@@ -14,6 +14,7 @@ const ChecklistsPage = lazyRouteComponent(() => import('./features/checklists/Ch
 const HandsPage = lazyRouteComponent(() => import('./features/hands/HandsPage'), 'HandsPage')
 const OldComputersPage = lazyRouteComponent(() => import('./features/old-computers/OldComputersPage'), 'OldComputersPage')
 const AccountsPage = lazyRouteComponent(() => import('./features/accounts/AccountsPage'), 'AccountsPage')
+const LetInPage = lazyRouteComponent(() => import('./features/accounts/LetInPage'), 'LetInPage')
 const OwnPage = lazyRouteComponent(() => import('./features/accounts/OwnPage'), 'OwnPage')
 const HistoryPage = lazyRouteComponent(() => import('./features/plan/HistoryPage'), 'HistoryPage')
 const OutlookPage = lazyRouteComponent(() => import('./features/plan/OutlookPage'), 'OutlookPage')
@@ -68,6 +69,15 @@ const report = createRoute({
   component: function Report() {
     const { swap: id } = report.useParams()
     return <ReportPage key={id} id={id} />
+  },
+})
+
+const letIn = createRoute({
+  getParentRoute: () => root,
+  path: '/let-in/$code',
+  component: function LetIn() {
+    const { code } = letIn.useParams()
+    return <LetInPage key={code} code={code} />
   },
 })
 
@@ -131,6 +141,7 @@ export const createAppRouter = (_: QueryClient) =>
   createRouter({
     routeTree: root.addChildren([
       today,
+      letIn,
       round,
       yard,
       followUps,

@@ -37,7 +37,17 @@ export function showPage(at: string, Page: () => ReactNode, others: string[] = [
   render(
     <Around queries={queries}>
       <RefreshProvider
-        value={{ key: 'spring', name: 'Spring', zone: 'UTC', starts: '2026-12-07', days: 3, swaps: 3, head: '1:a', oldHoldDays: 14 }}
+        value={{
+          key: 'spring',
+          name: 'Spring',
+          zone: 'UTC',
+          starts: '2026-12-07',
+          days: 3,
+          swaps: 3,
+          head: '1:a',
+          oldHoldDays: 14,
+          asksSecond: false,
+        }}
       >
         <RouterProvider router={router as never} />
       </RefreshProvider>

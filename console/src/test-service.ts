@@ -20,6 +20,7 @@ export class Refusal {
   constructor(
     readonly status: number,
     readonly detail: string,
+    readonly code = 'x',
   ) {}
 }
 
@@ -44,7 +45,7 @@ globalThis.fetch = async (input, init) => {
   const answer = typeof found === 'function' ? (found as (a: Asked) => unknown)(asked) : found
   if (answer === undefined) throw new Error(`Nobody answers ${asked.method} ${asked.path}.`)
   const refused = answer instanceof Refusal
-  return new Response(JSON.stringify(refused ? { detail: answer.detail, code: 'x' } : answer), {
+  return new Response(JSON.stringify(refused ? { detail: answer.detail, code: answer.code } : answer), {
     status: refused ? answer.status : 200,
     headers: { 'Content-Type': refused ? 'application/problem+json' : 'application/json' },
   })

@@ -72,7 +72,7 @@ public sealed partial class YardClient : IDisposable
                     continue;
                 }
                 if (!response.IsSuccessStatusCode) return await RefusedAsync(response, cancel);
-                if (response.StatusCode == HttpStatusCode.NoContent) return default(T)!;
+                if (response.StatusCode == HttpStatusCode.NoContent || response.Content.Headers.ContentLength == 0) return default(T)!;
                 if (typeof(T) == typeof(byte[])) return (T)(object)await response.Content.ReadAsByteArrayAsync(cancel);
                 return (await response.Content.ReadFromJsonAsync<T>(Json, cancel))!;
             }

@@ -1,3 +1,5 @@
+using System.Text.Json;
+
 namespace YardRelay.Contracts;
 
 /// <summary>Name and password of a local account.</summary>
@@ -7,7 +9,72 @@ public sealed record SignIn(string Name, string Password);
 /// <param name="Role">coordinator, technician, auditor, person or hand.</param>
 /// <param name="Sites">Keys of the sites a technician serves; empty for the others.</param>
 /// <param name="Refreshes">Keys of the refreshes that the account reaches; empty: all.</param>
-public sealed record Me(string Name, string Shown, string Role, IReadOnlyList<string> Sites, IReadOnlyList<string> Refreshes);
+/// <param name="IsSecond">Whether a passkey, or a recovery code, was shown beside the password.</param>
+/// <param name="IsOfOrganisation">Whether the organisation vouches for the account, which has no password then.</param>
+public sealed record Me(
+    string Name, string Shown, string Role, IReadOnlyList<string> Sites, IReadOnlyList<string> Refreshes, bool IsSecond = false,
+    bool IsOfOrganisation = false);
+
+/// <summary>The password was right; a passkey or a recovery code is to be shown as well.</summary>
+/// <param name="Ticket">Goes along with what is shown, within five minutes.</param>
+/// <param name="Passkey">Options for the browser: PublicKeyCredentialRequestOptionsJSON of Web Authentication.</param>
+/// <param name="CodesLeft">How many recovery codes are left.</param>
+public sealed record SecondWanted(string Ticket, JsonElement Passkey, int CodesLeft);
+
+/// <summary>A passkey, or a recovery code in its place.</summary>
+/// <param name="Ticket">Of <see cref="SecondWanted"/>.</param>
+/// <param name="Passkey">AuthenticationResponseJSON of Web Authentication; null: a code is shown.</param>
+/// <param name="Code">A recovery code; each opens once.</param>
+public sealed record SecondShown(string Ticket, JsonElement? Passkey = null, string? Code = null);
+
+/// <summary>Begins a passkey for one's own account.</summary>
+/// <param name="Password">The account's; null: it has none, as its organisation vouches for it.</param>
+public sealed record PasskeyBegin(string? Password);
+
+/// <summary>What the browser makes a passkey from.</summary>
+/// <param name="Passkey">PublicKeyCredentialCreationOptionsJSON of Web Authentication.</param>
+public sealed record PasskeyBegun(string Ticket, JsonElement Passkey);
+
+/// <summary>A passkey that the browser made.</summary>
+/// <param name="Name">What its owner calls it; 1 to 60 characters.</param>
+/// <param name="Passkey">RegistrationResponseJSON of Web Authentication.</param>
+public sealed record PasskeyWanted(string Ticket, string Name, JsonElement Passkey);
+
+/// <summary>A passkey was added.</summary>
+/// <param name="Codes">Recovery codes, with the first passkey; they are shown this once only. Null: those of before count.</param>
+public sealed record PasskeyMade(string Id, IReadOnlyList<string>? Codes);
+
+/// <summary>One's own passkeys.</summary>
+/// <param name="CodesLeft">How many recovery codes are left.</param>
+public sealed record PasskeysSeen(IReadOnlyList<PasskeySeen> Passkeys, int CodesLeft);
+
+/// <summary>A passkey.</summary>
+/// <param name="UsedAt">When it last let somebody in; null: not yet.</param>
+/// <param name="IsBackedUp">It is in several devices of its owner, as those say.</param>
+public sealed record PasskeySeen(string Id, string Name, DateTimeOffset MadeAt, DateTimeOffset? UsedAt, bool IsBackedUp);
+
+/// <summary>New recovery codes; those of before count no more. They are shown this once only.</summary>
+public sealed record RecoveryCodes(IReadOnlyList<string> Codes);
+
+/// <summary>A program asks to be let in by somebody who answers in a browser.</summary>
+/// <param name="Label">What it is, shown to whoever answers and in lists.</param>
+public sealed record AskingWanted(string Label);
+
+/// <summary>It asks.</summary>
+/// <param name="Code">What both show, so that nobody lets another one in.</param>
+/// <param name="Secret">What it fetches its token with.</param>
+/// <param name="Path">Page of the console where it is answered.</param>
+public sealed record Asking(string Code, string Secret, string Path, DateTimeOffset Until);
+
+/// <summary>A program that asks to be let in, as whoever answers sees it.</summary>
+/// <param name="From">The address that it asks from; null: nobody knows.</param>
+public sealed record AskingSeen(string Code, string Label, string? From, DateTimeOffset MadeAt);
+
+/// <summary>Fetches the token of a program that asked.</summary>
+public sealed record AskingFetch(string Secret);
+
+/// <summary>Whether whoever works in a refresh shows a passkey, too.</summary>
+public sealed record SecondAsk(bool Asked);
 
 /// <summary>Asks for a token for a program.</summary>
 /// <param name="Label">What it is for, shown in lists.</param>
@@ -43,7 +110,14 @@ public sealed record PasswordChange(string Now, string Wanted);
 /// <param name="Sessions">Where it is signed in, at how many places.</param>
 public sealed record AccountSeen(
     string Name, string Shown, string Role, IReadOnlyList<string> Sites, IReadOnlyList<string> Refreshes, string? Person,
-    DateTimeOffset? DisabledAt, DateTimeOffset? SeenAt, int Sessions);
+    DateTimeOffset? DisabledAt, DateTimeOffset? SeenAt, int Sessions)
+{
+    /// <summary>How many passkeys it has.</summary>
+    public int Passkeys { get; init; }
+
+    /// <summary>Its identity provider vouches for it, and says by groups what it may.</summary>
+    public bool IsOfOrganisation { get; init; }
+}
 
 /// <summary>Whether somebody gets in by an account.</summary>
 public sealed record AccountUse(bool Disabled);
@@ -56,3 +130,18 @@ public sealed record AccountUse(bool Disabled);
 public sealed record AccountWanted(
     string Shown, string Role, string? Password, IReadOnlyList<string> Sites, string? Person = null,
     IReadOnlyList<string>? Refreshes = null);
+
+/// <summary>Ways to sign in beside a name and a password.</summary>
+/// <param name="Organisation">What people call the organisation's identity provider; null: there is none.</param>
+/// <param name="Path">Where a browser goes to sign in there; null: there is none.</param>
+public sealed record SignInDoors(string? Organisation, string? Path);
+
+/// <summary>What a group at the organisation's identity provider opens here.</summary>
+/// <param name="Name">The group as the provider calls it.</param>
+/// <param name="Role">coordinator, technician or auditor; of several the first of these counts.</param>
+/// <param name="Sites">For technicians: keys of the sites they serve.</param>
+/// <param name="Refreshes">Keys of the refreshes that they reach; empty: all.</param>
+public sealed record StaffGroup(string Name, string Role, IReadOnlyList<string> Sites, IReadOnlyList<string> Refreshes);
+
+/// <summary>What a group is to open.</summary>
+public sealed record StaffGroupWanted(string Role, IReadOnlyList<string>? Sites = null, IReadOnlyList<string>? Refreshes = null);

@@ -8,7 +8,10 @@ public sealed record NewRefresh(string Key, string Name, string Zone, DateOnly S
 /// <summary>A refresh.</summary>
 /// <param name="Head">Head of its ledger, <c>number:sha256</c>.</param>
 /// <param name="OldHoldDays">How many days an old computer is held after the last sign-off.</param>
-public sealed record RefreshSeen(string Key, string Name, string Zone, DateOnly Starts, int Days, long Swaps, string Head, int OldHoldDays);
+/// <param name="AsksSecond">Whoever works in it shows a passkey, too.</param>
+public sealed record RefreshSeen(
+    string Key, string Name, string Zone, DateOnly Starts, int Days, long Swaps, string Head, int OldHoldDays,
+    bool AsksSecond = false);
 
 /// <summary>How long old computers are held.</summary>
 /// <param name="Days">Days after the last sign-off, 0 to 366.</param>

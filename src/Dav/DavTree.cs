@@ -7,9 +7,9 @@ internal sealed class DavTree(OpenFolder top) : IDisposable
 {
     private static readonly byte[] _hidden = Encoding.UTF8.GetBytes(DavShare.Hidden);
 
-    // What anybody may do that the account's mask allows, as programs make files and folders.
-    private const ushort FileMode = 0x1B6;
-    private const ushort FolderMode = 0x1FF;
+    // What is served is reached through the server, and by nobody beside it.
+    private const ushort FileMode = 0x180;
+    private const ushort FolderMode = 0x1C0;
 
     public OpenFolder Top => top;
 

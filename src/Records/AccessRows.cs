@@ -18,6 +18,71 @@ public sealed class AccountRow
 
     /// <summary>Since when nobody gets in by it; null: it is in use.</summary>
     public DateTimeOffset? DisabledAt { get; set; }
+
+    /// <summary>The identity provider that vouches for whoever it is, and who they are there; null: nobody does but the password.</summary>
+    public string? Issuer { get; set; }
+
+    /// <inheritdoc cref="Issuer"/>
+    public string? Subject { get; set; }
+
+    /// <summary>Those of their groups there that opened something here when they last signed in.</summary>
+    public List<string> Groups { get; set; } = [];
+}
+
+/// <summary>A passkey of an account (Web Authentication, level 3).</summary>
+public sealed class PasskeyRow
+{
+    /// <summary>The credential's id, in Base64url.</summary>
+    public required string Id { get; set; }
+    public required string Account { get; set; }
+
+    /// <summary>What its owner calls it.</summary>
+    public required string Name { get; set; }
+
+    /// <summary>A COSE key.</summary>
+    public required byte[] PublicKey { get; set; }
+    public long SignCount { get; set; }
+    public List<string> Transports { get; set; } = [];
+    public bool IsUserVerified { get; set; }
+    public bool IsBackupEligible { get; set; }
+    public bool IsBackedUp { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+    public DateTimeOffset? UsedAt { get; set; }
+}
+
+/// <summary>A code that stands in for a passkey, once.</summary>
+public sealed class RecoveryRow
+{
+    public required string Sha256 { get; set; }
+    public required string Account { get; set; }
+}
+
+/// <summary>A program that asks to be signed in, which somebody answers in a browser (RFC 8628).</summary>
+public sealed class AskingRow
+{
+    /// <summary>Digest of what the program fetches its token with.</summary>
+    public required string Sha256 { get; set; }
+
+    /// <summary>What both show.</summary>
+    public required string Code { get; set; }
+    public required string Label { get; set; }
+
+    /// <summary>The address that it asked from.</summary>
+    public string? From { get; set; }
+    public DateTimeOffset MadeAt { get; set; }
+    public DateTimeOffset Expires { get; set; }
+
+    /// <summary>Digest of the session of whoever let it in; null: nobody did yet.</summary>
+    public string? LetInBy { get; set; }
+}
+
+/// <summary>What a group at the identity provider opens here.</summary>
+public sealed class StaffGroupRow
+{
+    public required string Name { get; set; }
+    public required string Role { get; set; }
+    public required List<string> Sites { get; set; }
+    public List<string> Refreshes { get; set; } = [];
 }
 
 public sealed class TokenRow
@@ -26,6 +91,9 @@ public sealed class TokenRow
     public string? Account { get; set; }
     public string? Hand { get; set; }
     public required string Label { get; set; }
+
+    /// <summary>It was begun with a passkey, or was strengthened by one since.</summary>
+    public bool IsSecond { get; set; }
 
     /// <summary>A browser holds it in a cookie, and not a program.</summary>
     public bool IsBrowser { get; set; }

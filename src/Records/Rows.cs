@@ -29,6 +29,9 @@ public sealed class RefreshRow
     /// <summary>How many days an old computer is held after the last sign-off.</summary>
     public int OldHoldDays { get; set; } = 14;
 
+    /// <summary>Whoever works here shows a passkey, too.</summary>
+    public bool AsksSecond { get; set; }
+
     /// <summary>Since when people are told by mail; null: they are not.</summary>
     public DateTimeOffset? NoticesSince { get; set; }
 

@@ -45,6 +45,10 @@ public sealed partial class YardDb(DbContextOptions<YardDb> options) : DbContext
     public DbSet<OldComputerRow> OldComputers => Set<OldComputerRow>();
     public DbSet<CustodyRow> Custody => Set<CustodyRow>();
     public DbSet<AccountRow> Accounts => Set<AccountRow>();
+    public DbSet<PasskeyRow> Passkeys => Set<PasskeyRow>();
+    public DbSet<RecoveryRow> Recoveries => Set<RecoveryRow>();
+    public DbSet<AskingRow> Askings => Set<AskingRow>();
+    public DbSet<StaffGroupRow> StaffGroups => Set<StaffGroupRow>();
     public DbSet<TokenRow> Tokens => Set<TokenRow>();
     public DbSet<ServiceRow> Services => Set<ServiceRow>();
     public DbSet<FeedRow> Feeds => Set<FeedRow>();
@@ -175,7 +179,27 @@ public sealed partial class YardDb(DbContextOptions<YardDb> options) : DbContext
             custody.HasKey(r => r.Id);
             custody.HasIndex(r => new { r.Refresh, r.Tag, r.At });
         });
-        model.Entity<AccountRow>().HasKey(r => r.Name);
+        model.Entity<AccountRow>(account =>
+        {
+            account.HasKey(r => r.Name);
+            account.HasIndex(r => new { r.Issuer, r.Subject }).IsUnique().HasFilter("\"Subject\" IS NOT NULL");
+        });
+        model.Entity<PasskeyRow>(passkey =>
+        {
+            passkey.HasKey(r => r.Id);
+            passkey.HasIndex(r => r.Account);
+        });
+        model.Entity<RecoveryRow>(recovery =>
+        {
+            recovery.HasKey(r => r.Sha256);
+            recovery.HasIndex(r => r.Account);
+        });
+        model.Entity<AskingRow>(asking =>
+        {
+            asking.HasKey(r => r.Sha256);
+            asking.HasIndex(r => r.Code).IsUnique();
+        });
+        model.Entity<StaffGroupRow>().HasKey(r => r.Name);
         model.Entity<TokenRow>(token =>
         {
             token.HasKey(r => r.Sha256);

@@ -33,6 +33,9 @@ internal static class Endpoints
     {
         AccountEndpoints.Map(api);
         SessionEndpoints.Map(api);
+        PasskeyEndpoints.Map(api);
+        AskingEndpoints.Map(api);
+        StaffGroupEndpoints.Map(api);
         RefreshEndpoints.Map(api);
         RosterEndpoint.Map(api);
         WorldEndpoint.Map(api);

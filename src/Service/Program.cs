@@ -77,6 +77,21 @@ builder.Services.AddSingleton<IPasswordHasher<AccountRow>, PasswordHasher<Accoun
 builder.Services.AddSingleton<Passwords>();
 builder.Services.AddSingleton<AccountDesk>();
 builder.Services.AddSingleton<SignInDesk>();
+builder.Services.AddSingleton<RecoveryDesk>();
+builder.Services.AddSingleton<SecondFactor>();
+builder.Services.AddSingleton<SecondAsked>();
+builder.Services.AddSingleton<PasskeyDesk>();
+builder.Services.AddSingleton<OnceMore>();
+builder.Services.AddSingleton<Askings>();
+builder.Services.AddSingleton<StaffDesk>();
+builder.Services.AddIdentityCore<AccountRow>().AddUserStore<PasskeyStore>();
+builder.Services.AddScoped<IPasskeyHandler<AccountRow>, PasskeyHandler<AccountRow>>();
+builder.Services.Configure<IdentityPasskeyOptions>(o =>
+{
+    o.ResidentKeyRequirement = "preferred";
+    o.ValidateOrigin = asked => new(asked is { CrossOrigin: false, TopOrigin: null }
+        && FromOwnPages.IsOwn(asked.Origin, asked.HttpContext.Request, options.Address));
+});
 builder.Services.AddSingleton(p => ActivatorUtilities.CreateInstance<Ended>(p, options.Ended));
 builder.Services.AddSingleton<Guesses>();
 builder.Services.AddSingleton<KnownDevices>();
@@ -95,6 +110,7 @@ builder.Services.AddSingleton<BuiltInDepot>();
 builder.Services.AddSingleton<ServiceDoor>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<LedgerTail>();
+builder.Services.AddSingleton<StreamRights>();
 builder.Services.AddSingleton<KeptAnswers>();
 builder.Services.AddSingleton<Writer>();
 builder.Services.AddSingleton<LedgerSigner>();
@@ -203,9 +219,7 @@ foreach (var area in new[] { "api", "health", "metrics", "openapi" })
     app.Map($"/{area}/{{**rest}}", () =>
             Results.Problem("There is no such address here. See /openapi/v1.json.", statusCode: 404))
         .AllowAnonymous().AlsoForPrograms().ExcludeFromDescription();
-if (options.Organisation is not null)
-    app.MapGet(OrganisationSignIn.Path, () =>
-        Results.Challenge(new() { RedirectUri = "/my" }, [OrganisationSignIn.Scheme])).AllowAnonymous().ExcludeFromDescription();
+if (options.Organisation is not null) OrganisationSignIn.Map(app);
 // A person's own page is small and by itself: nothing of the console comes along.
 app.MapFallbackToFile("/my/{**rest}", "my.html").AllowAnonymous();
 app.MapFallbackToFile("index.html").AllowAnonymous();

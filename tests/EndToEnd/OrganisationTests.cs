@@ -62,7 +62,7 @@ public sealed class OrganisationTests(Chromium chromium) : IDisposable
         await ida.ReloadAsync();
         await Expect(ida.GetByRole(AriaRole.Heading, new() { Name = "This page is shut" })).ToBeVisibleAsync();
         await ida.GotoAsync(_yard.Address + "/organisation/signed-in?code=made-up&state=made-up");
-        await Expect(ida.GetByRole(AriaRole.Heading, new() { Name = "Nothing is planned for you here" })).ToBeVisibleAsync();
+        await Expect(ida.GetByRole(AriaRole.Heading, new() { Name = "Your organisation could not sign you in" })).ToBeVisibleAsync();
     }
 
     public void Dispose() => _yard.Dispose();

@@ -5,6 +5,7 @@ using System.Net.Http.Json;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using System.Text.Json.Serialization;
+using Microsoft.AspNetCore.Http;
 using Microsoft.AspNetCore.Hosting;
 using Microsoft.AspNetCore.Identity;
 using Microsoft.AspNetCore.Mvc.Testing;
@@ -30,6 +31,10 @@ public abstract class RunningService : IAsyncLifetime
     };
 
     private readonly TempFolder _depot = new();
+
+    /// <summary>Where the service's own depot lies on this machine.</summary>
+    public string DepotFolder => _depot["depot"];
+
     // No test is about how fast the machine is.
     private static readonly TimeSpan Patience = TimeSpan.FromMinutes(10);
     private WebApplicationFactory<Program> _app = null!;
@@ -91,6 +96,9 @@ public abstract class RunningService : IAsyncLifetime
 
     /// <summary>Nobody, through nothing that keeps a body back until all of it is there.</summary>
     public HttpClient Straight() => _app.CreateDefaultClient();
+
+    /// <summary>Nobody, whose request nothing on its way has made regular.</summary>
+    public Task<HttpContext> AskRawAsync(Action<HttpContext> ask) => _app.Server.SendAsync(ask);
 
     /// <summary>The same caller at another process.</summary>
     public static HttpClient At(WebApplicationFactory<Program> other, HttpClient caller)

@@ -29,7 +29,15 @@ export function Door() {
     document.title = voice.w.title
   }, [language, voice])
   const { w, told } = voice
-  const nobody = window.location.search === '?nobody'
+  const back = window.location.search
+  const [title, why] =
+    back === '?failed'
+      ? [w.shut.failed, w.shut.failedWhy]
+      : back === '?nobody'
+        ? [w.shut.nobody, w.shut.nobodyWhy]
+        : opened === 'no'
+          ? [w.shut.title, w.shut.why]
+          : [w.shut.gone, w.shut.goneWhy]
   const shut = opened === 'no' || (page.error instanceof Refused && page.error.status === 401)
   return (
     <VoiceProvider value={voice}>
@@ -44,8 +52,8 @@ export function Door() {
             </>
           ) : shut ? (
             <>
-              <h1>{nobody ? w.shut.nobody : opened === 'no' ? w.shut.title : w.shut.gone}</h1>
-              <p>{nobody ? w.shut.nobodyWhy : opened === 'no' ? w.shut.why : w.shut.goneWhy}</p>
+              <h1>{title}</h1>
+              <p>{why}</p>
               {opened === 'no' && <p>{w.shut.what}</p>}
               <OtherDoors />
             </>

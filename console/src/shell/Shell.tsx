@@ -26,6 +26,8 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
   const refreshes = useQuery({ ...refreshesQuery, enabled: role !== 'person' })
   const refresh = refreshes.data?.[0]
   const live = useLive(refresh?.key)
+  // A program is let in by anybody, also before there is anything else.
+  const isAlone = useRouterState({ select: (state) => state.location.pathname.startsWith('/let-in/') })
   useSending(account, name)
   const queries = useQueryClient()
   const signOut = async () => {
@@ -61,7 +63,7 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
           </nav>
           <main id="page">
             <Outbox account={account} live={live} />
-            {refresh ? (
+            {refresh || isAlone ? (
               <Outlet />
             ) : role === 'person' ? (
               <Empty>Your own page comes with the personal link that you are sent. There is nothing for you to do here.</Empty>

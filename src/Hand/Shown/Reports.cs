@@ -267,7 +267,8 @@ internal static class Reports
                 $"{p.LongestNameBytes} bytes"
                     + $"{(p.LongestNameBytes == 255 ? " or more" : "; longer ones are kept under a shorter name and mapped back")}"
             ],
-            ["a save replaces", YesNo(p.RenamesOver)]], left: 2);
+            ["a save replaces", YesNo(p.RenamesOver)],
+            ["who may reach it", DepotProbe.WhoReaches(p.Features.Modes)]], left: 2);
     }
 
     public static void Show(Foreseen foreseen)

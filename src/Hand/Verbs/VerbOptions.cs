@@ -20,7 +20,8 @@ internal static class VerbOptions
         {
             Description =
                 "file:///path for a folder, mounted share or disk, file:///path#LABEL for a disk with that label; http(s)://host/path for "
-                    + "a WebDAV share; sftp://user@host/path for a folder behind an SSH server. User and password in YARD_DEPOT_USER and "
+                    + "a WebDAV share; sftp://user@host/path for a folder behind an SSH server; ?modes=group or ?modes=as-mounted "
+                    + "behind the path of a folder lets others of its system in. User and password in YARD_DEPOT_USER and "
                     + "YARD_DEPOT_PASSWORD; for SFTP also YARD_DEPOT_KEY (file of a private key) and YARD_DEPOT_HOSTKEY (SHA256:…).",
             Required = true
         };

@@ -11,7 +11,7 @@ namespace YardRelay.Line.Verbs;
 /// <summary>Accounts and where they are signed in: <c>yardline account</c>, <c>session</c>, <c>sign-out</c>.</summary>
 internal static class AccountVerbs
 {
-    public static IEnumerable<Command> Create() => [Accounts(), OwnSessions(), Out()];
+    public static IEnumerable<Command> Create() => [Accounts(), Groups(), OwnSessions(), Out()];
 
     private static Command Accounts()
     {
@@ -20,15 +20,16 @@ internal static class AccountVerbs
         {
             Call.Command("list", "All accounts.", "yardline account list", [], (c, _, _, cancel) => c.AccountsAsync(cancel),
                 all => Tables.Show(
-                    ["Account", "Name", "Role", "Sites", "Refreshes", "Signed in at", "Last used", ""],
+                    ["Account", "Name", "Role", "Sites", "Refreshes", "Passkeys", "Signed in at", "Last used", ""],
                     all.Select(a => new[]
                     {
                         a.Name, a.Shown, a.Role, string.Join(", ", a.Sites),
                         a.Refreshes.Count == 0 ? "all" : string.Join(", ", a.Refreshes),
-                        $"{a.Sessions}", At(a.SeenAt, ""),
-                        a.DisabledAt is { } since ? $"disabled since {At(since, "")}" : ""
+                        $"{a.Passkeys}", $"{a.Sessions}", At(a.SeenAt, ""),
+                        a.DisabledAt is { } since ? $"disabled since {At(since, "")}" : a.IsOfOrganisation ? "by the organisation" : ""
                     }),
-                    5),
+                    5,
+                    6),
                 needsRefresh: false),
             Set(key),
             Act("disable", "Nobody gets in by it any more; it is signed out everywhere at once.", key,
@@ -37,6 +38,9 @@ internal static class AccountVerbs
                 (c, name, cancel) => c.DisableAccountAsync(name, false, cancel), "Account {0} gets in again."),
             Act("sign-out", "Signs it out everywhere.", key,
                 (c, name, cancel) => c.SignAccountOutAsync(name, cancel), "Account {0} is signed out everywhere."),
+            Act("forget-passkeys", "Takes its passkeys and recovery codes away, which are lost; it is signed out everywhere.", key,
+                (c, name, cancel) => c.ForgetPasskeysAsync(name, cancel),
+                "Account {0} has no passkeys any more, and is signed out everywhere."),
             Act("remove", "Removes it for good; what it did stays under its name in the ledger.", key,
                 (c, name, cancel) => c.RemoveAccountAsync(name, cancel), "Account {0} is removed."),
             Password(),
@@ -101,6 +105,50 @@ internal static class AccountVerbs
             },
             Tables.Say,
             needsRefresh: false);
+    }
+
+    private static Command Groups()
+    {
+        var group = new Argument<string>("group") { Description = "The group, as the identity provider names it." };
+        var role = new Option<string>("--role") { Description = "coordinator, technician or auditor.", Required = true };
+        var served = new Option<string[]>("--site")
+        {
+            Description = "For technicians: a site served; repeat for more.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        var reached = new Option<string[]>("--for-refresh")
+        {
+            Description = "A refresh that they reach; repeat for more. Left out: all.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        return new Command("staff-group", "What groups at the organisation's identity provider open here.")
+        {
+            Call.Command("list", "All groups that open something.", "yardline staff-group list", [],
+                (c, _, _, cancel) => c.StaffGroupsAsync(cancel),
+                all => Tables.Show(
+                    ["Group", "Role", "Sites", "Refreshes"],
+                    all.Select(g => new[]
+                    {
+                        g.Name, g.Role, string.Join(", ", g.Sites), g.Refreshes.Count == 0 ? "all" : string.Join(", ", g.Refreshes)
+                    })),
+                needsRefresh: false),
+            Call.Command<string>("set", "Says what a group opens, for all who came in by it at once.",
+                "yardline staff-group set 'IT North Quay' --role technician --site 'North Quay'",
+                [group, role, served, reached],
+                async (c, _, a, cancel) => Of(
+                    await c.PutStaffGroupAsync(
+                        a.GetValue(group)!, new(a.GetValue(role)!, a.GetValue(served), a.GetValue(reached)), cancel),
+                    $"Group {a.GetValue(group)} opens that now."),
+                Tables.Say,
+                needsRefresh: false),
+            Call.Command<string>("remove", "A group opens nothing any more; whoever came in by it alone is signed out.",
+                "yardline staff-group remove 'IT North Quay'",
+                [group],
+                async (c, _, a, cancel) => Of(
+                    await c.RemoveStaffGroupAsync(a.GetValue(group)!, cancel), $"Group {a.GetValue(group)} opens nothing any more."),
+                Tables.Say,
+                needsRefresh: false),
+        };
     }
 
     private static Command OwnSessions()

@@ -16,6 +16,8 @@ internal static class RefreshVerbs
         var starts = new Option<DateOnly>("--starts") { Description = "First day, such as 2026-11-25.", Required = true };
         var days = new Option<int>("--days") { Description = "Length in days.", DefaultValueFactory = _ => 14 };
         var zone = new Option<string>("--zone") { Description = "IANA time zone.", DefaultValueFactory = _ => "UTC" };
+        var second = new Argument<string>("on-or-off") { Description = "on or off." };
+        second.AcceptOnlyFromAmong("on", "off");
         yield return new Command("refresh", "Refreshes: list them, make one.")
         {
             Call.Command("list", "Lists all refreshes.", "yardline refresh list", [], (c, _, _, cancel) => c.RefreshesAsync(cancel),
@@ -33,6 +35,12 @@ internal static class RefreshVerbs
                     new(a.GetValue(key)!, a.GetValue(name)!, a.GetValue(zone)!, a.GetValue(starts), a.GetValue(days)), cancel),
                 r => Tables.Say($"Refresh {r.Key} stands. Next: 'yardline roster take FILE.csv --refresh {r.Key}'."),
                 needsRefresh: false),
+            Call.Command("second", "Whether whoever works in it shows a passkey, too: on or off.", "yardline refresh second on",
+                [second],
+                (c, refresh, a, cancel) => c.AskForSecondAsync(refresh, a.GetValue(second) == "on", cancel),
+                r => Tables.Say(r.AsksSecond
+                    ? $"Whoever works in {r.Key} shows a passkey, too."
+                    : $"Whoever works in {r.Key} needs no passkey.")),
         };
     }
 }

@@ -50,6 +50,13 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.Property<long?>("DisabledAt")
                         .HasColumnType("bigint");
 
+                    b.PrimitiveCollection<List<string>>("Groups")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<string>("Issuer")
+                        .HasColumnType("text");
+
                     b.Property<string>("Password")
                         .IsRequired()
                         .HasColumnType("text");
@@ -73,7 +80,14 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text[]");
 
+                    b.Property<string>("Subject")
+                        .HasColumnType("text");
+
                     b.HasKey("Name");
+
+                    b.HasIndex("Issuer", "Subject")
+                        .IsUnique()
+                        .HasFilter("\"Subject\" IS NOT NULL");
 
                     b.ToTable("Accounts");
                 });
@@ -105,6 +119,39 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasIndex("At");
 
                     b.ToTable("Answers");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.AskingRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<long>("Expires")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("From")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Label")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<string>("LetInBy")
+                        .HasColumnType("text");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Code")
+                        .IsUnique();
+
+                    b.ToTable("Askings");
                 });
 
             modelBuilder.Entity("YardRelay.Records.CargoRow", b =>
@@ -1095,6 +1142,52 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Orders");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.PasskeyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<bool>("IsBackedUp")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("IsBackupEligible")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("IsUserVerified")
+                        .HasColumnType("boolean");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("bigint");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.Property<byte[]>("PublicKey")
+                        .IsRequired()
+                        .HasColumnType("bytea");
+
+                    b.Property<long>("SignCount")
+                        .HasColumnType("bigint");
+
+                    b.PrimitiveCollection<List<string>>("Transports")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<long?>("UsedAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Account");
+
+                    b.ToTable("Passkeys");
+                });
+
             modelBuilder.Entity("YardRelay.Records.PersonRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -1223,12 +1316,31 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Plans");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.RecoveryRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("text");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Account");
+
+                    b.ToTable("Recoveries");
+                });
+
             modelBuilder.Entity("YardRelay.Records.RefreshRow", b =>
                 {
                     b.Property<string>("Key")
                         .HasColumnType("text");
 
                     b.Property<bool>("AsksForNames")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("AsksSecond")
                         .HasColumnType("boolean");
 
                     b.Property<int>("ChooseHours")
@@ -1462,6 +1574,28 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Spares");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.StaffGroupRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Refreshes")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<string>("Role")
+                        .IsRequired()
+                        .HasColumnType("text");
+
+                    b.PrimitiveCollection<List<string>>("Sites")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("StaffGroups");
                 });
 
             modelBuilder.Entity("YardRelay.Records.StepRow", b =>
@@ -1865,6 +1999,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .HasColumnType("text");
 
                     b.Property<bool>("IsBrowser")
+                        .HasColumnType("boolean");
+
+                    b.Property<bool>("IsSecond")
                         .HasColumnType("boolean");
 
                     b.Property<string>("Label")

@@ -42,6 +42,13 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.Property<long?>("DisabledAt")
                         .HasColumnType("INTEGER");
 
+                    b.PrimitiveCollection<string>("Groups")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Issuer")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("Password")
                         .IsRequired()
                         .HasColumnType("TEXT");
@@ -65,7 +72,14 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("Subject")
+                        .HasColumnType("TEXT");
+
                     b.HasKey("Name");
+
+                    b.HasIndex("Issuer", "Subject")
+                        .IsUnique()
+                        .HasFilter("\"Subject\" IS NOT NULL");
 
                     b.ToTable("Accounts");
                 });
@@ -97,6 +111,39 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasIndex("At");
 
                     b.ToTable("Answers");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.AskingRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Code")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("Expires")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("From")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Label")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("LetInBy")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Code")
+                        .IsUnique();
+
+                    b.ToTable("Askings");
                 });
 
             modelBuilder.Entity("YardRelay.Records.CargoRow", b =>
@@ -1087,6 +1134,52 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Orders");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.PasskeyRow", b =>
+                {
+                    b.Property<string>("Id")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<bool>("IsBackedUp")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsBackupEligible")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsUserVerified")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<long>("MadeAt")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<string>("Name")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<byte[]>("PublicKey")
+                        .IsRequired()
+                        .HasColumnType("BLOB");
+
+                    b.Property<long>("SignCount")
+                        .HasColumnType("INTEGER");
+
+                    b.PrimitiveCollection<string>("Transports")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("UsedAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Id");
+
+                    b.HasIndex("Account");
+
+                    b.ToTable("Passkeys");
+                });
+
             modelBuilder.Entity("YardRelay.Records.PersonRow", b =>
                 {
                     b.Property<string>("Refresh")
@@ -1215,12 +1308,31 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Plans");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.RecoveryRow", b =>
+                {
+                    b.Property<string>("Sha256")
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Account")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Sha256");
+
+                    b.HasIndex("Account");
+
+                    b.ToTable("Recoveries");
+                });
+
             modelBuilder.Entity("YardRelay.Records.RefreshRow", b =>
                 {
                     b.Property<string>("Key")
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("AsksForNames")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("AsksSecond")
                         .HasColumnType("INTEGER");
 
                     b.Property<int>("ChooseHours")
@@ -1454,6 +1566,28 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.HasKey("Refresh", "Key");
 
                     b.ToTable("Spares");
+                });
+
+            modelBuilder.Entity("YardRelay.Records.StaffGroupRow", b =>
+                {
+                    b.Property<string>("Name")
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Refreshes")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Role")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("Sites")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.HasKey("Name");
+
+                    b.ToTable("StaffGroups");
                 });
 
             modelBuilder.Entity("YardRelay.Records.StepRow", b =>
@@ -1857,6 +1991,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .HasColumnType("TEXT");
 
                     b.Property<bool>("IsBrowser")
+                        .HasColumnType("INTEGER");
+
+                    b.Property<bool>("IsSecond")
                         .HasColumnType("INTEGER");
 
                     b.Property<string>("Label")

@@ -7,10 +7,15 @@ namespace YardRelay.Service.Accounts;
 /// <summary>An account as claims, and back as people see it.</summary>
 internal static class AccountClaims
 {
-    /// <param name="session">Digest of the session that asks.</param>
-    public static IEnumerable<Claim> Of(AccountRow account, string session) =>
+    private const string Second = "second";
+    private const string Organisation = "organisation";
+
+    /// <param name="session">The session that asks.</param>
+    public static IEnumerable<Claim> Of(AccountRow account, TokenRow session) =>
         [
-            new(Sessions.Claim, session),
+            new(Sessions.Claim, session.Sha256),
+            .. session.IsSecond ? new Claim[] { new(Second, "yes") } : [],
+            .. account.Subject is not null ? new Claim[] { new(Organisation, "yes") } : [],
             new(ClaimTypes.Name, account.Name),
             new(ClaimTypes.Role, account.Role),
             new("shown", account.Shown),
@@ -19,5 +24,13 @@ internal static class AccountClaims
             .. account.Person is { } person ? new Claim[] { new("person", person) } : []
         ];
 
-    public static Me Of(ClaimsPrincipal user) => new(user.NameOf(), user.ShownOf(), user.RoleOf(), user.SitesOf(), user.RefreshesOf());
+    public static Me Of(ClaimsPrincipal user) =>
+        new(user.NameOf(), user.ShownOf(), user.RoleOf(), user.SitesOf(), user.RefreshesOf(), user.IsSecond(),
+            user.HasClaim(Organisation, "yes"));
+
+    /// <summary>Whether the caller's session was begun with a passkey, or strengthened by one.</summary>
+    public static bool IsSecond(this ClaimsPrincipal user) => user.HasClaim(Second, "yes");
+
+    /// <summary>The digest of the caller's session.</summary>
+    public static string SessionOf(this ClaimsPrincipal user) => user.FindFirstValue(Sessions.Claim) ?? "";
 }

@@ -90,8 +90,12 @@ internal sealed class AccountDesk(Passwords passwords, Ended ended, ServiceLedge
     public static Doer DoerOf(AccountRow account) =>
         account.Role == Roles.Person ? new("a person", null) : new(account.Shown, account.Name);
 
-    private static string WordsOf(AccountRow account) =>
-        account.Role
-            + (account.Sites.Count == 0 ? "" : $" at {string.Join(", ", account.Sites)}")
-            + (account.Refreshes.Count == 0 ? "" : $" of {string.Join(", ", account.Refreshes)}");
+    /// <summary>What an account may, in words.</summary>
+    public static string WordsOf(AccountRow account) => WordsOf(account.Role, account.Sites, account.Refreshes);
+
+    /// <summary>A role and how far it reaches, in words.</summary>
+    public static string WordsOf(string role, IReadOnlyCollection<string> sites, IReadOnlyCollection<string> refreshes) =>
+        role
+            + (sites.Count == 0 ? "" : $" at {string.Join(", ", sites)}")
+            + (refreshes.Count == 0 ? "" : $" of {string.Join(", ", refreshes)}");
 }

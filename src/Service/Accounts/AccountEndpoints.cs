@@ -12,6 +12,9 @@ internal static class AccountEndpoints
         routes.MapPost("/sessions", AccountHandlers.SignInAsync).AllowAnonymous()
             .WithName("SignIn")
             .WithSummary("Signs the console in with a cookie.");
+        routes.MapPost("/sessions/second", AccountHandlers.SecondAsync).AllowAnonymous()
+            .WithName("SignInSecond")
+            .WithSummary("Shows a passkey or a recovery code after the password, and signs the console in.");
         routes.MapDelete("/sessions/current", AccountHandlers.SignOutAsync)
             .RequireAuthorization(Roles.Signed)
             .WithName("SignOut")

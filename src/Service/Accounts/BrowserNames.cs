@@ -21,6 +21,10 @@ internal static class BrowserNames
         var (browser, system) => $"{browser} on {system}",
     };
 
+    /// <summary>What the browser that asks says of itself.</summary>
+    public static string In(HttpContext context) =>
+        context.Request.Headers.UserAgent.ToString() is { Length: > 0 } said ? Of(said) : "a browser that does not say";
+
     private static string? In(string text, (string Said, string Name)[] known) =>
         known.FirstOrDefault(k => text.Contains(k.Said, StringComparison.OrdinalIgnoreCase)).Name;
 }

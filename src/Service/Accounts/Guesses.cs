@@ -45,6 +45,13 @@ internal sealed class Guesses(IDbContextFactory<YardDb> records, TimeProvider ti
         return new(taken, null);
     }
 
+    /// <summary>Whether something comes for the first time; what may come once only lives no longer than tries are counted.</summary>
+    public async Task<bool> IsFirstAsync(string what, CancellationToken cancel)
+    {
+        await using var db = await records.CreateDbContextAsync(cancel);
+        return (await CountAsync(db, TokenAuthentication.Digest("once " + what), cancel)).Count == 1;
+    }
+
     /// <summary>It was right, and no guess.</summary>
     public async Task GiveBackAsync(Guess guess, CancellationToken cancel)
     {

@@ -14,8 +14,8 @@ namespace YardRelay.Service.Accounts;
 internal sealed record Named(string What, string Id, string? Refresh, string? Swap = null, string? Site = null);
 
 /// <summary>
-/// How far accounts reach, asked of each request before anything of it is read: <see cref="RefreshScope"/> and <see cref="SwapScope"/>. And
-/// what a technician reads has only what their sites need.
+/// How far accounts reach, asked of each request before anything of it is read: <see cref="SecondAsked"/>, <see cref="RefreshScope"/> and
+/// <see cref="SwapScope"/>. And what a technician reads has only what their sites need.
 /// </summary>
 internal static class Reach
 {
@@ -23,11 +23,17 @@ internal static class Reach
     public static async Task AskAsync(HttpContext context, RequestDelegate next)
     {
         var user = context.User;
+        var named = new Lazy<Task<Named?>>(() => NamedAsync(context));
+        if (await context.RequestServices.GetRequiredService<SecondAsked>().AgainstAsync(user, named, context.RequestAborted) is { } second)
+        {
+            await second.ToHttp().ExecuteAsync(context);
+            return;
+        }
         var isOfSites = user.RoleOf() == Roles.Technician;
         if (isOfSites || user.RefreshesOf().Count > 0)
         {
-            var named = await NamedAsync(context);
-            if ((RefreshScope.Against(user, named, context.GetEndpoint()) ?? SwapScope.Against(user, named)) is { } problem)
+            var it = await named.Value;
+            if ((RefreshScope.Against(user, it, context.GetEndpoint()) ?? SwapScope.Against(user, it)) is { } problem)
             {
                 await problem.ToHttp().ExecuteAsync(context);
                 return;

@@ -22,6 +22,9 @@ internal sealed class RefusedSignIns(
     /// <summary>What accounts of people are counted under, who may want all erased that names them.</summary>
     public const string People = "people";
 
+    /// <summary>What those are counted under whom the organisation vouches for, and who are let in nowhere.</summary>
+    public const string ByOrganisation = "somebody of the organisation";
+
     /// <summary>
     /// What is turned away without a look, since too many had been tried, is counted under: for whom is not looked at either.
     /// </summary>

@@ -50,8 +50,14 @@ internal static class SessionHandlers
         var open = (await db.Tokens.AsNoTracking().Where(t => t.Account != null && t.Expires > now).ToListAsync(cancel))
             .Where(t => Sessions.EndOf(t) > now)
             .ToLookup(t => t.Account!);
+        var passkeys = await db.Passkeys.GroupBy(p => p.Account).Select(g => new { g.Key, Many = g.Count() })
+            .ToDictionaryAsync(g => g.Key, g => g.Many, cancel);
         return TypedResults.Ok(accounts.ConvertAll(a => new AccountSeen(
-            a.Name, a.Shown, a.Role, a.Sites, a.Refreshes, a.Person, a.DisabledAt, open[a.Name].Max(t => t.SeenAt), open[a.Name].Count())));
+            a.Name, a.Shown, a.Role, a.Sites, a.Refreshes, a.Person, a.DisabledAt, open[a.Name].Max(t => t.SeenAt), open[a.Name].Count())
+        {
+            Passkeys = passkeys.GetValueOrDefault(a.Name),
+            IsOfOrganisation = a.Subject is not null
+        }));
     }
 
     internal static async Task<Results<NoContent, ProblemHttpResult>> DisableAsync(
@@ -87,6 +93,8 @@ internal static class SessionHandlers
         {
             ended.Add(EndedKind.Account, [(name, DateTimeOffset.MaxValue)]);
             await Sessions.EndAllAsync(db, ended, name, null, cancel);
+            await db.Passkeys.Where(p => p.Account == name).ExecuteDeleteAsync(cancel);
+            await db.Recoveries.Where(r => r.Account == name).ExecuteDeleteAsync(cancel);
             return await db.Accounts.Where(a => a.Name == name).ExecuteDeleteAsync(cancel) > 0
                 ? new("account.removed", $"{AccountDesk.NameOf(account)} is removed")
                 : null;

@@ -6,6 +6,12 @@ using YardRelay.Service.Keeping;
 
 namespace YardRelay.Service.Accounts;
 
+/// <summary>What begins a session.</summary>
+/// <param name="Label">What they come with: a browser, a program.</param>
+/// <param name="IsBrowser">A browser holds it in a cookie, and not a program.</param>
+/// <param name="IsSecond">A passkey was shown, too, or what counts as one.</param>
+internal sealed record SessionKind(string Label, bool IsBrowser, bool IsSecond);
+
 /// <summary>
 /// Where accounts are signed in: each browser and each program has a secret of its own, of which the digest is kept. Every request asks
 /// whether it still counts, and goes by the account as it stands then.
@@ -30,8 +36,9 @@ internal static class Sessions
     /// <summary>Begins one for an account whose password was found right.</summary>
     /// <returns>The secret, which is kept nowhere; null: meanwhile the account has another password, is disabled or gone.</returns>
     public static async Task<(string Secret, TokenRow Row)?> BeginAsync(
-        YardDb db, AccountRow account, string label, bool isBrowser, DateTimeOffset now, CancellationToken cancel)
+        YardDb db, AccountRow account, SessionKind kind, DateTimeOffset now, CancellationToken cancel)
     {
+        var (label, isBrowser) = (kind.Label, kind.IsBrowser);
         var secret = TokenAuthentication.New();
         var row = new TokenRow
         {
@@ -39,6 +46,7 @@ internal static class Sessions
             Account = account.Name,
             Label = label.Length > MostLabel ? label[..MostLabel] : label,
             IsBrowser = isBrowser,
+            IsSecond = kind.IsSecond,
             MadeAt = now,
             SeenAt = now,
             Expires = now + (isBrowser ? Longest : TokenLives)
@@ -55,14 +63,6 @@ internal static class Sessions
     }
 
     /// <summary>The account that a session opens now; null: the session has ended, or nobody gets in by its account.</summary>
-    /// <param name="sha256">Digest of the session's secret.</param>
-    public static async Task<AccountRow?> AccountOfAsync(YardDb db, string sha256, DateTimeOffset now, CancellationToken cancel)
-    {
-        var row = await db.Tokens.AsNoTracking().FirstOrDefaultAsync(t => t.Sha256 == sha256, cancel);
-        return row is null ? null : await AccountOfAsync(db, row, now, cancel);
-    }
-
-    /// <summary>The same for a row that was read.</summary>
     public static async Task<AccountRow?> AccountOfAsync(YardDb db, TokenRow row, DateTimeOffset now, CancellationToken cancel)
     {
         if (EndOf(row) < now || row.Account is null) return null;
@@ -120,11 +120,12 @@ internal static class Sessions
         var sha256 = context.Principal?.FindFirstValue(Claim);
         var cancel = context.HttpContext.RequestAborted;
         await using var db = await services.GetRequiredService<IDbContextFactory<YardDb>>().CreateDbContextAsync(cancel);
-        var account = sha256 is null
+        var row = sha256 is null ? null : await db.Tokens.AsNoTracking().FirstOrDefaultAsync(t => t.Sha256 == sha256, cancel);
+        var account = row is null
             ? null
-            : await AccountOfAsync(db, sha256, services.GetRequiredService<TimeProvider>().GetUtcNow(), cancel);
+            : await AccountOfAsync(db, row, services.GetRequiredService<TimeProvider>().GetUtcNow(), cancel);
         if (account is null) context.RejectPrincipal();
         else context.ReplacePrincipal(
-            new(new ClaimsIdentity(AccountClaims.Of(account, sha256!), CookieAuthenticationDefaults.AuthenticationScheme)));
+            new(new ClaimsIdentity(AccountClaims.Of(account, row!), CookieAuthenticationDefaults.AuthenticationScheme)));
     }
 }

@@ -1,3 +1,7 @@
+using System.Security.Claims;
+using Microsoft.AspNetCore.Authentication;
+using Microsoft.AspNetCore.Authentication.Cookies;
+using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Keeping;
@@ -17,25 +21,53 @@ internal sealed class SignInDesk(PasswordCheck check, KnownDevices devices, Serv
     /// <summary>The devices from which somebody was signed in before.</summary>
     public KnownDevices Devices => devices;
 
-    /// <param name="label">What they come with: a browser, a program.</param>
-    public async Task<Result<Begun>> InAsync(
-        YardDb db, Shown shown, string label, bool isBrowser, HttpContext context, CancellationToken cancel)
+    /// <summary>The account that a name and a password open.</summary>
+    public Task<Result<AccountRow>> KnownAsync(YardDb db, Shown shown, HttpContext context, CancellationToken cancel) =>
+        check.AsStrangerAsync(db, shown.Name, shown.Password, context.Connection.RemoteIpAddress, shown.Mark, cancel);
+
+    /// <summary>Begins a session for an account that showed all that it has to.</summary>
+    /// <param name="how">What let it in beside its password, in words; null: nothing.</param>
+    public async Task<Result<Begun>> BeginAsync(
+        YardDb db, AccountRow account, SessionKind kind, string? how, CancellationToken cancel)
     {
-        var tried = await check.AsStrangerAsync(
-            db, shown.Name, shown.Password, context.Connection.RemoteIpAddress, shown.Mark, cancel);
-        if (!tried.TryGet(out var account, out var problem)) return Result<Begun>.Failed([problem]);
         Begun? begun = null;
         await ledger.EnterAsync(db, async () =>
         {
-            if (await Sessions.BeginAsync(db, account, label, isBrowser, time.GetUtcNow(), cancel) is not { } made) return null;
+            if (await Sessions.BeginAsync(db, account, kind, time.GetUtcNow(), cancel) is not { } made) return null;
             begun = new(account, made.Secret, made.Row);
             var by = AccountDesk.DoerOf(account);
             return new(
                 "account.signed-in",
-                $"{by.Shown} signed in: {made.Row.Label}",
-                new() { ["session"] = Sessions.IdOf(made.Row.Sha256), ["browser"] = isBrowser },
+                $"{by.Shown} signed in{(how is null ? "" : " " + how)}: {made.Row.Label}",
+                new()
+                {
+                    ["session"] = Sessions.IdOf(made.Row.Sha256),
+                    ["browser"] = kind.IsBrowser,
+                    ["second"] = kind.IsSecond
+                },
                 by);
         }, cancel);
         return begun is null ? new AccountWrongProblem() : begun;
     }
+
+    /// <summary>Begins a browser's session, and gives the browser what it shows from now on.</summary>
+    public async Task<Result<Me>> BeginHereAsync(
+        YardDb db, AccountRow account, bool isSecond, string? how, HttpContext context, CancellationToken cancel)
+    {
+        var tried = await BeginAsync(db, account, new(BrowserNames.In(context), true, isSecond), how, cancel);
+        if (!tried.TryGet(out var begun, out var problem)) return problem;
+        var user = UserOf(begun);
+        await context.SignInAsync(CookieAuthenticationDefaults.AuthenticationScheme, user, new() { IsPersistent = true });
+        devices.Give(context, account.Name);
+        return AccountClaims.Of(user);
+    }
+
+    /// <summary>What a program is given that was let in.</summary>
+    /// <param name="mark">What it showed of before; null: nothing.</param>
+    public TokenMade Made(Begun begun, string? mark) => new(
+        begun.Secret, begun.Row.Expires, AccountClaims.Of(UserOf(begun)), devices.With(mark, begun.Account.Name));
+
+    /// <summary>Who is signed in by a session.</summary>
+    public static ClaimsPrincipal UserOf(Begun begun) =>
+        new(new ClaimsIdentity(AccountClaims.Of(begun.Account, begun.Row), CookieAuthenticationDefaults.AuthenticationScheme));
 }

@@ -54,7 +54,7 @@ internal sealed class TokenAuthentication(
             ]);
         }
         return await Sessions.AccountOfAsync(db, token, time.GetUtcNow(), Context.RequestAborted) is { } account
-            ? Success(AccountClaims.Of(account, token.Sha256))
+            ? Success(AccountClaims.Of(account, token))
             : AuthenticateResult.Fail("The token has ended, or its account is gone or disabled. Sign in again.");
     }
 

@@ -42,9 +42,14 @@ internal static class FromOwnPages
         if (request.Headers.Authorization.Count > 0) return null;
         var (site, origin) = (request.Headers["Sec-Fetch-Site"].ToString(), request.Headers.Origin.ToString());
         if (site.Length > 0) return site == "same-origin" ? null : origin.Length > 0 ? origin : "another page";
-        if (origin.Length > 0) return Same(origin, named) || Same(origin, $"{request.Scheme}://{request.Host}") ? null : origin;
+        if (origin.Length > 0) return IsOwn(origin, request, named) ? null : origin;
         return NeedsAPage(request) ? "a program that does not say from which page" : null;
     }
+
+    /// <summary>Whether a page at an origin is this service's own.</summary>
+    /// <param name="address">Where people reach the service; null: where the request says that it is.</param>
+    public static bool IsOwn(string origin, HttpRequest request, string? address) =>
+        Same(origin, address) || Same(origin, $"{request.Scheme}://{request.Host}");
 
     private static bool Same(string origin, string? own) => string.Equals(origin, own, StringComparison.OrdinalIgnoreCase);
 

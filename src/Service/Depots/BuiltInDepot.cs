@@ -24,9 +24,12 @@ internal sealed class BuiltInDepot(
     /// <summary>Where it is served.</summary>
     public const string Path = "/depot";
 
+    /// <summary>Whether an attempt goes on, and how fast it may bring what it brings; null: no limit holds.</summary>
+    private readonly record struct Standing(bool InForce, long? Share);
+
     private static readonly TimeSpan Believed = TimeSpan.FromSeconds(3);
     private readonly TicketBounds _bounds = new();
-    private readonly ConcurrentDictionary<(string Order, int Attempt), (bool InForce, long At, long Grown)> _orders = new();
+    private readonly ConcurrentDictionary<(string Order, int Attempt), (Standing Now, long At, long Grown)> _orders = new();
     private readonly Lazy<DavShare> _share = new(() => new(
         new()
         {
@@ -63,7 +66,8 @@ internal sealed class BuiltInDepot(
 
     public async Task HandleAsync(HttpContext context)
     {
-        if (TicketOf(context.Request) is not { } ticket || !await InForceAsync(ticket, context.RequestAborted))
+        if (TicketOf(context.Request) is not { } ticket
+            || await StandingAsync(ticket, context.RequestAborted) is not { InForce: true } now)
         {
             context.Response.Headers.WWWAuthenticate = "Basic realm=\"depot\", charset=\"UTF-8\"";
             context.Response.StatusCode = 401;
@@ -72,7 +76,7 @@ internal sealed class BuiltInDepot(
         context.Items[typeof(DepotTicket)] = ticket;
         if (context.Features.Get<IHttpMaxRequestBodySizeFeature>() is { IsReadOnly: false } size) size.MaxRequestBodySize = null;
         if (context.Features.Get<IHttpMinRequestBodyDataRateFeature>() is { } rate) rate.MinDataRate = null;
-        var bound = await _bounds.OfAsync(ticket, records, context.RequestAborted);
+        var bound = await _bounds.OfAsync(ticket, now.Share, records, context.RequestAborted);
         try
         {
             if (!bound.Begin()) await RefuseAsync(context, 429, "There are too many requests with this ticket at once.");
@@ -83,7 +87,7 @@ internal sealed class BuiltInDepot(
                 var body = new TicketedBody(context.Request.Body, bound);
                 context.Request.Body = body;
                 // What takes long ends with its ticket, and not at its own end.
-                await using var watch = time.CreateTimer(_ => EndWithTicket(context, ticket, body), null, Believed, Believed);
+                await using var watch = time.CreateTimer(_ => EndWithTicket(context, ticket, body, bound), null, Believed, Believed);
                 await _share.Value.HandleAsync(context);
             }
         }
@@ -100,11 +104,13 @@ internal sealed class BuiltInDepot(
         return context.Response.WriteAsync(why, context.RequestAborted);
     }
 
-    private async void EndWithTicket(HttpContext context, DepotTicket ticket, TicketedBody body)
+    private async void EndWithTicket(HttpContext context, DepotTicket ticket, TicketedBody body, TicketBounds.Ticket bound)
     {
         try
         {
-            if (await InForceAsync(ticket, context.RequestAborted)) return;
+            var now = await StandingAsync(ticket, context.RequestAborted);
+            bound.Keep(now.Share);
+            if (now.InForce) return;
             body.End();
             context.Abort();
         }
@@ -124,13 +130,13 @@ internal sealed class BuiltInDepot(
     }
 
     /// <summary>Whether the attempt still goes on; asked of the records every few seconds, not for each of ten thousand files.</summary>
-    private async Task<bool> InForceAsync(DepotTicket ticket, CancellationToken cancel)
+    private async Task<Standing> StandingAsync(DepotTicket ticket, CancellationToken cancel)
     {
         var key = (ticket.Order, ticket.Attempt);
         // Whatever ends an order is entered: what was not entered since cannot have ended it.
         var grown = hub.Grown(ticket.Parcel.Split('/')[0]);
         if (_orders.TryGetValue(key, out var known) && known.Grown == grown && time.GetElapsedTime(known.At) < Believed)
-            return known.InForce;
+            return known.Now;
         await using var db = await records.CreateDbContextAsync(cancel);
         var order = await db.Orders.AsNoTracking().FirstOrDefaultAsync(
             o => o.Id == ticket.Order && o.Attempt == ticket.Attempt && o.State == OrderStates.UnderWay, cancel);
@@ -140,8 +146,9 @@ internal sealed class BuiltInDepot(
             && order!.Folder == ticket.Folder
             && await new Reaches(db).AgainstAsync(swap, order, cancel) is null;
         if (_orders.Count > 10_000) _orders.Clear();
-        _orders[key] = (inForce, time.GetTimestamp(), grown);
-        return inForce;
+        var now = new Standing(inForce, inForce ? await RateShare.OfAsync(db, order!, time.GetUtcNow(), cancel) : null);
+        _orders[key] = (now, time.GetTimestamp(), grown);
+        return now;
     }
 
     /// <summary>

@@ -11,7 +11,8 @@ internal sealed class DepotReader(YardDb db, BuiltInDepot own, DepotSecrets secr
     /// <summary>All depots of a refresh, with what lies in them and what was promised them.</summary>
     public async Task<List<DepotSeen>> ReadAsync(string refresh, CancellationToken cancel)
     {
-        var lies = await db.Swaps.AsNoTracking()
+        // Sums over all sites, also for who sees some: a depot is as full as it is.
+        var lies = await db.Swaps.IgnoreQueryFilters().AsNoTracking()
             .Where(s => s.Refresh == refresh && s.Depot != null && (s.Trips > 0 || s.ParcelId != null))
             .GroupBy(s => s.Depot!)
             .Select(g => new
@@ -28,7 +29,7 @@ internal sealed class DepotReader(YardDb db, BuiltInDepot own, DepotSecrets secr
             .OrderBy(d => d.Key)
             .Select(d => d.Key)
             .FirstOrDefaultAsync(cancel);
-        var promised = (await db.Swaps.AsNoTracking()
+        var promised = (await db.Swaps.IgnoreQueryFilters().AsNoTracking()
             .Where(s => s.Refresh == refresh && s.Trips == 0 && s.SurveyedAt != null)
             .Select(s => new
             {

@@ -1,11 +1,14 @@
 using System.Collections.Concurrent;
 using Microsoft.EntityFrameworkCore;
+using YardRelay.Carriage.Depots.Limited;
+using YardRelay.Files.Working;
 using YardRelay.Records;
 
 namespace YardRelay.Service.Depots;
 
 /// <summary>
-/// What a ticket is given beside its time: so many bytes, and so many requests at once. One attempt of an order has one ticket.
+/// What a ticket is given beside its time: so many bytes, as fast as its depot's and its site's limits leave it, and so many requests at
+/// once. One attempt of an order has one ticket.
 /// </summary>
 internal sealed class TicketBounds
 {
@@ -20,13 +23,23 @@ internal sealed class TicketBounds
     private readonly ConcurrentDictionary<DepotTicket, Ticket> _tickets = new();
 
     /// <summary>What one ticket has used.</summary>
-    internal sealed class Ticket(long most)
+    internal sealed class Ticket(long most, IWork work)
     {
+        // A hand keeps to its share by itself, and draws a moment in advance.
+        private const double Slack = 1.25;
+
+        private readonly RateGate _pace = new(work);
         private long _bytes;
         private int _open;
 
         /// <summary>Takes some bytes; false: it has had all.</summary>
         public bool Take(long bytes) => Interlocked.Add(ref _bytes, bytes) <= most;
+
+        /// <summary>How fast it may bring them from now on, in bytes a second; 0: nothing for now; null: no limit holds.</summary>
+        public void Keep(long? share) => _pace.BytesPerSecond = share is { } rate ? (long)(rate * Slack) : null;
+
+        /// <summary>Waits until so many bytes may come.</summary>
+        public ValueTask PassAsync(int bytes, CancellationToken cancel) => _pace.PassAsync(bytes, cancel);
 
         /// <summary>Whether so many more would be too many.</summary>
         public bool HasRoom(long bytes) => Interlocked.Read(ref _bytes) + bytes <= most;
@@ -39,14 +52,23 @@ internal sealed class TicketBounds
     }
 
     /// <summary>That of a ticket. How much it may bring goes by what the survey of its computer found.</summary>
-    public async Task<Ticket> OfAsync(DepotTicket ticket, IDbContextFactory<YardDb> records, CancellationToken cancel)
+    /// <param name="share">How fast it may bring it now.</param>
+    public async Task<Ticket> OfAsync(DepotTicket ticket, long? share, IDbContextFactory<YardDb> records, CancellationToken cancel)
+    {
+        var its = await OfAsync(ticket, records, cancel);
+        its.Keep(share);
+        return its;
+    }
+
+    private async Task<Ticket> OfAsync(DepotTicket ticket, IDbContextFactory<YardDb> records, CancellationToken cancel)
     {
         if (_tickets.TryGetValue(ticket, out var known)) return known;
         await using var db = await records.CreateDbContextAsync(cancel);
         var swap = db.Orders.Where(o => o.Id == ticket.Order).Select(o => o.Swap);
         var surveyed = await db.Folders.Where(f => swap.Contains(f.Swap)).SumAsync(f => f.OldBytes, cancel);
         if (_tickets.Count > MostKept) _tickets.Clear();
-        return _tickets.GetOrAdd(ticket, new Ticket(surveyed == 0 ? MostUnsurveyed : (TimesSurveyed * surveyed) + Spare));
+        return _tickets.GetOrAdd(ticket, new Ticket(
+            surveyed == 0 ? MostUnsurveyed : (TimesSurveyed * surveyed) + Spare, ThreadWork.Here));
     }
 }
 
@@ -75,6 +97,7 @@ internal sealed class TicketedBody(Stream body, TicketBounds.Ticket ticket) : St
     public override async ValueTask<int> ReadAsync(Memory<byte> buffer, CancellationToken cancellationToken = default)
     {
         var got = await body.ReadAsync(buffer, cancellationToken);
+        await ticket.PassAsync(got, cancellationToken);
         if (_isOver) throw new IOException("The ticket of this order has ended.");
         return ticket.Take(got) ? got : throw new IOException("The ticket of this order has brought all that it may.");
     }

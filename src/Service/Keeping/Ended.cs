@@ -22,6 +22,12 @@ internal enum EndedKind
 
     /// <summary>An account that was let in, or made, again.</summary>
     AccountAgain,
+
+    /// <summary>A passkey that was removed, by its id.</summary>
+    Passkey,
+
+    /// <summary>A recovery code that was used or replaced, by its digest.</summary>
+    Recovery,
 }
 
 /// <summary>
@@ -106,6 +112,8 @@ internal sealed partial class Ended(string file, ILogger<Ended> log, TimeProvide
     {
         EndedKind.Session => db.Tokens.Where(t => some.Contains(t.Sha256)).ExecuteDeleteAsync(cancel),
         EndedKind.Code => db.Codes.Where(c => some.Contains(c.Sha256)).ExecuteDeleteAsync(cancel),
+        EndedKind.Passkey => db.Passkeys.Where(p => some.Contains(p.Id)).ExecuteDeleteAsync(cancel),
+        EndedKind.Recovery => db.Recoveries.Where(r => some.Contains(r.Sha256)).ExecuteDeleteAsync(cancel),
         EndedKind.Hand => db.Hands.Where(h => some.Contains(h.Id) && h.ReplacedAt == null).ExecuteUpdateAsync(
             u => u.SetProperty(h => h.ReplacedAt, time.GetUtcNow()).SetProperty(h => h.WithdrawnBy, By), cancel),
         _ => Task.CompletedTask,

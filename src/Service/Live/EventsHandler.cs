@@ -12,12 +12,9 @@ namespace YardRelay.Service.Live;
 /// <summary>The work behind <see cref="EventsEndpoint"/>.</summary>
 internal static class EventsHandler
 {
-    // A stream is one request that goes on: whether it still may is asked as often as its heart beats where nothing happens.
-    private static readonly TimeSpan Beat = TimeSpan.FromSeconds(5);
-
     internal static async Task HandleAsync(
         RefreshKey refresh, HttpContext context, EventHub hub, LedgerTail tail, IDbContextFactory<YardDb> records,
-        IHostApplicationLifetime life, TimeProvider time)
+        StreamRights rights, IHostApplicationLifetime life)
     {
         using var ends = CancellationTokenSource.CreateLinkedTokenSource(context.RequestAborted, life.ApplicationStopping);
         var cancel = ends.Token;
@@ -47,13 +44,9 @@ internal static class EventsHandler
         try
         {
             await SendAsync("retry: 2000\n\n");
-            for (var asked = time.GetTimestamp(); !cancel.IsCancellationRequested;)
+            for (var right = rights.Of(context.User, refresh); !cancel.IsCancellationRequested;)
             {
-                if (time.GetElapsedTime(asked) >= Beat)
-                {
-                    asked = time.GetTimestamp();
-                    if (!await MayAsync(context.User, refresh, records, time, cancel)) return;
-                }
+                if (!await right.StillAsync()) return;
                 while (await tail.AfterAsync(refresh, last, cancel) is { Count: > 0 } entries)
                 {
                     foreach (var entry in entries)
@@ -61,7 +54,7 @@ internal static class EventsHandler
                     await context.Response.Body.FlushAsync(cancel);
                     last = entries[^1].Number;
                 }
-                var wake = await listening.NextAsync(Beat, cancel);
+                var wake = await listening.NextAsync(StreamRights.Beat, cancel);
                 if (wake is null) await SendAsync(": beat\n\n");
                 for (; wake is not null; wake = listening.Reader.TryRead(out var more) ? more : null)
                     if (wake.Progress is not null && Sees(wake.Site)) await SendAsync($"event: progress\ndata: {wake.Progress}\n\n");
@@ -79,17 +72,5 @@ internal static class EventsHandler
             await context.Response.Body.WriteAsync(Encoding.UTF8.GetBytes(text), cancel);
             await context.Response.Body.FlushAsync(cancel);
         }
-    }
-
-    private static async Task<bool> MayAsync(
-        ClaimsPrincipal user, string refresh, IDbContextFactory<YardDb> records, TimeProvider time, CancellationToken cancel)
-    {
-        await using var db = await records.CreateDbContextAsync(cancel);
-        return user.FindFirstValue(Sessions.Claim) is { } session
-            && await Sessions.AccountOfAsync(db, session, time.GetUtcNow(), cancel) is { } account
-            && Roles.Policies[Roles.Reads].Contains(account.Role)
-            && (account.Refreshes.Count == 0 || account.Refreshes.Contains(refresh))
-            // Which sites it shows was settled when it began.
-            && account.Sites.ToHashSet().SetEquals(user.SitesOf());
     }
 }

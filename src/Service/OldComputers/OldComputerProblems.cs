@@ -45,6 +45,11 @@ internal sealed record WipeDoneProblem(string Tag, string By, string Method, str
     "wipe.done",
     $"{Tag} was wiped by {By} already: {Method}, {Evidence}.", 409);
 
+internal sealed record PalletOfOthersProblem(string Pallet, int Others) : ServiceProblem(
+    "pallet.others",
+    $"{(Others == 1 ? "1 computer" : $"{Others} computers")} on pallet {Pallet} are of sites that are not yours, and half a list is none. "
+        + "Ask the coordinator for it.", 403);
+
 internal sealed record PalletAsProblem() : Problem(
     "pallet.as",
     "A pallet is returned, donated or disposed.");

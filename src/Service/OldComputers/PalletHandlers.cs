@@ -18,7 +18,10 @@ internal static class PalletHandlers
     private const int MostOnPallet = 500;
 
     internal static async Task<Ok<List<PalletSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
-        TypedResults.Ok((await db.OldComputers.AsNoTracking().Where(c => c.Refresh == refresh && c.Pallet != null).GroupBy(c => c.Pallet!)
+        // Counted over all sites, also for who sees some: a pallet stands there as it is.
+        TypedResults.Ok((await db.OldComputers.IgnoreQueryFilters().AsNoTracking()
+            .Where(c => c.Refresh == refresh && c.Pallet != null)
+            .GroupBy(c => c.Pallet!)
             .Select(g => new
             {
                 g.Key,
@@ -43,7 +46,9 @@ internal static class PalletHandlers
             .OrderBy(s => s.OldTag)
             .Take(MostOnPallet)
             .ToListAsync(cancel);
-        if (swaps.Count == 0) return ServiceProblem.NotFound("pallet", pallet).ToHttp();
+        var all = await db.OldComputers.IgnoreQueryFilters().CountAsync(c => c.Refresh == refresh && c.Pallet == pallet, cancel);
+        if (all == 0) return ServiceProblem.NotFound("pallet", pallet).ToHttp();
+        if (db.IsNarrow && swaps.Count < all) return new PalletOfOthersProblem(pallet, all - swaps.Count).ToHttp();
         var lines = (await reader.ReadAsync(swaps, cancel)).ConvertAll(c =>
             (IReadOnlyList<string>)[
                 c.Tag,

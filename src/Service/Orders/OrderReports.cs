@@ -4,6 +4,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
+using YardRelay.Service.Depots;
 using YardRelay.Service.Live;
 using YardRelay.Service.Parcels;
 using YardRelay.Service.Writing;

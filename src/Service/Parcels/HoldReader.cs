@@ -33,7 +33,7 @@ internal static class HoldReader
         var missing = SwapFacts.CanBeginAnew(swap) ? [] : hold.Missing.ToList();
         if (swap.Kind == SwapKind.Leave && swap.Trips > 0 && swap.ReceiverAcceptedAt is null)
             missing.Insert(0, "The person who receives it has not accepted it.");
-        if (await db.Swaps.AsNoTracking()
+        if (await db.Swaps.IgnoreQueryFilters().AsNoTracking()
             .Where(s => s.RescuedFrom == swap.Id && s.Id != swap.Id && s.PurgedAt == null)
             .Select(s => s.Id)
             .FirstOrDefaultAsync(cancel) is { } rescue)

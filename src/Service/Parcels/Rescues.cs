@@ -17,7 +17,8 @@ internal static class Rescues
     {
         if (swap.Kind != SwapKind.Rescue || !SwapFacts.HasParcel(swap)) return null;
         var from = swap.RescuedFrom is { } id && id != swap.Id
-            ? await db.Swaps.AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel)
+            // Wherever the lost computer was: whoever works on the rescue needs to know.
+            ? await db.Swaps.IgnoreQueryFilters().AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel)
             : swap;
         return from is null
             ? null

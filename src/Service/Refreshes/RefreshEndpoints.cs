@@ -19,6 +19,10 @@ internal static class RefreshEndpoints
             .RequireAuthorization(Roles.Reads)
             .WithName("GetRefresh")
             .WithSummary("One refresh.");
+        routes.MapPut("/refreshes/{refresh}/second", RefreshHandlers.AskSecondAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("AskForSecond")
+            .WithSummary("Whether whoever works in the refresh shows a passkey, too.");
         routes.MapPut("/refreshes/{refresh}/old-hold", RefreshHandlers.HoldAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("HoldOldComputers")

@@ -32,7 +32,8 @@ internal static class RefreshHandlers
             r.Days,
             db.Swaps.LongCount(s => s.Refresh == r.Key),
             r.LedgerNumber + ":" + r.LedgerSha256,
-            r.OldHoldDays));
+            r.OldHoldDays,
+            r.AsksSecond));
 
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> GetAsync(
         RefreshKey refresh, YardDb db, CancellationToken cancel) =>
@@ -103,6 +104,26 @@ internal static class RefreshHandlers
             await w.Db.SaveChangesAsync(cancel);
             return await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == refresh)).FirstAsync(cancel);
         }, cancel)).ToHttp();
+    }
+
+    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> AskSecondAsync(
+        RefreshKey refresh, SecondAsk wanted, ClaimsPrincipal user, Writer writer, SecondAsked asked, CancellationToken cancel)
+    {
+        if (wanted.Asked && !user.IsSecond()) return new SecondOwnProblem().ToHttp();
+        var done = await writer.WriteAsync<RefreshSeen>(refresh, async w =>
+        {
+            if (w.Refresh.AsksSecond != wanted.Asked)
+                w.Note(
+                    "refresh.second",
+                    null,
+                    $"{w.By}: whoever works here {(wanted.Asked ? "shows a passkey, too" : "needs no passkey any more")}",
+                    new() { ["asked"] = wanted.Asked });
+            w.Refresh.AsksSecond = wanted.Asked;
+            await w.Db.SaveChangesAsync(cancel);
+            return await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == refresh)).FirstAsync(cancel);
+        }, cancel);
+        asked.Forget();
+        return done.ToHttp();
     }
 
     public static bool IsKey(string key) =>

@@ -1,5 +1,6 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
+using YardRelay.Carriage.Depots;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
@@ -21,18 +22,11 @@ internal static class DepotHandlers
         RefreshKey refresh, string key, DepotWanted wanted, Writer writer, DepotReader depots, DepotSecrets secrets,
         CancellationToken cancel)
     {
-        var uri = Uri.TryCreate(wanted.Address, UriKind.Absolute, out var parsed) ? parsed : null;
-        var known = wanted.Address == BuiltInDepot.Address || uri?.Scheme is "file" or "http" or "https" or "sftp";
         var limits = RateRule.ParseAll(wanted.Limits ?? []);
         var faults = WorldWrite.Faults(
             limits.IsOk ? null : limits.Problem,
             WorldWrite.KeyFault("depot", key), WorldWrite.NameFault("depot", wanted.Name),
-            known
-                ? null
-                : new DepotAddressFaulty(wanted.Address),
-            known && uri is not null && uri.UserInfo.Contains(':', StringComparison.Ordinal)
-                ? new PasswordInAddress()
-                : null,
+            AddressFault(wanted.Address),
             wanted.CapacityBytes < 0 || wanted.DailyBytes < 0
                 ? new DepotRoomProblem()
                 : null,
@@ -61,5 +55,14 @@ internal static class DepotHandlers
                     [.. wanted.SealTo ?? []], limits.IsOk ? [.. limits.Value.Select(l => l.ToString())] : [], wanted.CopyTo);
             }, d => depots.Seen(d),
             d => $"Depot {d.Name} is {d.Address}"), cancel)).ToHttp();
+    }
+
+    private static Problem? AddressFault(string address)
+    {
+        if (address == BuiltInDepot.Address) return null;
+        if (!Uri.TryCreate(address, UriKind.Absolute, out var uri) || uri.Scheme is not ("file" or "http" or "https" or "sftp"))
+            return new DepotAddressFaulty(address);
+        if (uri.UserInfo.Contains(':', StringComparison.Ordinal)) return new PasswordInAddress();
+        return DepotModesText.Of(uri) is { IsOk: false } modes ? modes.Problem : null;
     }
 }

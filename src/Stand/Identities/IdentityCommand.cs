@@ -1,5 +1,6 @@
 using System.Collections.Concurrent;
 using System.CommandLine;
+using System.Globalization;
 using System.Net;
 using System.Security.Cryptography;
 using System.Text;
@@ -21,6 +22,23 @@ internal static class IdentityCommand
 {
     private static readonly TimeSpan Lives = TimeSpan.FromMinutes(5);
 
+    /// <summary>What the provider says wrongly, to see who believes it.</summary>
+    private enum Lie
+    {
+        None,
+        Nonce,
+        Issuer,
+        Audience,
+        Expired,
+        Unsigned,
+        OtherKey,
+    }
+
+    /// <summary>Who can sign in, and what is said of them.</summary>
+    private sealed record Registered(
+        IReadOnlyList<string> People, IReadOnlyList<string> Unverified, ILookup<string, string> Groups, IReadOnlyList<string> WithSecond,
+        IReadOnlyDictionary<string, Lie> Lies);
+
     private sealed record Given(string Mail, string Client, string Redirect, string? Nonce, string? Challenge, DateTimeOffset Until);
 
     public static Command Create()
@@ -37,6 +55,21 @@ internal static class IdentityCommand
             Description = "One whose address the organisation has not verified; repeat for more.",
             AllowMultipleArgumentsPerToken = true
         };
+        var group = new Option<string[]>("--group")
+        {
+            Description = "MAIL=GROUP: a group that somebody is in; repeat for more.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        var second = new Option<string[]>("--second")
+        {
+            Description = "Mail address of somebody who signs in with a second factor; repeat for more.",
+            AllowMultipleArgumentsPerToken = true
+        };
+        var lie = new Option<string[]>("--lie")
+        {
+            Description = "MAIL=LIE: what is said wrongly of somebody: nonce, issuer, audience, expired, unsigned or otherKey.",
+            AllowMultipleArgumentsPerToken = true
+        };
         var client = new Option<string>("--client")
         {
             Description = "Name of the program that may ask; its secret is in YARD_IDENTITY_SECRET.",
@@ -47,42 +80,47 @@ internal static class IdentityCommand
             "Signs people in by OpenID Connect: a page to choose who one is, and nothing behind it.\n\nExample:\n  yardstand identity "
                 + "--port 8426 --person ana.petrov@kestrelbay.example")
             {
-                port, person, unverified, client
+                port, person, unverified, group, second, lie, client
             };
-        command.SetAction(async (args, cancel) =>
-        {
-            var builder = WebApplication.CreateSlimBuilder();
-            builder.Logging.ClearProviders();
-            builder.WebHost.ConfigureKestrel(kestrel => kestrel.Listen(IPAddress.Loopback, args.GetValue(port)));
-            await using var app = builder.Build();
-            using var rsa = RSA.Create(2048);
-            Map(
-                app,
-                $"http://127.0.0.1:{args.GetValue(port)}",
-                args.GetValue(client)!,
-                Environment.GetEnvironmentVariable("YARD_IDENTITY_SECRET") ?? "",
-                [.. args.GetValue(person)!],
+        command.SetAction((args, cancel) => ServeAsync(
+            args.GetValue(port),
+            args.GetValue(client)!,
+            new(
+                [.. args.GetValue(person)!, .. args.GetValue(unverified) ?? []],
                 [.. args.GetValue(unverified) ?? []],
-                new RsaSecurityKey(rsa) { KeyId = "one" });
-            await app.StartAsync(cancel);
-            Console.Out.WriteLine($"identity provider at http://127.0.0.1:{args.GetValue(port)}");
-            try
-            {
-                await Task.Delay(Timeout.Infinite, cancel);
-            }
-            catch (OperationCanceledException)
-            {
-                await app.StopAsync(CancellationToken.None);
-            }
-            return 0;
-        });
+                (args.GetValue(group) ?? []).Select(g => g.Split('=', 2)).ToLookup(g => g[0], g => g[^1]),
+                [.. args.GetValue(second) ?? []],
+                (args.GetValue(lie) ?? []).Select(l => l.Split('=', 2))
+                    .ToDictionary(l => l[0], l => Enum.Parse<Lie>(l[^1], ignoreCase: true))),
+            cancel));
         return command;
+    }
+
+    private static async Task<int> ServeAsync(int port, string client, Registered registered, CancellationToken cancel)
+    {
+        var builder = WebApplication.CreateSlimBuilder();
+        builder.Logging.ClearProviders();
+        builder.WebHost.ConfigureKestrel(kestrel => kestrel.Listen(IPAddress.Loopback, port));
+        await using var app = builder.Build();
+        using var rsa = RSA.Create(2048);
+        var secret = Environment.GetEnvironmentVariable("YARD_IDENTITY_SECRET") ?? "";
+        Map(app, $"http://127.0.0.1:{port}", client, secret, registered, new RsaSecurityKey(rsa) { KeyId = "one" });
+        await app.StartAsync(cancel);
+        Console.Out.WriteLine($"identity provider at http://127.0.0.1:{port}");
+        try
+        {
+            await Task.Delay(Timeout.Infinite, cancel);
+        }
+        catch (OperationCanceledException)
+        {
+            await app.StopAsync(CancellationToken.None);
+        }
+        return 0;
     }
 
     // OpenID Connect Discovery 1.0 and Core 1.0, as far as the code flow goes; PKCE is RFC 7636.
     private static void Map(
-        WebApplication app, string issuer, string client, string secret, IReadOnlyList<string> verified, IReadOnlyList<string> unverified,
-        RsaSecurityKey key)
+        WebApplication app, string issuer, string client, string secret, Registered registered, RsaSecurityKey key)
     {
         var given = new ConcurrentDictionary<string, Given>();
         app.MapGet("/.well-known/openid-configuration", () => Results.Json(new Dictionary<string, object>
@@ -122,7 +160,7 @@ internal static class IdentityCommand
                 || !Uri.TryCreate(asked["redirect_uri"], UriKind.Absolute, out _))
                 return Results.BadRequest("This program is not known here.");
             var again = QueryString.Create(asked.ToDictionary(a => a.Key, a => (string?)a.Value.ToString()));
-            var buttons = verified.Concat(unverified).Select(m =>
+            var buttons = registered.People.Select(m =>
                 $"<li><a href=\"{WebUtility.HtmlEncode("/as" + again.Add("mail", m))}\">{WebUtility.HtmlEncode(m)}</a></li>");
             return Results.Content(
                 $"<!doctype html><html lang=\"en\"><title>Sign in</title><h1>Who are you?</h1><ul>{string.Concat(buttons)}</ul>",
@@ -151,28 +189,44 @@ internal static class IdentityCommand
                     && who.Challenge != Base64UrlEncoder.Encode(SHA256.HashData(Encoding.ASCII.GetBytes(form[
                         "code_verifier"].ToString())))))
                 return Results.Json(new { error = "invalid_grant" }, statusCode: 400);
-            var claims = new Dictionary<string, object>
-            {
-                ["sub"] = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(who.Mail))),
-                ["email"] = who.Mail,
-                ["email_verified"] = !unverified.Contains(who.Mail)
-            };
-            if (who.Nonce is not null) claims["nonce"] = who.Nonce;
-            var token = new JsonWebTokenHandler().CreateToken(new SecurityTokenDescriptor
-            {
-                Issuer = issuer,
-                Audience = client,
-                Expires = DateTime.UtcNow + Lives,
-                Claims = claims,
-                SigningCredentials = new(key, SecurityAlgorithms.RsaSha256)
-            });
             return Results.Json(new
             {
                 access_token = Base64UrlEncoder.Encode(RandomNumberGenerator.GetBytes(24)),
                 token_type = "Bearer",
                 expires_in = (int)Lives.TotalSeconds,
-                id_token = token
+                id_token = TokenOf(who, issuer, registered, key)
             });
+        });
+    }
+
+    private static string TokenOf(Given who, string issuer, Registered registered, RsaSecurityKey key)
+    {
+        var (mail, lie) = (who.Mail, registered.Lies.GetValueOrDefault(who.Mail));
+        var user = mail.Split('@')[0];
+        var claims = new Dictionary<string, object>
+        {
+            ["sub"] = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(mail))),
+            ["email"] = mail,
+            ["email_verified"] = !registered.Unverified.Contains(mail),
+            ["preferred_username"] = user,
+            ["name"] = CultureInfo.InvariantCulture.TextInfo.ToTitleCase(user.Replace('.', ' ')),
+            ["groups"] = registered.Groups[mail].ToArray()
+        };
+        if (registered.WithSecond.Contains(mail)) claims["amr"] = new[] { "pwd", "mfa" };
+        if (who.Nonce is not null) claims["nonce"] = lie == Lie.Nonce ? "another" : who.Nonce;
+        using var other = RSA.Create(2048);
+        var signs = lie == Lie.OtherKey ? new RsaSecurityKey(other) { KeyId = key.KeyId } : key;
+        // Two hours back, so that no clock that is a little wrong hides it.
+        var now = DateTime.UtcNow - (lie == Lie.Expired ? TimeSpan.FromHours(2) : TimeSpan.Zero);
+        return new JsonWebTokenHandler().CreateToken(new SecurityTokenDescriptor
+        {
+            Issuer = lie == Lie.Issuer ? "https://login.evil.example" : issuer,
+            Audience = lie == Lie.Audience ? "another-program" : who.Client,
+            IssuedAt = now,
+            NotBefore = now,
+            Expires = now + Lives,
+            Claims = claims,
+            SigningCredentials = lie == Lie.Unsigned ? null : new(signs, SecurityAlgorithms.RsaSha256)
         });
     }
 }

@@ -89,6 +89,22 @@ public abstract partial class SiteScopeSuite(RunningService service) : Morning(s
     }
 
     [Fact]
+    public async Task What_sites_share_is_told_as_it_is_and_half_a_list_is_given_to_nobody()
+    {
+        var (refresh, lea, _, _) = await AtNorthAsync();
+        async Task<List<T>> AskAsync<T>(HttpClient by, string path) =>
+            await OkAsync<List<T>>(by.GetAsync($"api/refreshes/{refresh}/{path}"));
+        (await AskAsync<DepotSeen>(lea, "depots")).Sum(d => d.Parcels).ShouldBe(1);
+        foreach (var tag in new[] { "KB-1", "KB-3" })
+            (await PostAsync(
+                $"refreshes/{refresh}/old-computers/{tag}/moves",
+                new CustodyWanted(Guid.NewGuid().ToString(), Core.Custody.CustodyAct.Loaded, "P-1"))).EnsureSuccessStatusCode();
+        (await AskAsync<PalletSeen>(lea, "pallets")).Single().Computers.ShouldBe(2);
+        (await RefusedAsync(lea.GetAsync($"api/refreshes/{refresh}/pallets/P-1/list.csv"), 403)).ShouldContain("half a list");
+        (await Kit.GetAsync($"api/refreshes/{refresh}/pallets/P-1/list.csv")).EnsureSuccessStatusCode();
+    }
+
+    [Fact]
     public async Task Nothing_is_taken_from_another_site_by_a_detour_or_as_a_spare()
     {
         var (refresh, lea, _, _) = await AtNorthAsync();

@@ -191,7 +191,7 @@ public abstract class ProofSuite(RunningService service) : Morning(service)
     [Fact]
     public async Task Nobody_takes_the_name_under_which_another_is_shown()
     {
-        foreach (var shown in new[] { "KIT", "the System" })
+        foreach (var shown in new[] { "KIT", "the System", "K\u200Bit", " kit" })
             await RefusedAsync(Kit.PutAsJsonAsync(
                 "api/accounts/eve", new AccountWanted(shown, "technician", RunningService.Password, ["North"])), 422);
     }

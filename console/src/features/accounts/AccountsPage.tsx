@@ -8,6 +8,7 @@ import { useClock } from '../../shared/zone'
 import { FormDialog } from '../parcel/FormDialog'
 import { meQuery } from '../session/queries'
 import { AccountDialog } from './AccountDialog'
+import { GroupsCard } from './GroupsCard'
 import { type Account, accountsQuery, type End, latelyQuery, useEndAccount } from './queries'
 
 /** Who gets in, how far, and where they are signed in. */
@@ -27,7 +28,7 @@ export function AccountsPage() {
           <h1>Accounts</h1>
           <p className="soft">
             {list.data
-              ? `${inUse.length} in use · ${all.length - inUse.length} disabled · signed in at ${inUse.reduce((n, a) => n + Number(a.sessions), 0)} places`
+              ? `${inUse.length} in use · ${all.length - inUse.length} disabled · signed in at ${placesText(inUse.reduce((n, a) => n + Number(a.sessions), 0))}`
               : ' '}
           </p>
         </div>
@@ -55,6 +56,7 @@ export function AccountsPage() {
           </ul>
         )}
       </section>
+      <GroupsCard />
       <Lately />
       {edits && <AccountDialog account={edits === 'new' ? null : edits} close={() => setEdits(null)} />}
     </>
@@ -101,6 +103,8 @@ function Lately() {
   )
 }
 
+const placesText = (places: number) => (places === 1 ? '1 place' : `${places} places`)
+
 const reach = (a: Account) =>
   [
     a.sites.length > 0 ? a.sites.join(', ') : a.role === 'technician' ? 'no site' : '',
@@ -120,6 +124,8 @@ function Row({ account: a, isOwn, edit }: { account: Account; isOwn: boolean; ed
       <span>
         <span className="strong">{a.shown}</span> <span className="mono soft">{a.name}</span>
         {isOwn && <span className="soft"> · you</span>}
+        {Number(a.passkeys) > 0 && <span className="soft"> · passkey</span>}
+        {a.isOfOrganisation && <span className="soft"> · by the organisation</span>}
       </span>
       <span>
         {a.role} <span className="soft">{reach(a)}</span>
@@ -129,7 +135,7 @@ function Row({ account: a, isOwn, edit }: { account: Account; isOwn: boolean; ed
           ? `disabled since ${clock.full(a.disabledAt)}`
           : places === 0
             ? 'signed in nowhere'
-            : `signed in at ${places === 1 ? '1 place' : `${places} places`}${a.seenAt ? `, last used ${clock.full(a.seenAt)}` : ''}`}
+            : `signed in at ${placesText(places)}${a.seenAt ? `, last used ${clock.full(a.seenAt)}` : ''}`}
         {enable.isError && ` · ${enable.error.message}`}
       </span>
       <Menu position="bottom-end" withinPortal>
@@ -143,6 +149,11 @@ function Row({ account: a, isOwn, edit }: { account: Account; isOwn: boolean; ed
           <Menu.Item onClick={() => setEnds('sign-out')} disabled={places === 0}>
             Sign out everywhere…
           </Menu.Item>
+          {Number(a.passkeys) > 0 && (
+            <Menu.Item onClick={() => setEnds('forget')} disabled={isOwn}>
+              Passkeys are lost…
+            </Menu.Item>
+          )}
           {a.disabledAt ? (
             <Menu.Item onClick={() => enable.mutate('enable')}>Let in again</Menu.Item>
           ) : (
@@ -170,6 +181,11 @@ const words: Record<Exclude<End, 'enable'>, [title: string, what: string, action
     'Sign out',
     'Every browser and program of it has to sign in again. Steps that wait on a device stay there for them.',
     'Sign it out',
+  ],
+  forget: [
+    'Take the passkeys away of',
+    'Its passkeys and recovery codes open nothing any more, and it is signed out everywhere. Until it has a new one, the password alone lets in: be sure who asks you.',
+    'Take them away',
   ],
   remove: ['Remove', 'It is gone for good, and signed out everywhere. What it did stays under its name in the ledger.', 'Remove it'],
 }

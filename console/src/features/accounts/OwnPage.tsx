@@ -5,6 +5,7 @@ import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { meQuery } from '../session/queries'
 import { FeedsCard } from './FeedsCard'
+import { PasskeysCard } from './PasskeysCard'
 import { type Session, sessionsQuery, useChangePassword, useEndSession } from './queries'
 
 /** One's own account: where it is signed in, and its password. */
@@ -47,8 +48,9 @@ export function OwnPage() {
         )}
         {end.isError && <Failed error={end.error} />}
       </section>
+      <PasskeysCard />
+      {me.data && !me.data.isOfOrganisation && <PasswordCard />}
       <FeedsCard />
-      <PasswordCard />
     </>
   )
 }

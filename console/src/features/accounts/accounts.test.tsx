@@ -16,6 +16,8 @@ const account = (name: string, over: Partial<Account> = {}): Account => ({
   disabledAt: null,
   seenAt: '2026-12-01T08:00:00Z',
   sessions: 1,
+  passkeys: 0,
+  isOfOrganisation: false,
   ...over,
 })
 const session = (id: string, over: Partial<Session> = {}): Session => ({

@@ -1,5 +1,6 @@
 import { queryOptions, useMutation, useQueryClient } from '@tanstack/react-query'
 import { api, repeatKey, type Schemas, take } from '../../api/client'
+import { makePasskey, showPasskey } from '../../shared/passkey'
 
 export type Account = Schemas['AccountSeen']
 export type AccountWanted = Schemas['AccountWanted']
@@ -26,13 +27,14 @@ export const usePutAccount = () =>
     take(api.PUT('/api/accounts/{name}', { params: { path: { name } }, body })),
   )
 
-export type End = 'disable' | 'enable' | 'sign-out' | 'remove'
+export type End = 'disable' | 'enable' | 'sign-out' | 'forget' | 'remove'
 
 /** Ends what an account may, or lets it in again. */
 export const useEndAccount = (name: string) =>
   useAccountChange((how: End) => {
     const params = { path: { name } }
     if (how === 'remove') return take(api.DELETE('/api/accounts/{name}', { params }))
+    if (how === 'forget') return take(api.DELETE('/api/accounts/{name}/passkeys', { params }))
     if (how === 'sign-out') return take(api.DELETE('/api/accounts/{name}/sessions', { params }))
     return take(api.PUT('/api/accounts/{name}/use', { params, body: { disabled: how === 'disable' } }))
   })
@@ -54,6 +56,72 @@ export const useChangePassword = () => {
   return useMutation({
     mutationFn: (body: Schemas['PasswordChange']) => take(api.PUT('/api/me/password', { body })),
     onSettled: () => queries.invalidateQueries({ queryKey: ['sessions'] }),
+  })
+}
+
+/** One's own passkeys, and how many recovery codes are left. */
+export const passkeysQuery = queryOptions({
+  queryKey: ['passkeys'],
+  queryFn: ({ signal }) => take(api.GET('/api/me/passkeys', { signal })),
+})
+
+const useOwnSecond = <T, A>(change: (wanted: T) => Promise<A>) => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => Promise.all([['passkeys'], ['me'], ['sessions']].map((queryKey) => queries.invalidateQueries({ queryKey }))),
+  })
+}
+
+/** Makes a passkey on this device, and adds it. */
+export const useAddPasskey = () =>
+  useOwnSecond(async ({ name, password }: { name: string; password: string }) => {
+    const begun = await take(api.POST('/api/me/passkeys/begin', { body: { password: password || null } }))
+    const passkey = (await makePasskey(begun.passkey)) as never
+    return take(api.POST('/api/me/passkeys', { body: { ticket: begun.ticket, name, passkey } }))
+  })
+
+export const useRemovePasskey = () =>
+  useOwnSecond((passkey: string) => take(api.DELETE('/api/me/passkeys/{passkey}', { params: { path: { passkey } } })))
+
+export const useNewCodes = () => useOwnSecond(() => take(api.POST('/api/me/recovery-codes')))
+
+/** Shows a passkey, so that this session counts for what asks for one. */
+export const useShowSecond = () =>
+  useOwnSecond(async () => {
+    const asked = await take(api.POST('/api/me/second/begin'))
+    const passkey = (await showPasskey(asked.passkey)) as never
+    return take(api.POST('/api/me/second', { body: { ticket: asked.ticket, passkey } }))
+  })
+
+export type StaffGroup = Schemas['StaffGroup']
+
+/** What groups of the organisation open here. */
+export const staffGroupsQuery = queryOptions({
+  queryKey: ['staff-groups'],
+  queryFn: ({ signal }) => take(api.GET('/api/staff-groups', { signal })),
+})
+
+const useGroupChange = <T>(change: (wanted: T) => Promise<unknown>) => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: change,
+    onSettled: () => Promise.all([['staff-groups'], ['accounts']].map((queryKey) => queries.invalidateQueries({ queryKey }))),
+  })
+}
+
+export const usePutGroup = () =>
+  useGroupChange(({ name, ...body }: StaffGroup) => take(api.PUT('/api/staff-groups/{group}', { params: { path: { group: name } }, body })))
+
+export const useRemoveGroup = () =>
+  useGroupChange((group: string) => take(api.DELETE('/api/staff-groups/{group}', { params: { path: { group } } })))
+
+/** Whether whoever works in a refresh shows a passkey, too. */
+export const useAskSecond = (refresh: string) => {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (asked: boolean) => take(api.PUT('/api/refreshes/{refresh}/second', { params: { path: { refresh } }, body: { asked } })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ['refreshes'] }),
   })
 }
 

@@ -64,7 +64,7 @@ export const carrying: Thing[] = [
       {
         key: 'address',
         label: 'Address',
-        help: 'file:///path, http(s)://host/path or sftp://user@host/path, without a password; built-in for the one of the service',
+        help: 'file:///path, http(s)://host/path or sftp://user@host/path, without a password; built-in for the one of the service. What is staged in a folder is private; ?modes=group or ?modes=as-mounted behind its path lets others of its system in',
         as: 'text',
         needed: true,
       },

@@ -23,8 +23,9 @@ type Props = { plan: Plan; day: string; visits: Appointment[]; sites: Schemas['S
 export function Strips({ plan, day, visits, sites, hours }: Props) {
   const clock = useClock()
   const me = useQuery(meQuery)
-  // Of other sites a technician is not told what is taken.
-  const seen = me.data?.role === 'technician' ? sites.filter((s) => me.data?.sites.includes(s.key)) : sites
+  // Of other sites a technician is not told what is taken, and so not what all of them bring to a depot.
+  const some = me.data?.role === 'technician'
+  const seen = some ? sites.filter((s) => me.data?.sites.includes(s.key)) : sites
   const from = instantOf(day, hours.from * 60, clock.zone)
   const slots = (hours.until - hours.from) * 4
   return (
@@ -49,44 +50,46 @@ export function Strips({ plan, day, visits, sites, hours }: Props) {
           )
         })}
       </div>
-      <div>
-        <h3>Depots, day by day</h3>
-        {plan.load.depots.map((depot) => {
-          const index = plan.load.days.findIndex((d) => d.day === day)
-          const lies = depot.lies[index] ?? 0
-          const brought = depot.brought[index] ?? 0
-          return (
-            <div key={depot.key}>
-              <div className="strip">
-                <span>{depot.name}: room</span>
-                <Bars
-                  values={depot.lies}
-                  bound={depot.capacityBytes}
-                  mark={index}
-                  label={`${depot.name}: ${bytesText(lies)} lie there on ${dayText(day)}`}
-                />
-                <span className="figures">
-                  {bytesText(lies)}
-                  {depot.capacityBytes ? ` of ${bytesText(depot.capacityBytes)}` : ''}
-                </span>
+      {!some && (
+        <div>
+          <h3>Depots, day by day</h3>
+          {plan.load.depots.map((depot) => {
+            const index = plan.load.days.findIndex((d) => d.day === day)
+            const lies = depot.lies[index] ?? 0
+            const brought = depot.brought[index] ?? 0
+            return (
+              <div key={depot.key}>
+                <div className="strip">
+                  <span>{depot.name}: room</span>
+                  <Bars
+                    values={depot.lies}
+                    bound={depot.capacityBytes}
+                    mark={index}
+                    label={`${depot.name}: ${bytesText(lies)} lie there on ${dayText(day)}`}
+                  />
+                  <span className="figures">
+                    {bytesText(lies)}
+                    {depot.capacityBytes ? ` of ${bytesText(depot.capacityBytes)}` : ''}
+                  </span>
+                </div>
+                <div className="strip">
+                  <span>{depot.name}: link</span>
+                  <Bars
+                    values={depot.brought}
+                    bound={depot.dailyBytes}
+                    mark={index}
+                    label={`${depot.name}: the link brings ${bytesText(brought)} for ${dayText(day)}`}
+                  />
+                  <span className="figures">
+                    {bytesText(brought)}
+                    {depot.dailyBytes ? ` of ${bytesText(depot.dailyBytes)}` : ''}
+                  </span>
+                </div>
               </div>
-              <div className="strip">
-                <span>{depot.name}: link</span>
-                <Bars
-                  values={depot.brought}
-                  bound={depot.dailyBytes}
-                  mark={index}
-                  label={`${depot.name}: the link brings ${bytesText(brought)} for ${dayText(day)}`}
-                />
-                <span className="figures">
-                  {bytesText(brought)}
-                  {depot.dailyBytes ? ` of ${bytesText(depot.dailyBytes)}` : ''}
-                </span>
-              </div>
-            </div>
-          )
-        })}
-      </div>
+            )
+          })}
+        </div>
+      )}
     </div>
   )
 }

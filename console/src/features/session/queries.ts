@@ -22,6 +22,13 @@ export const meQuery = queryOptions({
   },
 })
 
+/** Ways to sign in beside a name and a password. */
+export const doorsQuery = queryOptions({
+  queryKey: ['doors'],
+  staleTime: Infinity,
+  queryFn: ({ signal }) => take(api.GET('/api/sessions/doors', { signal })),
+})
+
 /** Whether somebody sees a whole refresh, and not what is of their sites only. */
 export const useOversees = () => {
   const me = useQuery(meQuery)

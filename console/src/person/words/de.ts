@@ -10,6 +10,9 @@ export const de: Words = {
     why: 'Ein persönlicher Link öffnet nur auf einem Gerät, und nicht für immer. Dieser wurde anderswo geöffnet, zurückgenommen oder unterwegs abgeschnitten.',
     what: 'Von Ihren Dingen ist nichts verloren.',
     signIn: 'Mit Ihrer Organisation anmelden',
+    failed: 'Ihre Organisation konnte Sie nicht anmelden',
+    failedWhy:
+      'Sie hat nicht geantwortet, oder nicht so, dass man ihr glauben kann. Versuchen Sie es später noch einmal; bleibt es so, fragen Sie Ihre IT.',
     nobody: 'Für Sie ist hier nichts geplant',
     nobodyWhy: 'Ihre Organisation hat Sie angemeldet, aber für die Adresse, die sie von Ihnen hat, ist kein Wechsel geplant.',
     ask: 'Ihre Adresse: dorthin geht ein neuer Link, wenn wir sie haben',

@@ -9,6 +9,8 @@ export const en = {
     why: 'A personal link opens on one device only, and not for ever. This one was opened elsewhere, was withdrawn, or was cut off on the way here.',
     what: 'Nothing of yours is lost.',
     signIn: 'Sign in with your organisation',
+    failed: 'Your organisation could not sign you in',
+    failedWhy: 'It did not answer, or not in a way that can be trusted. Try again in a while; if it stays so, ask your helpdesk.',
     nobody: 'Nothing is planned for you here',
     nobodyWhy: 'Your organisation has signed you in, but no change of a computer is planned for the address that it has of you.',
     ask: 'Your address: a new link goes there, if we have it',

@@ -5,7 +5,7 @@ using YardRelay.Records;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 
-namespace YardRelay.Service.Orders;
+namespace YardRelay.Service.Depots;
 
 /// <summary>How fast one hand may carry now, so that all hands of a depot and of a site together keep to their limits.</summary>
 internal static class RateShare
