@@ -62,7 +62,14 @@ $once || { delay=60; scale=1; }
 cloud_port_file="$state/cloud.port"; [ -f "$cloud_port_file" ] || free_port > "$cloud_port_file"
 "$bin/yardstand" cloud --folder "$state/cloud" --port "$(cat "$cloud_port_file")" --delay-ms $delay --quota-bytes 20000000000 >"$state/cloud.log" 2>&1 & pids+=($!)
 mail_port_file="$state/mail.port"; [ -f "$mail_port_file" ] || free_port > "$mail_port_file"
-YARD_FIRST=kit:kestrel-bay-ferries "$bin/yardrelay" --urls "$service" --state "$state/service" --address "$service" --mail "smtp+plain://127.0.0.1:$(cat "$mail_port_file")" --mail-from refresh@kestrelbay.example >"$state/service.log" 2>&1 & pids+=($!)
+identity=()
+if ! $once; then
+  identity_port_file="$state/identity.port"; [ -f "$identity_port_file" ] || free_port > "$identity_port_file"
+  export YARD_IDENTITY_SECRET=between-the-two YARD_ORGANISATION_SECRET=between-the-two
+  identity=(--organisation "http://127.0.0.1:$(cat "$identity_port_file")" --organisation-name "Kestrel Bay Ferries")
+fi
+YARD_FIRST=kit:kestrel-bay-ferries "$bin/yardrelay" --urls "$service" --state "$state/service" --address "$service" --mail "smtp+plain://127.0.0.1:$(cat "$mail_port_file")" --mail-from refresh@kestrelbay.example "${identity[@]}" >"$state/service.log" 2>&1 & pids+=($!)
+$once || { "$bin/yardstand" identity --port "$(cat "$identity_port_file")" --person ines.moreau@kestrelbay.example jonas.reed@kestrelbay.example ana.petrov@kestrelbay.example --group "ines.moreau@kestrelbay.example=Refresh leads" "jonas.reed@kestrelbay.example=Quay desk" --second ines.moreau@kestrelbay.example >"$state/identity.log" 2>&1 & pids+=($!); }
 $once || { "$bin/yardstand" mail --folder "$state/mail" --port "$(cat "$mail_port_file")" --refuse greta.holm@kestrelbay.example >"$state/mail.log" 2>&1 & pids+=($!); }
 # Ready means that the database answers; a slow machine may take its time for that, but not for ever.
 ready() { curl -fs "$service/health/ready" >/dev/null 2>&1; }
@@ -107,6 +114,8 @@ if [ ! -f "$state/ready" ]; then
     line account set theo --name "Theo Brandt" --role technician --site "Lantern Point"
     line account set vera --name "Vera Lindqvist" --role technician --site "Workshop" "Lantern Point" "North Quay"
     line account set audit --name "Wren Ashby" --role auditor
+    line staff-group set "Refresh leads" --role coordinator
+    line staff-group set "Quay desk" --role technician --site "North Quay"
     line account set sol --name "Sol Okafor" --role person --person kb101
   fi
   line plan make | tail -2
@@ -188,6 +197,7 @@ say "  coordinator  kit    password kestrel-bay-ferries"
 say "  technician   noor, theo, vera   (same password)"
 say "  auditor      audit  (same password)"
 say "  person       sol    (same password)"
+say "  or with Kestrel Bay Ferries, its (simulated) identity provider: Ines Moreau leads, Jonas Reed works at North Quay"
 say "  their own pages, each on the first device that opens it (a private window: where you are signed in, none opens):"
 for id in autumn-0003 autumn-0009; do say "               $(line person link $id --hand-over | head -1)  $(line swap show $id --json | python3 -c 'import json, sys; print(json.load(sys.stdin)["swap"]["name"])')"; done
 say "Mails to the staff go no further than $state/mail; 'yardline notice told' says who was told what."
