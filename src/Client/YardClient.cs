@@ -52,6 +52,9 @@ public sealed partial class YardClient : IDisposable
         if (token is not null) _http.DefaultRequestHeaders.Authorization = new("Bearer", token);
     }
 
+    /// <summary>IANA name of the zone that the times of the newest answer are in; null: UTC.</summary>
+    public string? Zone { get; private set; }
+
     private async Task<Result<T>> SendAsync<T>(
         HttpMethod method, string path, Func<HttpContent?> body, CancellationToken cancel, string? match = null)
     {
@@ -71,6 +74,7 @@ public sealed partial class YardClient : IDisposable
                     await Task.Delay(TimeSpan.FromMilliseconds(250 << attempt), cancel);
                     continue;
                 }
+                Zone = response.Headers.TryGetValues(AnswerZone.Header, out var zones) ? zones.FirstOrDefault() : null;
                 if (!response.IsSuccessStatusCode) return await RefusedAsync(response, cancel);
                 if (response.StatusCode == HttpStatusCode.NoContent || response.Content.Headers.ContentLength == 0) return default(T)!;
                 if (typeof(T) == typeof(byte[])) return (T)(object)await response.Content.ReadAsByteArrayAsync(cancel);

@@ -1,5 +1,6 @@
 import { createContext, useContext } from 'react'
 import { Refused } from '../api/client'
+import { instantAt } from '../shared/wall'
 import { de } from './words/de'
 import { en, type Words } from './words/en'
 
@@ -24,15 +25,6 @@ export type Speech = {
   told: (error: Error | null) => string
   files: (count: number) => string
   bytes: (count: number) => string
-}
-
-/** The instant of a local time in a zone; one that a clock change skips is taken an hour later. */
-export function instantAt(local: string, zone: string): string {
-  const formatter = new Intl.DateTimeFormat('sv-SE', { timeZone: zone, dateStyle: 'short', timeStyle: 'medium' })
-  const wall = Date.parse(`${local}:00Z`)
-  const ahead = (at: number) => Date.parse(`${formatter.format(at).replace(' ', 'T')}Z`) - at
-  const guess = wall - ahead(wall)
-  return new Date(wall - ahead(guess)).toISOString()
 }
 
 /** The page's voice: words, dates and numbers as people of that language write them, times as on the walls of their site. */

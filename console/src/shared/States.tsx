@@ -1,10 +1,21 @@
 import { Button } from '@mantine/core'
-import type { ReactNode } from 'react'
+import { type ReactNode, useState } from 'react'
 import { Refused } from '../api/client'
 
 /** What happened and what to do; nothing typed is lost. */
-export function Failed({ error, retry }: { error: unknown; retry?: () => void }) {
+export function Failed({ error, retry }: { error: unknown; retry?: () => unknown }) {
   const refused = error instanceof Refused ? error : null
+  const [trying, setTrying] = useState(false)
+  const [tries, setTries] = useState(0)
+  const again = async () => {
+    setTrying(true)
+    try {
+      await retry?.()
+    } finally {
+      setTrying(false)
+      setTries((n) => n + 1)
+    }
+  }
   return (
     <div className="state" role="alert">
       <p>
@@ -14,9 +25,14 @@ export function Failed({ error, retry }: { error: unknown; retry?: () => void })
         {refused?.message ?? 'This page could not be shown.'}
       </p>
       {retry && (
-        <Button variant="default" size="xs" onClick={retry}>
+        <Button variant="default" size="xs" loading={trying} onClick={again}>
           Try again
         </Button>
+      )}
+      {tries > 0 && !trying && (
+        <p className="soft" role="status">
+          {tries === 1 ? 'Tried once more' : `Tried ${tries} times more`}, and it is still so.
+        </p>
       )}
     </div>
   )

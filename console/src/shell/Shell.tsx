@@ -10,6 +10,7 @@ import { useLive } from '../shared/live'
 import { Coming, Empty, Failed } from '../shared/States'
 import { useSending } from '../shared/sending'
 import { PageTo } from '../shared/To'
+import { wallTime } from '../shared/wall'
 import { ZoneProvider } from '../shared/zone'
 import { Mark } from './Mark'
 import { Outbox } from './Outbox'
@@ -64,7 +65,10 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
           <main id="page">
             <Outbox account={account} live={live} />
             {refresh || isAlone ? (
-              <Outlet />
+              <>
+                <Outlet />
+                {refresh && <ZoneNamed zone={refresh.zone} />}
+              </>
             ) : role === 'person' ? (
               <Empty>Your own page comes with the personal link that you are sent. There is nothing for you to do here.</Empty>
             ) : refreshes.isPending ? (
@@ -80,6 +84,23 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
         </div>
       </RefreshProvider>
     </ZoneProvider>
+  )
+}
+
+/** Whose clocks all times of the page are from; said louder where the device shows other ones. */
+function ZoneNamed({ zone }: { zone: string }) {
+  const own = Intl.DateTimeFormat().resolvedOptions().timeZone
+  const now = Date.now()
+  return (
+    <p className="soft zone-named">
+      Times: {zone}
+      {wallTime(now, own) !== wallTime(now, zone) && (
+        <strong>
+          {' '}
+          ({wallTime(now, zone)} there, {wallTime(now, own)} at this device)
+        </strong>
+      )}
+    </p>
   )
 }
 

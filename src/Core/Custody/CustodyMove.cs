@@ -73,7 +73,7 @@ public sealed record CustodyState(string? Holder, string? Place, string? Pallet,
     public Problem? Refuses(string tag, CustodyAct act, string where, bool isWiped)
     {
         if (End is { } end)
-            return new CustodyGoneProblem(tag, end.ToString().ToLowerInvariant(), EndedTo, Since);
+            return new CustodyGoneProblem(tag, end.ToString().ToLowerInvariant(), EndedTo);
         if (act == CustodyAct.Loaded && Pallet is { } pallet && pallet != where)
             return new CustodyPalletProblem(tag, pallet);
         if (act == CustodyAct.Unloaded && Pallet is null) return new CustodyNoPalletProblem(tag);

@@ -1,8 +1,8 @@
 namespace YardRelay.Core.Custody;
 
-internal sealed record CustodyGoneProblem(string Tag, string End, string? EndedTo, DateTimeOffset? Since) : Problem(
+internal sealed record CustodyGoneProblem(string Tag, string End, string? EndedTo) : Problem(
     "custody.gone",
-    $"{Tag} has left: {End} to {EndedTo} at {Since:yyyy-MM-dd HH:mm}. Look at the tag again.");
+    $"{Tag} has left: {End} to {EndedTo}. Look at the tag again.");
 
 internal sealed record CustodyPalletProblem(string Tag, string Pallet) : Problem(
     "custody.pallet",

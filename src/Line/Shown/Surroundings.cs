@@ -27,6 +27,9 @@ internal sealed record Surroundings(
     /// <summary>Of the run that is under way here.</summary>
     public static Surroundings Here => Given.Value ?? Own.Value;
 
+    /// <summary>The clock that times on the output are read from.</summary>
+    public WallClock Clock { get; } = new();
+
     /// <summary>Draws tables on the output.</summary>
     public IAnsiConsole Tables => _tables.Value;
 

@@ -14,7 +14,7 @@ internal static class SwapText
             $"{s.Name}  {s.Id}  {s.Kind.ToString().ToLowerInvariant()}  {s.Site}{(s.Room is null ? "" : ", " + s.Room)}  {s.OldTag} → "
                 + $"{s.NewTag}");
         if (s.Appointment is { } at)
-            Tables.Say($"{at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.TechnicianName}");
+            Tables.Say($"{at.Start.OnClock():ddd d MMM HH:mm} to {at.End.OnClock():HH:mm} with {at.With}");
         Tables.Say($"{LineText.Of(s)}  {string.Join(" · ", s.Line.Where(l => l.At is not null).Select(l => l.Station))}");
         Tables.Say(LineText.Sign(s.Sign));
         if (seen.Rescue is { } rescue) Tables.Say($"Served by the parcel of {rescue.From} {rescue.Name}. {rescue.Words}");
@@ -22,13 +22,13 @@ internal static class SwapText
             Tables.Say(
                 $"Received by {to.Name}{(to.Tag is null ? "" : $" at {to.Tag}")}: "
                     + $"{(to.AcceptedAt is { } when
-                        ? $"accepted {when.LocalDateTime:d MMM HH:mm}, written down by {to.AcceptedBy}"
+                        ? $"accepted {when.OnClock():d MMM HH:mm}, written down by {to.AcceptedBy}"
                         : "not accepted yet")}");
         if (seen.RestoreSkip is { } skip)
-            Tables.Say($"Nothing is restored, decided by {skip.By} {skip.At.LocalDateTime:d MMM HH:mm}: {skip.Reason}");
+            Tables.Say($"Nothing is restored, decided by {skip.By} {skip.At.OnClock():d MMM HH:mm}: {skip.Reason}");
         if (seen.Handover is { } passed)
-            Tables.Say($"Handed over by {passed.From} to {passed.To} {passed.At.LocalDateTime:d MMM HH:mm}: {passed.Note}");
-        foreach (var detour in (seen.Detours ?? []).Take(5)) Tables.Say($"↷ {detour.At.LocalDateTime:d MMM HH:mm} {detour.Words}");
+            Tables.Say($"Handed over by {passed.From} to {passed.To} {passed.At.OnClock():d MMM HH:mm}: {passed.Note}");
+        foreach (var detour in (seen.Detours ?? []).Take(5)) Tables.Say($"↷ {detour.At.OnClock():d MMM HH:mm} {detour.Words}");
         Account(seen);
         Tables.Show(
             ["", "Step", "Phase", "By", "Key"],
@@ -40,7 +40,7 @@ internal static class SwapText
                     step.Phase,
                     step.By is null
                         ? ""
-                        : $"{step.By} {step.At?.LocalDateTime:HH:mm}"
+                        : $"{step.By} {step.At?.OnClock():HH:mm}"
                             + $"{(step.Runs > 0 ? $", {step.Runs} {(step.Runs == 1 ? "run" : "runs")}" : "")}"
                             + $"{((step.Reason ?? step.Value) is { } said ? ": " + said : "")}",
                     step.Key
@@ -50,12 +50,12 @@ internal static class SwapText
                 $"{(snag.End == "open" ? "■ snag" : "– waived")} {snag.Id[..8]}  {Visible.Line(snag.Path)}: {Visible.Line(snag.Reason)}"
                     + $"{(snag.End == "waived" ? $" Waived by {snag.EndedBy}: {snag.EndReason}" : "")}");
         foreach (var follow in (seen.FollowUps ?? []).Where(f => f.DoneAt is null))
-            Tables.Say($"▲ follow-up for {follow.OwnerName} until {follow.Due.LocalDateTime:ddd d MMM HH:mm}: {follow.Words}");
+            Tables.Say($"▲ follow-up for {follow.OwnerName} until {follow.Due.OnClock():ddd d MMM HH:mm}: {follow.Words}");
         if (seen.OldComputer is { } old)
             Tables.Say(
                 $"Old computer {old.Tag}: {old.Words}. "
                     + $"{(old.Wipe is { Result: "done" } wipe
-                        ? $"Wiped {wipe.At.LocalDateTime:d MMM}: {wipe.Method}."
+                        ? $"Wiped {wipe.At.OnClock():d MMM}: {wipe.Method}."
                         : old.Missing.Count == 0
                         ? "It may be wiped."
                         : old.WipeFrom is { } from

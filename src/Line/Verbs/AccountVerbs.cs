@@ -205,5 +205,5 @@ internal static class AccountVerbs
     private static Result<string> Of(Result<JsonElement> answer, string said) =>
         answer.IsOk ? said : Result<string>.Failed(answer.Problems);
 
-    private static string At(DateTimeOffset? at, string never) => at is { } then ? $"{then.LocalDateTime:ddd d MMM HH:mm}" : never;
+    private static string At(DateTimeOffset? at, string never) => at is { } then ? $"{then.OnClock():ddd d MMM HH:mm}" : never;
 }

@@ -2,6 +2,7 @@ using System.CommandLine;
 using System.Text.Json;
 using YardRelay.Client;
 using YardRelay.Core;
+using YardRelay.Core.Clocks;
 using YardRelay.Line.Connections;
 using YardRelay.Line.Shown;
 
@@ -72,13 +73,30 @@ internal static class Call
             var result = await work(client, refresh);
             if (!result.IsOk) return Fail(args, result.Problem, ExitCodes.Refused);
             if (args.GetValue(Json)) Surroundings.Here.Out.WriteLine(JsonSerializer.Serialize(result.Value, Pretty));
-            else show(result.Value);
+            else
+            {
+                var clock = Surroundings.Here.Clock;
+                clock.Take(client.Zone);
+                show(result.Value);
+                clock.Name();
+            }
             return ExitCodes.Done;
         }
         catch (ServiceUnreachableException gone)
         {
             return Fail(args, new ServiceUnreachableProblem(gone.Message), ExitCodes.Unreachable);
         }
+    }
+
+    /// <summary>Reads a time that was typed as the clocks of a refresh show it.</summary>
+    public static async Task<Result<DateTimeOffset>> TimeAsync(YardClient client, string refresh, string text, CancellationToken cancel)
+    {
+        if (WallTime.TryReadInstant(text, out var at)) return at;
+        if (!(await client.RefreshesAsync(cancel)).TryGet(out var all, out var refused)) return refused;
+        if (all.FirstOrDefault(r => r.Key == refresh) is not { } seen) return new RefreshWhichProblem($"There is no refresh '{refresh}'.");
+        return TimeZoneInfo.TryFindSystemTimeZoneById(seen.Zone, out var zone)
+            ? WallTime.Read(text, zone)
+            : new UnknownZoneProblem(seen.Zone);
     }
 
     public static int Fail(ParseResult args, Problem problem, int exit)

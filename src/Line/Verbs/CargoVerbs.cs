@@ -86,10 +86,10 @@ internal static class CargoVerbs
                     + $"{(i.Programs.Count > 30 ? ", …" : "")}");
         var grown = i.Before is { } before
             ? $", {(i.Total.Bytes >= before.Total.Bytes ? "+" : "−")}{ByteText.Of(Math.Abs(i.Total.Bytes - before.Total.Bytes))} since "
-                + $"{before.At.LocalDateTime:ddd d MMM}"
+                + $"{before.At.OnClock():ddd d MMM}"
             : "";
         Tables.Say(
-            $"{ByteText.Files(i.Total.Files)}, {ByteText.Of(i.Total.Bytes)}{grown}; surveyed {i.At.LocalDateTime:ddd d MMM HH:mm}; "
+            $"{ByteText.Files(i.Total.Files)}, {ByteText.Of(i.Total.Bytes)}{grown}; surveyed {i.At.OnClock():ddd d MMM HH:mm}; "
                 + $"largest file {ByteText.Of(i.LargestBytes)}"
                 + $"{(i is { DiskBytes: { } disk, FreeBytes: { } free }
                         ? $"; disk {ByteText.Of(disk)}, {ByteText.Of(free)} free"

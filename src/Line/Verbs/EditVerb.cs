@@ -1,5 +1,4 @@
 using System.CommandLine;
-using System.Globalization;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Line.Shown;
@@ -24,7 +23,7 @@ internal static class EditVerb
             Many("--skill", "What the technician must know; repeat for more, empty: nothing."),
             Many("--free", "When person and room are free, '2026-11-25 08:00-12:00'; empty: always."),
             Many("--prefers", "What the person asked for, in the same form."));
-        var pin = new Option<string?>("--pin") { Description = "Fixes the time, '2026-11-26 09:15'." };
+        var pin = new Option<string?>("--pin") { Description = "Fixes the time, '2026-11-26 09:15' by the clocks of the refresh." };
         var pinTo = new Option<string?>("--pin-to") { Description = "Fixes the technician, by key." };
         var unpin = new Option<bool>("--unpin") { Description = "Takes both pins out." };
         var depot = new Option<string?>("--depot") { Description = "Key of the depot to stage in; only where nothing is staged yet." };
@@ -37,14 +36,8 @@ internal static class EditVerb
             DateTimeOffset? start = null;
             if (a.GetValue(pin) is { } at)
             {
-                if (!DateTime.TryParseExact(
-                    at,
-                    ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"],
-                    CultureInfo.InvariantCulture,
-                    DateTimeStyles.AssumeLocal,
-                    out var local))
-                    return new EditPinProblem(at);
-                start = new DateTimeOffset(local).ToUniversalTime();
+                if (!(await Call.TimeAsync(c, r, at, cancel)).TryGet(out var fixedAt, out var unread)) return unread;
+                start = fixedAt;
             }
             var ids = new List<string>();
             foreach (var given in a.GetValue(swaps)!)

@@ -28,7 +28,7 @@ internal static class HandVerbs
                 (c, r, a, cancel) => CodesAsync(c, r, a.GetValue(computers) ?? [], cancel), all =>
             {
                 foreach (var made in all)
-                    Tables.Say($"{made.Code}   for {made.Tag}, once, until {made.Expires.LocalDateTime:ddd d MMM HH:mm}");
+                    Tables.Say($"{made.Code}   for {made.Tag}, once, until {made.Expires.OnClock():ddd d MMM HH:mm}");
             }),
             Call.Command(
                 "list",
@@ -69,8 +69,8 @@ internal static class HandVerbs
                 h.Tag,
                 h.Host,
                 h.Version ?? "?",
-                $"{h.EnrolledAt.LocalDateTime:ddd d MMM HH:mm}",
-                h.HeardAt is { } at ? $"{at.LocalDateTime:ddd d MMM HH:mm}" : "never",
+                $"{h.EnrolledAt.OnClock():ddd d MMM HH:mm}",
+                h.HeardAt is { } at ? $"{at.OnClock():ddd d MMM HH:mm}" : "never",
                 h.Order ?? "",
                 h.Site,
                 h.Name,

@@ -68,7 +68,7 @@ internal static class LedgerVerbs
 
     private static string WhenOf(LedgerEntry entry) =>
         entry.Read()?["at"] is { } at && DateTimeOffset.TryParse((string?)at, CultureInfo.InvariantCulture, out var when)
-            ? when.LocalDateTime.ToString("d MMM HH:mm", CultureInfo.InvariantCulture)
+            ? when.OnClock().ToString("d MMM HH:mm", CultureInfo.InvariantCulture)
             : "";
 
     private static Result<Kept> KeptOf(string? head, string? key, string? file)

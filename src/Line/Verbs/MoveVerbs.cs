@@ -1,5 +1,4 @@
 using System.CommandLine;
-using System.Globalization;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Line.Shown;
@@ -12,7 +11,7 @@ internal static class MoveVerbs
     public static IEnumerable<Command> Create()
     {
         var swap = new Argument<string>("swap") { Description = "Id of the swap." };
-        var at = new Argument<string>("at") { Description = "Local time, '2026-11-26 09:15'." };
+        var at = new Argument<string>("at") { Description = "'2026-11-26 09:15' by the clocks of the refresh." };
         var technician = new Option<string?>("--technician") { Description = "Key of who does it; left out: who has it now." };
         var bench = new Option<bool>("--bench") { Description = "Its bench preparation, not the visit." };
         var only = new Option<bool>("--try") { Description = "Only say what it would break and cost." };
@@ -20,15 +19,9 @@ internal static class MoveVerbs
             "yardline plan move autumn-0007 '2026-11-26 09:15' --technician theo", [swap, at, technician, bench, only],
             async (c, r, a, cancel) =>
         {
-            if (!DateTime.TryParseExact(
-                a.GetValue(at),
-                ["yyyy-MM-dd HH:mm", "yyyy-MM-dd'T'HH:mm"],
-                CultureInfo.InvariantCulture,
-                DateTimeStyles.AssumeLocal,
-                out var start))
-                return new MoveStartProblem(a.GetValue(at));
+            if (!(await Call.TimeAsync(c, r, a.GetValue(at)!, cancel)).TryGet(out var start, out var unread)) return unread;
             var wanted = new MoveWanted(
-                a.GetValue(swap)!, a.GetValue(technician), new DateTimeOffset(start).ToUniversalTime(), a.GetValue(bench));
+                a.GetValue(swap)!, a.GetValue(technician), start, a.GetValue(bench));
             return a.GetValue(only)
                 ? await c.TryMoveAsync(r, wanted, cancel)
                 : await OnDraftAsync(c, r, version => c.MoveAsync(r, wanted, version, cancel), cancel);
@@ -69,7 +62,7 @@ internal static class MoveVerbs
         }
         var by = m.CostAfter - m.CostBefore;
         var place = m.At is { } at
-            ? $"{at.Person}: {at.Start.LocalDateTime:ddd d MMM HH:mm} to {at.End.LocalDateTime:HH:mm} with {at.TechnicianName}. "
+            ? $"{at.Person}: {at.Start.OnClock():ddd d MMM HH:mm} to {at.End.OnClock():HH:mm} with {at.TechnicianName}. "
             : "";
         var difference = by == 0 ? "" : by > 0 ? $", {by} more" : $", {-by} less";
         Tables.Say($"{place}Cost {m.CostBefore} → {m.CostAfter}{difference}.");

@@ -40,7 +40,7 @@ internal static class NoticeVerbs
                 [],
                 (c, r, _, cancel) => c.SwitchNoticesAsync(r, on, cancel),
                 t => Tables.Say(t.Since is { } since
-                    ? $"People are told by mail since {since.LocalDateTime:ddd d MMM HH:mm}."
+                    ? $"People are told by mail since {since.OnClock():ddd d MMM HH:mm}."
                     : "People are not told by mail."));
         return new Command(
             "notice", "Notices: switch them on, see who was told and has not looked, send again, preview and change the texts.")
@@ -120,7 +120,7 @@ internal static class NoticeVerbs
         return all.ToArray();
     }
 
-    private static string At(DateTimeOffset? at) => at is { } when ? $"{when.LocalDateTime:ddd d MMM HH:mm}" : "";
+    private static string At(DateTimeOffset? at) => at is { } when ? $"{when.OnClock():ddd d MMM HH:mm}" : "";
 
     private static void ShowTold(ToldPage told)
     {
@@ -148,7 +148,7 @@ internal static class NoticeVerbs
                 p.Swap
             }));
         Tables.Say(told.Since is { } since
-            ? $"Told since {since.LocalDateTime:ddd d MMM HH:mm}. {all.Count(p => p.OpenedAt is not null)} of {all.Count} have opened "
+            ? $"Told since {since.OnClock():ddd d MMM HH:mm}. {all.Count(p => p.OpenedAt is not null)} of {all.Count} have opened "
                 + $"their page, {all.Count(p => p.IsReady)} are ready."
             : $"Nobody is told: {(told.CanSend ? "switch it on with 'yardline notice on'" : "the service has no mail server")}.");
     }

@@ -117,7 +117,7 @@ internal static class OldComputerVerbs
                         $"{p.Computers}",
                         p.Wiped == 0 ? "" : $"{p.Wiped}",
                         p.Gone == 0 ? "" : $"{p.Gone}",
-                        p.Since is { } at ? $"{at.LocalDateTime:ddd d MMM HH:mm}" : ""
+                        p.Since is { } at ? $"{at.OnClock():ddd d MMM HH:mm}" : ""
                     }),
                     1,
                     2,
@@ -178,13 +178,13 @@ internal static class OldComputerVerbs
         Tables.Say($"{o.Tag}  {o.Model}  of {o.Name} ({o.Swap}), {o.Site}\n{Sign(o)} {o.State.Replace('-', ' ')}: {o.Words}");
         if (o.Wipe is { } wipe)
             Tables.Say(
-                $"{(wipe.Result == "done" ? "Wiped" : "Could not be wiped")} by {wipe.By} {wipe.At.LocalDateTime:d MMM HH:mm}: "
+                $"{(wipe.Result == "done" ? "Wiped" : "Could not be wiped")} by {wipe.By} {wipe.At.OnClock():d MMM HH:mm}: "
                     + $"{wipe.Method}; {wipe.Evidence}");
         else Tables.Say(o.Missing.Count == 0 ? "It may be wiped now." : $"It must not be wiped: {string.Join(' ', o.Missing)}");
         if (seen.Moves.Count > 0)
             Tables.Show(
                 ["When", "", "Where", "By"],
                 seen.Moves.Select(m =>
-                    new[] { $"{m.At.LocalDateTime:ddd d MMM HH:mm}", m.Act.ToString().ToLowerInvariant(), m.Where, m.By }));
+                    new[] { $"{m.At.OnClock():ddd d MMM HH:mm}", m.Act.ToString().ToLowerInvariant(), m.Where, m.By }));
     }
 }

@@ -29,7 +29,7 @@ internal static class PersonVerbs
                 made => Tables.Say(
                     made.SentTo is { } to
                         ? $"A new link is on its way to {to}. It is sent once an hour, however often it is asked for."
-                        : $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.LocalDateTime:d MMM yyyy}. "
+                        : $"{made.Address}\nOpens on the first device that opens it, until {made.Expires.OnClock():d MMM yyyy}. "
                             + "What is done by it is written down as done by a link that you handed over."),
                 needsRefresh: false),
             Call.Command(
@@ -47,7 +47,7 @@ internal static class PersonVerbs
                         l.MadeBy,
                         At(l.OpenedAt),
                         At(l.SeenAt),
-                        $"{l.Expires.LocalDateTime:d MMM yyyy}"
+                        $"{l.Expires.OnClock():d MMM yyyy}"
                     })),
                 needsRefresh: false),
             Call.Command(
@@ -83,5 +83,5 @@ internal static class PersonVerbs
         return command;
     }
 
-    private static string At(DateTimeOffset? at) => at is { } when ? $"{when.LocalDateTime:ddd d MMM HH:mm}" : "";
+    private static string At(DateTimeOffset? at) => at is { } when ? $"{when.OnClock():ddd d MMM HH:mm}" : "";
 }

@@ -40,8 +40,8 @@ internal static class PlanOutVerbs
                     f.Id,
                     $"{f.Technician ?? "everybody"}{(f.Site is null ? "" : $" at {f.Site}")}",
                     f.MadeBy,
-                    $"{f.MadeAt.LocalDateTime:d MMM HH:mm}",
-                    f.ReadAt is { } at ? $"{at.LocalDateTime:d MMM HH:mm}" : "never"
+                    $"{f.MadeAt.OnClock():d MMM HH:mm}",
+                    f.ReadAt is { } at ? $"{at.OnClock():d MMM HH:mm}" : "never"
                 })));
         var feed = new Argument<string>("id") { Description = "As 'subscriptions' shows it." };
         yield return Call.Command(

@@ -108,7 +108,7 @@ internal static class PrivacyVerbs
     {
         if (kept.ErasedAt is { } at)
         {
-            Tables.Say($"Erased on {at.LocalDateTime:d MMM yyyy}. Swaps: {string.Join(", ", kept.Swaps)}.");
+            Tables.Say($"Erased on {at.OnClock():d MMM yyyy}. Swaps: {string.Join(", ", kept.Swaps)}.");
             return;
         }
         Tables.Say($"{kept.Name}, {string.Join(", ", kept.Swaps)}:");

@@ -64,7 +64,7 @@ internal static class RosterVerbs
                     all.Select(t => new[]
                     {
                         $"{t.Number}",
-                        $"{t.At.LocalDateTime:ddd d MMM HH:mm}",
+                        $"{t.At.OnClock():ddd d MMM HH:mm}",
                         t.By,
                         $"{t.Added}",
                         $"{t.Changed}",

@@ -50,7 +50,7 @@ internal static class SignInVerb
                 if (!made.TryGet(out var token, out var problem)) return Call.Fail(args, problem, ExitCodes.Refused);
                 new Connection(address.ToString(), token.Token, args.GetValue(Call.Refresh), token.Device).Write();
                 Surroundings.Here.Out.WriteLine(
-                    $"Signed in as {token.Me.Shown} ({token.Me.Role}) until {token.Expires.LocalDateTime:d MMM yyyy}. Try 'yardline "
+                    $"Signed in as {token.Me.Shown} ({token.Me.Role}) until {token.Expires:d MMM yyyy}. Try 'yardline "
                         + $"today'.");
                 return ExitCodes.Done;
             }
@@ -65,6 +65,8 @@ internal static class SignInVerb
     private static string Asked() => (Surroundings.Here.InIsTerminal
         ? Spectre.Console.AnsiConsole.Prompt(new Spectre.Console.TextPrompt<string>("Password:") { IsSecret = true })
         : Surroundings.Here.ReadLine()) ?? "";
+
+    private static int MinutesUntil(DateTimeOffset at) => (int)Math.Max(1, Math.Round((at - DateTimeOffset.UtcNow).TotalMinutes));
 
     private static string Label => $"yardline on {Environment.MachineName}";
 
@@ -82,7 +84,7 @@ internal static class SignInVerb
         // Not what the command answers: that is whether it is signed in.
         Surroundings.Here.Error.WriteLine(
             $"In a browser in which you are signed in, open\n\n  {new Uri(address, asking.Path)}\n\nlook that it shows {asking.Code}, and "
-                + $"let this command line in. It waits until {asking.Until.LocalDateTime:HH:mm}.");
+                + $"let this command line in. It waits {MinutesUntil(asking.Until)} minutes.");
         while (true)
         {
             await Task.Delay(Look, cancel);

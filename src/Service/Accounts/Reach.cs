@@ -24,6 +24,7 @@ internal static class Reach
     {
         var user = context.User;
         var named = new Lazy<Task<Named?>>(() => NamedAsync(context));
+        context.Features.Set(named);
         if (await context.RequestServices.GetRequiredService<SecondAsked>().AgainstAsync(user, named, context.RequestAborted) is { } second)
         {
             await second.ToHttp().ExecuteAsync(context);

@@ -10,6 +10,9 @@ internal sealed class RefreshClock(RefreshRow refresh)
 {
     private readonly TimeZoneInfo _zone = TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone);
 
+    /// <summary>IANA name of the zone, for whoever reads times of it.</summary>
+    public string Zone => _zone.Id;
+
     public DateTimeOffset Local(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, _zone);
 
     /// <summary>The instant of a minute since 00:00 of day 0; a local time that a clock change skips is taken an hour later.</summary>

@@ -113,7 +113,7 @@ internal static class FollowUpDesk
         w.WorldChanged();
         var (visit, site) = (
             row.Swap + WorldProblem.ReturnSuffix, await w.Db.Swaps.Where(s => s.Id == row.Swap).Select(s => s.Site).FirstAsync(cancel));
-        if (!(await BoardDesk.LayAsync(w, clock, [visit], cancel)).TryGet(out var desk, out _)) return;
+        if (!(await BoardDesk.LayAsync(w, [visit], cancel)).TryGet(out var desk, out _)) return;
         var from = clock.MinuteOf(w.Now) + LeastNoticeMinutes;
         var last = w.Refresh.Days * Core.Planning.Minutes.PerDay;
         var who = desk.WhoWorksAt(site);

@@ -19,6 +19,10 @@ internal static class FollowUpEndpoints
             .RequireAuthorization(Roles.Works)
             .WithName("RefuseSwap")
             .WithSummary("The person does not accept: a follow-up is opened that holds the sign-offs.");
+        routes.MapGet("/follow-ups/{followUp}", FollowUpHandlers.GetAsync)
+            .RequireAuthorization(Roles.Reads)
+            .WithName("GetFollowUp")
+            .WithSummary("One follow-up.");
         routes.MapPut("/follow-ups/{followUp}", FollowUpHandlers.ChangeAsync)
             .RequireAuthorization(Roles.Works)
             .WithName("ChangeFollowUp")

@@ -35,6 +35,12 @@ internal static class FollowUpHandlers
             cancel));
     }
 
+    internal static async Task<Results<Ok<FollowUpSeen>, ProblemHttpResult>> GetAsync(
+        string followUp, YardDb db, CancellationToken cancel) =>
+        await db.FollowUps.AsNoTracking().FirstOrDefaultAsync(f => f.Id == followUp, cancel) is { } found
+            ? TypedResults.Ok((await FollowUpDesk.SeenAsync(db, [found], cancel))[0])
+            : ServiceProblem.NotFound("follow-up", followUp).ToHttp();
+
     private static Problem? WordsFault(string? words, string what) =>
         words?.Trim().Length is >= 1 and <= FollowUpDesk.MostWords
             ? null

@@ -51,7 +51,7 @@ internal static class EnrolHandlers
             foreach (var earlier in await HandEnding.AllAsync(w.Db, code.Refresh, code.Tag, cancel))
             {
                 var order = await HandEnding.EndAsync(w, ended, earlier, cancel);
-                instead = HandEnding.Words(earlier, order, w.Now);
+                instead = HandEnding.Words(earlier, order, w);
             }
             var hand = new HandRow
             {

@@ -1,8 +1,9 @@
 using Microsoft.EntityFrameworkCore;
-using YardRelay.Core;
 using YardRelay.Core.Orders;
+using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Keeping;
 using YardRelay.Service.Writing;
@@ -39,14 +40,14 @@ internal static class HandEnding
     }
 
     /// <summary>The hand in words, for whoever takes its place: where it is, since when, and what it was at.</summary>
-    public static string Words(HandRow hand, OrderRow? order, DateTimeOffset now) =>
-        $"the hand on {hand.Host}, enrolled {hand.EnrolledAt:yyyy-MM-dd HH:mm} UTC and {Heard(hand, now)}"
+    public static string Words(HandRow hand, OrderRow? order, Change w) =>
+        $"the hand on {hand.Host}, enrolled {new RefreshClock(w.Refresh).Local(hand.EnrolledAt):yyyy-MM-dd HH:mm} and {Heard(hand, w)}"
             + (order is null ? "" : $", which had an order under way: {Order.WordsOf(order.Kind).ToLowerInvariant()}");
 
-    private static string Heard(HandRow hand, DateTimeOffset now) => hand.SeenAt switch
+    private static string Heard(HandRow hand, Change w) => hand.SeenAt switch
     {
         null => "never heard of since",
-        { } at when now - at < TimeSpan.FromMinutes(2) => "heard of just now",
-        { } at => $"last heard of {at:yyyy-MM-dd HH:mm} UTC",
+        { } at when w.Now - at < TimeSpan.FromMinutes(2) => "heard of just now",
+        { } at => $"last heard of {new RefreshClock(w.Refresh).Local(at):yyyy-MM-dd HH:mm}",
     };
 }

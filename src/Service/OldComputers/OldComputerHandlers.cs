@@ -2,13 +2,14 @@ using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
-using YardRelay.Core;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
+using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 using YardRelay.Service.FollowUps;
 using YardRelay.Service.Problems;
@@ -84,8 +85,9 @@ internal static class OldComputerHandlers
         return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
         {
             var at = wanted.At ?? w.Now;
+            var clock = new RefreshClock(w.Refresh);
             if (at > w.Now + ClocksDiffer)
-                return new CustodyFutureProblem(w.Now, at.UtcDateTime);
+                return new CustodyFutureProblem(clock.Local(w.Now), clock.Local(at));
             if (!await w.Db.Custody.AnyAsync(c => c.Id == wanted.Id, cancel))
             {
                 if (await OldComputerDesk.AddAsync(

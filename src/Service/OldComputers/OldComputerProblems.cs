@@ -19,9 +19,9 @@ internal sealed record CustodyIdProblem() : Problem(
     "custody.id",
     "Give the report an id of 8 to 64 characters, so that it may be repeated.");
 
-internal sealed record CustodyFutureProblem(DateTimeOffset Now, DateTime UtcDateTime) : Problem(
+internal sealed record CustodyFutureProblem(DateTimeOffset Now, DateTimeOffset At) : Problem(
     "custody.future",
-    $"It is {Now:yyyy-MM-dd HH:mm} UTC here, and the report says {UtcDateTime:yyyy-MM-dd HH:mm}. Look at the clock "
+    $"It is {Now:yyyy-MM-dd HH:mm} here, and the report says {At:yyyy-MM-dd HH:mm}. Look at the clock "
         + $"of the device.");
 
 internal sealed record WipeMethodProblem(int MostWhere) : Problem(

@@ -1,3 +1,4 @@
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Accounts;
 
 namespace YardRelay.Service.Parcels;

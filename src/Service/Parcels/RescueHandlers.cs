@@ -2,11 +2,12 @@ using System.Security.Claims;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
-using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
+using YardRelay.Core;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
@@ -45,7 +46,9 @@ internal static class RescueHandlers
                 "rescue.set",
                 swap,
                 $"{w.By} lets the parcel of {from.Id} {from.Name} ({from.OldTag}) serve the rescue of {row.Name}; "
-                    + (from.TripAt is { } last ? $"its last good trip is of {last:yyyy-MM-dd HH:mm} UTC" : "its first trip broke off"),
+                    + (from.TripAt is { } last
+                        ? $"its last good trip is of {new RefreshClock(w.Refresh).Local(last):yyyy-MM-dd HH:mm}"
+                        : "its first trip broke off"),
                 new() { ["from"] = from.Id, ["trips"] = from.Trips });
             await SwapSettling.SettleAsync(w, row, cancel);
             return (await Rescues.ReadAsync(w.Db, row, cancel))!;

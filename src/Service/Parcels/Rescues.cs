@@ -3,6 +3,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Parcels;
@@ -20,6 +21,8 @@ internal static class Rescues
             // Wherever the lost computer was: whoever works on the rescue needs to know.
             ? await db.Swaps.IgnoreQueryFilters().AsNoTracking().FirstOrDefaultAsync(s => s.Id == id, cancel)
             : swap;
+        var clock = new RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh, cancel));
+        DateTimeOffset? tripAt = swap.TripAt is { } at ? clock.Local(at) : null;
         return from is null
             ? null
             : new(
@@ -30,7 +33,7 @@ internal static class Rescues
                 SwapFacts.HasUnfinishedParcel(swap)
                     ? $"The first trip of {from.OldTag ?? "the lost computer"} broke off. What it had brought can be restored: nothing "
                         + "says how it must be, so it is named, to be looked at. What it had not brought is lost with the computer."
-                    : $"The last good trip is of {swap.TripAt:yyyy-MM-dd HH:mm} UTC. What was made or changed at "
+                    : $"The last good trip is of {tripAt:yyyy-MM-dd HH:mm}. What was made or changed at "
                         + $"{from.OldTag ?? "the lost computer"} after that is lost with it.");
     }
 

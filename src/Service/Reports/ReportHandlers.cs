@@ -1,7 +1,10 @@
 using Microsoft.AspNetCore.Http.HttpResults;
+using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Ids;
+using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Reports;
@@ -22,11 +25,12 @@ internal static class ReportHandlers
             : None(swap);
 
     internal static async Task<Results<FileContentHttpResult, ProblemHttpResult>> PdfAsync(
-        SwapId swap, HttpRequest request, ReportReader reader, CancellationToken cancel)
+        SwapId swap, HttpRequest request, ReportReader reader, YardDb db, CancellationToken cancel)
     {
         if (await reader.ReadAsync(swap, cancel) is not { } report) return None(swap);
         var page = $"{request.Scheme}://{request.Host}{request.PathBase}/swaps/{Uri.EscapeDataString(swap)}";
-        return ReportPaper.TryWrite(report, page).TryGet(out var pdf, out var problem)
+        var clock = new RefreshClock(await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == swap.Refresh.Text, cancel));
+        return ReportPaper.TryWrite(report, clock, page).TryGet(out var pdf, out var problem)
             ? TypedResults.File(pdf, "application/pdf", $"{swap}-report.pdf")
             : problem.ToHttp();
     }

@@ -1,6 +1,7 @@
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Paper;
 
 namespace YardRelay.Service.Reports;
@@ -12,11 +13,12 @@ internal static class ReportPaper
     private const int MostLines = 200;
 
     /// <summary>The PDF; or what the service's computer lacks for it.</summary>
-    public static Result<byte[]> TryWrite(ParcelReport report, string page)
+    public static Result<byte[]> TryWrite(ParcelReport report, RefreshClock clock, string page)
     {
         if (!Fonts.AreThere()) return Fonts.Missing;
         using var sheet = new Sheet(
-            $"What came along: {report.Name}", $"{report.Swap} · {report.Refresh} · as of {report.At:yyyy-MM-dd HH:mm} UTC");
+            $"What came along: {report.Name}",
+            $"{report.Swap} · {report.Refresh} · as of {clock.Local(report.At):yyyy-MM-dd HH:mm} {clock.Zone}");
         sheet.Head(
             report.Name,
             $"{report.Swap} · {report.OldTag ?? "no old computer"} → {report.NewTag ?? "no new computer"} · {report.Refresh}",
@@ -24,7 +26,7 @@ internal static class ReportPaper
         sheet.Paragraph(report.Words, strong: true);
         if (report.Hold is { } hold)
             sheet.Paragraph(hold.PurgedAt is { } purged
-                ? $"The staged copy was purged on {purged:yyyy-MM-dd}."
+                ? $"The staged copy was purged on {clock.Local(purged):yyyy-MM-dd}."
                 : hold.Until is { } until
                 ? $"The staged copy is kept until {until:yyyy-MM-dd}."
                 : "The staged copy is kept until the swap is signed off, and the days of the refresh after it.");

@@ -25,7 +25,7 @@ internal static class SwapPaper
         if (!Fonts.AreThere()) return Fonts.Missing;
         var swap = seen.Swap;
         string At(DateTimeOffset at) => $"{clock.Local(at):d MMM yyyy HH:mm}";
-        using var sheet = new Sheet($"Swap of {swap.Name}", $"{swap.Id} · as of {At(now)}");
+        using var sheet = new Sheet($"Swap of {swap.Name}", $"{swap.Id} · as of {At(now)} {clock.Zone}");
         sheet.Head(
             swap.Name,
             $"{swap.Id} · {swap.Kind.ToString().ToLowerInvariant()} · {swap.Site}{(swap.Room is null ? "" : $", {swap.Room}")} · "
@@ -33,7 +33,7 @@ internal static class SwapPaper
             page);
         if (swap.Appointment is { } visit)
             sheet.Paragraph(
-                $"{clock.Local(visit.Start):ddd d MMM yyyy HH:mm} to {clock.Local(visit.End):HH:mm} with {visit.TechnicianName}."
+                $"{clock.Local(visit.Start):ddd d MMM yyyy HH:mm} to {clock.Local(visit.End):HH:mm} with {visit.With}."
                     + $"{(seen.Handover is { } passed
                         ? $" Handed over by {passed.From} to {passed.To} on {At(passed.At)}: {passed.Note}"
                         : "")}");

@@ -14,7 +14,8 @@ internal static class YardPaper
 
     public static byte[] Write(RefreshRow refresh, YardSeen seen, RefreshClock clock, string page)
     {
-        using var sheet = new Sheet($"Progress of {refresh.Name}", $"{refresh.Key} · as of {clock.Local(seen.Now):d MMM yyyy HH:mm}");
+        using var sheet = new Sheet(
+            $"Progress of {refresh.Name}", $"{refresh.Key} · as of {clock.Local(seen.Now):d MMM yyyy HH:mm} {clock.Zone}");
         sheet.Head(
             refresh.Name,
             $"as of {clock.Local(seen.Now):dddd d MMMM yyyy HH:mm} · {refresh.Starts:d MMM yyyy}, {refresh.Days} days",

@@ -5,6 +5,7 @@ import { useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { instantAt } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
@@ -170,6 +171,7 @@ function EndDialog({ f, close }: { f: FollowUp; close: () => void }) {
 
 function OpenDialog({ seen, close }: { seen: SwapSeen; close: () => void }) {
   const open = useOpenFollowUp(seen.swap.id)
+  const clock = useClock()
   const me = useQuery(meQuery)
   const technicians = useQuery(techniciansQuery(useRefresh().key))
   const [words, setWords] = useState('')
@@ -191,7 +193,7 @@ function OpenDialog({ seen, close }: { seen: SwapSeen; close: () => void }) {
           {
             words,
             owner: owner ?? me.data?.name ?? null,
-            due: due ? new Date(due).toISOString() : null,
+            due: due ? instantAt(due, clock.zone) : null,
             holds: hold,
             visitMinutes: back === '' ? null : Number(back),
           },
