@@ -12,6 +12,9 @@ public sealed record PlanWanted(long Steps = 20_000, int Seed = 1, double? Secon
 /// <param name="Swap">Id of the swap; of a return visit with <c>/return</c> behind it.</param>
 /// <param name="IsBench">The bench preparation before the visit.</param>
 /// <param name="IsPinned">Fixed in time or technician.</param>
+/// <param name="IsAway">The technician is away while their hands are wanted.</param>
+/// <param name="Booked">Of an appointment of a draft that is booked otherwise or not at all: what is booked, in words; null: what is shown
+/// is booked so.</param>
 public sealed record AppointmentSeen(
     string Swap, string Person, string Site, string? Room, string Technician, string TechnicianName,
     DateTimeOffset Start,
@@ -19,7 +22,13 @@ public sealed record AppointmentSeen(
     DateTimeOffset Finish,
     DateTimeOffset End,
     bool IsBench = false,
-    bool IsPinned = false);
+    bool IsPinned = false,
+    bool IsAway = false,
+    string? Booked = null)
+{
+    /// <summary>With whom, and if they are away then, that.</summary>
+    public string With => IsAway ? $"{TechnicianName}, who is away then" : TechnicianName;
+}
 
 /// <summary>A swap without an appointment, and why.</summary>
 public sealed record LeftOutSeen(string Swap, string Person, string Because);
@@ -36,6 +45,7 @@ public sealed record PlanFigures(
 /// <param name="BasedOn">Number of the published plan that it was made from; 0: none.</param>
 /// <param name="Lost">Appointments of the draft that no longer fit the world as it is now.</param>
 /// <param name="CanUndo">A move by hand can be undone.</param>
+/// <param name="Away">Who is away when, as far as the refresh reaches.</param>
 public sealed record PlanSeen(
     int Number, string State, int Version, int BasedOn, string? MadeBy, DateTimeOffset? MadeAt, string? PublishedBy,
     DateTimeOffset? PublishedAt,
@@ -44,7 +54,12 @@ public sealed record PlanSeen(
     IReadOnlyList<LeftOutSeen> Lost,
     PlanFigures Figures,
     bool CanUndo,
-    PlanLoad Load);
+    PlanLoad Load,
+    IReadOnlyList<AwaySeen>? Away = null);
+
+/// <summary>When a technician is away.</summary>
+/// <param name="Technician">Key.</param>
+public sealed record AwaySeen(string Technician, string Name, DateTimeOffset From, DateTimeOffset Until);
 
 /// <summary>How full a plan makes technicians, depots and links.</summary>
 /// <param name="Days">Every day of the refresh.</param>

@@ -26,12 +26,15 @@ public sealed record RoundSeen(
 /// <summary>Passes a swap to another technician.</summary>
 /// <param name="To">Key of a technician.</param>
 /// <param name="Note">What they must know.</param>
-public sealed record HandoverWanted(string To, string Note);
+/// <param name="DryRun">Only says what would change.</param>
+public sealed record HandoverWanted(string To, string Note, bool DryRun = false);
 
 /// <summary>One technician passed a swap to another.</summary>
-/// <param name="Clashes">What the other has at the same time; empty: nothing.</param>
+/// <param name="Changes">Whose appointments change by it, and how, in sentences.</param>
+/// <param name="Done">Whether it was done, and not only looked at.</param>
 public sealed record HandoverSeen(
-    string Swap, string Name, string From, string To, string Note, string By, DateTimeOffset At, IReadOnlyList<string> Clashes);
+    string Swap, string Name, string From, string To, string Note, string By, DateTimeOffset At, IReadOnlyList<string> Changes,
+    bool Done = true);
 
 /// <summary>Passes the rest of a technician's day to others.</summary>
 /// <param name="To">Keys of technicians, at least one.</param>
@@ -39,7 +42,7 @@ public sealed record HandoverSeen(
 public sealed record DayHandoverWanted(IReadOnlyList<string> To, string Note, bool DryRun = false);
 
 /// <summary>What became of one swap of a day that was handed over.</summary>
-/// <param name="To">Name of who has it now; null: it has no appointment and waits for the next plan.</param>
+/// <param name="To">Name of who has it now; null: nobody of them, and the words say what stands.</param>
 public sealed record DayHandoverLine(string Swap, string Name, string? To, DateTimeOffset? Was, DateTimeOffset? Start, string Words);
 
 /// <summary>What became of a day that was handed over.</summary>

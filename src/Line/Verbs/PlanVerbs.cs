@@ -52,9 +52,9 @@ internal static class PlanVerbs
                     $"{p.Number}",
                     p.State,
                     p.BasedOn == 0 ? "" : $"{p.BasedOn}",
-                    $"{p.MadeAt.LocalDateTime:ddd d MMM HH:mm}",
+                    $"{p.MadeAt.OnClock():ddd d MMM HH:mm}",
                     p.MadeBy,
-                    p.PublishedAt is { } at ? $"{at.LocalDateTime:ddd d MMM HH:mm}" : "",
+                    p.PublishedAt is { } at ? $"{at.OnClock():ddd d MMM HH:mm}" : "",
                     p.PublishedBy ?? "",
                     $"{p.Placed}",
                     p.LeftOut == 0 ? "" : $"{p.LeftOut}",
@@ -98,7 +98,7 @@ internal static class PlanVerbs
         return plan;
     }
 
-    private static string When(AppointmentSeen? a) => a is null ? "" : $"{a.Start.LocalDateTime:ddd d MMM HH:mm}";
+    private static string When(AppointmentSeen? a) => a is null ? "" : $"{a.Start.OnClock():ddd d MMM HH:mm}";
 
     private static void Show(PlanSeen plan)
     {
@@ -107,23 +107,27 @@ internal static class PlanVerbs
             Tables.Say("There is no plan yet. Make a draft with 'yardline plan make'.");
             return;
         }
-        Tables.Show([
-            "When", "Hands-on", "Last part", "Until", "Person", "Site", "Room", "Technician", "Swap"
-        ], plan.Appointments.Select(a => new[]
-        {
-            $"{a.Start.LocalDateTime:ddd d MMM HH:mm}", $"{a.HandsOnUntil.LocalDateTime:HH:mm}",
-            a.IsBench ? "" : $"{a.Finish.LocalDateTime:HH:mm}", $"{a.End.LocalDateTime:HH:mm}",
-            a.Person + (a.IsBench ? " (bench)" : "") + (a.IsPinned ? " (pinned)" : ""), a.Site, a.Room ?? "", a.TechnicianName, a.Swap,
-        }));
-        foreach (var lost in plan.Lost) Tables.Say($"▲ {lost.Person} ({lost.Swap}): {lost.Because}");
+        var isDraft = plan.State == "draft";
+        Tables.Show(
+            [.. (string[])[isDraft ? "Draft" : "When", "Hands-on", "Last part", "Until", "Person", "Site", "Room", "Technician", "Swap"],
+                .. (string[])(isDraft ? ["Booked now"] : [])],
+            plan.Appointments.Select(a => (string[])
+            [
+                $"{a.Start.OnClock():ddd d MMM HH:mm}", $"{a.HandsOnUntil.OnClock():HH:mm}",
+                a.IsBench ? "" : $"{a.Finish.OnClock():HH:mm}", $"{a.End.OnClock():HH:mm}",
+                a.Person + (a.IsBench ? " (bench)" : "") + (a.IsPinned ? " (pinned)" : ""), a.Site, a.Room ?? "", a.With, a.Swap,
+                .. (string[])(isDraft ? [a.Booked ?? "the same"] : [])
+            ]));
         foreach (var left in plan.LeftOut) Tables.Say($"▲ {left.Person} ({left.Swap}): {left.Because}");
         var f = plan.Figures;
         Tables.Say(
             $"Plan {plan.Number}, {plan.State}: {plan.Appointments.Count} appointments, {plan.LeftOut.Count} left out, last day "
                 + $"{f.LastDay:ddd d MMM}, cost {f.Cost} (left out {f.CostLeftOut}, late {f.CostLate}, not preferred "
                 + $"{f.CostNotPreferred}, moved {f.CostMoved}, journeys {f.CostJourneys}, technician days {f.CostTechnicianDays}).");
-        if (plan.State == "draft")
-            Tables.Say("Nothing is booked yet. 'yardline plan compare' shows whom it affects, 'yardline plan publish' books it.");
+        if (isDraft)
+            Tables.Say(
+                "A draft: what it changes is not booked yet. 'yardline plan compare' shows whom it affects, 'yardline plan publish' books "
+                    + "it.");
     }
 
     private static void Show(PlansCompared c)
@@ -139,7 +143,7 @@ internal static class PlanVerbs
 
     private static void Show(WhyNotSeen why)
     {
-        if (why.Appointment is { } at) Tables.Say($"{why.Person} has an appointment: {When(at)} with {at.TechnicianName}.");
+        if (why.Appointment is { } at) Tables.Say($"{why.Person} has an appointment: {When(at)} with {at.With}.");
         else
         {
             Tables.Say($"{why.Person} has no appointment. Any one of these would let the swap in, the smallest change first:");

@@ -31,7 +31,7 @@ internal static class RoundVerbs
             var first = round.Turns[0];
             var now = first.Start <= round.Now;
             Tables.Say(
-                $"{(now ? "Now" : $"At {first.Start.LocalDateTime:HH:mm}")}: {first.Name}, {first.Site}"
+                $"{(now ? "Now" : $"At {first.Start.OnClock():HH:mm}")}: {first.Name}, {first.Site}"
                     + $"{(first.Room is null ? "" : ", " + first.Room)}. {first.Words.TrimEnd('.')}."
                     + $"{(first.StepTitle is { } step ? $" Next step: {step} ({first.Step})." : "")}{Late(first)}");
             Tables.Say($"  yardline swap show {first.Swap}");
@@ -42,7 +42,7 @@ internal static class RoundVerbs
                 round.Turns.Skip(1).Select(t =>
                     new[]
                     {
-                        $"{t.Start.LocalDateTime:HH:mm}–{t.End.LocalDateTime:HH:mm}",
+                        $"{t.Start.OnClock():HH:mm}–{t.End.OnClock():HH:mm}",
                         t.Name,
                         Part(t.Part),
                         t.Site + (t.Room is null ? "" : ", " + t.Room),
@@ -57,14 +57,14 @@ internal static class RoundVerbs
                     {
                         a.Name,
                         a.Words,
-                        a.Until is { } until ? $"{until.LocalDateTime:HH:mm}" : "",
+                        a.Until is { } until ? $"{until.OnClock():HH:mm}" : "",
                         a.Site + (a.Room is null ? "" : ", " + a.Room),
                         a.Swap
                     }));
     }
 
     private static string Late(RoundTurnSeen turn) =>
-        turn.LateMinutes > 0 ? $" Promised {turn.Promised!.Value.LocalDateTime:HH:mm}: {turn.LateMinutes} min late." : "";
+        turn.LateMinutes > 0 ? $" Promised {turn.Promised!.Value.OnClock():HH:mm}: {turn.LateMinutes} min late." : "";
 
     private static string Part(string part) => part switch
     {
@@ -80,12 +80,15 @@ internal static class RoundVerbs
         var swap = new Argument<string>("swap") { Description = "Id of the swap." };
         var to = new Option<string>("--to") { Description = "Key of the technician who takes it.", Required = true };
         var note = new Option<string>("--note") { Description = "What they must know.", Required = true };
-        return Call.Command("hand-over", "Passes a swap to another technician; its time stays.",
-            "yardline swap hand-over autumn-0012 --to vera --note 'restore runs until three, printer cable is in my bag'", [swap, to, note],
-            (c, _, a, cancel) => c.HandOverAsync(a.GetValue(swap)!, new(a.GetValue(to)!, a.GetValue(note)!), cancel), seen =>
+        var dry = new Option<bool>("--dry-run") { Description = "Only say whose appointment would change." };
+        return Call.Command("hand-over", "Passes a swap to another technician who is free for it; its time stays.",
+            "yardline swap hand-over autumn-0012 --to vera --note 'restore runs until three, printer cable is in my bag'",
+            [swap, to, note, dry],
+            (c, _, a, cancel) =>
+                c.HandOverAsync(a.GetValue(swap)!, new(a.GetValue(to)!, a.GetValue(note)!, a.GetValue(dry)), cancel), seen =>
         {
-            Tables.Say($"{seen.To} has {seen.Name} now.");
-            foreach (var clash in seen.Clashes) Tables.Say($"▲ {clash}");
+            Tables.Say(seen.Done ? $"{seen.To} has {seen.Name} now." : "Only looked; nothing is changed. It would be so:");
+            foreach (var change in seen.Changes) Tables.Say(change);
         }, needsRefresh: false);
     }
 

@@ -73,7 +73,7 @@ internal static class PersonBooking
         var (at, earliest) = (clock.MinuteOf(start), clock.MinuteOf(w.Now) + (SlotDesk.LeastNoticeMinutes / 2));
         if (clock.At(at) != start.ToUniversalTime() || at < earliest || at >= w.Refresh.Days * Minutes.PerDay)
             return new SlotPastProblem();
-        if (!(await held.LaidAsync(w.Db, w.Refresh, cancel)).TryGet(out var laid, out var unlaid)) return unlaid;
+        if (!(await held.LaidAsync(w.Db, w.Refresh, [row.Id], cancel)).TryGet(out var laid, out var unlaid)) return unlaid;
         var taken = new SlotTakenProblem();
         if (laid.StartingAt(row.Site, at) >= (w.Refresh.MostPerSlot ?? int.MaxValue)) return taken;
         if (!(await held.DeskAsync(w, [row.Id], cancel)).TryGet(out var desk, out var problem)) return problem;

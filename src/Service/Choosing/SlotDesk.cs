@@ -48,14 +48,21 @@ internal sealed class SlotDesk(TimeProvider time)
 
         internal Held(SlotDesk desk, object place) => (_desk, _place) = (desk, (Place)place);
 
-        /// <summary>The plan as it stands now.</summary>
-        public async Task<Result<LaidPlan>> LaidAsync(YardDb db, RefreshRow refresh, CancellationToken cancel)
+        /// <summary>The plan as it stands now, on which some swaps can be placed anew.</summary>
+        public async Task<Result<LaidPlan>> LaidAsync(
+            YardDb db, RefreshRow refresh, IReadOnlyCollection<string> free, CancellationToken cancel)
+        {
+            if (!(await LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)) return problem;
+            return laid.Holds(free) ? await LaidPlan.ReadAsync(db, refresh, _desk.Now, free, [], cancel) : laid;
+        }
+
+        private async Task<Result<LaidPlan>> LaidAsync(YardDb db, RefreshRow refresh, CancellationToken cancel)
         {
             var now = _desk.Now;
             // Asked now: whoever waited for the board knows only how the refresh stood before.
             var version = await db.Refreshes.AsNoTracking().Where(r => r.Key == refresh.Key).Select(r => r.WorldVersion).FirstAsync(cancel);
             if (_place.Laid is { } laid && laid.WorldVersion == version && now - laid.At <= Keeps) return laid;
-            if (!(await LaidPlan.ReadAsync(db, refresh, now, [], cancel)).TryGet(out var read, out var problem)) return problem;
+            if (!(await LaidPlan.ReadAsync(db, refresh, now, [], [], cancel)).TryGet(out var read, out var problem)) return problem;
             read.WorldVersion = version;
             return _place.Laid = read;
         }
@@ -66,8 +73,9 @@ internal sealed class SlotDesk(TimeProvider time)
         public async Task<Result<BoardDesk>> DeskAsync(Change w, IReadOnlyCollection<string> free, CancellationToken cancel)
         {
             await w.Db.SaveChangesAsync(cancel);
-            if (!(await LaidAsync(w.Db, w.Refresh, cancel)).TryGet(out var laid, out var problem)) return problem;
-            (_changed, _place.Laid) = (laid, null);
+            if (!(await LaidAsync(w.Db, w.Refresh, free, cancel)).TryGet(out var laid, out var problem)) return problem;
+            // One that was laid for these swaps alone is not kept for others.
+            (_changed, _place.Laid) = (laid == _place.Laid ? laid : null, null);
             return BoardDesk.On(w, laid, free);
         }
 
@@ -98,7 +106,7 @@ internal sealed class SlotDesk(TimeProvider time)
     public async Task<Result<IReadOnlyList<FreeSlot>>> FreeAsync(YardDb db, RefreshRow refresh, SwapRow swap, CancellationToken cancel)
     {
         using var held = await HoldAsync(refresh.Key, cancel);
-        return (await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)
+        return (await held.LaidAsync(db, refresh, [swap.Id], cancel)).TryGet(out var laid, out var problem)
             ? Result<IReadOnlyList<FreeSlot>>.Of(Free(laid, refresh, swap, Earliest(refresh), refresh.Days * Minutes.PerDay, Most))
             : problem;
     }

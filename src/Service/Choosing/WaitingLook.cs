@@ -50,7 +50,7 @@ internal sealed class WaitingLook(
             || PersonBooking.Refusal(swap, refresh, now) is not null
             || (swap.Start >= wait.From && swap.End <= wait.Until);
         FreeSlot? free = null;
-        if (!isOver && (await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out _))
+        if (!isOver && (await held.LaidAsync(db, refresh, [swap.Id], cancel)).TryGet(out var laid, out _))
         {
             // Whoever gets a time unasked must hear of it in time.
             var from = Math.Max(clock.MinuteOf(wait.From), clock.MinuteOf(now) + (refresh.ChooseHours * 60));

@@ -223,20 +223,8 @@ internal sealed partial class DetourWork(Change w, SwapRow swap, string account,
 
     private async Task WithdrawAsync(Func<OrderRow, bool> which, CancellationToken cancel)
     {
-        foreach (var order in (await w.Db.Orders.Where(o =>
-            o.Swap == swap.Id && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay))
-            .ToListAsync(cancel))
-            .Where(which))
-        {
-            (order.State, order.EndedAt, order.LeaseUntil, order.Words) =
-                (OrderStates.Withdrawn, w.Now, null, "Withdrawn: something went otherwise");
-            w.Note(
-                "order.withdrawn",
-                swap.Id,
-                $"{Order.WordsOf(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn",
-                new() { ["order"] = order.Id });
+        foreach (var order in await OrderGiving.WithdrawAsync(w, swap.Id, which, "Withdrawn: something went otherwise", cancel))
             _lines.Add($"{Order.WordsOf(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn.");
-        }
     }
 
     /// <summary>Takes the appointment away; whoever plans next gives it another.</summary>
@@ -259,7 +247,7 @@ internal sealed partial class DetourWork(Change w, SwapRow swap, string account,
     private async Task<Result<bool>> PlaceAsync(Func<BoardDesk, Placed?> find, string because, CancellationToken cancel)
     {
         (swap.PinnedStart, swap.PinnedTechnician) = (null, null);
-        if (!(await BoardDesk.LayAsync(w, _clock, [swap.Id], cancel)).TryGet(out var desk, out var problem)) return problem;
+        if (!(await BoardDesk.LayAsync(w, [swap.Id], cancel)).TryGet(out var desk, out var problem)) return problem;
         find(desk);
         await desk.BookAsync(because, cancel);
         var name = swap.Technician is null

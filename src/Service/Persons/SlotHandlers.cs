@@ -36,7 +36,7 @@ internal static class SlotHandlers
             .Select(x => x.Asked)
             .ToListAsync(cancel)).ToHashSet();
         using var held = await desk.HoldAsync(refresh.Key, cancel);
-        if (!(await held.LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)) return problem.ToHttp();
+        if (!(await held.LaidAsync(db, refresh, [swap.Id], cancel)).TryGet(out var laid, out var problem)) return problem.ToHttp();
         return TypedResults.Ok(new SlotsSeen(
             [.. SlotDesk.Free(laid, refresh, swap, desk.Earliest(refresh), refresh.Days * Core.Planning.Minutes.PerDay, SlotDesk.Most)
                 .Select(s => new SlotSeen(

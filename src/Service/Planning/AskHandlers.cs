@@ -34,7 +34,7 @@ internal static class AskHandlers
         var world = await WorldReader.ReadAsync(db, row, cancel);
         var posed = WorldProblem.Pose(world, now);
         if (!posed.TryGet(out var problem, out _)) return Result<Asked>.Failed(posed.Problems);
-        var board = PlanBoard.Lay(problem.Problem, PlanReader.BodyOf(plan), out _);
+        var board = PlanBoard.Lay(problem.Problem, await DraftPlan.ReadAsync(db, plan, problem, cancel), out _);
         return new Asked(world, problem, board, await PlanReader.OfAsync(db, problem, row, cancel), board.ToPlan(), now);
     }
 
@@ -81,15 +81,16 @@ internal static class AskHandlers
         var isNow = Promise(asked.Posed.Problem, asked.Plan).Value;
         var (before, after) = await Task.Run(() => (Improve(isNow), Improve(problem)), cancel);
         var changes = PlanChange.Between(asked.Plan, after);
-        var (was, would) = (before.Unplaced.Select(u => u.Id).ToHashSet(), after.Unplaced.Select(u => u.Id).ToHashSet());
-        var (a, b) = (asked.Reader.Figures(PlanDigest.Of(isNow, before)), asked.Reader.Figures(PlanDigest.Of(problem, after)));
+        var (was, would) = (
+            before.Unplaced.Select(u => u.Id).ToHashSet(), after.Unplaced.Select(u => u.Id).ToHashSet());
+        var (a, b) = (asked.Reader.Figures(isNow, before), asked.Reader.Figures(problem, after));
         var moved = changes.Count(c => c is { Before: not null, After: not null });
         return TypedResults.Ok(new WhatIfSeen(
             a,
             b,
             moved,
-            [.. after.Unplaced.Where(u => !was.Contains(u.Id)).Select(asked.Reader.Seen)],
-            [.. before.Unplaced.Where(u => !would.Contains(u.Id)).Select(asked.Reader.Seen)],
+            [.. WorldProblem.LeftOut(after).Where(u => !was.Contains(u.Id)).Select(asked.Reader.Seen)],
+            [.. WorldProblem.LeftOut(before).Where(u => !would.Contains(u.Id)).Select(asked.Reader.Seen)],
             $"{Difference(b.LeftOut - a.LeftOut, "swap left out", "swaps left out")}, {moved} appointments would move, the last day would "
                 + $"be {(b.LastDay is { } last ? $"{last:ddd d MMM}" : "none")}"
                 + $"{(a.LastDay == b.LastDay ? " as now" : $" instead of {a.LastDay:ddd d MMM}")}, cost {a.Cost} → {b.Cost}."));
@@ -119,7 +120,7 @@ internal static class AskHandlers
         var risk = report.Days.ToDictionary(d => d.Day);
         var sure = report.DoneBy.ToList().FindIndex(p => p >= 0.95);
         return TypedResults.Ok(new OutlookSeen(
-            wanted, report.InTime, sure < 0 ? null : starts.AddDays(sure), asked.Plan.Unplaced.Count,
+            wanted, report.InTime, sure < 0 ? null : starts.AddDays(sure), WorldProblem.LeftOut(asked.Plan).Count,
             [.. report.DoneBy.Select((p, d) => new OutlookDay(
                 starts.AddDays(d), risk.GetValueOrDefault(d)?.Visits ?? 0, p, risk.GetValueOrDefault(d)?.Overtime,
                 risk.GetValueOrDefault(d)?.Repeated, d >= asked.World.Days))],

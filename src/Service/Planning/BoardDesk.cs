@@ -1,7 +1,7 @@
 using YardRelay.Core;
 using YardRelay.Core.Planning;
 using YardRelay.Core.Planning.Worlds;
-using YardRelay.Service.Clocks;
+using YardRelay.Records;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Planning;
@@ -12,15 +12,20 @@ internal sealed class BoardDesk
     private readonly Change _w;
     private readonly LaidPlan _laid;
     private readonly IReadOnlyCollection<string> _free;
+    private PlanReader? _reader;
 
     private BoardDesk(Change w, LaidPlan laid, IReadOnlyCollection<string> free) => (_w, _laid, _free) = (w, laid, free);
 
     /// <summary>Lays out what is promised but for the swaps that are to be placed anew.</summary>
+    public static Task<Result<BoardDesk>> LayAsync(Change w, IReadOnlyCollection<string> free, CancellationToken cancel) =>
+        LayAsync(w, free, [], cancel);
+
+    /// <summary>The same, and but for those that are to keep their time with somebody else.</summary>
     public static async Task<Result<BoardDesk>> LayAsync(
-        Change w, RefreshClock clock, IReadOnlyCollection<string> free, CancellationToken cancel)
+        Change w, IReadOnlyCollection<string> free, IReadOnlyCollection<string> passed, CancellationToken cancel)
     {
         await w.Db.SaveChangesAsync(cancel);
-        return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, cancel)).TryGet(out var laid, out var problem)
+        return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, passed, cancel)).TryGet(out var laid, out var problem)
             ? new BoardDesk(w, laid, free)
             : problem;
     }
@@ -35,6 +40,49 @@ internal sealed class BoardDesk
 
     /// <inheritdoc cref="LaidPlan.WhoWorksAt"/>
     public IReadOnlyList<string> WhoWorksAt(string site) => _laid.WhoWorksAt(site);
+
+    /// <summary>What stands in the way of a swap being taken over at its time by a technician, in sentences; empty: nothing does.</summary>
+    public async Task<IReadOnlyList<string>> AgainstPassingAsync(SwapRow swap, string technician, CancellationToken cancel)
+    {
+        if (Passing(swap, technician) is not { } answer) return [$"Its time lies outside the refresh."];
+        if (answer.IsAllowed) return [];
+        _reader ??= await PlanReader.OfAsync(_w.Db, _laid.World, _w.Refresh, cancel);
+        return [.. answer.Breaks.Select(b => _reader.Words(b.Message)).Distinct()];
+    }
+
+    /// <summary>Lets a technician take a swap over at its time, if nothing stands in the way.</summary>
+    public bool Pass(SwapRow swap, string technician)
+    {
+        if (Passing(swap, technician) is not { IsAllowed: true } answer) return false;
+        _laid.Board.Move(swap.Id, technician, answer.At.Start);
+        _laid.Promised = _laid.Promised with
+        {
+            Placed = [.. _laid.Promised.Placed.Select(p => p.Id == swap.Id ? p with { Technician = technician } : p)]
+        };
+        return true;
+    }
+
+    /// <summary>
+    /// Lets a technician take over what prepares a swap at a bench, if nothing stands in the way; else it stays with whoever has it.
+    /// </summary>
+    public bool PassPreparation(string swap, string technician)
+    {
+        var id = swap + WorldProblem.PreparationSuffix;
+        if (!_laid.World.Problem.VisitOf.ContainsKey(id)
+            || _laid.Board.At(id) is not { } at
+            || _laid.Board.Move(id, technician, at.Start) is not { IsAllowed: true })
+            return false;
+        _laid.Promised = _laid.Promised with
+        {
+            Placed = [.. _laid.Promised.Placed.Select(p => p.Id == id ? p with { Technician = technician } : p)]
+        };
+        return true;
+    }
+
+    private MoveAnswer? Passing(SwapRow swap, string technician) =>
+        _laid.World.Problem.VisitOf.TryGetValue(swap.Id, out var visit) && visit.Pinned?.Start is { } start
+            ? _laid.Board.Try(swap.Id, technician, start)
+            : null;
 
     /// <summary>
     /// Places a swap at the first time at which one of the technicians can have it, with the one whom it suits best then.
@@ -71,13 +119,16 @@ internal sealed class BoardDesk
             problem,
             new([.. placed, .. prepared], without),
             cancel);
-        if (await PlanReader.RowAsync(_w.Db, _w.Refresh.Key, "published", cancel) is { } row)
-        {
-            _laid.Promised = new(
-                [.. _laid.Promised.Placed.Where(p => !_free.Contains(p.Id)), .. placed],
-                [.. _laid.Promised.Unplaced.Where(u => !_free.Contains(u.Id)), .. without]);
-            row.Body = PlanFile.Write(_laid.Promised);
-        }
+        _laid.Promised = new(
+            [.. _laid.Promised.Placed.Where(p => !_free.Contains(p.Id)), .. placed],
+            [.. _laid.Promised.Unplaced.Where(u => !_free.Contains(u.Id)), .. without]);
+        await RecordAsync(cancel);
+    }
+
+    /// <summary>The plan on record follows what is booked.</summary>
+    public async Task RecordAsync(CancellationToken cancel)
+    {
+        if (await PlanReader.RowAsync(_w.Db, _w.Refresh.Key, "published", cancel) is { } row) row.Body = PlanFile.Write(_laid.Promised);
         _w.WorldChanged();
     }
 }

@@ -79,7 +79,7 @@ internal sealed class DraftDesk(TimeProvider time)
         var posed = WorldProblem.Pose(
             await WorldReader.ReadAsync(db, refresh, cancel), Math.Max(0, new RefreshClock(refresh).MinuteOf(now)));
         if (!posed.TryGet(out var problem, out _)) return Result<LaidDraft>.Failed(posed.Problems);
-        var board = PlanBoard.Lay(problem.Problem, PlanReader.BodyOf(draft), out var lost);
+        var board = PlanBoard.Lay(problem.Problem, await DraftPlan.ReadAsync(db, draft, problem, cancel), out var lost);
         return new LaidDraft(
             refresh.WorldVersion,
             problem,

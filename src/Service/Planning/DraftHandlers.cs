@@ -149,9 +149,10 @@ internal static class DraftHandlers
                     return done.IsOk ? done.Value with { Version = draft.Version } : done;
                 }
                 draft.Version++;
+                draft.MadeAt = w.Now;
                 var after = laid.Board.ToPlan();
                 (draft.Body, draft.Placed, draft.LeftOut, draft.Cost) =
-                    (PlanFile.Write(after), after.Placed.Count, after.Unplaced.Count, laid.Board.Cost);
+                    (PlanFile.Write(after), after.Placed.Count, WorldProblem.LeftOut(after).Count, laid.Board.Cost);
                 await w.Db.SaveChangesAsync(cancel);
                 laid.Version = draft.Version;
                 return done.Value with { Version = draft.Version };

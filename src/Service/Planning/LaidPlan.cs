@@ -12,11 +12,13 @@ internal sealed class LaidPlan
 {
     private readonly Dictionary<string, IReadOnlyList<string>> _whoWorksAt;
     private Dictionary<(string Site, int Start), int>? _starting;
+    private readonly IReadOnlySet<string> _held;
     private Plan _promised;
 
-    private LaidPlan(WorldProblem world, PlanBoard board, Plan promised, long worldVersion, DateTimeOffset at)
+    private LaidPlan(
+        WorldProblem world, PlanBoard board, Plan promised, IReadOnlySet<string> held, long worldVersion, DateTimeOffset at)
     {
-        (World, Board, _promised, WorldVersion, At) = (world, board, promised, worldVersion, at);
+        (World, Board, _promised, _held, WorldVersion, At) = (world, board, promised, held, worldVersion, at);
         _whoWorksAt = world.World.Sites.ToDictionary(s => s.Key, s =>
             (IReadOnlyList<string>)[.. world.World.Technicians.Where(t => t.Sites.Contains(s.Key)).Select(t => t.Key)]);
     }
@@ -25,7 +27,7 @@ internal sealed class LaidPlan
 
     public PlanBoard Board { get; }
 
-    /// <summary>The plan on record that all this is, with what of it no longer fits.</summary>
+    /// <summary>All that is booked, with whom no plan found a time.</summary>
     public Plan Promised
     {
         get => _promised;
@@ -37,32 +39,54 @@ internal sealed class LaidPlan
 
     public DateTimeOffset At { get; }
 
+    /// <summary>
+    /// Lays out what is booked. What no longer fits as it would be planned today, since more was found on a computer or a shift is
+    /// another, is promised all the same: it stands as it was booked, and nobody is put on top of it.
+    /// </summary>
     /// <param name="free">Swaps that are to be placed anew: they are not on the board, and at no desk, whatever the clock says of the time
     /// that was promised.</param>
+    /// <param name="passed">Swaps that are to keep their time with somebody else: they are not on the board either.</param>
     public static async Task<Result<LaidPlan>> ReadAsync(
-        YardDb db, RefreshRow refresh, DateTimeOffset now, IReadOnlyCollection<string> free, CancellationToken cancel)
+        YardDb db, RefreshRow refresh, DateTimeOffset now, IReadOnlyCollection<string> free, IReadOnlyCollection<string> passed,
+        CancellationToken cancel)
     {
-        var read = await WorldReader.ReadAsync(db, refresh, cancel);
-        if (free.Count > 0)
-            read = read with
-            {
-                Swaps = [.. read.Swaps.Select(s => free.Contains(s.Id) && !s.IsUnderWay ? s with { Appointment = null } : s)]
-            };
-        if (!WorldProblem.Pose(read, Math.Max(0, new RefreshClock(refresh).MinuteOf(now))).TryGet(out var world, out var problem))
-            return problem;
-        var promised = await PlanReader.RowAsync(db, refresh.Key, "published", cancel) is { } row ? PlanReader.BodyOf(row) : new([], []);
-        var board = PlanBoard.Lay(
-            world.Problem,
-            promised with
-            {
-                Placed = [.. promised.Placed.Where(p =>
-                    !free.Contains(p.Id)
-                        && world.Problem.VisitOf.ContainsKey(p.Id)
-                        && world.Problem.TechnicianOf.ContainsKey(p.Technician))]
-            },
-            out _);
-        return new LaidPlan(world, board, promised, refresh.WorldVersion, now);
+        var minute = Math.Max(0, new RefreshClock(refresh).MinuteOf(now));
+        var booked = await WorldReader.ReadAsync(db, refresh, cancel);
+        var without = free.Concat(passed).ToHashSet();
+        var read = With(booked, without, s => passed.Contains(s.Id)
+            ? s.PassedOn(minute, booked.Grid)
+            : s.IsUnderWay ? s : s with { Appointment = null });
+        if (!WorldProblem.Pose(read, minute).TryGet(out var world, out var problem)) return problem;
+        var board = Lay(world, without, out var lost);
+        // What is over by the clock is in nobody's way.
+        var ahead = read.Swaps.Where(s => s.Appointment?.End > minute || s.Preparation?.End > minute).Select(s => s.Id);
+        var held = lost.Where(p => !WorldProblem.IsReturn(p.Id))
+            .Select(p => WorldProblem.SwapOf(p.Id))
+            .Except(without)
+            .Intersect(ahead)
+            .ToHashSet();
+        if (held.Count > 0)
+        {
+            read = With(read, held, s => s with { Taken = PromiseTaken.Fixed });
+            if (!WorldProblem.Pose(read, minute).TryGet(out world, out problem)) return problem;
+            board = Lay(world, without, out _);
+        }
+        var leftOut = await PlanReader.RowAsync(db, refresh.Key, "published", cancel) is { } row ? PlanReader.BodyOf(row).Unplaced : [];
+        List<Placed> promised = [.. world.Promised(booked)];
+        var placed = promised.Select(p => p.Id).ToHashSet();
+        return new LaidPlan(
+            world, board, new(promised, [.. leftOut.Where(u => !placed.Contains(u.Id))]), held, refresh.WorldVersion, now);
     }
+
+    private static World With(World world, HashSet<string> ids, Func<WorldSwap, WorldSwap> change) =>
+        ids.Count == 0 ? world : world with { Swaps = [.. world.Swaps.Select(s => ids.Contains(s.Id) ? change(s) : s)] };
+
+    // A bench preparation stays where it is, whatever becomes of its swap.
+    private static PlanBoard Lay(WorldProblem world, HashSet<string> without, out IReadOnlyList<Placed> lost) =>
+        PlanBoard.Lay(world.Problem, new([.. world.Promised(world.World).Where(p => !without.Contains(p.Id))], []), out lost);
+
+    /// <summary>Whether one of these swaps stands as it was booked only, and has to be laid free before it can be placed anew.</summary>
+    public bool Holds(IEnumerable<string> swaps) => swaps.Any(_held.Contains);
 
     /// <summary>Keys of all technicians who may work at a site.</summary>
     public IReadOnlyList<string> WhoWorksAt(string site) => _whoWorksAt.GetValueOrDefault(site) ?? [];

@@ -79,8 +79,9 @@ internal static class PlanHandlers
         var posed = await PoseAsync(db, row, time, cancel);
         if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
         var reader = await PlanReader.OfAsync(db, problem, row, cancel);
-        var (a, b) = (before is null ? new Plan([], []) : PlanReader.BodyOf(before), PlanReader.BodyOf(after));
-        PlanFigures Figures(Plan plan) => reader.Figures(PlanDigest.Of(problem.Problem, Known(plan, problem.Problem)));
+        var (a, b) = (
+            before is null ? new Plan([], []) : PlanReader.BodyOf(before), await DraftPlan.ReadAsync(db, after, problem, cancel));
+        PlanFigures Figures(Plan plan) => reader.Figures(problem.Problem, Known(plan, problem.Problem));
         return TypedResults.Ok(new PlansCompared(
             before?.Number ?? 0, after.Number, Figures(a), Figures(b), [.. PlanChange.Between(a, b).Select(reader.Seen)]));
     }
@@ -98,7 +99,7 @@ internal static class PlanHandlers
         if (!posed.TryGet(out var problem, out _)) return posed.Problems.ToHttp();
         var draft = await PlanReader.RowAsync(db, refresh, "draft", cancel);
         var published = await PlanReader.RowAsync(db, refresh, "published", cancel);
-        var from = wanted.Afresh ? null : draft ?? published;
+        var from = wanted.Afresh ? null : await DraftPlan.FromAsync(db, draft, problem, cancel);
         // Solved outside the transaction: the engine may take its time.
         var started = time.GetTimestamp();
         bool Stopped() => cancel.IsCancellationRequested;
@@ -107,10 +108,10 @@ internal static class PlanHandlers
                 () => Stopped() || most <= 0 ? 1 : time.GetElapsedTime(started).TotalSeconds / most, Environment.ProcessorCount)
             : PlanBudget.OfSteps(wanted.Steps, Stopped);
         var plan = await Task.Run(
-            () => PlanEngine.Solve(problem.Problem, budget, wanted.Seed, from is null ? null : PlanReader.BodyOf(from)), cancel);
+            () => PlanEngine.Solve(problem.Problem, budget, wanted.Seed, from), cancel);
         if (PlanChecker.Check(problem.Problem, plan).FirstOrDefault() is { } breach)
             throw new InvalidOperationException($"The engine broke rule {breach.Rule}: {breach.Message}");
-        var digest = PlanDigest.Of(problem.Problem, plan);
+        var (digest, leftOut) = (PlanDigest.Of(problem.Problem, plan), WorldProblem.LeftOut(plan).Count);
         var (draftNumber, draftVersion) = (draft?.Number, draft?.Version);
         return (await writer.WriteAsync<PlanSeen>(refresh, async w =>
         {
@@ -130,13 +131,13 @@ internal static class PlanHandlers
                 });
             (there.Version, there.BasedOn, there.MadeBy, there.MadeAt) = (there.Version + 1, published?.Number ?? 0, w.By, w.Now);
             (there.Body, there.Moves, there.Placed, there.LeftOut, there.Cost) =
-                (PlanFile.Write(plan), "[]", digest.Placed, digest.LeftOut, digest.Cost.Total);
+                (PlanFile.Write(plan), "[]", digest.Placed, leftOut, digest.Cost.Total);
             w.Note(
                 "plan.drafted",
                 null,
-                $"Draft {there.Number} of a plan: {plan.Placed.Count} appointments, {plan.Unplaced.Count} left out, cost "
+                $"Draft {there.Number} of a plan: {plan.Placed.Count} appointments, {leftOut} left out, cost "
                     + $"{digest.Cost.Total}",
-                new() { ["plan"] = there.Number, ["placed"] = digest.Placed, ["leftOut"] = digest.LeftOut, ["cost"] = digest.Cost.Total });
+                new() { ["plan"] = there.Number, ["placed"] = digest.Placed, ["leftOut"] = leftOut, ["cost"] = digest.Cost.Total });
             await w.Db.SaveChangesAsync(cancel);
             return (await PlanReader.OfAsync(w.Db, problem, w.Refresh, cancel)).Seen(there, plan, []);
         }, cancel)).ToHttp();
@@ -159,7 +160,7 @@ internal static class PlanHandlers
                 return new PlanOvertakenProblem(before?.PublishedBy, before?.Number, draft.BasedOn);
             var posed = await PoseAsync(w.Db, w.Refresh, time, cancel);
             if (!posed.TryGet(out var problem, out _)) return Result<PlanSeen>.Failed(posed.Problems);
-            var plan = PlanReader.BodyOf(draft);
+            var plan = await DraftPlan.ReadAsync(w.Db, draft, problem, cancel);
             var board = PlanBoard.Lay(problem.Problem, plan, out var lost);
             var reader = await PlanReader.OfAsync(w.Db, problem, w.Refresh, cancel);
             if (lost.Count > 0)
@@ -172,13 +173,13 @@ internal static class PlanHandlers
             w.Note(
                 "plan.published",
                 null,
-                $"Plan {draft.Number} published: {laid.Placed.Count} appointments, {laid.Unplaced.Count} left out, {affected} swaps "
-                    + $"affected",
+                $"Plan {draft.Number} published: {laid.Placed.Count} appointments, {WorldProblem.LeftOut(laid).Count} left out, "
+                    + $"{affected} swaps affected",
                 new()
                 {
                     ["plan"] = draft.Number,
                     ["placed"] = laid.Placed.Count,
-                    ["leftOut"] = laid.Unplaced.Count,
+                    ["leftOut"] = WorldProblem.LeftOut(laid).Count,
                     ["affected"] = affected
                 });
             await w.Db.SaveChangesAsync(cancel);

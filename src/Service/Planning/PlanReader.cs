@@ -12,6 +12,9 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
 {
     private readonly RefreshClock _clock = new(refresh);
     private readonly HashSet<string> _underWay = [.. posed.World.Swaps.Where(s => s.IsUnderWay).Select(s => s.Id)];
+    private readonly Dictionary<string, List<Minutes>> _away = posed.World.Technicians.Where(t => t.Absences.Count > 0)
+        .ToDictionary(t => t.Key, t => t.Absences.Select(a => a.Since(refresh.Starts)).ToList());
+    private readonly Lazy<Dictionary<string, Placed>> _booked = new(() => posed.Promised(posed.World).ToDictionary(p => p.Id));
     private readonly Dictionary<string, string> _technicians = posed.World.Technicians.ToDictionary(t => t.Key, t => t.Name);
 
     /// <summary>Of a swap: whose it is, and where.</summary>
@@ -55,7 +58,9 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
             _clock.At(placed.Finish),
             _clock.At(end),
             WorldProblem.IsPreparation(placed.Id),
-            visit?.Pinned is not null && !_underWay.Contains(swap));
+            visit?.Pinned is not null && !_underWay.Contains(swap),
+            _away.GetValueOrDefault(placed.Technician) is { } away
+                && away.Any(a => a.Overlaps(new(placed.Start, handsOn)) || a.Overlaps(new(placed.Finish, end))));
     }
 
     public LeftOutSeen Seen(Unplaced left) =>
@@ -78,21 +83,53 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
         return WorldProblem.Dated(words, posed.World);
     }
 
-    public PlanFigures Figures(PlanDigest digest) => new(
-        digest.Placed, digest.LeftOut, digest.Cost.Total, digest.Cost.LeftOut, digest.Cost.Late, digest.Cost.NotPreferred,
-        digest.Cost.Moved, digest.Cost.Journeys, digest.Cost.TechnicianDays,
-        digest.LastDay < 0 ? null : refresh.Starts.AddDays(digest.LastDay));
+    /// <param name="problem">What the plan is a plan of.</param>
+    public PlanFigures Figures(AppointmentProblem problem, Plan plan)
+    {
+        var digest = PlanDigest.Of(problem, plan);
+        return new(
+            digest.Placed, WorldProblem.LeftOut(plan).Count, digest.Cost.Total, digest.Cost.LeftOut, digest.Cost.Late,
+            digest.Cost.NotPreferred, digest.Cost.Moved, digest.Cost.Journeys, digest.Cost.TechnicianDays,
+            digest.LastDay < 0 ? null : refresh.Starts.AddDays(digest.LastDay));
+    }
 
     /// <summary>A plan row with what of it still fits; the figures are of what fits.</summary>
-    public PlanSeen Seen(PlanRow row, Plan plan, IReadOnlyList<Placed> lost) => new(
-        row.Number, row.State, row.Version, row.BasedOn, row.MadeBy, row.MadeAt, row.PublishedBy, row.PublishedAt,
-        [.. plan.Placed.OrderBy(p => p.Start).ThenBy(p => p.Id, StringComparer.Ordinal).Select(Seen)], [.. plan.Unplaced.Select(Seen)],
-        [.. lost.Select(p => new LeftOutSeen(
-            WorldProblem.SwapOf(p.Id),
-            Name(p.Id),
-            $"{_clock.Local(_clock.At(p.Start)):ddd d MMM HH:mm} with {_technicians.GetValueOrDefault(p.Technician, p.Technician)} no "
-                + $"longer fits."))],
-        Figures(PlanDigest.Of(posed.Problem, plan)), row.Moves.Length > 2 && row.State == "draft", LoadOf(plan));
+    public PlanSeen Seen(PlanRow row, Plan plan, IReadOnlyList<Placed> lost)
+    {
+        var unfit = lost.DistinctBy(p => p.Id).ToDictionary(p => p.Id, NoLonger);
+        return new(
+            row.Number, row.State, row.Version, row.BasedOn, row.MadeBy, row.MadeAt, row.PublishedBy, row.PublishedAt,
+            [.. plan.Placed.OrderBy(p => p.Start)
+                .ThenBy(p => p.Id, StringComparer.Ordinal)
+                .Select(p => row.State == "draft" ? Seen(p) with { Booked = BookedInstead(p) } : Seen(p))],
+            // Each is left out once: what no longer fits is left out because of that.
+            [.. WorldProblem.LeftOut(plan)
+                .Select(u => unfit.TryGetValue(u.Id, out var words) ? Seen(u) with { Because = words } : Seen(u))],
+            [.. lost.Select(p => new LeftOutSeen(WorldProblem.SwapOf(p.Id), Name(p.Id), unfit[p.Id]))],
+            Figures(posed.Problem, plan), row.Moves.Length > 2 && row.State == "draft", LoadOf(plan), AwayOf());
+    }
+
+    private string NoLonger(Placed p) =>
+        $"{_clock.Local(_clock.At(p.Start)):ddd d MMM HH:mm} with {NameOf(p.Technician)} no longer fits. Plan again: the rest stays where "
+            + "it is.";
+
+    /// <summary>What is booked, where a draft says otherwise; null: the same.</summary>
+    private string? BookedInstead(Placed drafted) =>
+        _booked.Value.TryGetValue(drafted.Id, out var booked)
+            ? booked == drafted ? null : $"{_clock.Local(_clock.At(booked.Start)):ddd d MMM HH:mm} with {NameOf(booked.Technician)}"
+            : "not booked";
+
+    private string NameOf(string technician) => _technicians.GetValueOrDefault(technician, technician);
+
+    private List<AwaySeen> AwayOf() =>
+    [
+        .. _away.SelectMany(t => t.Value.Select(a => (Who: t.Key, From: Math.Max(0, a.Start), Until: Math.Min(LastMinute, a.End))))
+            .Where(a => a.From < a.Until)
+            .OrderBy(a => a.From)
+            .Select(a => new AwaySeen(a.Who, NameOf(a.Who), _clock.At(a.From), _clock.At(a.Until))),
+    ];
+
+    private int LastMinute => refresh.Days * Minutes.PerDay;
 
     private PlanLoad LoadOf(Plan plan)
     {

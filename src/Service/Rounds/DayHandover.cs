@@ -13,8 +13,8 @@ using YardRelay.Service.Writing;
 namespace YardRelay.Service.Rounds;
 
 /// <summary>
-/// What is left of a technician's day, passed to others: what is under way goes on in other hands; what is only promised is placed anew on
-/// the planning board.
+/// What is left of a technician's day, passed to others: what has begun or is due now goes on at its time in other hands; what is only
+/// promised is placed anew on the planning board. Nobody gets two swaps at once, and nobody else's appointment is moved.
 /// </summary>
 internal sealed class DayHandover(
     Change w, RefreshClock clock, TechnicianRow mine, IReadOnlyList<TechnicianRow> takers, string note)
@@ -33,12 +33,16 @@ internal sealed class DayHandover(
             .FindAll(s => s.AcceptedAt is null);
         if (open.Count == 0) return new HandoverNothingProblem(mine.Name);
         bool HasBegun(SwapRow s) => SwapFacts.IsUnderWay(s) || s.Start <= w.Now;
-        await PassUnderWayAsync(open.FindAll(HasBegun), cancel);
+        var (begun, ahead) = (open.FindAll(HasBegun), open.FindAll(s => !HasBegun(s)));
         var left = $"{day:yyyy-MM-dd} {clock.Local(w.Now):HH:mm}..{day:yyyy-MM-dd} 23:59";
         if (LocalSpan.Parse(left).IsOk && !mine.Absences.Contains(left)) mine.Absences = [.. mine.Absences, left];
-        await w.Db.SaveChangesAsync(cancel);
-        if (await PlaceAheadAsync(open.FindAll(s => !HasBegun(s)), cancel) is { Count: > 0 } problems)
-            return Result<IReadOnlyList<DayHandoverLine>>.Failed(problems);
+        // Absent from this moment: the board that both are laid on knows it.
+        if (!(await BoardDesk.LayAsync(w, [.. ahead.Select(s => s.Id)], [.. begun.Select(s => s.Id)], cancel))
+            .TryGet(out var desk, out var problem))
+            return problem;
+        foreach (var swap in begun) _lines.Add(await PassBegunAsync(desk, swap, begun, cancel));
+        foreach (var swap in ahead) _lines.Add(Place(desk, swap));
+        if (ahead.Count > 0) await desk.BookAsync("Its technician's day was handed over, and nobody else had room.", cancel);
         w.WorldChanged();
         w.Note(
             "day.handed-over",
@@ -49,46 +53,25 @@ internal sealed class DayHandover(
         return _lines;
     }
 
-    private async Task PassUnderWayAsync(List<SwapRow> underWay, CancellationToken cancel)
+    /// <summary>What has begun, or is due now, keeps its time: with one of them who has nothing then, or it stays as it is.</summary>
+    private async Task<DayHandoverLine> PassBegunAsync(BoardDesk desk, SwapRow swap, List<SwapRow> begun, CancellationToken cancel)
     {
-        foreach (var swap in underWay)
-        {
-            var able = takers.Where(t => t.Sites.Contains(swap.Site) && swap.Skills.All(t.Skills.Contains)).ToList();
-            // Whoever has none of these yet comes first.
-            var to = able.Find(t => !underWay.Exists(o => o.Technician == t.Key)) ?? able.FirstOrDefault();
-            if (to is null)
-            {
-                _lines.Add(new(
-                    swap.Id,
-                    swap.Name,
-                    null,
-                    swap.Start,
-                    swap.Start,
-                    $"Under way, and none of them works at {swap.Site} with what it asks for. Hand it to somebody else."));
-                continue;
-            }
-            var passed = await HandoverDesk.PassAsync(w, swap, mine.Key, to, note, cancel);
-            _lines.Add(new(
-                swap.Id,
-                swap.Name,
-                to.Name,
-                swap.Start,
-                swap.Start,
-                $"Under way; {to.Name} goes on.{(passed.Clashes.Count > 0 ? $" {passed.Clashes[0]}" : "")}"));
-        }
+        var able = takers.Where(t => t.Sites.Contains(swap.Site) && swap.Skills.All(t.Skills.Contains));
+        // Whoever has none of these yet comes first.
+        var to = able.OrderBy(t => begun.Exists(o => o.Technician == t.Key) ? 1 : 0).FirstOrDefault(t => desk.Pass(swap, t.Key));
+        var isUnderWay = SwapFacts.IsUnderWay(swap);
+        if (to is null)
+            return new(
+                swap.Id, swap.Name, null, swap.Start, swap.Start,
+                $"{(isUnderWay ? "Under way" : "Due now")}, and none of them is free for it. It stays with {mine.Name}, who is away: hand "
+                    + "it to somebody else.");
+        await HandoverDesk.PassAsync(w, desk, swap, mine.Key, to, note, cancel);
+        return new(
+            swap.Id, swap.Name, to.Name, swap.Start, swap.Start,
+            isUnderWay ? $"Under way; {to.Name} goes on." : $"Due now, at {clock.Local(swap.Start!.Value):HH:mm}; {to.Name} does it.");
     }
 
     /// <summary>At the same time with one of them, else later that day, else it waits for the next plan.</summary>
-    private async Task<IReadOnlyList<Problem>> PlaceAheadAsync(List<SwapRow> ahead, CancellationToken cancel)
-    {
-        if (ahead.Count == 0) return [];
-        if (!(await BoardDesk.LayAsync(w, clock, [.. ahead.Select(s => s.Id)], cancel)).TryGet(out var desk, out var problem))
-            return [problem];
-        foreach (var swap in ahead) _lines.Add(Place(desk, swap));
-        await desk.BookAsync("Its technician's day was handed over, and nobody else had room.", cancel);
-        return [];
-    }
-
     private DayHandoverLine Place(BoardDesk desk, SwapRow swap)
     {
         var was = swap.Start!.Value;

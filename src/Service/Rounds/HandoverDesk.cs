@@ -2,34 +2,34 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
+using YardRelay.Service.Planning;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Rounds;
 
-/// <summary>A swap passed on to another technician, within a change.</summary>
+/// <summary>A swap passed on to another technician at its time, within a change. Nobody gets two swaps at once by it.</summary>
 internal static class HandoverDesk
 {
-    /// <summary>Passes a swap on at its time.</summary>
+    /// <summary>Passes a swap on whose new technician the planning board has let take it over.</summary>
     public static async Task<HandoverSeen> PassAsync(
-        Change w, SwapRow row, string from, TechnicianRow to, string note, CancellationToken cancel)
+        Change w, BoardDesk desk, SwapRow row, string from, TechnicianRow to, string note, CancellationToken cancel)
     {
         var clock = new RefreshClock(w.Refresh);
-        var clashes = (await w.Db.Swaps.AsNoTracking()
-            .Where(s => s.Refresh == row.Refresh && s.Id != row.Id && s.Technician == to.Key && s.Start < row.End && s.End > row.Start)
-            .OrderBy(s => s.Start)
-            .ToListAsync(cancel))
-            .Where(s => Overlap(s, row))
-                .Select(s =>
-                    $"{to.Name} has {s.Name} at {s.Site} from {clock.Local(
-                        s.Start!.Value):HH:mm} to {clock.Local(s.End!.Value):HH:mm}.").ToList();
-        var fromName = await w.Db.Technicians.Where(t => t.Refresh == row.Refresh && t.Key == from)
-            .Select(t => t.Name)
-            .FirstOrDefaultAsync(cancel)
-            ?? from;
+        var names = await w.Db.Technicians.Where(t => t.Refresh == row.Refresh).ToDictionaryAsync(t => t.Key, t => t.Name, cancel);
+        var fromName = names.GetValueOrDefault(from, from);
+        List<string> changes = [$"{row.Name}, {clock.Local(row.Start!.Value):ddd d MMM HH:mm}: {to.Name} instead of {fromName}."];
+        if (row.BenchTechnician == from && row.BenchStart > w.Now)
+        {
+            var isPassed = desk.PassPreparation(row.Id, to.Key);
+            if (isPassed) row.BenchTechnician = to.Key;
+            changes.Add(
+                $"Its bench preparation, {clock.Local(row.BenchStart.Value):ddd d MMM HH:mm}: "
+                    + (isPassed ? $"{to.Name} instead of {fromName}." : $"it stays with {fromName}; {to.Name} has no room for it then."));
+        }
+        changes.Add("Nobody else's appointment changes.");
         row.Technician = to.Key;
         row.ChecklistVersion++;
         row.Sequence++;
-        if (row.BenchTechnician == from && row.BenchStart > w.Now) row.BenchTechnician = to.Key;
         if (row.PinnedTechnician is not null) row.PinnedTechnician = to.Key;
         w.Db.Handovers.Add(new()
         {
@@ -42,20 +42,12 @@ internal static class HandoverDesk
             By = w.By,
             At = w.Now
         });
-        w.WorldChanged();
         w.Note(
             "swap.handed-over",
             row.Id,
             $"{row.Name} handed over from {fromName} to {to.Name}: {note}",
             new() { ["from"] = from, ["to"] = to.Key });
-        return new(row.Id, row.Name, fromName, to.Name, note, w.By, w.Now, clashes);
-    }
-
-    // Hands-on parts only: what goes on by itself leaves hands free.
-    private static bool Overlap(SwapRow a, SwapRow b)
-    {
-        (DateTimeOffset From, DateTimeOffset To)[] Parts(SwapRow s) =>
-            [(s.Start!.Value, s.HandsOnUntil!.Value), (s.Finish!.Value, s.End!.Value)];
-        return Parts(a).Any(x => Parts(b).Any(y => x.From < y.To && y.From < x.To));
+        await desk.RecordAsync(cancel);
+        return new(row.Id, row.Name, fromName, to.Name, note, w.By, w.Now, changes);
     }
 }

@@ -7,6 +7,8 @@ using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Clocks;
+using YardRelay.Service.Facts;
+using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -26,20 +28,42 @@ internal static class HandoverHandlers
         SwapId swap, HandoverWanted wanted, Writer writer, CancellationToken cancel)
     {
         if (NoteFault(wanted.Note) is { } fault) return fault.ToHttp();
-        return (await writer.WriteAsync<HandoverSeen>(swap.Refresh, async w =>
+        HandoverSeen? looked = null;
+        var answer = await writer.WriteAsync<HandoverSeen>(swap.Refresh, async w =>
         {
-            var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
-            if (row.Technician is not { } from || row.Start is null)
-                return new HandoverNoneProblem(row.Name);
-            if (await w.Db.Technicians.FirstOrDefaultAsync(t => t.Refresh == row.Refresh && t.Key == wanted.To, cancel) is not { } to)
-                return ServiceProblem.NotFound("technician", wanted.To);
-            if (to.Key == from) return new HandoverSameProblem(to.Name);
-            if (!to.Sites.Contains(row.Site))
-                return new HandoverSiteProblem(to.Name, row.Site);
-            if (row.Skills.Except(to.Skills).ToList() is { Count: > 0 } lacks)
-                return new HandoverSkillProblem(to.Name, string.Join(", ", lacks));
-            return await HandoverDesk.PassAsync(w, row, from, to, wanted.Note.Trim(), cancel);
-        }, cancel)).ToHttp();
+            var done = await PassAsync(w, swap, wanted, cancel);
+            if (!wanted.DryRun || !done.TryGet(out var passed, out _)) return done;
+            // A look goes the whole way, and then nothing of it is kept.
+            looked = passed with { Done = false };
+            return new OnlyLooked();
+        }, cancel);
+        return looked is not null ? TypedResults.Ok(looked) : answer.ToHttp();
+    }
+
+    private static async Task<Result<HandoverSeen>> PassAsync(Change w, SwapId swap, HandoverWanted wanted, CancellationToken cancel)
+    {
+        var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+        if (row.Technician is not { } from || row.Start is null)
+            return new HandoverNoneProblem(row.Name);
+        if (SwapFacts.IsOver(row)) return new HandoverOverProblem(row.Name);
+        var all = await w.Db.Technicians.Where(t => t.Refresh == row.Refresh).OrderBy(t => t.Name).ToListAsync(cancel);
+        if (all.Find(t => t.Key == wanted.To) is not { } to)
+            return ServiceProblem.NotFound("technician", wanted.To);
+        if (to.Key == from) return new HandoverSameProblem(to.Name);
+        if (!to.Sites.Contains(row.Site))
+            return new HandoverSiteProblem(to.Name, row.Site);
+        if (row.Skills.Except(to.Skills).ToList() is { Count: > 0 } lacks)
+            return new HandoverSkillProblem(to.Name, string.Join(", ", lacks));
+        if (!(await BoardDesk.LayAsync(w, [], [row.Id], cancel)).TryGet(out var desk, out var unlaid)) return unlaid;
+        if (await desk.AgainstPassingAsync(row, to.Key, cancel) is { Count: > 0 } against)
+        {
+            var free = new List<string>();
+            foreach (var other in all.Where(t => t.Key != from && t.Key != to.Key && t.Sites.Contains(row.Site)))
+                if ((await desk.AgainstPassingAsync(row, other.Key, cancel)).Count == 0) free.Add(other.Name);
+            return new HandoverNotFreeProblem(to.Name, row.Name, string.Join(" ", against), free);
+        }
+        desk.Pass(row, to.Key);
+        return await HandoverDesk.PassAsync(w, desk, row, from, to, wanted.Note.Trim(), cancel);
     }
 
     internal static async Task<Results<Ok<DayHandoverSeen>, ProblemHttpResult>> DayAsync(

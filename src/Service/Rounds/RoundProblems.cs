@@ -27,6 +27,17 @@ internal sealed record HandoverSkillProblem(string Name, string Lacks) : Service
     "handover.skill",
     $"{Name} lacks {Lacks}, which this swap asks for.", 409);
 
+internal sealed record HandoverOverProblem(string Name) : ServiceProblem(
+    "handover.over",
+    $"{Name}'s swap is over: there is nothing left to hand over.", 409);
+
+internal sealed record HandoverNotFreeProblem(string Name, string Person, string Against, IReadOnlyList<string> Free) : ServiceProblem(
+    "handover.not-free",
+    $"{Name} cannot take {Person} at that time. {Against} "
+        + (Free.Count > 0
+            ? $"Free then: {string.Join(", ", Free)}."
+            : "Nobody else who works there is free then: move the visit in the plan, or hand over what they have first."), 409);
+
 internal sealed record NotYourDay() : ServiceProblem(
     "not-allowed",
     "A technician hands over their own day; a coordinator anybody's.", 403);

@@ -4,9 +4,9 @@ import { Link } from '@tanstack/react-router'
 import { lazy, Suspense, useState } from 'react'
 import { api, type Schemas, take } from '../../api/client'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { dayText } from '../../shared/wall'
 import { useRefresh } from '../../shell/refresh'
 import { planKeys, worldQuery } from './queries'
-import { dayText } from './time'
 
 const OutlookPlot = lazy(() => import('./OutlookPlot'))
 const percent = (p: number) => `${Math.round(p * 100)} %`

@@ -1,6 +1,6 @@
 import { Bar, CartesianGrid, Cell, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import type { Schemas } from '../../api/client'
-import { dayText } from './time'
+import { dayText } from '../../shared/wall'
 
 /** Bars: visits of each day. Line: the chance that all is done by then. Loaded on its own page only. */
 export default function OutlookPlot({ outlook }: { outlook: Schemas['OutlookSeen'] }) {

@@ -1,10 +1,11 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useRef } from 'react'
 import type { Schemas } from '../../api/client'
+import { AwayBlock } from '../../shared/AwayBlock'
+import { dayOf, instantOf } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useOversees } from '../session/queries'
 import { type Appointment, type Move, trialQuery } from './queries'
-import { dayOf, instantOf } from './time'
 
 const minute = 60_000
 const grid = 15
@@ -17,8 +18,8 @@ export const keyOf = (a: { swap: string; isBench: boolean }) => `${a.swap}${a.is
 /** Puts visits into lanes so that those under way at once stand below each other. */
 export function stack<T extends { start: string; end: string }>(visits: T[]): T[][] {
   const lanes: T[][] = []
-  for (const visit of [...visits].sort((a, b) => a.start.localeCompare(b.start))) {
-    const lane = lanes.find((l) => (l[l.length - 1]?.end ?? '') <= visit.start)
+  for (const visit of [...visits].sort((a, b) => Date.parse(a.start) - Date.parse(b.start))) {
+    const lane = lanes.find((l) => Date.parse(l[l.length - 1]?.end ?? '') <= Date.parse(visit.start))
     if (lane) lane.push(visit)
     else lanes.push([visit])
   }
@@ -30,6 +31,8 @@ type Props = {
   day: string
   technicians: Schemas['TechnicianSeen'][]
   visits: Appointment[]
+  /** Who is away when. */
+  absences: Schemas['AwaySeen'][]
   version: number
   canMove: boolean
   held: Held | null
@@ -43,7 +46,7 @@ type Props = {
 /** A working day: a row for each technician, visits with their three parts, to be taken and put elsewhere. */
 export function PlanBoard(props: Props) {
   const oversees = useOversees()
-  const { refresh, day, technicians, visits, version, canMove, held, hold, put, chosen, choose, hours } = props
+  const { refresh, day, technicians, visits, absences, version, canMove, held, hold, put, chosen, choose, hours } = props
   const clock = useClock()
   const field = useRef<HTMLDivElement>(null)
   const rows = useRef(new Map<string, HTMLDivElement>())
@@ -127,6 +130,11 @@ export function PlanBoard(props: Props) {
     return () => window.removeEventListener('keydown', onKey, true)
   }, [held, hold, put, technicians])
 
+  const awayText = (a: Schemas['AwaySeen']) => {
+    const [begins, ends] = [Math.max(from, Date.parse(a.from)), Math.min(from + span, Date.parse(a.until))]
+    const time = (at: number) => clock.time(new Date(at).toISOString())
+    return begins <= from && ends >= from + span ? 'away' : `away ${time(begins)}–${time(ends)}`
+  }
   const marks = Array.from({ length: hours.until - hours.from }, (_, i) => i)
   const every = marks.length > 12 ? 2 : 1
   const ghost = held && (answer?.at ?? null)
@@ -143,6 +151,7 @@ export function PlanBoard(props: Props) {
       </div>
       {technicians.map((t, index) => {
         const mine = byTechnician.get(t.key) ?? []
+        const away = absences.filter((a) => a.technician === t.key && Date.parse(a.from) < from + span && Date.parse(a.until) > from)
         const lanes = stack(mine)
         return (
           <div
@@ -153,10 +162,18 @@ export function PlanBoard(props: Props) {
             <div className="board-who">
               <strong>{t.name.split(' ')[0]}</strong>
               <span className="soft">
-                {[...new Set(mine.map((v) => v.site))].join(', ') || (oversees ? 'free' : 'nothing at your sites')}
+                {[...new Set(mine.map((v) => v.site))].join(', ') || (away.length > 0 ? '' : oversees ? 'free' : 'nothing at your sites')}
               </span>
+              {away.map((a) => (
+                <span key={a.from} className="sign-wants">
+                  {awayText(a)}
+                </span>
+              ))}
             </div>
             <div className="board-lanes" ref={index === 0 ? field : undefined}>
+              {away.map((a) => (
+                <AwayBlock key={a.from} away={a} from={from} until={from + span} />
+              ))}
               {(lanes.length ? lanes : [[]]).map((lane, i) => (
                 <div key={lane[0] ? keyOf(lane[0]) : `lane-${i.toString()}`} className="lane">
                   {lane.map((v) => (
@@ -265,11 +282,11 @@ function Block({ visit, at, span, quiet, chosen, canMove, onDown, onChoose, onPi
   const clock = useClock()
   const [start, end] = [Date.parse(visit.start), Date.parse(visit.end)]
   const share = (x: string, y: string) => `${((Date.parse(y) - Date.parse(x)) / (end - start)) * 100}%`
-  const words = `${visit.person}${visit.isBench ? ', bench preparation' : ''}, ${visit.site}, ${clock.time(visit.start)} to ${clock.time(visit.end)} with ${visit.technicianName}${visit.isPinned ? ', pinned' : ''}. Hands-on until ${clock.time(visit.handsOnUntil)}, unattended until ${clock.time(visit.finish)}.`
+  const words = `${visit.person}${visit.isBench ? ', bench preparation' : ''}, ${visit.site}, ${clock.time(visit.start)} to ${clock.time(visit.end)} with ${visit.with}${visit.booked ? `, a draft: ${visit.booked} now` : ''}${visit.isPinned ? ', pinned' : ''}. Hands-on until ${clock.time(visit.handsOnUntil)}, unattended until ${clock.time(visit.finish)}.`
   return (
     <button
       type="button"
-      className={`visit block${quiet ? ' lifted' : ''}${chosen ? ' chosen' : ''}${visit.isBench ? ' bench' : ''}`}
+      className={`visit block${quiet ? ' lifted' : ''}${chosen ? ' chosen' : ''}${visit.isBench ? ' bench' : ''}${visit.booked ? ' drafted' : ''}`}
       style={{ left: at(start), width: `${((end - start) / span) * 100}%`, cursor: canMove ? 'grab' : 'pointer' }}
       title={words}
       aria-label={words}

@@ -1,9 +1,9 @@
 import { Autocomplete } from '@mantine/core'
 import { useHotkeys } from '@mantine/hooks'
 import { useMemo, useRef, useState } from 'react'
+import { dayOf, dayText, wallTime } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import type { Appointment, Plan } from './queries'
-import { dayOf, dayText, wallTime } from './time'
 
 /** Finds a person in the plan and goes to their day: '/' from anywhere on the page. */
 export function PlanFind({ plan, go }: { plan: Plan; go: (a: Appointment) => void }) {

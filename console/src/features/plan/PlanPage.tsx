@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import { useMemo, useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { dayOf, dayText, instantOf, wallTime } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery, useOversees } from '../session/queries'
@@ -13,7 +14,6 @@ import { PublishDialog } from './PublishDialog'
 import { changesQuery, type Move, type Plan, planQuery, useDrop, useMake, useMove, useUndo, worldQuery } from './queries'
 import { Strips } from './Strips'
 import { Tray } from './Tray'
-import { dayOf, dayText, instantOf, wallTime } from './time'
 import { VisitCard } from './VisitCard'
 import { Weeks } from './Weeks'
 
@@ -130,6 +130,7 @@ function Planned({ plan, world, leads, day: asked, visit: chosen }: PlannedProps
             day={day}
             technicians={world.technicians}
             visits={visits}
+            absences={plan.away ?? []}
             version={plan.version}
             canMove={canMove}
             held={held}

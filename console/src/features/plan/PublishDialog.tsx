@@ -1,12 +1,26 @@
 import { Button, Modal } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Coming, Failed } from '../../shared/States'
+import { WhoHears } from '../told/WhoHears'
 import { changesQuery, type Plan, usePublish } from './queries'
 
 /** Whom publishing affects and how, before it is done. */
 export function PublishDialog({ refresh, plan, close }: { refresh: string; plan: Plan; close: () => void }) {
   const changes = useQuery(changesQuery(refresh, plan))
   const publish = usePublish(refresh)
+  if (publish.isSuccess)
+    return (
+      <Modal opened onClose={close} title={`Plan ${plan.number} is published`} size="lg">
+        <div className="stack">
+          <WhoHears refresh={refresh} />
+          <div className="actions">
+            <Button onClick={close} data-autofocus>
+              Close
+            </Button>
+          </div>
+        </div>
+      </Modal>
+    )
   return (
     <Modal opened onClose={close} title={`Publish plan ${plan.number}`} size="lg">
       {changes.isPending ? (
@@ -34,7 +48,7 @@ export function PublishDialog({ refresh, plan, close }: { refresh: string; plan:
             <Button variant="default" onClick={close}>
               Not yet
             </Button>
-            <Button loading={publish.isPending} onClick={() => publish.mutate(plan.version, { onSuccess: close })} data-autofocus>
+            <Button loading={publish.isPending} onClick={() => publish.mutate(plan.version)} data-autofocus>
               Publish
             </Button>
           </div>

@@ -2,11 +2,11 @@ import { Button } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { dayOf, dayText } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { keyOf } from './PlanBoard'
 import { planQuery } from './queries'
-import { dayOf, dayText } from './time'
 
 /** One sheet of paper per technician for a day. */
 export function SheetsPage({ day }: { day?: string }) {

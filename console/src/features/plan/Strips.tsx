@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import type { Schemas } from '../../api/client'
 import { bytesText } from '../../shared/amounts'
+import { dayText, instantOf } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { meQuery } from '../session/queries'
 import type { Appointment, Plan } from './queries'
-import { dayText, instantOf } from './time'
 
 const slot = 15 * 60_000
 

@@ -9,11 +9,11 @@ import { type Plan, whyQuery } from './queries'
 
 type Props = { refresh: string; plan: Plan; canMove: boolean; pickUp: (swap: string, person: string) => void }
 
-/** Who is left out and why; what no longer fits. */
+/** Who is left out and why. */
 export function Tray({ refresh, plan, canMove, pickUp }: Props) {
   const [open, setOpen] = useState<string | null>(null)
   const oversees = useOversees()
-  if (plan.leftOut.length + plan.lost.length === 0) return null
+  if (plan.leftOut.length === 0) return null
   return (
     <section className="card tray" aria-labelledby="tray">
       <div className="card-head">
@@ -23,17 +23,9 @@ export function Tray({ refresh, plan, canMove, pickUp }: Props) {
           </span>{' '}
           Left out
         </h2>
-        <span className="soft">{plan.leftOut.length + plan.lost.length}</span>
+        <span className="soft">{plan.leftOut.length}</span>
       </div>
       <ul className="rows" tabIndex={0} aria-labelledby="tray">
-        {plan.lost.map((l) => (
-          <li key={`lost-${l.swap}`} className="tray-row">
-            <div>
-              <strong>{l.person}</strong>
-              <p className="soft">{l.because} Plan again: the rest stays where it is.</p>
-            </div>
-          </li>
-        ))}
         {plan.leftOut.map((l) => (
           <li key={l.swap} className="tray-row">
             <div>

@@ -35,9 +35,15 @@ export function VisitCard({ refresh, visit, canMove, put, pickUp, close }: Props
         </button>
       </div>
       <p>
-        {clock.day(visit.start)}, {clock.time(visit.start)}–{clock.time(visit.end)} with {visit.technicianName}, {visit.site}
+        {clock.day(visit.start)}, {clock.time(visit.start)}–{clock.time(visit.end)} with {visit.with}, {visit.site}
         {visit.room ? `, ${visit.room}` : ''}
       </p>
+      {visit.booked && (
+        <p className="sign-wants">
+          <span aria-hidden="true">▲</span> Drafted, not booked yet.{' '}
+          {visit.booked === 'not booked' ? 'Nothing is booked.' : `Booked: ${visit.booked}.`}
+        </p>
+      )}
       {canMove && (
         <div className="actions start">
           <Button size="compact-sm" variant="default" onClick={pickUp} title="M on the visit">

@@ -1,5 +1,5 @@
 import type { Schemas } from '../../api/client'
-import { dayText } from './time'
+import { dayText } from '../../shared/wall'
 
 /** All days of the refresh with their load: filled as far as the technicians' hours are. */
 export function Weeks({ days, chosen, choose }: { days: Schemas['DayLoad'][]; chosen: string; choose: (day: string) => void }) {

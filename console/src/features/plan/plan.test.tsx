@@ -23,6 +23,8 @@ const visit = (swap: string, person: string, start: string, end: string, over: P
   end: at(end),
   isBench: false,
   isPinned: false,
+  isAway: false,
+  with: over.technicianName ?? 'Noor Haddad',
   ...over,
 })
 const technician = (key: string, name: string) => ({ key, name, sites: ['North Quay'], shifts: [], skills: [], absences: [] })

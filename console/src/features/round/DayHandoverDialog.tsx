@@ -1,4 +1,5 @@
 import { MultiSelect, Textarea } from '@mantine/core'
+import { notifications } from '@mantine/notifications'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useRefresh } from '../../shell/refresh'
@@ -18,7 +19,26 @@ export function DayHandoverDialog({ technician, close }: { technician: string; c
     set()
     handover.reset()
   }
-  const send = () => handover.mutate({ to, note, dryRun: !looked }, { onSuccess: (seen) => (seen.done ? close() : undefined) })
+  const send = () =>
+    handover.mutate(
+      { to, note, dryRun: !looked },
+      {
+        onSuccess: (seen) => {
+          if (!seen.done) return
+          const left = seen.swaps.filter((s) => !s.to)
+          notifications.show({
+            color: left.length > 0 ? 'yellow' : undefined,
+            title: `${seen.name}'s day is handed over`,
+            message:
+              left.length === 0
+                ? `${seen.swaps.length} of ${seen.swaps.length} swaps are in other hands.`
+                : `Nobody has ${left.map((s) => s.name).join(', ')} yet: they stand under Today.`,
+            autoClose: 12_000,
+          })
+          close()
+        },
+      },
+    )
   return (
     <FormDialog
       title={`Hand over the rest of ${technicians.data?.find((t) => t.key === technician)?.name ?? technician}'s day`}

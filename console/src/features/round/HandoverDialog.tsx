@@ -1,5 +1,4 @@
 import { Select, Textarea } from '@mantine/core'
-import { notifications } from '@mantine/notifications'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import type { SwapSeen } from '../../api/client'
@@ -15,27 +14,23 @@ export function HandoverDialog({ seen, close }: { seen: SwapSeen; close: () => v
   const [to, setTo] = useState<string | null>(null)
   const [note, setNote] = useState('')
   const others = (technicians.data ?? []).filter((t) => t.key !== seen.swap.appointment?.technician)
+  const looked = handover.data
+  const change = (set: () => void) => {
+    set()
+    handover.reset()
+  }
   const send = () =>
-    handover.mutate(
-      { to: to ?? '', note },
-      {
-        onSuccess: (passed) => {
-          for (const clash of passed.clashes)
-            notifications.show({ color: 'yellow', title: 'At the same time', message: clash, autoClose: 12_000 })
-          close()
-        },
-      },
-    )
+    handover.mutate({ to: to ?? '', note, dryRun: !looked }, { onSuccess: (passed) => (passed.done ? close() : undefined) })
   return (
     <FormDialog
       title={`Hand ${seen.swap.name} over`}
       close={close}
       change={handover}
       send={send}
-      action="Hand over"
+      action={looked ? 'Hand it over' : 'See whose appointment changes'}
       ready={!!to && !!note.trim()}
     >
-      <p className="soft">Its time stays as it is. Who did what until now stays visible.</p>
+      <p className="soft">Its time stays as it is, with somebody who has nothing else then. Who did what until now stays visible.</p>
       <Select
         label="Who takes it?"
         data={others.map((t) => ({
@@ -44,19 +39,31 @@ export function HandoverDialog({ seen, close }: { seen: SwapSeen; close: () => v
           disabled: !t.sites.includes(seen.swap.site),
         }))}
         value={to}
-        onChange={setTo}
+        onChange={(value) => change(() => setTo(value))}
         data-autofocus
         required
       />
       <Textarea
         label="What must they know?"
         value={note}
-        onChange={(e) => setNote(e.currentTarget.value)}
+        onChange={(e) => {
+          const { value } = e.currentTarget
+          change(() => setNote(value))
+        }}
         required
         maxLength={1000}
         autosize
         minRows={2}
       />
+      {looked && (
+        <ul className="rows" aria-label="Whose appointment changes">
+          {looked.changes.map((words) => (
+            <li key={words} className="plain">
+              {words}
+            </li>
+          ))}
+        </ul>
+      )}
     </FormDialog>
   )
 }

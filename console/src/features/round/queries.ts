@@ -17,7 +17,7 @@ export function useHandover(swap: string) {
   return useMutation({
     mutationFn: (body: Schemas['HandoverWanted']) =>
       take(api.POST('/api/swaps/{swap}/handovers', { params: { path: { swap } }, headers: repeatKey(), body })),
-    onSettled: () => queries.invalidateQueries(),
+    onSuccess: (passed) => (passed.done ? queries.invalidateQueries() : undefined),
   })
 }
 

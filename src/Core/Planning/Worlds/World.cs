@@ -45,6 +45,19 @@ public sealed record WorldDepot(string Key, string Name, long? CapacityBytes, lo
 /// <summary>An appointment that stands: times in minutes since 00:00 of the refresh's first day.</summary>
 public sealed record Booked(string Technician, int Start, int HandsOnUntil, int Finish, int End);
 
+/// <summary>How firmly an appointment that was promised stands while others are placed.</summary>
+public enum PromiseTaken
+{
+    /// <summary>What is under way stays as it is; the rest may be moved.</summary>
+    AsUsual,
+
+    /// <summary>As it was booked, at its lengths of then, with its technician; its bench preparation, too.</summary>
+    Fixed,
+
+    /// <summary>At its time and at its lengths of then, with whichever technician takes it over.</summary>
+    PassedOn,
+}
+
 /// <summary>A swap as planning sees it.</summary>
 /// <param name="Cargo">What was found on the computer; null: not surveyed.</param>
 /// <param name="Free">When person and room are free; empty: whenever the site is open.</param>
@@ -53,11 +66,26 @@ public sealed record Booked(string Technician, int Start, int HandsOnUntil, int 
 /// <param name="Preparation">The published bench preparation.</param>
 /// <param name="IsUnderWay">The appointment has begun; it stays as it is.</param>
 /// <param name="IsPrepared">The bench preparation is over, or not wanted any more.</param>
+/// <param name="Taken">How firmly the appointment stands.</param>
 public sealed record WorldSwap(
     string Id, string Name, string Site, SwapKind Kind, IReadOnlyList<string> Skills, int Weight, string? NewTag, string? NewModel,
     string? Wave, string? Depot, Cargo? Cargo,
     IReadOnlyList<FreeTime> Free, IReadOnlyList<FreeTime> Preferred, Pin? Pinned, Booked? Appointment, Booked? Preparation, bool IsUnderWay,
-    bool IsPrepared);
+    bool IsPrepared, PromiseTaken Taken = PromiseTaken.AsUsual)
+{
+    /// <summary>
+    /// What is left of the appointment for somebody who takes it over now: all of it, or once its first part is over its last one, from
+    /// now where that is late.
+    /// </summary>
+    /// <param name="now">Minute since 00:00 of the first day.</param>
+    public WorldSwap PassedOn(int now, int grid)
+    {
+        var passed = this with { Taken = PromiseTaken.PassedOn };
+        if (Appointment is not { } at || now < at.HandsOnUntil) return passed;
+        var (start, length) = (Math.Max(at.Finish, now / grid * grid), Math.Max(grid, at.End - at.Finish));
+        return passed with { Appointment = new(at.Technician, start, start + length, start + length, start + length) };
+    }
+}
 
 /// <summary>All that a plan is made from, in local time and the words of the trade.</summary>
 /// <param name="Grid">Minutes of which every start is a multiple.</param>

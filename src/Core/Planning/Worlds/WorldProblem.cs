@@ -19,8 +19,9 @@ public sealed partial class WorldProblem
     // chain of them.
     private const int DaysOfGrace = 5;
 
-    private WorldProblem(World world, AppointmentProblem problem, IReadOnlyDictionary<string, SwapEstimate> estimates) =>
-        (World, Problem, EstimateOf) = (world, problem, estimates);
+    private WorldProblem(
+        World world, AppointmentProblem problem, IReadOnlyDictionary<string, SwapEstimate> estimates, IReadOnlySet<string> standing) =>
+        (World, Problem, EstimateOf, Standing) = (world, problem, estimates, standing);
 
     /// <summary>The world.</summary>
     public World World { get; }
@@ -28,12 +29,29 @@ public sealed partial class WorldProblem
     /// <summary>The instance. Sizes of staged data are in megabytes of 1,000,000 bytes.</summary>
     public AppointmentProblem Problem { get; }
 
+    /// <summary>Ids of swaps that stay as they are booked: they are under way, or nobody may move them here.</summary>
+    public IReadOnlySet<string> Standing { get; }
+
     /// <summary>The estimate of each swap.</summary>
     public IReadOnlyDictionary<string, SwapEstimate> EstimateOf { get; }
+
+    /// <summary>What is booked in a world, of what the instance knows.</summary>
+    public IEnumerable<Placed> Promised(World world) =>
+        world.Swaps.SelectMany(s => PlacedAt(s.Id, s.Appointment).Concat(PlacedAt(s.Id + PreparationSuffix, s.Preparation)))
+            .Concat((world.Returns ?? []).SelectMany(r => PlacedAt(r.Swap + ReturnSuffix, r.Appointment)))
+            .Where(p => Problem.VisitOf.ContainsKey(p.Id) && Problem.TechnicianOf.ContainsKey(p.Technician));
+
+    private static IEnumerable<Placed> PlacedAt(string visit, Booked? at) =>
+        at is null ? [] : [new(visit, at.Technician, at.Start, at.Finish)];
 
     /// <summary>The swap that a visit belongs to.</summary>
     public static string SwapOf(string visit) =>
         IsPreparation(visit) ? visit[..^PreparationSuffix.Length] : IsReturn(visit) ? visit[..^ReturnSuffix.Length] : visit;
+
+    /// <summary>
+    /// What a plan leaves out, as people count it: each swap and each return visit once. A bench preparation goes with its swap.
+    /// </summary>
+    public static IReadOnlyList<Unplaced> LeftOut(Plan plan) => [.. plan.Unplaced.Where(u => !IsPreparation(u.Id))];
 
     /// <summary>Whether a visit is a return visit.</summary>
     public static bool IsReturn(string visit) => visit.EndsWith(ReturnSuffix, StringComparison.Ordinal);
@@ -67,7 +85,7 @@ public sealed partial class WorldProblem
         var maker = new Maker(world, now);
         var made = maker.Make();
         return made.IsOk
-            ? new WorldProblem(world, made.Value, maker.Estimates)
+            ? new WorldProblem(world, made.Value, maker.Estimates, maker.Standing)
             : Result<WorldProblem>.Failed([.. made.Problems.Select(p => new PlanWorldProblem(Dated(p.Message, world)))]);
     }
 
@@ -96,8 +114,11 @@ public sealed partial class WorldProblem
     {
         private readonly IReadOnlyList<Minutes> _never = ClockChanges(world);
         private readonly Dictionary<string, int> _pace = [];
+        private ILookup<string, (Booked At, string Site)>? _standing;
 
         public Dictionary<string, SwapEstimate> Estimates { get; } = new(StringComparer.Ordinal);
+
+        public HashSet<string> Standing => [.. world.Swaps.Where(Stays).Select(s => s.Id)];
 
         private int End => world.Days * Minutes.PerDay;
 
@@ -130,13 +151,18 @@ public sealed partial class WorldProblem
         private IReadOnlyList<Minutes> ShiftsOf(WorldTechnician technician)
         {
             var shifts = Enumerable.Range(0, world.Days).SelectMany(d => technician.Shifts.SelectMany(s => s.On(world.Starts, d)));
-            var left = Without(shifts, technician.Absences.Select(a => a.Since(world.Starts)).Concat(_never));
+            // Where they work no more they may still have something in hand: it is nobody's to plan, and they are busy with it.
+            _standing ??= world.Swaps.Where(s => Stays(s) && s.Taken != PromiseTaken.PassedOn)
+                .SelectMany(StandingOf)
+                .ToLookup(b => b.At.Technician);
+            var elsewhere = _standing[technician.Key].Where(b => !technician.Sites.Contains(b.Site)).SelectMany(b => HandsOn(b.At));
+            var left = Without(shifts, technician.Absences.Select(a => a.Since(world.Starts)).Concat(_never).Concat(elsewhere));
             // What is under way is under way, also when somebody stays longer for it.
-            var held = world.Swaps.Where(s => Stays(s) && s.Appointment?.Technician == technician.Key)
-                .Select(s => s.Appointment!)
+            var held = _standing[technician.Key].Where(b => technician.Sites.Contains(b.Site))
+                .Select(b => b.At)
                 .Concat((world.Returns ?? []).Select(r => r.Appointment).OfType<Booked>()
                     .Where(a => a.Technician == technician.Key && IsOn(a)))
-                .SelectMany(a => new[] { new Minutes(a.Start, a.HandsOnUntil), new Minutes(a.Finish, a.End) }).Where(m => m.Start < m.End);
+                .SelectMany(HandsOn);
             return Merge(left.Concat(held).Where(m => m.Start >= 0 && m.Start < End));
         }
 
@@ -145,10 +171,19 @@ public sealed partial class WorldProblem
             var estimate = Estimates[swap.Id];
             if (swap.Appointment is { } at && Stays(swap))
             {
-                if (at.Start >= 0 && at.End <= End)
+                var isPassed = swap.Taken == PromiseTaken.PassedOn;
+                if (IsWithin(at) && (isPassed || Serves(at, swap.Site)))
                     yield return new(
-                        swap.Id, swap.Site, [], 9, at.HandsOnUntil - at.Start, at.Finish - at.HandsOnUntil, at.End - at.Finish, 0,
-                        [new(at.Start, at.End)], [], 0, world.Days - 1, StagedOf(swap, estimate), null, null, new(at.Start, at.Technician));
+                        swap.Id, swap.Site, isPassed ? swap.Skills : [], 9, at.HandsOnUntil - at.Start, at.Finish - at.HandsOnUntil,
+                        at.End - at.Finish, 0, [new(at.Start, at.End)], [], 0, world.Days - 1, StagedOf(swap, estimate), null, null,
+                        new(at.Start, isPassed ? null : at.Technician));
+                if (swap is { Taken: PromiseTaken.Fixed, IsPrepared: false, Preparation: { } made }
+                    && IsWithin(made)
+                    && Serves(made, BenchSiteOf(swap)))
+                    yield return new(
+                        swap.Id + PreparationSuffix, BenchSiteOf(swap), [], 9, made.HandsOnUntil - made.Start,
+                        made.End - made.HandsOnUntil, 0, 0, [new(made.Start, made.End)], [], 0, world.Days - 1, null, null, null,
+                        new(made.Start, made.Technician));
                 yield break;
             }
             var release = Math.Max(now, ReleaseOf(swap));
@@ -212,10 +247,29 @@ public sealed partial class WorldProblem
             }
         }
 
+        /// <summary>What of a swap stays where it is, and where that is.</summary>
+        private IEnumerable<(Booked At, string Site)> StandingOf(WorldSwap swap)
+        {
+            if (swap.Appointment is { } at) yield return (at, swap.Site);
+            if (swap is { Taken: PromiseTaken.Fixed, IsPrepared: false, Preparation: { } made }) yield return (made, BenchSiteOf(swap));
+        }
+
+        private string BenchSiteOf(WorldSwap swap) => Estimates[swap.Id].Preparation?.Site ?? swap.Site;
+
+        private bool Serves(Booked at, string site) =>
+            world.Technicians.Any(t => t.Key == at.Technician && t.Sites.Contains(site));
+
+        private static IEnumerable<Minutes> HandsOn(Booked at) =>
+            new[] { new Minutes(at.Start, at.HandsOnUntil), new Minutes(at.Finish, at.End) }.Where(m => m.Start < m.End);
+
+        private bool IsWithin(Booked at) => at.Start >= 0 && at.End <= End;
+
         private bool IsOn(Booked? appointment) => appointment is { } at && at.Start <= now && now < at.End;
 
         // By the clock it goes on now, even if nobody has reported a beginning yet: nobody wants it moved from under a technician's hands.
-        private bool Stays(WorldSwap swap) => swap.IsUnderWay || (swap.Appointment is { } at && at.Start <= now && now < at.End);
+        private bool Stays(WorldSwap swap) =>
+            swap.IsUnderWay
+            || (swap.Appointment is { } at && (swap.Taken != PromiseTaken.AsUsual || (at.Start <= now && now < at.End)));
 
         private bool Knows(Booked booked) => world.Technicians.Any(t => t.Key == booked.Technician);
 
