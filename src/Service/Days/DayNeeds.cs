@@ -1,8 +1,11 @@
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
+using YardRelay.Core;
+using YardRelay.Core.Carrying;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
+using YardRelay.Service.Depots;
 using YardRelay.Service.Facts;
 
 namespace YardRelay.Service.Days;
@@ -11,9 +14,10 @@ namespace YardRelay.Service.Days;
 /// What needs somebody now, of one refresh: swaps that stand still or wait, follow-ups that are due, depots that delete too soon. At most
 /// 50 swaps and 50 follow-ups.
 /// </summary>
-internal sealed class DayNeeds(YardDb db, RefreshRow refresh, DateTimeOffset now)
+internal sealed class DayNeeds(YardDb db, DepotReader depots, RefreshRow refresh, DateTimeOffset now)
 {
     private const int Most = 50;
+    private const int FewOfOneCause = 3;
     private readonly RefreshClock _clock = new(refresh);
 
     private IQueryable<SwapRow> Swaps => db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh.Key && s.CalledOffAt == null);
@@ -33,10 +37,20 @@ internal sealed class DayNeeds(YardDb db, RefreshRow refresh, DateTimeOffset now
                 4 * Most,
                 cancel),
             .. await SwapsAsync(
-                db.Orders.AsNoTracking()
+                OrderStates.OpenFailures(db).AsNoTracking()
                     .Where(o => o.Refresh == refresh.Key)
-                    .Where(o => (o.State == OrderStates.Failed && !db.Orders.Any(later => later.Swap == o.Swap && later.MadeAt > o.MadeAt))
-                        || (o.State == OrderStates.UnderWay && o.LeaseUntil < now))
+                    .OrderBy(o => o.MadeAt)
+                    .Select(o => o.Swap),
+                4 * Most,
+                cancel),
+            // Whose hand is silent, rests because somebody wished it, or was never there.
+            .. await SwapsAsync(
+                db.Orders.AsNoTracking()
+                    .Where(o => o.Refresh == refresh.Key
+                        && ((o.State == OrderStates.UnderWay && (o.LeaseUntil < now || o.PausedAt != null))
+                            || (o.State == OrderStates.Waiting
+                                && o.Tag != HandsAt.Service
+                                && !db.Hands.Any(h => h.Refresh == o.Refresh && h.Tag == o.Tag && h.ReplacedAt == null))))
                     .OrderBy(o => o.MadeAt)
                     .Select(o => o.Swap),
                 4 * Most,
@@ -61,6 +75,8 @@ internal sealed class DayNeeds(YardDb db, RefreshRow refresh, DateTimeOffset now
         IEnumerable<SwapRow> rows, IReadOnlyDictionary<string, SwapListed> all, CancellationToken cancel) =>
     [
         .. await DepotsAsync(cancel),
+        .. await FullDepotsAsync(cancel),
+        .. await AwayAsync(cancel),
         .. await FollowUpsAsync(cancel),
         .. rows.Select(s => all[s.Id])
             .Where(s => s.Sign.Sign is "wants" or "stopped")
@@ -75,6 +91,45 @@ internal sealed class DayNeeds(YardDb db, RefreshRow refresh, DateTimeOffset now
     {
         var few = await ids.Take(most).ToListAsync(cancel);
         return few.Count == 0 ? [] : await Swaps.Where(s => few.Contains(s.Id)).OrderBy(s => s.Start).ThenBy(s => s.Id).ToListAsync(cancel);
+    }
+
+    /// <summary>Visits, and what prepares them, whose technician is away when they are wanted.</summary>
+    private async Task<List<NeedSeen>> AwayAsync(CancellationToken cancel)
+    {
+        var crew = await Crew.ReadAsync(db, [refresh.Key], cancel);
+        var needs = new List<(DateTimeOffset At, Crew.Member Who, NeedSeen Need)>();
+        foreach (var who in crew.AwayAfter(refresh.Key, now))
+            foreach (var away in who.Away.Where(a => a.Until > now))
+            {
+                void Add(SwapRow s, DateTimeOffset at, string what) => needs.Add((at, who, new(
+                    s.Id, s.Name, "wants",
+                    $"{what}{_clock.Local(at):ddd d MMM HH:mm} with {who.Name}, who is away then: hand it over or plan it anew",
+                    at < now ? at : now, "open", "Hand it over")));
+                foreach (var visit in await Swaps.Where(s => s.Technician == who.Key && s.AcceptedAt == null
+                        && s.End > now && s.Start < away.Until && s.End > away.From)
+                    .OrderBy(s => s.Start).Take(Most).ToListAsync(cancel))
+                    if (crew.IsAwayFrom(visit)) Add(visit, visit.Start!.Value, "");
+                foreach (var bench in await Swaps.Where(s => s.BenchTechnician == who.Key && s.SwappedAt == null
+                        && s.BenchStart > now && s.BenchStart < away.Until && s.BenchHandsOnUntil > away.From)
+                    .OrderBy(s => s.BenchStart).Take(Most).ToListAsync(cancel))
+                    Add(bench, bench.BenchStart!.Value, "Bench preparation, ");
+            }
+        // Many of one absence are one cause, and one need.
+        return [.. needs.OrderBy(n => n.At)
+            .DistinctBy(n => (n.Need.Swap, n.Need.Words))
+            .GroupBy(n => (n.Who.Key, _clock.DayOf(n.At)))
+            .SelectMany(g => g.Count() < FewOfOneCause ? g.Select(n => n.Need) : [Together([.. g])])
+            .Take(Most)];
+
+        NeedSeen Together(List<(DateTimeOffset At, Crew.Member Who, NeedSeen Need)> all) => new(
+            "",
+            all[0].Who.Name,
+            "wants",
+            $"Away on {_clock.Local(all[0].At):ddd d MMM}, with {all.Count} visits, the first at {_clock.Local(all[0].At):HH:mm}, "
+                + $"{all[0].Need.Name}: hand the day over, or plan again",
+            all.Min(n => n.Need.Since),
+            "plan",
+            "See the plan");
     }
 
     /// <summary>Follow-ups that are due by the end of the day.</summary>
@@ -137,6 +192,36 @@ internal sealed class DayNeeds(YardDb db, RefreshRow refresh, DateTimeOffset now
         return needs;
 
         static string Parcels(int count) => count == 1 ? "1 parcel is" : $"{count:#,0} parcels are";
+    }
+
+    /// <summary>Depots into which what was promised does not fit, or hardly, with what can be done.</summary>
+    private async Task<List<NeedSeen>> FullDepotsAsync(CancellationToken cancel)
+    {
+        if (db.IsNarrow) return [];
+        var rows = await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh.Key).OrderBy(d => d.Key).ToListAsync(cancel);
+        if (rows.Count == 0) return [];
+        var sums = await DepotSums.ReadAsync(db, refresh.Key, cancel);
+        var all = rows.ConvertAll(d => (Row: d, Sum: sums.GetValueOrDefault(d.Key) ?? DepotSums.None))
+            .ConvertAll(d => (d.Row, d.Sum, Fill: depots.FillOf(d.Row, d.Sum)));
+        return [.. all.Where(d => d.Fill.State is DepotFillState.Full or DepotFillState.SoonFull).Select(d => new NeedSeen(
+            "",
+            d.Row.Name,
+            d.Fill.State == DepotFillState.Full && d.Sum.PromisedBytes > 0 ? "stopped" : "wants",
+            Words(d.Fill, d.Sum, [.. all.Where(o => o.Fill.State == DepotFillState.Roomy).Select(o => o.Row.Name)]),
+            now,
+            "depot",
+            "See depots"))];
+
+        static string Words(DepotFill fill, DepotSums sum, List<string> roomy)
+        {
+            var way = new List<string>();
+            if (sum.OverParcels > 0)
+                way.Add($"purge what is over ({ByteText.Of(sum.OverBytes)} of {sum.OverParcels:#,0}), once its hold has ended");
+            if (roomy.Count > 0) way.Add($"let swaps that are not staged yet use {string.Join(" or ", roomy)}");
+            way.Add("carry what is needed first, and the rest later");
+            return $"{(fill.State == DepotFillState.Full ? "Full" : "Soon full")}: {ByteText.Of(fill.FreeBytes ?? 0)} free, "
+                + $"{ByteText.Of(sum.PromisedBytes)} promised. You can {string.Join("; ", way)}";
+        }
     }
 
     private NeedSeen Of(SwapListed s)

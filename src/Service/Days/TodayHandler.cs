@@ -5,6 +5,7 @@ using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
+using YardRelay.Service.Depots;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
@@ -21,17 +22,18 @@ internal static class TodayHandler
     private const int FarthestDays = 3_653;
 
     internal static async Task<Results<Ok<List<NeedSeen>>, ProblemHttpResult>> NeedsAsync(
-        RefreshKey refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, YardDb db, SwapReader reader, DepotReader depots, TimeProvider time, CancellationToken cancel)
     {
         var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
         if (row is null) return ServiceProblem.NotFound("refresh", refresh).ToHttp();
-        var needs = new DayNeeds(db, row, time.GetUtcNow());
+        var needs = new DayNeeds(db, depots, row, time.GetUtcNow());
         var rows = await needs.RowsAsync(cancel);
         return TypedResults.Ok(await needs.ReadAsync(rows, (await reader.ListAsync(rows, cancel)).ToDictionary(s => s.Id), cancel));
     }
 
     internal static async Task<Results<Ok<DaySeen>, ProblemHttpResult>> GetAsync(
-        RefreshKey refresh, YardDb db, SwapReader reader, TimeProvider time, CancellationToken cancel, DateOnly? day = null)
+        RefreshKey refresh, YardDb db, SwapReader reader, DepotReader depots, TimeProvider time, CancellationToken cancel,
+        DateOnly? day = null)
     {
         var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
         if (row is null) return ServiceProblem.NotFound("refresh", refresh).ToHttp();
@@ -46,10 +48,10 @@ internal static class TodayHandler
             .ThenBy(s => s.Id)
             .Take(MostVisits)
             .ToListAsync(cancel);
-        var needs = new DayNeeds(db, row, now);
+        var needs = new DayNeeds(db, depots, row, now);
         var movingRows = await needs.SwapsAsync(
-            db.Orders.AsNoTracking()
-                .Where(o => o.Refresh == refresh && o.State == OrderStates.UnderWay)
+            OrderStates.Moving(db, now).AsNoTracking()
+                .Where(o => o.Refresh == refresh)
                 .OrderBy(o => o.MadeAt)
                 .Select(o => o.Swap),
             MostVisits,
@@ -78,6 +80,6 @@ internal static class TodayHandler
             visits.Select(v => v.Site).Distinct().Count(),
             visits.Count(v => v.Sign.Sign == "done" || v.Line.Any(l => l is { Station: Core.Swaps.Station.Accepted, At: not null })),
             visits.Count(v => v.Sign.Sign == "moving"), visits.Count(v => v.Sign.Sign == "stopped"), ends, visits, moving, waiting,
-            technicians));
+            technicians, (await Crew.ReadAsync(db, [refresh], cancel)).AwayBetween(refresh, from, until)));
     }
 }

@@ -3,6 +3,7 @@ using YardRelay.Contracts;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Orders;
 using YardRelay.Core.SignOffs;
+using YardRelay.Core.Signs;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
@@ -19,11 +20,11 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
 {
     private const int MostSnags = 500;
 
-    private static AppointmentSeen? AppointmentOf(SwapRow s, IReadOnlyDictionary<(string, string), string> names) =>
+    private static AppointmentSeen? AppointmentOf(SwapRow s, Crew crew) =>
         s is { Start: { } start, HandsOnUntil: { } until, Finish: { } finish, End: { } end, Technician: { } technician }
             ? new(
-                s.Id, s.Name, s.Site, s.Room, technician, names.GetValueOrDefault((s.Refresh, technician), technician), start, until,
-                finish, end, IsPinned: s.PinnedStart is not null || s.PinnedTechnician is not null)
+                s.Id, s.Name, s.Site, s.Room, technician, crew.NameOf(s.Refresh, technician), start, until, finish, end,
+                IsPinned: s.PinnedStart is not null || s.PinnedTechnician is not null, IsAway: crew.IsAwayFrom(s))
             : null;
 
     /// <summary>Rows as list items: three more queries for all of them together.</summary>
@@ -44,18 +45,16 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             .ToDictionaryAsync(g => g.Key, cancel);
         var files = await SnagNames.ReadAsync(db, [.. snags.Where(n => n.Value.Count == 1).Select(n => n.Key)], cancel);
         var orders = (await db.Orders.AsNoTracking()
-            .Where(o => ids.Contains(o.Swap)
-                && (o.State == OrderStates.Waiting
-                    || o.State == OrderStates.UnderWay
-                    || (o.State == OrderStates.Failed && !db.Orders.Any(l => l.Swap == o.Swap && l.MadeAt > o.MadeAt))))
+            .Where(o => ids.Contains(o.Swap) && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay))
+            .Concat(OrderStates.OpenFailures(db).AsNoTracking().Where(o => ids.Contains(o.Swap)))
             .ToListAsync(cancel))
             .ToLookup(o => o.Swap);
-        var refreshes = swaps.Select(s => s.Refresh).Distinct().ToList();
-        var names = (await db.Technicians.AsNoTracking()
-            .Where(t => refreshes.Contains(t.Refresh))
-            .Select(t => new { t.Refresh, t.Key, t.Name })
-            .ToListAsync(cancel))
-            .ToDictionary(t => (t.Refresh, t.Key), t => t.Name);
+        var signed = (await db.SignOffs.AsNoTracking()
+            .Where(o => ids.Contains(o.Swap) && o.Part == SignOffPart.Person)
+            .Select(o => o.Swap)
+            .ToListAsync(cancel)).ToHashSet();
+        var hands = await HandsAt.ReadAsync(db, [.. orders.SelectMany(o => o).Where(o => o.State == OrderStates.Waiting)], cancel);
+        var crew = await Crew.ReadAsync(db, [.. swaps.Select(s => s.Refresh).Distinct()], cancel);
         var now = time.GetUtcNow();
         return [.. swaps.Select(s =>
         {
@@ -67,17 +66,20 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
                 s.CalledOffAt is null ? s.Next : SwapLine.Next(SwapLine.Of(s.Kind, SwapFacts.Reached(s))),
                 SignOf(
                     s,
-                    mine,
-                    open,
-                    found is { Count: 1 } one ? $"{LastOf(files.Of(s.Id, one.Path!))}: {one.Reason}" : null,
-                    found?.Since,
+                    new(s.Kind, SwapFacts.Reached(s), mine.ConvertAll(o => NowOf(o, now, hands)))
+                    {
+                        OpenSnags = open,
+                        OneSnag = found is { Count: 1 } one ? $"{LastOf(files.Of(s.Id, one.Path!))}: {one.Reason}" : null,
+                        SnagSince = found?.Since,
+                        IsSigned = signed.Contains(s.Id)
+                    },
                     now),
                 moving is null
                     ? null
                     : new(
                         moving.Id, moving.Kind, moving.Files, moving.TotalFiles, moving.Bytes, moving.TotalBytes, moving.BytesPerSecond,
                         moving.TakenAt ?? moving.MadeAt, moving.HeardAt, moving.Beside, moving.PausedAt, moving.Waits),
-                AppointmentOf(s, names), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
+                AppointmentOf(s, crew), open, mine.Any(o => o.State is OrderStates.Waiting or OrderStates.UnderWay));
         })];
     }
 
@@ -94,36 +96,31 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
         })),
     ];
 
-    private static SignSeen SignOf(
-        SwapRow s, List<OrderRow> orders, int openSnags, string? oneSnag, DateTimeOffset? snagSince, DateTimeOffset now)
+    private static SignSeen SignOf(SwapRow s, SignFacts facts, DateTimeOffset now)
     {
-        if (s.CalledOffAt is { } off) return new("off", $"Called off: {s.CalledOffBecause}", off);
-        if (SwapFacts.IsOver(s)) return new("done", "Done", s.HandedInAt ?? s.AcceptedAt);
-        // A failure counts until a later order of any kind stands.
-        if (orders.FirstOrDefault() is { State: OrderStates.Failed } failed)
-            return new("stopped", $"{Order.WordsOf(failed.Kind)} failed: {failed.Words}", failed.EndedAt);
-        if (openSnags > 0) return new("wants", openSnags == 1 ? oneSnag! : $"{openSnags} snags: retry or waive each", snagSince);
-        if (orders.FirstOrDefault(o => o.State == OrderStates.UnderWay) is { } moving)
-            return moving.LeaseUntil < now
-                ? new("wants", $"{Order.WordsOf(moving.Kind)}: nothing heard from the hand at {moving.Tag}", moving.HeardAt)
-                : new(
-                    "moving",
-                    moving.Kind == OrderNames.Restore && s.UrgentReadyAt is not null
-                        ? "Restore: what is needed first is there"
-                        : Order.WordsOf(moving.Kind),
-                    moving.TakenAt);
-        if (orders.FirstOrDefault(o => o.State == OrderStates.Waiting) is { } waiting)
-            return new("ahead", $"{Order.WordsOf(waiting.Kind)} waits for the hand at {waiting.Tag}", waiting.MadeAt);
-        if (s.LeftOutBecause is { } because) return new("wants", $"No appointment. {because}", null);
-        if (s.Start < now && s.SwappedAt is null && s.End < now) return new("wants", "Its time has passed and nothing was swapped", s.End);
-        if (s.RestoredAt is not null && s.AcceptedAt is null) return new("wants", "Restored: the person can look now", s.RestoredAt);
-        return new("ahead", s.Next == 0 ? "Not told yet" : $"Next: {StationWords(SwapLine.StationsOf(s.Kind).ElementAt(s.Next))}", null);
+        var sign = SwapSign.Of(
+            facts with
+            {
+                CalledOffAt = s.CalledOffAt,
+                CalledOffBecause = s.CalledOffBecause,
+                LeftOutBecause = s.LeftOutBecause,
+                End = s.End,
+                UrgentReadyAt = s.UrgentReadyAt
+            },
+            now);
+        return new(sign.Sign.ToString().ToLowerInvariant(), sign.Words, sign.Since);
     }
 
-    private static string LastOf(string path) => path[(path.TrimEnd('/').LastIndexOf('/') + 1)..];
+    private static OrderNow NowOf(OrderRow o, DateTimeOffset now, HandsAt hands) => o.State switch
+    {
+        OrderStates.Waiting => new OrderNow.Waiting(o.Kind, o.Tag, o.MadeAt, hands.HasFor(o)),
+        OrderStates.UnderWay => new OrderNow.UnderWay(
+            o.Kind, o.Tag, o.MadeAt, o.TakenAt, o.HeardAt, !(o.LeaseUntil < now), o.PausedAt, o.Waits),
+        OrderStates.Failed => new OrderNow.Failed(o.Kind, o.Tag, o.MadeAt, o.Words ?? "", o.EndedAt),
+        _ => throw new System.Diagnostics.UnreachableException(),
+    };
 
-    private static string StationWords(Station station) =>
-        station == Station.HandedIn ? "handed in" : station.ToString().ToLowerInvariant();
+    private static string LastOf(string path) => path[(path.TrimEnd('/').LastIndexOf('/') + 1)..];
 
     /// <summary>All of one swap; null when there is none.</summary>
     public async Task<SwapSeen?> GetAsync(string id, CancellationToken cancel)

@@ -54,16 +54,16 @@ internal sealed class YardReader(YardDb db, IDbContextFactory<YardDb> records, S
             .ToListAsync(cancel))
             .ToLookup(s => s.Technician!, s => (s.HandsOnUntil - s.Start ?? TimeSpan.Zero) + (s.End - s.Finish ?? TimeSpan.Zero));
 
-        var moving = (await db.Orders.AsNoTracking()
-            .Where(o => o.Refresh == key && o.State == OrderStates.UnderWay)
+        var moving = (await OrderStates.Moving(db, now).AsNoTracking()
+            .Where(o => o.Refresh == key)
             .Select(o => o.Swap).Distinct()
             .ToListAsync(cancel)).ToHashSet();
         var snags = await db.Snags.AsNoTracking()
             .Where(n => n.Refresh == key && n.End == "open")
             .Select(n => new { n.Swap, n.At })
             .ToListAsync(cancel);
-        var failed = await db.Orders.AsNoTracking()
-            .Where(o => o.Refresh == key && o.State == OrderStates.Failed && !db.Orders.Any(l => l.Swap == o.Swap && l.MadeAt > o.MadeAt))
+        var failed = await OrderStates.OpenFailures(db).AsNoTracking()
+            .Where(o => o.Refresh == key)
             .Select(o => o.Swap)
             .ToListAsync(cancel);
         var followUps = await db.FollowUps.AsNoTracking()

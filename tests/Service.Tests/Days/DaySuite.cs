@@ -57,6 +57,31 @@ public abstract class DaySuite(RunningService service) : Morning(service)
     }
 
     [Fact]
+    public async Task A_visit_whose_technician_is_away_is_a_need_from_that_moment_and_shown_so_everywhere()
+    {
+        var refresh = await MorningAsync();
+        await BookAsync(Of(refresh, 1), "noor", 60);
+        await BookAsync(Of(refresh, 2), "vera", 60);
+        foreach (var other in new[] { 3, 4 }) await BookAsync(Of(refresh, other), "theo", 400);
+        (await NeedsAsync(refresh)).ShouldBeEmpty();
+        (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/technicians/noor",
+            new TechnicianWanted("Noor", ["North", "South"], ["daily 00:15-23:45"], Absences: [$"{DrivenClock.Today:yyyy-MM-dd}"])))
+            .EnsureSuccessStatusCode();
+        var need = (await NeedsAsync(refresh)).ShouldHaveSingleItem();
+        (need.Swap, need.Words).ShouldBe((Of(refresh, 1), need.Words));
+        need.Words.ShouldContain("with Noor, who is away then");
+        (await Service.SwapAsync(Of(refresh, 1))).Swap.Appointment!.With.ShouldBe("Noor, who is away then");
+        var today = (await Kit.GetFromJsonAsync<DaySeen>($"api/refreshes/{refresh}/today", RunningService.Json))!;
+        today.Away.ShouldHaveSingleItem().Technician.ShouldBe("noor");
+        today.Visits.Select(v => v.Appointment!.IsAway).ShouldBe([true, false]);
+        // In other hands it needs nobody.
+        await OkAsync<HandoverSeen>(PostAsync($"swaps/{Of(refresh, 2)}/handovers", new HandoverWanted("theo", "I take Ida")));
+        await OkAsync<HandoverSeen>(PostAsync($"swaps/{Of(refresh, 1)}/handovers", new HandoverWanted("vera", "Noor is away")));
+        (await NeedsAsync(refresh)).ShouldBeEmpty();
+    }
+
+    [Fact]
     public async Task It_names_each_swap_that_says_so_of_itself_and_no_other()
     {
         var refresh = await FiveInNeedAsync();

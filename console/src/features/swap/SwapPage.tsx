@@ -6,7 +6,6 @@ import type { SwapSeen } from '../../api/client'
 import { LargeLine } from '../../shared/Line'
 import { Coming, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
-import { useRefresh } from '../../shell/refresh'
 import { DetourDialog, detours } from '../detours/DetourDialog'
 import { FollowUpsCard } from '../follow-ups/FollowUps'
 import { OldComputerCard } from '../old-computers/OldComputerCard'
@@ -14,12 +13,11 @@ import { OutcomeCard } from '../parcel/OutcomeCard'
 import { ParcelCard } from '../parcel/ParcelCard'
 import { HandoverDialog } from '../round/HandoverDialog'
 import { meQuery } from '../session/queries'
-import { techniciansQuery } from '../swaps/queries'
 import { AccountTable } from './AccountTable'
 import { CargoCard } from './CargoCard'
 import { ChecklistCard } from './ChecklistCard'
 import { History } from './History'
-import { swapQuery, useOrder } from './queries'
+import { swapQuery, useOrder, useWithdrawal } from './queries'
 import { Snags } from './Snags'
 
 export function SwapPage({ id }: { id: string }) {
@@ -61,8 +59,6 @@ function Head({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: b
   const { swap } = seen
   const off = swapIsOff(seen)
   const a = swap.appointment
-  const technicians = useQuery(techniciansQuery(useRefresh().key))
-  const nameOf = (key: string) => technicians.data?.find((t) => t.key === key)?.name ?? key
   return (
     <header className="head">
       <div>
@@ -83,7 +79,7 @@ function Head({ seen, works, leads }: { seen: SwapSeen; works: boolean; leads: b
             {swap.oldTag ?? '–'} → {swap.newTag ?? (seen.receiver ? `for ${seen.receiver}` : '–')}
           </span>
           {a
-            ? ` · ${nameOf(a.technician)}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}`
+            ? ` · ${a.with}, ${clock.day(a.start)} ${clock.time(a.start)} to ${clock.time(a.end)}`
             : off
               ? ` · ${seen.swap.sign.words}`
               : ' · no appointment yet'}
@@ -141,6 +137,7 @@ const orders = [
 /** The one order that comes next, and the others behind a menu. */
 function NextOrder({ seen }: { seen: SwapSeen }) {
   const order = useOrder(seen.swap.id)
+  const withdraw = useWithdrawal(seen.swap.id)
   const has = (station: string) => seen.swap.line.some((stop) => stop.station === station && stop.at)
   const swapKind = seen.swap.kind
   const stages = seen.swap.line.some((stop) => stop.station === 'staged')
@@ -166,15 +163,14 @@ function NextOrder({ seen }: { seen: SwapSeen }) {
     <div className="actions">
       <Menu position="bottom-end">
         <Menu.Target>
-          <Button variant="default" disabled={seen.swap.isBusy}>
-            Order…
-          </Button>
+          <Button variant="default">Order…</Button>
         </Menu.Target>
         <Menu.Dropdown>
+          {seen.swap.isBusy && <Menu.Item onClick={() => withdraw.mutate()}>Withdraw what waits or is under way</Menu.Item>}
           {orders
             .filter(([kind]) => stages || kind.startsWith('verify') || kind === 'restore')
             .map(([kind, label]) => (
-              <Menu.Item key={kind} onClick={() => order.mutate(kind)}>
+              <Menu.Item key={kind} disabled={seen.swap.isBusy} onClick={() => order.mutate(kind)}>
                 {label}
               </Menu.Item>
             ))}

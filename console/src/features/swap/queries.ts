@@ -134,6 +134,16 @@ export function useOrder(id: string) {
   })
 }
 
+/** Withdraws the order that waits or is under way. */
+export function useWithdrawal(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: () => take(api.DELETE('/api/swaps/{swap}/order', { params: { path: { swap: id } } })),
+    onError: tell,
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
 export function useWaiver(id: string) {
   const queries = useQueryClient()
   return useMutation({

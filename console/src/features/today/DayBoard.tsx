@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router'
 import type { Day, SwapListed } from '../../api/client'
+import { AwayBlock } from '../../shared/AwayBlock'
 import { Sign } from '../../shared/Sign'
 import { useClock } from '../../shared/zone'
 
@@ -44,13 +45,22 @@ export function DayBoard({ day }: { day: Day }) {
       {people.map((technician) => {
         const visits = day.visits.filter((v) => v.appointment?.technician === technician.key)
         const sites = [...new Set(visits.map((v) => v.site))]
+        const away = day.away.filter((a) => a.technician === technician.key)
         return (
           <div key={technician.key} className="board-row">
             <div className="board-who">
               <strong>{technician.name.split(' ')[0]}</strong>
               <span className="soft">{sites.join(', ')}</span>
+              {away.map((a) => (
+                <span key={a.from} className="sign-wants">
+                  away {clock.time(a.from)}–{clock.time(a.until)}
+                </span>
+              ))}
             </div>
             <div className="board-lanes">
+              {away.map((a) => (
+                <AwayBlock key={a.from} away={a} from={from} until={until} />
+              ))}
               {lanesOf(visits).map((lane) => (
                 <div key={lane[0]?.id} className="lane">
                   {lane.map((visit) => (
@@ -75,7 +85,7 @@ function Visit({ visit, at, from, span }: { visit: SwapListed; at: (time: number
   if (!a) return null
   const whole = end(visit) - start(visit)
   const share = (x: string, y: string) => `${((Date.parse(y) - Date.parse(x)) / whole) * 100}%`
-  const words = `${visit.name}, ${clock.time(a.start)} to ${clock.time(a.end)}, ${visit.sign.words}. Hands-on until ${clock.time(a.handsOnUntil)}, unattended until ${clock.time(a.finish)}.`
+  const words = `${visit.name}, ${clock.time(a.start)} to ${clock.time(a.end)} with ${a.with}, ${visit.sign.words}. Hands-on until ${clock.time(a.handsOnUntil)}, unattended until ${clock.time(a.finish)}.`
   return (
     <Link
       to="/swaps/$swap"

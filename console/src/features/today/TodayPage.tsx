@@ -143,7 +143,7 @@ function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
       ) : (
         <ul className="rows" tabIndex={0} aria-labelledby="needs-you">
           {needs.map((need) => (
-            <li key={need.swap || need.name} className="need-row">
+            <li key={`${need.swap || need.name} ${need.words}`} className="need-row">
               <Sign sign={need.sign} />
               <div>
                 <strong>{need.name}</strong> <span className="soft age">{ageText((Date.parse(now) - Date.parse(need.since)) / 1000)}</span>
@@ -152,7 +152,11 @@ function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
               <Button
                 size="compact-sm"
                 variant={need.sign === 'stopped' ? 'filled' : 'default'}
-                onClick={() => (need.swap ? navigate({ to: '/swaps/$swap', params: { swap: need.swap } }) : navigate({ to: '/capacity' }))}
+                onClick={() => 
+                  need.swap
+                    ? navigate({ to: '/swaps/$swap', params: { swap: need.swap } })
+                    : navigate({ to: need.action === 'plan' ? '/plan' : '/capacity' })
+                }
                 aria-label={`${need.actionWords}: ${need.name}`}
               >
                 {need.actionWords}
