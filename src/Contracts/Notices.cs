@@ -16,9 +16,19 @@ public sealed record NoticeSeen(
 /// <param name="SeenAt">When it was last looked at.</param>
 /// <param name="IsReady">They have said that they are ready.</param>
 /// <param name="Trouble">Why the newest did not arrive; null: nothing is known to be wrong.</param>
+/// <param name="ToldAt">Since when they are told when it is: a mail that says it was handed over, or somebody said so. The same as the
+/// swap's first station and its step.</param>
+/// <param name="Next">What they hear next; null: nothing is due.</param>
 public sealed record ToldSeen(
     string Swap, string Name, string Site, string? Wave, string? Mail, bool MailOff, int Sent, NoticeSeen? Last, DateTimeOffset? OpenedAt,
-    DateTimeOffset? SeenAt, bool IsReady, DateTimeOffset? AcceptedAt, string? Trouble);
+    DateTimeOffset? SeenAt, bool IsReady, DateTimeOffset? AcceptedAt, string? Trouble,
+    DateTimeOffset? ToldAt, string? Room, DateTimeOffset? Start, NextNotice? Next);
+
+/// <summary>What a person hears next by mail.</summary>
+/// <param name="Moment">Which notice; null: none will tell them of their time.</param>
+/// <param name="Due">When it goes; null: never.</param>
+/// <param name="Why">Why it never goes; null: it does.</param>
+public sealed record NextNotice(string? Moment, DateTimeOffset? Due, string? Why);
 
 /// <summary>How a refresh tells people.</summary>
 /// <param name="Since">Since when; null: they are not told.</param>

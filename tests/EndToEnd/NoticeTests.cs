@@ -1,3 +1,4 @@
+using System.Text.Json.Nodes;
 using System.Text.RegularExpressions;
 using MimeKit;
 using YardRelay.Peers;
@@ -99,10 +100,18 @@ public sealed class NoticeTests : IDisposable
         invitation.ShouldContain("UID:spring-0001@spring.yardrelay.example");
         invitation.ShouldContain("mailto:ida@kestrelbay.example");
         var sequence = int.Parse(Regex.Match(invitation, @"SEQUENCE:(\d+)").Groups[1].Value);
+        // Told is told: the swap's station, its step, the page Told; and who hears nothing by mail is to be called.
+        var seen = JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!;
+        var station = seen["swap"]!["line"]![0]!["at"].ShouldNotBeNull(_yard.Said).ToString();
+        seen["checklist"]!.ToJsonString().ShouldContain("\"by\":\"a mail\"");
+        var people = JsonNode.Parse(_yard.Line("notice", "told", "--json"))!["people"]!.AsArray();
+        people.Single(p => (string?)p!["swap"] == "spring-0001")!["toldAt"]!.ToString().ShouldBe(station);
+        var per = people.Single(p => ((string)p!["name"]!).StartsWith("Per", StringComparison.Ordinal))!;
+        (per["toldAt"], (string?)per["next"]!["why"]).ShouldBe((null, "no mail address is known"));
         _yard.Line("notice", "preview", "moved", "spring-0001", "--language", "de")
             .ShouldContain("Geändert: Ihr neuer Computer kommt jetzt am");
 
-        _yard.Line("swap", "edit", "spring-0001", "--pin", $"{Appointment().AddDays(1).LocalDateTime:yyyy-MM-dd HH:mm}");
+        _yard.Line("swap", "edit", "spring-0001", "--pin", $"{Appointment().AddDays(1).UtcDateTime:yyyy-MM-dd HH:mm}");
         _yard.Line("plan", "make", "--steps", "100");
         _yard.Line("plan", "publish");
         Settle();

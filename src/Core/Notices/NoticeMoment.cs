@@ -64,6 +64,10 @@ public static class NoticeMoments
     public static bool IsNeeded(this NoticeMoment moment) =>
         moment is not (NoticeMoment.ComesAlong or NoticeMoment.Reminder or NoticeMoment.UrgentReady);
 
+    /// <summary>Whether whoever gets it has been told when the change comes.</summary>
+    public static bool TellsWhen(this NoticeMoment moment) =>
+        moment is NoticeMoment.Booked or NoticeMoment.Moved or NoticeMoment.Reminder or NoticeMoment.DayBefore;
+
     /// <summary>Whether it carries the appointment, as an invitation or its cancellation.</summary>
     public static bool Invites(this NoticeMoment moment) =>
         moment is NoticeMoment.Booked or NoticeMoment.Moved or NoticeMoment.Unbooked or NoticeMoment.CalledOff;

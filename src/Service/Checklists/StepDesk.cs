@@ -5,6 +5,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Ids;
+using YardRelay.Core.Swaps;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
@@ -103,6 +104,22 @@ internal static class StepDesk
         var rows = facts.Rows.Where(r => r.Key != step).ToDictionary();
         if (kept is not null) rows[step] = kept;
         return StepView.Of(facts with { Rows = rows }, signed);
+    }
+
+    /// <summary>
+    /// A station was reached without anybody at the checklist: it is behind the swap, and the steps that mark it are done, by whatever it
+    /// was. What somebody said already stays as they said it.
+    /// </summary>
+    public static async Task MarkAsync(Change w, string swap, Station station, string by, CancellationToken cancel)
+    {
+        var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
+        var facts = await ChecklistFacts.ReadAsync(w.Db, row, cancel);
+        if (SwapFacts.Closed(row) is not null || SwapFacts.Reached(row).ContainsKey(station)) return;
+        foreach (var open in facts.Steps.Where(s => s.Step.Marks == station && s.State.IsOpen && !facts.Rows.ContainsKey(s.Step.Key)))
+            w.Db.Steps.Add(ChecklistFacts.RowOf(swap, open.Step.Key, new StepState.Done(by, w.Now), w.Now)!);
+        SwapFacts.Reach(row, station, w.Now);
+        row.ChecklistVersion++;
+        w.WorldChanged();
     }
 
     private static string Ordinal(int number) => number switch { 1 => "first", 2 => "second", 3 => "third", _ => $"{number}th" };

@@ -35,7 +35,7 @@ internal static class NoticeHandlers
         n.Trouble);
 
     internal static async Task<Results<Ok<ToldPage>, ProblemHttpResult>> ToldAsync(
-        RefreshKey refresh, YardDb db, ServiceOptions options, CancellationToken cancel, string? wave = null)
+        RefreshKey refresh, YardDb db, ServiceOptions options, TimeProvider time, CancellationToken cancel, string? wave = null)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
             return ServiceProblem.NotFound("refresh", refresh).ToHttp();
@@ -48,10 +48,7 @@ internal static class NoticeHandlers
         var notices = (await db.Notices.AsNoTracking().Where(n => n.Refresh == refresh).ToListAsync(cancel)).ToLookup(n => n.Swap);
         var links = (await db.Links.AsNoTracking().Where(l => l.Refresh == refresh && l.OpenedAt != null).ToListAsync(cancel))
             .ToLookup(l => l.Swap);
-        var ready = (await db.Steps.AsNoTracking()
-            .Where(s => s.Key == "ready" && s.State == "done" && db.Swaps.Any(w => w.Id == s.Swap && w.Refresh == refresh))
-            .Select(s => s.Swap)
-            .ToListAsync(cancel)).ToHashSet();
+        var (outlook, now) = (await NoticeOutlook.ReadAsync(db, row, cancel), time.GetUtcNow());
         return TypedResults.Ok(new ToldPage(row.NoticesSince, options.Mail is not null,
         [
             .. swaps.Select(s =>
@@ -63,8 +60,9 @@ internal static class NoticeHandlers
                     : null;
                 return new ToldSeen(
                     s.Id, s.Name, s.Site, s.Wave, person?.Mail, person?.MailOff ?? false, mine.Count(n => n.SentAt is not null), last,
-                    links[s.Id].Min(l => l.OpenedAt), links[s.Id].Max(l => l.SeenAt), ready.Contains(s.Id), s.AcceptedAt,
-                    mine.FirstOrDefault()?.Trouble);
+                    links[s.Id].Min(l => l.OpenedAt), links[s.Id].Max(l => l.SeenAt), outlook.IsReady(s), s.AcceptedAt,
+                    mine.FirstOrDefault()?.Trouble, s.ToldAt, s.Room, s.Start,
+                    outlook.NextOf(s, person, options.Mail is not null, now));
             }),
         ]));
     }
@@ -90,7 +88,8 @@ internal static class NoticeHandlers
     }
 
     internal static async Task<Results<Ok<ToldPage>, ProblemHttpResult>> SwitchAsync(
-        RefreshKey refresh, NoticesWanted wanted, YardDb db, Writer writer, ServiceOptions options, CancellationToken cancel)
+        RefreshKey refresh, NoticesWanted wanted, YardDb db, Writer writer, ServiceOptions options, TimeProvider time,
+        CancellationToken cancel)
     {
         if (wanted.On && options.Mail is null)
             return new NoMailServerSet().ToHttp();
@@ -104,7 +103,7 @@ internal static class NoticeHandlers
                 wanted.On ? $"{w.By}: people are told by mail from now on" : $"{w.By}: people are not told by mail any more");
             return Task.FromResult<Result<string>>(refresh.Text);
         }, cancel);
-        return done.IsOk ? await ToldAsync(refresh, db, options, cancel) : done.Problems.ToHttp();
+        return done.IsOk ? await ToldAsync(refresh, db, options, time, cancel) : done.Problems.ToHttp();
     }
 
     internal static async Task<Results<Ok<NoticesMade>, ProblemHttpResult>> AgainAsync(
@@ -127,10 +126,10 @@ internal static class NoticeHandlers
                 var person = await w.Db.People.AsNoTracking()
                     .FirstOrDefaultAsync(p => p.Refresh == refresh && p.Key == swap.Person, cancel);
                 var facts = await reader.FactsAsync(swap, null, cancel);
-                // What would be told now, had it not been told: that, and nothing that is no longer so.
                 var due = NoticePlan.Of(
                     facts with { Since = facts.Since < w.Now ? DateTimeOffset.UnixEpoch : facts.Since }, reader.CalendarOf(swap))
-                    .FirstOrDefault(n => n.Moment == moment && n.Due <= w.Now && w.Now <= n.LastUseful);
+                    // What would be told now, had it not been; who asks waits neither for the morning nor for a plan that settles.
+                    .FirstOrDefault(n => n.Moment == moment && (n.Due <= w.Now || moment.Invites()) && w.Now <= n.LastUseful);
                 var refusal = person?.Mail is null
                     ? "has no mail address"
                     : due is null

@@ -5,6 +5,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Core.Notices;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Checklists;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Persons;
 using YardRelay.Service.Writing;
@@ -49,56 +50,26 @@ internal sealed class NoticePost(
     {
         await using var db = await records.CreateDbContextAsync(cancel);
         var refresh = await db.Refreshes.AsNoTracking().FirstAsync(r => r.Key == key, cancel);
-        var reader = await NoticeReader.ReadAsync(db, refresh, cancel);
+        var outlook = await NoticeOutlook.ReadAsync(db, refresh, cancel);
+        var reader = outlook.Reader;
         var now = Time.GetUtcNow();
-        var made = (await db.Notices.AsNoTracking()
-            .Where(n => n.Refresh == key)
-            .Select(n => new { n.Swap, n.Key, n.Moment, n.Start, n.MadeAt })
-            .ToListAsync(cancel))
-            .ToLookup(n => n.Swap);
-        var ready = (await db.Steps.AsNoTracking()
-            .Where(s => s.Key == "ready" && s.State == "done" && db.Swaps.Any(w => w.Id == s.Swap && w.Refresh == key))
-            .Select(s => s.Swap)
-            .ToListAsync(cancel)).ToHashSet();
-        var wiped = (await db.OldComputers.AsNoTracking()
-            .Where(c => c.Refresh == key && c.WipedAt != null)
-            .Select(c => c.Swap)
-            .ToListAsync(cancel)).ToHashSet();
-        var asked = (await db.Exchanges.AsNoTracking()
-            .Where(x => x.Refresh == key && x.End == null)
-            .Select(x => new { x.Asked, x.AskedStart, x.At })
-            .ToListAsync(cancel))
-            .ToLookup(x => (x.Asked, x.AskedStart), x => x.At);
-        var answers = await NoticeReader.AnswersAsync(db, key, null, cancel);
         var people = await db.People.AsNoTracking().Where(p => p.Refresh == key && p.Mail != null).ToDictionaryAsync(p => p.Key, cancel);
         foreach (var swap in await db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == key && s.Kind != SwapKind.Leave && s.PurgedAt == null)
             .ToListAsync(cancel))
         {
             if (!people.TryGetValue(swap.Person, out var person) || person.Mail is not { Length: > 0 } mail) continue;
-            var told = made[swap.Id].Where(n => NoticeMoments.Of(n.Moment)?.Invites() == true).MaxBy(n => n.MadeAt);
-            var (keys, start) = (
-                made[swap.Id].Select(n => n.Key).ToHashSet(),
-                told is null || told.Moment == NoticeMoment.Unbooked.Key() ? null : told.Start);
+            var made = outlook.MadeFor(swap).ToList();
+            var keys = made.Select(n => n.Key).ToHashSet();
             bool IsDue(NoticeDue n) =>
                 n.Due <= now && now <= n.LastUseful && !keys.Contains(n.Key) && (n.Moment.IsNeeded() || !person.MailOff);
             // Days that rest on sign-offs may be later than they look from afar; what was told of them once is told.
             bool MayBeDue(NoticeDue n) =>
                 n.Moment is NoticeMoment.WipeAhead or NoticeMoment.HeldEnds
-                    ? n.Due <= now && now <= n.LastUseful + LongestSigning && !made[swap.Id].Any(m => m.Moment == n.Moment.Key())
+                    ? n.Due <= now && now <= n.LastUseful + LongestSigning && !made.Exists(m => m.Moment == n.Moment.Key())
                     : IsDue(n);
-            if (!NoticePlan.Of(
-                reader.Rough(
-                    swap,
-                    start,
-                    ready.Contains(swap.Id),
-                    wiped.Contains(swap.Id),
-                    swap.Start is { } at && asked.Contains((swap.Id, at)) ? asked[(swap.Id, at)].Max() : null,
-                    [.. answers[swap.Id]]),
-                reader.CalendarOf(swap))
-                .Any(MayBeDue))
-                continue;
-            var facts = await reader.FactsAsync(swap, start, cancel);
+            if (!NoticePlan.Of(outlook.Rough(swap), reader.CalendarOf(swap)).Any(MayBeDue)) continue;
+            var facts = await reader.FactsAsync(swap, outlook.ToldStart(swap), cancel);
             foreach (var due in NoticePlan.Of(facts, reader.CalendarOf(swap)).Where(IsDue))
                 await AddAsync(key, swap, person, mail, due.Moment, due.Key, due.LastUseful, reader, facts, cancel);
         }
@@ -259,6 +230,7 @@ internal sealed class NoticePost(
             swap.Id,
             $"{swap.Name} was told by mail: {notice.Subject}",
             new() { ["notice"] = notice.Id, ["moment"] = notice.Moment });
+        if (NoticeMoments.Of(row.Moment)!.Value.TellsWhen()) await StepDesk.MarkAsync(w, swap.Id, Station.Told, "a mail", cancel);
         return row.Id;
     }, cancel, "the system");
 

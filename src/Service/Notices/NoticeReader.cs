@@ -37,14 +37,16 @@ internal sealed class NoticeReader
         var zone = TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone);
         var closures = (await db.Closures.AsNoTracking().Where(c => c.Refresh == refresh.Key).ToListAsync(cancel))
             .ConvertAll(c => (c.Site, Span: LocalSpan.Parse(c.At).Value));
-        var sites = await db.Sites.AsNoTracking().Where(s => s.Refresh == refresh.Key).Select(s => s.Key).ToListAsync(cancel);
-        bool IsWorkday(string site, DateOnly day) => day.DayOfWeek is not (DayOfWeek.Saturday or DayOfWeek.Sunday)
+        var sites = await db.Sites.AsNoTracking()
+            .Where(s => s.Refresh == refresh.Key)
+            .ToDictionaryAsync(s => s.Key, s => ShiftRule.Parse(s.Opens).Value, cancel);
+        bool IsWorkday(string site, DateOnly day) => sites[site].On(day, 0).Any()
             && !closures.Exists(c =>
                 (c.Site is null || c.Site == site)
                     && c.Span.From <= day.ToDateTime(NoticeCalendar.From)
                     && c.Span.Until >= day.ToDateTime(NoticeCalendar.Until));
         return new(
-            db, refresh, sites.ToDictionary(s => s, s => new NoticeCalendar(zone, day => IsWorkday(s, day))),
+            db, refresh, sites.Keys.ToDictionary(s => s, s => new NoticeCalendar(zone, day => IsWorkday(s, day))),
             await db.Technicians.AsNoTracking().Where(t => t.Refresh == refresh.Key).ToDictionaryAsync(t => t.Key, t => t.Name, cancel),
             await NoticeTexts.OwnAsync(db, refresh.Key, cancel),
             await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh.Key).ToDictionaryAsync(d => d.Key, d => d.HoldDays, cancel));

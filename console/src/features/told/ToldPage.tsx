@@ -15,12 +15,23 @@ const which = {
   all: { words: 'Everybody', shows: () => true },
   unopened: { words: 'Who has not looked', shows: (p: Told) => p.openedAt === null },
   unready: { words: 'Who is not ready', shows: (p: Told) => !p.isReady && p.acceptedAt === null },
-  trouble: { words: 'Whom mail does not reach', shows: (p: Told) => p.mail === null || p.trouble !== null },
+  trouble: { words: 'Whom mail does not reach', shows: (p: Told) => p.mail === null || p.trouble !== null || !!p.next?.why },
+  next: { words: 'Who hears something next', shows: (p: Told) => !!p.next?.due },
 } as const
 type Which = keyof typeof which
 
 const signOf = (p: Told) =>
-  p.mail === null ? 'stopped' : p.trouble ? 'wants' : p.isReady || p.acceptedAt ? 'done' : p.openedAt ? 'moving' : 'ahead'
+  p.next?.why
+    ? 'stopped'
+    : p.mail === null && !p.toldAt
+      ? 'stopped'
+      : p.trouble
+        ? 'wants'
+        : p.isReady || p.acceptedAt
+          ? 'done'
+          : p.openedAt
+            ? 'moving'
+            : 'ahead'
 
 /** Who was told what and when, who has not looked, who has not acted; and the word to those once more. */
 export function ToldPage() {
@@ -140,6 +151,19 @@ export function ToldPage() {
   )
 }
 
+/** What comes next for somebody, and what will never come, with why. */
+function Next({ p }: { p: Told }) {
+  const clock = useClock()
+  if (p.trouble) return <span className="sign-wants">{p.trouble}</span>
+  if (p.next?.why) return <span className="sign-stopped">hears no time by mail: {p.next.why}</span>
+  if (!p.next?.due) return <span className="soft">{p.mail === null ? 'no mail address' : ''}</span>
+  return (
+    <span className="soft">
+      next: {moments[p.next.moment ?? ''] ?? p.next.moment}, {clock.full(p.next.due)}
+    </span>
+  )
+}
+
 type RowProps = { p: Told; choice: { on: boolean; set: (on: boolean) => void } | null; link: (() => void) | null }
 
 function Row({ p, choice, link }: RowProps) {
@@ -160,14 +184,14 @@ function Row({ p, choice, link }: RowProps) {
             {moments[p.last.moment] ?? p.last.moment} <span className="soft">{p.last.sentAt ? clock.short(p.last.sentAt) : ''}</span>
           </>
         ) : (
-          <span className="soft">nothing yet</span>
+          <span className="soft">{p.toldAt ? `by word of mouth, ${clock.short(p.toldAt)}` : 'nothing yet'}</span>
         )}
       </span>
       <span className="soft">
         {p.isReady ? 'is ready' : p.acceptedAt ? 'has accepted' : p.seenAt ? `looked ${clock.short(p.seenAt)}` : 'has not looked'}
         {p.mailOff ? ' · wants little mail' : ''}
       </span>
-      <span className={p.mail === null ? 'sign-stopped' : 'sign-wants'}>{p.mail === null ? 'no mail address' : (p.trouble ?? '')}</span>
+      <Next p={p} />
       {link ? (
         <Button size="compact-sm" variant="default" onClick={link} aria-label={`Make a link for ${p.name}`}>
           Link…
