@@ -1,3 +1,4 @@
+using System.Text.Json;
 using YardRelay.Contracts;
 using YardRelay.Core;
 
@@ -10,6 +11,9 @@ public sealed partial class YardClient
 {
     public Task<Result<OrderSeen>> GiveOrderAsync(string swap, string kind, CancellationToken cancel) =>
         PostAsync<OrderSeen>($"api/swaps/{E(swap)}/orders", new OrderWanted(kind), cancel);
+
+    public Task<Result<JsonElement>> WithdrawOrderAsync(string swap, CancellationToken cancel) =>
+        DeleteAsync($"api/swaps/{E(swap)}/order", cancel);
 
     public Task<Result<OrdersMade>> GiveOrdersAsync(string refresh, OrdersWanted wanted, CancellationToken cancel) =>
         PostAsync<OrdersMade>($"api/refreshes/{E(refresh)}/orders", wanted, cancel);

@@ -75,6 +75,9 @@ public sealed partial class YardClient
     public Task<Result<FollowUpSeen>> RefuseAsync(string swap, string words, CancellationToken cancel) =>
         PostAsync<FollowUpSeen>($"api/swaps/{E(swap)}/refusal", new RefusalWanted(words), cancel);
 
+    public Task<Result<FollowUpSeen>> FollowUpAsync(string followUp, CancellationToken cancel) =>
+        GetAsync<FollowUpSeen>($"api/follow-ups/{E(followUp)}", cancel);
+
     public Task<Result<FollowUpSeen>> ChangeFollowUpAsync(string followUp, FollowUpChange change, CancellationToken cancel) =>
         PutAsync<FollowUpSeen>($"api/follow-ups/{E(followUp)}", change, cancel);
 

@@ -23,20 +23,25 @@ public sealed record OrderWanted(
     bool? ByNeed = null, bool? Beside = null);
 
 /// <summary>Asks for the same work at many swaps at once.</summary>
-/// <param name="Swaps">Ids; empty: all of the refresh that can have it now.</param>
+/// <param name="Swaps">Ids; none only with <paramref name="IsAll"/>.</param>
 /// <param name="ByService">Of a verify: by the service itself, beside the depot.</param>
 /// <param name="ByNeed">Of trips: as far as there is room, what is needed first.</param>
 /// <param name="Beside">Of trips and restores: done beside the person's own work.</param>
+/// <param name="IsAll">At all swaps of the refresh that can have it now.</param>
 public sealed record OrdersWanted(
-    string Kind, IReadOnlyList<string> Swaps, bool? ByService = null, bool? ByNeed = null, bool? Beside = null);
+    string Kind, IReadOnlyList<string> Swaps, bool? ByService = null, bool? ByNeed = null, bool? Beside = null, bool IsAll = false);
 
 /// <summary>How many orders were given.</summary>
-public sealed record OrdersMade(int Given, IReadOnlyList<string> Skipped);
+/// <param name="Skipped">Those that were not, and why.</param>
+/// <param name="WithoutHand">Tags of computers at which no hand is enrolled: what was ordered there waits until one is.</param>
+public sealed record OrdersMade(int Given, IReadOnlyList<string> Skipped, IReadOnlyList<string> WithoutHand);
 
 /// <summary>An order as people see it.</summary>
 /// <param name="State">waiting, under-way, done, failed or withdrawn.</param>
+/// <param name="HasHand">Of an order that waits: whether there is a hand at the computer that could do it.</param>
 public sealed record OrderSeen(
-    string Id, string Kind, string Tag, string State, DateTimeOffset MadeAt, string MadeBy, DateTimeOffset? EndedAt, string? Words);
+    string Id, string Kind, string Tag, string State, DateTimeOffset MadeAt, string MadeBy, DateTimeOffset? EndedAt, string? Words,
+    bool HasHand = true);
 
 /// <summary>Lets the work of a hand rest, or go on.</summary>
 public sealed record PauseWanted(bool Paused);

@@ -1,3 +1,4 @@
+using YardRelay.Core.Carrying;
 using YardRelay.Core.Planning.Worlds;
 
 namespace YardRelay.Contracts;
@@ -63,15 +64,17 @@ public sealed record DepotWanted(
 /// <param name="EndsOn">The day on which it deletes by itself; null: it does not.</param>
 /// <param name="SealTo">Recipients that parcels in it are sealed to; none: they are open.</param>
 /// <param name="OpenedBy">What the service keeps to open it, in words without any secret; null: nothing.</param>
-/// <param name="FreeBytes">Room that is left: now in the service's own depot, else as a hand last heard; null: no depot that says
-/// it.</param>
+/// <param name="FreeBytes">Room that is left: what it says now or said last, and no more than its bound leaves; null: not known.</param>
 /// <param name="HeardAt">When a hand last worked with it; null: none did yet.</param>
 /// <param name="Trouble">What was wrong with it then; null: nothing.</param>
 /// <param name="PromisedBytes">What swaps that are surveyed and not staged will still bring.</param>
+/// <param name="Fill">How full that makes it.</param>
+/// <param name="Tried">What came of trying it, where it was just set; null: it was not.</param>
 public sealed record DepotSeen(
     string Key, string Name, string Address, long Parcels, long Bytes, long? CapacityBytes, long? DailyBytes, int HoldDays,
     double BytesPerSecond, int Observed, DateOnly? EndsOn, IReadOnlyList<string> SealTo, long PromisedBytes, IReadOnlyList<string> Limits,
-    string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble, string? CopyTo = null);
+    string? OpenedBy, long? FreeBytes, DateTimeOffset? HeardAt, string? Trouble, string? CopyTo = null,
+    DepotFillState Fill = DepotFillState.Unknown, string? Tried = null);
 
 /// <summary>The way between two sites, the same in both directions.</summary>
 /// <param name="Minutes">0 to 1440.</param>

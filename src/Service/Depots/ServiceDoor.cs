@@ -31,6 +31,14 @@ internal sealed class ServiceDoor(BuiltInDepot own, ServiceOptions options)
             new DepotReach(May));
     }
 
+    /// <summary>Where a host is; null: the service does not go there.</summary>
+    /// <exception cref="System.Net.Sockets.SocketException">Nobody knows the name.</exception>
+    public async Task<IPAddress[]?> WhereAsync(string host, CancellationToken cancel)
+    {
+        var places = await Dns.GetHostAddressesAsync(host, cancel);
+        return places.Length > 0 && places.All(p => May(host, p)) ? places : null;
+    }
+
     private bool May(string host, IPAddress address) =>
         !DepotDoor.IsNear(address) || options.DepotSecretsTo.Contains(host, StringComparer.OrdinalIgnoreCase);
 

@@ -21,6 +21,10 @@ internal static class OrderEndpoints
             .RequireAuthorization(Roles.Works)
             .WithName("PauseOrder")
             .WithSummary("Lets the work of a hand at a swap rest, or go on; its place is kept.");
+        routes.MapDelete("/swaps/{swap}/order", OrderHandlers.WithdrawOneAsync)
+            .RequireAuthorization(Roles.Works)
+            .WithName("WithdrawOrder")
+            .WithSummary("Withdraws the order that waits or is under way at a swap; what it brought stays.");
         routes.MapPost("/hand/orders/next", OrderHandlers.NextAsync)
             .RequireAuthorization(Roles.Hands)
             .AddEndpointFilter<HandProtocolFilter>()

@@ -1,3 +1,4 @@
+using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Orders;
@@ -50,13 +51,34 @@ internal static class OrderGiving
         if (order.Reach.OneByOne) return new OneByOne(order);
         if (wanted.Swaps.Except(swaps.Select(r => r.Id)).FirstOrDefault() is { } unknown) return ServiceProblem.NotFound("swap", unknown);
         var one = new OrderWanted(wanted.Kind, ByService: wanted.ByService, ByNeed: wanted.ByNeed, Beside: wanted.Beside);
-        var (given, skipped, reaches) = (0, new List<string>(), await Reaches.OfManyAsync(w.Db, cancel));
+        if (wanted.Swaps.Count == 0 && !wanted.IsAll) return new NoSwapsNamed();
+        var (given, skipped, reaches) = (new List<OrderRow>(), new List<string>(), await Reaches.OfManyAsync(w.Db, cancel));
         foreach (var swap in swaps.Where(r => wanted.Swaps.Count == 0 || wanted.Swaps.Contains(r.Id)))
         {
-            if ((await GiveAsync(w, swap, one, reaches, cancel)).TryGet(out _, out var problem)) given++;
+            if ((await GiveAsync(w, swap, one, reaches, cancel)).TryGet(out var row, out var problem)) given.Add(row);
             else skipped.Add($"{swap.Id} {swap.Name}: {problem.Message}");
         }
-        return new OrdersMade(given, skipped);
+        var hands = await HandsAt.ReadAsync(w.Db, given, cancel);
+        return new OrdersMade(given.Count, skipped, [.. given.Where(o => !hands.HasFor(o)).Select(o => o.Tag).Distinct().Order()]);
+    }
+
+    /// <summary>Withdraws what waits or is under way at a swap. A hand that has it stops with its next report, within a second.</summary>
+    public static async Task<List<OrderRow>> WithdrawAsync(
+        Change w, string swap, Func<OrderRow, bool> which, string why, CancellationToken cancel)
+    {
+        var open = (await w.Db.Orders
+            .Where(o => o.Swap == swap && (o.State == OrderStates.Waiting || o.State == OrderStates.UnderWay))
+            .ToListAsync(cancel)).FindAll(o => which(o));
+        foreach (var order in open)
+        {
+            (order.State, order.EndedAt, order.LeaseUntil, order.Words) = (OrderStates.Withdrawn, w.Now, null, why);
+            w.Note(
+                "order.withdrawn",
+                swap,
+                $"{Order.WordsOf(order.Kind)} {ServiceHand.At(order.Tag)} is withdrawn",
+                new() { ["order"] = order.Id });
+        }
+        return open;
     }
 
     /// <summary>Lets what is under way at a swap rest, or go on. The hand hears of it with its next report, within a second.</summary>

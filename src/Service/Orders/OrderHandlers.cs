@@ -7,6 +7,7 @@ using YardRelay.Core.Ids;
 using YardRelay.Core.Orders;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Hands;
 using YardRelay.Service.Live;
 using YardRelay.Service.Problems;
@@ -25,7 +26,9 @@ internal static class OrderHandlers
         if (Order.Of(wanted.Kind) is not { } order) return new UnknownOrder(wanted.Kind).ToHttp();
         if (order.Reach.NamesFolder && user.RoleOf() != Roles.Coordinator) return new OrderOfCoordinators(order).ToHttp();
         return (await writer.WriteAsync<OrderSeen>(swap.Refresh, async w =>
-            Seen(await OrderGiving.GiveAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel), wanted, cancel)), cancel)).ToHttp();
+            await SeenAsync(
+                w.Db, await OrderGiving.GiveAsync(w, await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel), wanted, cancel), cancel),
+            cancel)).ToHttp();
     }
 
     internal static async Task<Results<Ok<OrdersMade>, ProblemHttpResult>> GiveManyAsync(
@@ -37,13 +40,33 @@ internal static class OrderHandlers
         SwapId swap, PauseWanted wanted, Writer writer, CancellationToken cancel)
     {
         return (await writer.WriteAsync<OrderSeen>(
-            swap.Refresh, async w => Seen(await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel)), cancel)).ToHttp();
+            swap.Refresh, async w => await SeenAsync(w.Db, await OrderGiving.PauseAsync(w, swap, wanted.Paused, cancel), cancel), cancel))
+            .ToHttp();
     }
 
-    private static Result<OrderSeen> Seen(Result<OrderRow> given) =>
-        given.IsOk && given.Value is { } order
-            ? new OrderSeen(order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words)
+    internal static async Task<Results<Ok<OrderSeen>, ProblemHttpResult>> WithdrawOneAsync(
+        SwapId swap, Writer writer, CancellationToken cancel)
+    {
+        return (await writer.WriteAsync<OrderSeen>(swap.Refresh, async w =>
+        {
+            var open = await OrderGiving.WithdrawAsync(w, swap, _ => true, $"Withdrawn by {w.By}", cancel);
+            if (open.Count > 0) return Seen(open[0], HandsAt.None);
+            // Asked twice, it answers the same.
+            return await w.Db.Orders.AsNoTracking().Where(o => o.Swap == swap).OrderByDescending(o => o.MadeAt).FirstOrDefaultAsync(cancel)
+                is { State: OrderStates.Withdrawn } last
+                ? Seen(last, HandsAt.None)
+                : new NothingToWithdraw();
+        }, cancel)).ToHttp();
+    }
+
+    private static async Task<Result<OrderSeen>> SeenAsync(YardDb db, Result<OrderRow> given, CancellationToken cancel) =>
+        given.TryGet(out var order, out _)
+            ? Seen(order, await HandsAt.ReadAsync(db, order.State == OrderStates.Waiting ? [order] : [], cancel))
             : Result<OrderSeen>.Failed(given.Problems);
+
+    private static OrderSeen Seen(OrderRow order, HandsAt hands) => new(
+        order.Id, order.Kind, order.Tag, order.State, order.MadeAt, order.MadeBy, order.EndedAt, order.Words,
+        order.State != OrderStates.Waiting || hands.HasFor(order));
 
     internal static async Task<Results<Ok<OrderTaken>, NoContent, ProblemHttpResult>> NextAsync(
         ClaimsPrincipal user, EventHub hub, IDbContextFactory<YardDb> records, Writer writer, OrderTaking taking, TimeProvider time,

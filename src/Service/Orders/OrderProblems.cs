@@ -36,6 +36,13 @@ internal sealed record AnotherOpen(string Kind, string State, string Swap) : Ser
 internal sealed record NotByService() : Problem(
     "order.by-service", "The service itself only verifies; all else is done by a hand.");
 
+/// <summary>Orders for many, and for nobody.</summary>
+internal sealed record NoSwapsNamed() : Problem("order.which", "Name the swaps that are to have it, or say that all are.");
+
+/// <summary>Nothing waits and nothing is under way.</summary>
+internal sealed record NothingToWithdraw() : ServiceProblem(
+    "order.nothing-open", "No order waits or is under way there: there is nothing to withdraw.", 409);
+
 /// <summary>Nothing is under way that could rest.</summary>
 internal sealed record NothingUnderWay() : ServiceProblem("order.nothing", "Nothing is under way that could rest.", 409);
 

@@ -10,6 +10,7 @@ using YardRelay.Files;
 using YardRelay.Files.Working;
 using YardRelay.Records;
 using YardRelay.Service.Depots;
+using YardRelay.Service.Facts;
 using YardRelay.Service.Live;
 using YardRelay.Service.Writing;
 
@@ -24,7 +25,7 @@ internal sealed partial class ServiceHand(
     ServiceDoor door, TimeProvider time, ILogger<ServiceHand> log) : BackgroundService
 {
     /// <summary>Stands where the tag of a computer stands in a hand's order.</summary>
-    public const string Tag = "the service";
+    public const string Tag = HandsAt.Service;
 
     private const int AtOnce = 2;
     private static readonly TimeSpan LookEvery = TimeSpan.FromSeconds(20);

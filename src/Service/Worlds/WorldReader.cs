@@ -31,6 +31,9 @@ internal static class WorldReader
             .ThenBy(e => e.Of)
             .ToListAsync(cancel);
         var cargo = await CargoAsync(db, key, cancel);
+        var sums = depots.Exists(d => d.CapacityBytes is not null || d.FreeBytes is not null)
+            ? await DepotSums.ReadAsync(db, key, cancel)
+            : new Dictionary<string, DepotSums>();
         var returns = await db.FollowUps.AsNoTracking()
             .Where(f => f.Refresh == key && f.DoneAt == null && f.VisitMinutes != null)
             .OrderBy(f => f.Swap)
@@ -58,7 +61,7 @@ internal static class WorldReader
             [.. deliveries.Select(d =>
                 new Delivery(d.Key, d.Name, DateTime.ParseExact(d.Arrives, "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture), d.Tags))],
             [.. waves.Select(v => new Wave(v.Key, v.Name, v.From, v.Until))],
-            [.. depots.Select(d => new WorldDepot(d.Key, d.Name, d.CapacityBytes, d.DailyBytes, d.HoldDays, DepotRates.Of(d)))],
+            [.. depots.Select(d => new WorldDepot(d.Key, d.Name, RoomOf(d, sums), d.DailyBytes, d.HoldDays, DepotRates.Of(d)))],
             [.. rules.Select(RuleOf)],
             [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
             [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(
@@ -68,6 +71,16 @@ internal static class WorldReader
                     : null))],
             [.. (await db.Groups.AsNoTracking().Where(g => g.Refresh == key).OrderBy(g => g.Key).ToListAsync(cancel))
                 .Select(g => new WorldGroup(g.Key, g.Name, g.Swaps, g.AtOnce, g.OneDay))]);
+    }
+
+    /// <summary>
+    /// What a plan may fill of a depot: what is free, and what the plan's own swaps have there. What lies there of swaps that are over is
+    /// in its way.
+    /// </summary>
+    private static long? RoomOf(DepotRow depot, IReadOnlyDictionary<string, DepotSums> sums)
+    {
+        var sum = sums.GetValueOrDefault(depot.Key) ?? DepotSums.None;
+        return sum.FillOf(depot, depot.FreeBytes).WholeBytes - sum.OverBytes;
     }
 
     /// <summary>What the survey found on each computer of a refresh, or of one swap.</summary>
