@@ -163,7 +163,7 @@ work_steps() {
 }
 
 if $once; then
-  if [ -n "$input" ]; then only="autumn-0001"; else only=""; fi
+  if [ -n "$input" ]; then only="autumn-0001"; else only="--all"; fi
   say ""; say "Surveys, first trips, verification"
   line swap order survey $only | tail -1; settle 30
   line swap order first-trip $only | tail -1; settle 60
@@ -206,7 +206,7 @@ say "State: $state (thrown away by --fresh). Logs beside it. Ctrl-C stops."
 # The yard lives: surveys and first trips at once, then restores and steps, so that something is always on its way.
 live() {
   if [ ! -f "$state/begun" ]; then
-    line swap order survey || true; settle 120
+    line swap order survey --all || true; settle 120
     line swap order first-trip autumn-0001 autumn-0002 autumn-0003 autumn-0004 autumn-0005 autumn-0007 autumn-0008 || true; settle 240
     waive "A print queue's pipe has no content to carry." autumn-0001
     line swap order restore autumn-0001 autumn-0002 autumn-0003 || true; settle 120

@@ -58,7 +58,7 @@ public sealed class YardClientTests : IAsyncLifetime
         {
             if (number == 1) context.Abort();
             else if (number == 2) context.Response.StatusCode = 503;
-            else return JsonAsync(context, 200, new OrdersMade(2, []));
+            else return JsonAsync(context, 200, new OrdersMade(2, [], []));
             return Task.CompletedTask;
         };
         (await _client.GiveOrdersAsync("spring", new("survey", []), Cancel)).Value.Given.ShouldBe(2);

@@ -251,7 +251,7 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
         foreach (var args in new string[][]
         {
             ["roster", "take", Folder["roster.csv"]], ["plan", "make"], ["step", "set", Swap(1), "told"], ["hand", "code", "KB-1"],
-            ["swap", "order", "survey"]
+            ["swap", "order", "survey", "--all"]
         })
         {
             var refused = As(args);

@@ -49,9 +49,9 @@ public sealed class FaultTests : IDisposable
         // Some 15 MB at so much in a second: however fast the hand is, both ways take long enough to be broken off in the middle.
         _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--limit", "30");
         var hand = _yard.Work();
-        _yard.Line("swap", "order", "survey");
+        _yard.Line("swap", "order", "survey", "--all");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "--all");
         await UntilMovingAsync(100);
         Yard.Kill(hand);
         hand = _yard.Work();
@@ -61,7 +61,7 @@ public sealed class FaultTests : IDisposable
         await Task.Delay(1500, TestContext.Current.CancellationToken);
         await _yard.StartServiceAsync();
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
-        _yard.Line("swap", "order", "restore");
+        _yard.Line("swap", "order", "restore", "--all");
         await UntilMovingAsync(50);
         Yard.Kill(hand);
         _yard.Work();
@@ -86,7 +86,7 @@ public sealed class FaultTests : IDisposable
         _yard.Line("depot", "set", "safe", "--name", "Disk in the safe", "--address", $"file://{second}");
         _yard.Line("depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--copy-to", "safe");
         _yard.Work();
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "--all");
         int Copies() =>
             Swap()["orders"]!.AsArray().Count(o =>
                 (string?)o!["kind"] == "second-copy"
@@ -99,7 +99,7 @@ public sealed class FaultTests : IDisposable
         SampleTrees.Differences(Folder["disks/KB-1"], Folder["new"]).ShouldBeEmpty();
         // A later trip makes it old: it is brought up once more.
         await File.WriteAllTextAsync(Folder["disks/KB-1/Documents/late.txt"], "late", TestContext.Current.CancellationToken);
-        _yard.Line("swap", "order", "top-up-trip");
+        _yard.Line("swap", "order", "top-up-trip", "--all");
         await _yard.UntilAsync(_ => Task.FromResult(Copies() == 2), "the second copy is brought up");
         File.ReadAllText(Path.Combine(second, parcel, "data/Documents/late.txt")).ShouldBe("late");
     }
@@ -119,7 +119,7 @@ public sealed class FaultTests : IDisposable
             "depot", "set", "cloud", "--name", "Cloud share", "--address", _yard.CloudAddress, "--seal-to", recipient, "--limit", rate);
         Limit("25");
         var hand = _yard.Work();
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "--all");
         await UntilMovingAsync(8100);
         Yard.Kill(hand);
         _yard.Line("swap", "lost", "KB-1").ShouldContain("broke off");
@@ -180,13 +180,13 @@ public sealed class FaultTests : IDisposable
         await SetUpAsync(20);
         Run.Must("mkfifo", Folder["disks/KB-1/Documents/print-queue"]);
         var hand = _yard.Work();
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "--all");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var swap = Swap();
         ((string?)swap["snags"]![0]!["path"], (long?)swap["total"]!["unexplained"]).ShouldBe(("Documents/print-queue", 1));
         File.Delete(Folder["disks/KB-1/Documents/print-queue"]);
         await File.WriteAllTextAsync(Folder["disks/KB-1/Documents/print-queue"], "printed", TestContext.Current.CancellationToken);
-        _yard.Line("swap", "order", "top-up-trip");
+        _yard.Line("swap", "order", "top-up-trip", "--all");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         ((long?)Swap()["total"]!["unexplained"], (long?)Swap()["total"]!["inDepot"]!["files"]).ShouldBe((0, 21));
         // Another hand at the same computer: the first one is told, and stops by itself.
@@ -217,7 +217,7 @@ public sealed class FaultTests : IDisposable
         Folder.Make("disks/KB-11");
         await _yard.EnrolAsync();
         _yard.Work();
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "--all");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var snag = (string)Swap()["snags"]![0]!["id"]!;
         _yard.Line("snag", "waive", "spring-0001", snag, "--reason", "a pipe called secret-pipe");

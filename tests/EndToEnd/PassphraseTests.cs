@@ -51,7 +51,7 @@ public sealed class PassphraseTests : IDisposable
         await GiveAsync("gulls over the harbour wall");
         Step().ShouldBe("open");
         _yard.Work();
-        _yard.Line("swap", "order", "first-trip");
+        _yard.Line("swap", "order", "first-trip", "--all");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Step().ShouldBe("done");
         (await RestoreAsync("gulls under the harbour wall", "wrong")).Exit.ShouldNotBe(0);
@@ -60,7 +60,7 @@ public sealed class PassphraseTests : IDisposable
 
         // Others take their place with the next trip; the packs stay as they are.
         await GiveAsync("quite other words of mine");
-        _yard.Line("swap", "order", "top-up-trip");
+        _yard.Line("swap", "order", "top-up-trip", "--all");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         (await RestoreAsync("gulls over the harbour wall", "old-words")).Exit.ShouldNotBe(0);
         (await RestoreAsync("quite other words of mine", "new-words")).Exit.ShouldBe(0);

@@ -49,7 +49,7 @@ public sealed class RunningYard : IAsyncLifetime
         foreach (var tag in new[] { "KB-2", "KB-3" }) Run.Must("mkfifo", Folder[$"disks/{tag}/Documents/print-queue"]);
         await _yard.EnrolAsync();
         _yard.Work();
-        Line("swap", "order", "survey");
+        Line("swap", "order", "survey", "--all");
         Line("swap", "wait", "--seconds", Yard.OrderPatience);
         Line("swap", "order", "first-trip", "spring-0001", "spring-0002", "spring-0003");
         Line("swap", "wait", "--seconds", Yard.OrderPatience);

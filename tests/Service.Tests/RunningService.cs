@@ -35,6 +35,9 @@ public abstract class RunningService : IAsyncLifetime
     /// <summary>Where the service's own depot lies on this machine.</summary>
     public string DepotFolder => _depot["depot"];
 
+    /// <summary>A folder whose depots the service opens itself.</summary>
+    public string SharesFolder => _depot["shares"];
+
     // No test is about how fast the machine is.
     private static readonly TimeSpan Patience = TimeSpan.FromMinutes(10);
     private WebApplicationFactory<Program> _app = null!;
@@ -87,6 +90,7 @@ public abstract class RunningService : IAsyncLifetime
         return new WebApplicationFactory<Program>().WithWebHostBuilder(b => b.UseSetting("database", database)
             .UseSetting("depot", _depot["depot"])
             .UseSetting("state", _depot["state"])
+            .UseSetting("depot-folders", SharesFolder)
             .UseSetting("first", $"kit:{Password}")
             .UseSetting("depot-secrets-to", "127.0.0.1")
             .UseSetting("log", "Fatal")

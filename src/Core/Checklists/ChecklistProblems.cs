@@ -6,7 +6,7 @@ internal sealed record StepAutomaticProblem(string Title) : Problem(
 
 internal sealed record NotApplicableWithoutReason(string Title) : Problem(
     "step.reason",
-    $"'{Title}' can only be not applicable with a reason. Say why.");
+    $"'{Title}' can only be not applicable with a reason that says something. Say why; whoever signs sees it.");
 
 internal sealed record StepReasonTooLong() : Problem(
     "step.reason",

@@ -15,9 +15,9 @@ public static class StepRule
         {
             (StepWork.Automatic, _) =>
                 new StepAutomaticProblem(step.Title),
-            (_, StepClaim.Inapplicable { Reason: var why }) when string.IsNullOrWhiteSpace(why) =>
+            (_, StepClaim.Inapplicable { Reason: var why }) when why.Length <= Reasons.Most && !Reasons.SaysSomething(why) =>
                 new NotApplicableWithoutReason(step.Title),
-            (_, StepClaim.Inapplicable { Reason.Length: > 500 }) =>
+            (_, StepClaim.Inapplicable { Reason.Length: > Reasons.Most }) =>
                 new StepReasonTooLong(),
             (_, StepClaim.Inapplicable { Reason: var why }) => new StepState.NotApplicable(by, at, why.Trim()),
             (_, StepClaim.Reopened) => new StepState.Open(),

@@ -70,16 +70,15 @@ internal static class ChoosingVerbs
                         : "as many for one time as the plan has room for")}.");
     }
 
-    private static string At(DateTimeOffset at) => at.ToLocalTime().ToString("ddd d MMM HH:mm", CultureInfo.InvariantCulture);
+    private static string At(DateTimeOffset at) => at.OnClock().ToString("ddd d MMM HH:mm", CultureInfo.InvariantCulture);
 
     private static Command Group()
     {
         var key = new Argument<string>("key") { Description = "Key of the group: short, without '/'." };
-        var name = new Option<string>("--name") { Description = "Name that people read.", Required = true };
+        var name = new Option<string>("--name") { Description = "Name that people read." };
         var swaps = new Option<string[]>("--swap")
         {
             Description = "Ids of two or more swaps.",
-            Required = true,
             AllowMultipleArgumentsPerToken = true
         };
         var atOnce = new Option<int?>("--at-once")
@@ -106,11 +105,18 @@ internal static class ChoosingVerbs
                             string.Join(", ", g.Names)
                         }));
             }),
-            Call.Command<GroupSeen>("set", "Makes or changes a group.",
+            SetVerb.Create("Makes or changes a group.",
                 "yardline group set pay-office --name 'Pay office' --swap autumn-0003 autumn-0007 --at-once 1",
                 [key, name, swaps, atOnce, oneDay],
-                (c, r, a, cancel) => c.PutGroupAsync(
-                    r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(swaps)!, a.GetValue(atOnce), a.GetValue(oneDay)), cancel),
+                (w, a) => w.Groups.FirstOrDefault(x => string.Equals(x.Key, a.GetValue(key), StringComparison.OrdinalIgnoreCase)),
+                (c, r, a, was, cancel) => c.PutGroupAsync(
+                    r,
+                    was?.Key ?? a.GetValue(key)!,
+                    new(
+                        a.Must(name, was?.Name), SetVerb.IsGiven(a, swaps) || was is null ? a.Must(swaps, null) : was.Swaps,
+                        a.Or(atOnce, was?.AtOnce), SetVerb.IsGiven(a, oneDay) ? a.GetValue(oneDay) : was?.OneDay ?? false),
+                    cancel),
+                typeof(GroupWanted),
                 g => Tables.Say(
                     $"{g.Name}: {string.Join(", ", g.Names)}"
                         + $"{(g.AtOnce is { } most ? most == 1 ? "; kept apart" : $"; at most {most} at once" : "")}"

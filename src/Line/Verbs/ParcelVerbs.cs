@@ -133,8 +133,8 @@ internal static class ParcelVerbs
                         l.Tag ?? "",
                         l.Model ?? "",
                         l.Site,
-                        $"{l.LastSeen?.LocalDateTime:yyyy-MM-dd HH:mm}",
-                        l.LastTripAt is { } last ? $"{last.LocalDateTime:yyyy-MM-dd HH:mm}" : "broke off",
+                        $"{l.LastSeen?.OnClock():yyyy-MM-dd HH:mm}",
+                        l.LastTripAt is { } last ? $"{last.OnClock():yyyy-MM-dd HH:mm}" : "broke off",
                         $"{l.Staged.Files:#,0}",
                         ByteText.Of(l.Staged.Bytes),
                         l.Refusal is { } why ? $"no: {why}" : l.OpenSnags > 0 ? $"yes, {l.OpenSnags} snags open" : "yes"
@@ -180,10 +180,9 @@ internal static class ParcelVerbs
         var key = new Argument<string>("key") { Description = "Key of the line." };
         var program = new Option<string>("--program")
         {
-            Description = "Name of the program on old computers, with * for anything.",
-            Required = true
+            Description = "Name of the program on old computers, with * for anything."
         };
-        var offer = new Option<string>("--offer") { Description = "What is installed on the new computer.", Required = true };
+        var offer = new Option<string>("--offer") { Description = "What is installed on the new computer." };
         var where = new Option<string?>("--where") { Description = "Where to get it." };
         var bound = new Option<bool>("--licence-bound") { Description = "Its licence is given back on the old computer first." };
         return new Command("catalogue", "What the organisation offers for the programs of old computers.")
@@ -193,14 +192,17 @@ internal static class ParcelVerbs
                 Tables.Show(
                     ["Key", "Program", "Offer", "Where", "Licence"],
                     all.Select(l => new[] { l.Key, l.Program, l.Offer, l.Where ?? "", l.IsLicenceBound ? "bound" : "" }))),
-            Call.Command("set", "Makes or changes a line.",
+            SetVerb.Create("Makes or changes a line.",
                 "yardline catalogue set berth --program 'Berth Planner*' --offer 'Berth Planner 7' --where 'program shop'",
-                [key, program, offer, where, bound], (c, r, a, cancel) =>
-                c.PutCatalogueAsync(
+                [key, program, offer, where, bound],
+                (w, a) => w.Catalogue.FirstOrDefault(x => string.Equals(x.Key, a.GetValue(key), StringComparison.OrdinalIgnoreCase)),
+                (c, r, a, was, cancel) => c.PutCatalogueAsync(
                     r,
-                    a.GetValue(key)!,
-                    new(a.GetValue(program)!, a.GetValue(offer)!, a.GetValue(where), a.GetValue(bound)),
-                    cancel), l => Tables.Say($"For {l.Program} the catalogue offers {l.Offer}.")),
+                    was?.Key ?? a.GetValue(key)!,
+                    new(
+                        a.Must(program, was?.Program), a.Must(offer, was?.Offer), a.OrNone(where, was?.Where),
+                        SetVerb.IsGiven(a, bound) ? a.GetValue(bound) : was?.IsLicenceBound ?? false),
+                    cancel), typeof(CatalogueWanted), l => Tables.Say($"For {l.Program} the catalogue offers {l.Offer}.")),
             DropVerb.Create(
                 "catalogue", "catalogue", w => w.Catalogue.Select(l => l.Key), "Takes a line out.", "berth", "Taken out.",
                 "line of the catalogue"),
@@ -263,7 +265,7 @@ internal static class ParcelVerbs
                     }));
         if (r.Hold is { } hold)
             Tables.Say(hold.PurgedAt is { } at
-                ? $"Purged on {at.LocalDateTime:d MMM yyyy}."
+                ? $"Purged on {at.OnClock():d MMM yyyy}."
                 : hold.Missing.Count == 0
                 ? "Its hold is over: it may be purged."
                 : $"Not to be purged yet. {string.Join(' ', hold.Missing)}{(hold.Alarm is { } alarm ? $" ■ {alarm}" : "")}");
@@ -281,7 +283,7 @@ internal static class ParcelVerbs
         if (plan.First.Count > 0) Tables.Say($"First: {string.Join(", ", plan.First)}.");
         Tables.Say(
             $"A clash: {plan.Clash}{string.Concat(plan.Clashes.Select(c => $"; in {c.Folder}: {c.Rule}"))}."
-                + $"{(landing.By is { } by ? $" Decided by {by}, {landing.At?.LocalDateTime:ddd d MMM HH:mm}." : "")}");
+                + $"{(landing.By is { } by ? $" Decided by {by}, {landing.At?.OnClock():ddd d MMM HH:mm}." : "")}");
         if (landing.Foreseen is not { } f) return;
         Tables.Show(
             ["Folder", "Lands in", "New", "Stands already", "Beside", "Replaces", "Stays"],
@@ -303,7 +305,7 @@ internal static class ParcelVerbs
             6);
         foreach (var missing in f.NotInParcel) Tables.Say($"■ not in the parcel: {missing}");
         Tables.Say(
-            $"Looked at {f.At.LocalDateTime:ddd d MMM HH:mm}; it needs {ByteText.Of(f.NeedsBytes)}"
+            $"Looked at {f.At.OnClock():ddd d MMM HH:mm}; it needs {ByteText.Of(f.NeedsBytes)}"
                 + $"{(f.FreeBytes is { } free ? $", {ByteText.Of(free)} are free" : "")}.");
     }
 

@@ -69,7 +69,7 @@ internal static class SnagVerbs
                 "yardline snag retry --kind changedWhileRead", [kind], async (c, r, a, cancel) =>
             {
                 if (!(await AllAsync(c, r, "open", a.GetValue(kind), cancel)).TryGet(out var all, out var problem)) return problem;
-                var made = new OrdersMade(0, []);
+                var made = new OrdersMade(0, [], []);
                 foreach (var way in all
                     .SelectMany(s => s.Ways.Where(w => w is not ("waive" or "source")).Select(w => (Way: w, s.Snag.Swap)))
                     .Distinct()
@@ -78,9 +78,11 @@ internal static class SnagVerbs
                     if (!(await c.GiveOrdersAsync(r, new(way.Key, [.. way.Select(w => w.Swap)]), cancel))
                         .TryGet(out var part, out var refused))
                         return refused;
-                    made = new(made.Given + part.Given, [.. made.Skipped, .. part.Skipped]);
+                    made = new(
+                        made.Given + part.Given, [.. made.Skipped, .. part.Skipped],
+                        [.. made.WithoutHand.Union(part.WithoutHand)]);
                 }
-                return made;
+                return OrdersDone.Of(made);
             }, OrdersText.Say),
         };
     }

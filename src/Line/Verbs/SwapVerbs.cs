@@ -28,9 +28,10 @@ internal static class SwapVerbs
         var kind = new Argument<string>("kind") { Description = "survey, first-trip, top-up-trip, closing-trip, verify, look or restore." };
         var swaps = new Argument<string[]>("swaps")
         {
-            Description = "Ids of swaps; none: every swap that can have it now.",
+            Description = "Ids of swaps.",
             Arity = ArgumentArity.ZeroOrMore
         };
+        var all = new Option<bool>("--all") { Description = "At every swap that can have it now." };
         var byService = new Option<bool>("--by-service")
         {
             Description =
@@ -67,14 +68,24 @@ internal static class SwapVerbs
                 needsRefresh: false),
             EditVerb.Create(),
             Call.Command("order", "Orders the hands to survey, carry, verify or restore.", "yardline swap order first-trip autumn-0012",
-                [kind, swaps, byService, byNeed, beside],
-                (c, r, a, cancel) => c.GiveOrdersAsync(
-                    r,
-                    new(
-                        a.GetValue(kind)!, a.GetValue(swaps) ?? [], a.GetValue(byService) ? true : null, a.GetValue(byNeed) ? true : null,
-                        a.GetValue(beside) ? true : null),
-                    cancel),
+                [kind, swaps, all, byService, byNeed, beside],
+                async (c, r, a, cancel) => a.GetValue(swaps) is { Length: > 0 } == a.GetValue(all)
+                    ? new OrderWhichProblem(a.GetValue(kind)!)
+                    : OrdersDone.Of(await c.GiveOrdersAsync(
+                        r,
+                        new(
+                            a.GetValue(kind)!, a.GetValue(swaps) ?? [], a.GetValue(byService) ? true : null,
+                            a.GetValue(byNeed) ? true : null, a.GetValue(beside) ? true : null, a.GetValue(all)),
+                        cancel)),
                 OrdersText.Say),
+            Call.Command(
+                "withdraw",
+                "Withdraws the order that waits or is under way at a swap; what it brought stays.",
+                "yardline swap withdraw autumn-0012",
+                [swap],
+                (c, _, a, cancel) => c.WithdrawOrderAsync(a.GetValue(swap)!, cancel),
+                o => Tables.Say($"{o.GetProperty("kind").GetString()} at {o.GetProperty("tag").GetString()} is withdrawn."),
+                needsRefresh: false),
             Call.Command(
                 "pause",
                 "Lets the work of a hand rest; it goes on where it stopped.",
@@ -146,7 +157,7 @@ internal static class SwapVerbs
                     s.Site,
                     s.OldTag ?? "",
                     s.NewTag ?? "",
-                    s.Appointment is { } a ? $"{a.Start.LocalDateTime:ddd d MMM HH:mm} {a.TechnicianName}" : "",
+                    s.Appointment is { } a ? $"{a.Start.OnClock():ddd d MMM HH:mm} {a.With}" : "",
                     s.Id
                 }));
         Tables.Say($"{swaps.Count} swaps.");
@@ -156,7 +167,7 @@ internal static class SwapVerbs
     {
         Tables.Say(
             $"{day.Day:dddd d MMMM}: {day.Swaps} swaps at {day.Sites} sites · {day.Done} done, {day.UnderWay} under way, {day.Stopped} "
-                + $"stopped{(day.EndsAt is { } end ? $" · the day ends at {end.LocalDateTime:HH:mm} as things stand" : "")}");
+                + $"stopped{(day.EndsAt is { } end ? $" · the day ends at {end.OnClock():HH:mm} as things stand" : "")}");
         if (day.Needs.Count > 0)
             Tables.Show(
                 ["Needs you now", "", "Since"],
@@ -184,8 +195,8 @@ internal static class SwapVerbs
                     new[]
                     {
                         s.Name,
-                        $"{s.Appointment!.Start.LocalDateTime:HH:mm}–{s.Appointment.End.LocalDateTime:HH:mm}",
-                        s.Appointment.TechnicianName,
+                        $"{s.Appointment!.Start.OnClock():HH:mm}–{s.Appointment.End.OnClock():HH:mm}",
+                        s.Appointment.With,
                         s.Site + (s.Room is null ? "" : ", " + s.Room),
                         LineText.Of(s),
                         LineText.Sign(s.Sign)

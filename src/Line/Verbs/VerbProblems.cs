@@ -31,9 +31,30 @@ internal sealed record ChecklistFileProblem(string File) : Problem(
     "checklist.file",
     $"There is no file '{File}'.");
 
-internal sealed record EditPinProblem(string At) : Problem(
-    "edit.pin",
-    $"'{At}' is not a time. Write '2026-11-26 09:15'.");
+internal sealed record DepotUselessProblem(string Name, string Trouble) : Problem(
+    "depot.useless",
+    $"{Name} is set so, and cannot be used: {Trouble}");
+
+internal sealed record OrderWhichProblem(string Kind) : Problem(
+    "order.which",
+    $"Say which swaps: 'yardline swap order {Kind} ID …' for some, or 'yardline swap order {Kind} --all' for every swap that can have it "
+        + "now; one of the two.");
+
+internal sealed record NothingOrderedProblem(IReadOnlyList<string> Skipped) : Problem(
+    "order.nothing",
+    $"Nothing was ordered.{string.Concat(Skipped.Select(s => "\n– " + s))}");
+
+internal sealed record NotGivenProblem(string Option) : Problem(
+    "set.missing",
+    $"There is none yet: a new one needs {Option}. With --help all options are shown.");
+
+internal sealed record UnknownZoneProblem(string Zone) : Problem(
+    "zone.unknown",
+    $"This computer does not know the time zone {Zone} of the refresh. Write the time with its offset, '2026-11-26 09:15+01:00'.");
+
+internal sealed record SwapUnreadableProblem(string Given) : Problem(
+    "swap.unreadable",
+    $"'{Given}' is no id of a swap. It looks like spring-0007; 'yardline swap list' shows all.");
 
 internal sealed record LedgerHeadProblem(string Text) : Problem(
     "ledger.head",
@@ -46,10 +67,6 @@ internal sealed record LedgerHeadsProblem(string File, string Why) : Problem(
 internal sealed record LedgerFault(long Number, string What) : Problem(
     "ledger.fault",
     Number > 0 ? $"Entry {Number}: {What}" : char.ToUpperInvariant(What[0]) + What[1..]);
-
-internal sealed record MoveStartProblem(string? Given) : Problem(
-    "move.start",
-    $"'{Given}' is not a time. Write '2026-11-26 09:15'.");
 
 internal sealed record MoveBreaksProblem(string Breaks) : Problem(
     "move.breaks",

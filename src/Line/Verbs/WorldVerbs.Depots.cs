@@ -15,22 +15,22 @@ internal static partial class WorldVerbs
         {
             Description =
                 "file:///path, http(s)://host/path or sftp://user@host/path, without a password; or built-in for the one of the service. "
-                    + "Behind a folder's path ?modes=group or ?modes=as-mounted says who else on its system may reach what is staged.",
-            Required = true
+                    + "Behind a folder's path ?modes=group or ?modes=as-mounted says who else on its system may reach what is staged."
         };
-        var capacity = new Option<double?>("--room-gb") { Description = "How much may lie there at once, in GB; left out: no bound." };
-        var daily = new Option<double?>("--daily-gb") { Description = "What the link brings in a day, in GB; left out: no bound." };
-        var hold = new Option<int?>("--hold-days") { Description = "How long a parcel lies after its swap; left out: 14." };
-        var ends = new Option<DateOnly?>("--ends") { Description = "The day on which the depot deletes by itself; left out: it does not." };
+        var capacity = new Option<double?>("--room-gb") { Description = "How much may lie there at once, in GB; 0: no bound." };
+        var daily = new Option<double?>("--daily-gb") { Description = "What the link brings in a day, in GB; 0: no bound." };
+        var hold = new Option<int?>("--hold-days") { Description = "How long a parcel lies after its swap; a new one: 14." };
+        var ends = new Option<DateOnly?>("--ends") { Description = "The day on which the depot deletes by itself." };
+        var endless = new Option<bool>("--no-end") { Description = "It does not delete by itself." };
         var sealTo = new Option<string[]>("--seal-to")
         {
-            Description = "Recipient (age1…) that new parcels in it are sealed to; repeat for more. Left out: parcels are open."
+            Description = "Recipient (age1…) that new parcels in it are sealed to; repeat for more. Empty: parcels are open."
         };
         var copyTo = new Option<string?>("--copy-to")
         {
             Description =
-                "Key of a depot on another disk that keeps a second copy of each parcel, brought up and read back after each verify. Left "
-                    + "out: none does."
+                "Key of a depot on another disk that keeps a second copy of each parcel, brought up and read back after each verify. "
+                    + "Empty: none does."
         };
         var limit = Limit();
         var user = new Option<string?>("--user")
@@ -58,16 +58,18 @@ internal static partial class WorldVerbs
         {
             Description = "Keeps nothing that opens it any more; hands take it from their environment."
         };
-        long? Bytes(double? gigabytes) => gigabytes is { } g ? (long)(g * 1e9) : null;
+        long? Bytes(ParseResult a, Option<double?> option, long? stands) =>
+            SetVerb.IsGiven(a, option) ? a.GetValue(option) is { } g and not 0 ? (long)(g * 1e9) : null : stands;
         return new Command("depot", "Depots: list them, set one.")
         {
             List("depots and what lies in them", "yardline depot list", w => w.Depots, [
-                "Key", "Name", "Address", "Parcels", "Size", "Promised", "Room", "Per day", "Rate", "Limits", "Ends", "Sealed",
-                "Second copy", "Opened by", "Health"
+                "Key", "Name", "Address", "Parcels", "Lies there", "Promised", "Free", "At most", "Per day", "Rate", "Limits", "Ends",
+                "Sealed", "Second copy", "Opened by", "Health"
             ],
                 d => [
                     d.Key, d.Name, d.Address, $"{d.Parcels}", ByteText.Of(d.Bytes), d.PromisedBytes > 0 ? ByteText.Of(d.PromisedBytes) : "",
-                    d.CapacityBytes is { } room ? ByteText.Of(room) : d.FreeBytes is { } free ? $"{ByteText.Of(free)} free" : "",
+                    d.FreeBytes is { } free ? $"{ByteText.Of(free)}{FillOf(d.Fill)}" : "not known",
+                    d.CapacityBytes is { } room ? ByteText.Of(room) : "",
                     d.DailyBytes is { } day ? ByteText.Of(day) : "",
                     $"{ByteText.Of((long)d.BytesPerSecond)}/s {(d.Observed == 0 ? "assumed" : $"seen in {d.Observed}")}",
                     string.Join(", ", d.Limits), $"{d.EndsOn:yyyy-MM-dd}", d.SealTo.Count > 0 ? $"to {d.SealTo.Count}" : "",
@@ -75,27 +77,49 @@ internal static partial class WorldVerbs
                     d.Trouble is { } trouble
                         ? $"■ {trouble}"
                         : d.HeardAt is { } heard
-                        ? $"✓ {heard.LocalDateTime:d MMM HH:mm}"
+                        ? $"✓ {heard.OnClock():d MMM HH:mm}"
                         : "not used yet"
                 ],
                 3,
                 4,
                 5,
                 6,
-                7),
-            Call.Command(
-                "set",
+                7,
+                8),
+            SetVerb.Create(
                 "Makes or changes a depot.",
                 "yardline depot set cloud --name 'Cloud share' --address http://127.0.0.1:8421/ --room-gb 500 --daily-gb 120",
-                [key, name, address, capacity, daily, hold, ends, sealTo, copyTo, limit, user, password, privateKey, hostKey, forget],
-                (c, r, a, cancel) => c.PutDepotAsync(
-                    r,
-                    a.GetValue(key)!,
-                    new(
-                        a.GetValue(name)!, a.GetValue(address)!, Bytes(a.GetValue(capacity)), Bytes(a.GetValue(daily)), a.GetValue(hold),
-                        a.GetValue(ends), a.GetValue(sealTo), a.GetValue(limit), AccessOf(a), a.GetValue(copyTo)),
-                    cancel),
-                d => Tables.Say($"{d.Name} is {d.Address}{(d.OpenedBy is null ? "" : $", opened by {d.OpenedBy}")}.")),
+                [
+                    key, name, address, capacity, daily, hold, ends, endless, sealTo, copyTo, limit, user, password, privateKey, hostKey,
+                    forget
+                ],
+                (w, a) => w.Depots.FirstOrDefault(x => Same(x.Key, a.GetValue(key))),
+                async (c, r, a, was, cancel) =>
+                {
+                    var put = await c.PutDepotAsync(
+                        r,
+                        was?.Key ?? a.GetValue(key)!,
+                        new(
+                            a.Must(name, was?.Name), a.Must(address, was?.Address), Bytes(a, capacity, was?.CapacityBytes),
+                            Bytes(a, daily, was?.DailyBytes), a.Or(hold, was?.HoldDays),
+                            a.GetValue(endless) ? null : a.Or(ends, was?.EndsOn),
+                            a.Or(sealTo, was?.SealTo), a.Or(limit, was?.Limits), AccessOf(a), a.OrNone(copyTo, was?.CopyTo)),
+                        cancel);
+                    // Set it is, and it is no use as it is: that is not done.
+                    return put.TryGet(out var d, out _) && d is { Tried: not null, Trouble: { } trouble }
+                        ? new DepotUselessProblem(d.Name, trouble)
+                        : put;
+                },
+                typeof(DepotWanted),
+                d => Tables.Say(
+                    $"{d.Name} is {d.Address}{(d.OpenedBy is null ? "" : $", opened by {d.OpenedBy}")}. {d.Tried}".TrimEnd())),
+        };
+
+        static string FillOf(DepotFillState fill) => fill switch
+        {
+            DepotFillState.Full => " ■ full",
+            DepotFillState.SoonFull => " ▲ soon full",
+            _ => "",
         };
 
         DepotAccessWanted? AccessOf(ParseResult a)

@@ -50,23 +50,26 @@ internal static partial class WorldVerbs
                 (c, _, a, cancel) => c.EstimateAsync(a.GetValue(swap)!, cancel),
                 Show,
                 needsRefresh: false),
-            Call.Command(
-                "set",
+            SetVerb.Create(
                 "Sets what is known better than the estimate.",
                 "yardline estimate set model 'Gannet 14' --unattended 60 --bench 20 --bench-unattended 90 --bench-site Workshop",
                 [scope, of, before, alone, after, bench, updates, gap, site],
-                (c, r, a, cancel) => c.PutEstimateAsync(
+                (w, a) => w.Estimates.FirstOrDefault(x => Same($"{x.Scope}", a.GetValue(scope)) && Same(x.Of, a.GetValue(of))),
+                (c, r, a, was, cancel) => c.PutEstimateAsync(
                     r,
                     a.GetValue(scope)!,
                     a.GetValue(of)!,
                     new(
-                        a.GetValue(before),
-                        a.GetValue(alone),
-                        a.GetValue(after),
-                        a.GetValue(bench) is { } hands
-                            ? new(a.GetValue(site), hands, a.GetValue(updates) ?? 0, a.GetValue(gap) ?? 0)
+                        a.Or(before, was?.BeforeMinutes),
+                        a.Or(alone, was?.UnattendedMinutes),
+                        a.Or(after, was?.AfterMinutes),
+                        a.Or(bench, was?.Bench?.HandsOnMinutes) is { } hands
+                            ? new(
+                                a.OrNone(site, was?.Bench?.Site), hands, a.Or(updates, was?.Bench?.UnattendedMinutes) ?? 0,
+                                a.Or(gap, was?.Bench?.GapMinutes) ?? 0)
                             : null),
                     cancel),
+                typeof(EstimateWanted),
                 e => Tables.Say($"Set for {e.Scope.ToString().ToLowerInvariant()} {e.Of}.")),
             Call.Command(
                 "real",

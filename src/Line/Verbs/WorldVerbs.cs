@@ -14,13 +14,15 @@ internal static partial class WorldVerbs
 {
     private static Argument<string> Key => new("key") { Description = "Key of the thing: short, without '/'." };
 
-    private static Option<string> Name => new("--name") { Description = "Name that people read.", Required = true };
+    private static Option<string> Name => new("--name") { Description = "Name that people read." };
 
     private static Option<string[]> Many(string name, string description, params string[] otherwise) =>
         new(name) { Description = description, AllowMultipleArgumentsPerToken = true, DefaultValueFactory = _ => otherwise };
 
     public static IEnumerable<Command> Create() =>
         [Site(), Technician(), Way(), Closure(), Delivery(), Spare(), Wave(), Depot(), Estimate()];
+
+    private static bool Same(string key, string? other) => string.Equals(key, other, StringComparison.OrdinalIgnoreCase);
 
     private static Command List<T>(
         string what, string example, Func<WorldSeen, IReadOnlyList<T>> part, string[] heads, Func<T, string[]> row, params int[] right) =>
@@ -68,13 +70,14 @@ internal static partial class WorldVerbs
                     string.Join(", ", s.Limits)
                 ],
                 2),
-            Call.Command("set", "Makes or changes a site.",
+            SetVerb.Create("Makes or changes a site.",
                 "yardline site set 'North Quay' --name 'North Quay' --room 'Ticket hall:2' 'Harbour office:1'", [
                 key, name, benches, rooms, opens, limit
-            ], async (c, r, a, cancel) =>
+            ], (w, a) => w.Sites.FirstOrDefault(s => Same(s.Key, a.GetValue(key))), async (c, r, a, was, cancel) =>
             {
-                var parsed = new List<RoomSeen>();
-                foreach (var room in a.GetValue(rooms)!)
+                var isGiven = SetVerb.IsGiven(a, rooms);
+                List<RoomSeen> parsed = isGiven ? [] : [.. was?.Rooms ?? []];
+                foreach (var room in isGiven ? a.Or(rooms, default(IReadOnlyList<string>)) : [])
                 {
                     if (room.LastIndexOf(':') is not (> 0 and var colon)
                         || !int.TryParse(room[(colon + 1)..], NumberStyles.None, CultureInfo.InvariantCulture, out var many))
@@ -82,8 +85,13 @@ internal static partial class WorldVerbs
                     parsed.Add(new(room[..colon].Trim(), many));
                 }
                 return await c.PutSiteAsync(
-                    r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(benches), parsed, a.GetValue(opens), a.GetValue(limit)), cancel);
-            }, s => Tables.Say($"{s.Name} has {s.Benches} benches and is open {s.Opens}.")),
+                    r,
+                    was?.Key ?? a.GetValue(key)!,
+                    new(
+                        a.Must(name, was?.Name), SetVerb.IsGiven(a, benches) ? a.GetValue(benches) : was?.Benches ?? a.GetValue(benches),
+                        parsed, a.Or(opens, was?.Opens) ?? a.GetValue(opens), a.Or(limit, was?.Limits)),
+                    cancel);
+            }, typeof(SiteWanted), s => Tables.Say($"{s.Name} has {s.Benches} benches and is open {s.Opens}.")),
             DropVerb.Create("site", "sites", w => w.Sites.Select(s => s.Key)),
         };
     }
@@ -94,7 +102,6 @@ internal static partial class WorldVerbs
         var sites = new Option<string[]>("--site")
         {
             Description = "A site served; repeat for more.",
-            Required = true,
             AllowMultipleArgumentsPerToken = true
         };
         var shifts = Many(
@@ -121,14 +128,18 @@ internal static partial class WorldVerbs
                     t.Key, t.Name, string.Join(", ", t.Sites), string.Join(", ", t.Shifts), string.Join(", ", t.Skills),
                     string.Join(", ", t.Absences)
                 ]),
-            Call.Command("set", "Makes or changes a technician.",
+            SetVerb.Create("Makes or changes a technician.",
                 "yardline technician set noor --name 'Noor Haddad' --site 'North Quay' --shift 08:00-12:00 12:45-16:30 --skill tablets",
                 [key, name, sites, shifts, skills, away],
-                (c, r, a, cancel) => c.PutTechnicianAsync(
+                (w, a) => w.Technicians.FirstOrDefault(t => Same(t.Key, a.GetValue(key))),
+                (c, r, a, was, cancel) => c.PutTechnicianAsync(
                     r,
-                    a.GetValue(key)!,
-                    new(a.GetValue(name)!, a.GetValue(sites)!, a.GetValue(shifts)!, a.GetValue(skills), a.GetValue(away)),
+                    was?.Key ?? a.GetValue(key)!,
+                    new(
+                        a.Must(name, was?.Name), SetVerb.IsGiven(a, sites) || was is null ? a.Must(sites, null) : was.Sites,
+                        a.Or(shifts, was?.Shifts), a.Or(skills, was?.Skills), a.Or(away, was?.Absences)),
                     cancel),
+                typeof(TechnicianWanted),
                 t => Tables.Say($"{t.Name} serves {string.Join(", ", t.Sites)}.")),
             Call.Command<TechniciansTaken>("take",
                 "Takes a list of technicians: every row, or none if one is wrong. Columns: key, name, sites, skills, shifts, away; name "
@@ -198,11 +209,10 @@ internal static partial class WorldVerbs
     private static Command Closure()
     {
         var (key, name) = (Key, Name);
-        var site = new Option<string?>("--site") { Description = "Only at this site; left out: everywhere." };
+        var site = new Option<string?>("--site") { Description = "Only at this site; empty: everywhere." };
         var at = new Option<string>("--at")
         {
-            Description = "2026-12-24, 2026-12-24..2026-12-26, or '2026-12-24 12:00..2026-12-24 18:00'.",
-            Required = true
+            Description = "2026-12-24, 2026-12-24..2026-12-26, or '2026-12-24 12:00..2026-12-24 18:00'."
         };
         var file = new Argument<string>("file") { Description = "iCalendar file (.ics)." };
         return new Command("closure", "Holidays and black-outs: list them, set one, take a calendar.")
@@ -213,13 +223,17 @@ internal static partial class WorldVerbs
                 w => w.Closures,
                 ["Key", "Name", "Site", "When"],
                 c => [c.Key, c.Name, c.Site ?? "everywhere", c.At]),
-            Call.Command(
-                "set",
+            SetVerb.Create(
                 "Makes or changes a holiday or black-out.",
                 "yardline closure set stocktaking --name 'Stocktaking' --site Workshop --at 2026-11-27",
                 [key, name, site, at],
-                (c, r, a, cancel) =>
-                    c.PutClosureAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(site), a.GetValue(at)!), cancel),
+                (w, a) => w.Closures.FirstOrDefault(x => Same(x.Key, a.GetValue(key))),
+                (c, r, a, was, cancel) => c.PutClosureAsync(
+                    r,
+                    was?.Key ?? a.GetValue(key)!,
+                    new(a.Must(name, was?.Name), a.OrNone(site, was?.Site), a.Must(at, was?.At)),
+                    cancel),
+                typeof(ClosureWanted),
                 c => Tables.Say($"{c.Name}: nothing takes place {(c.Site is null ? "anywhere" : $"at {c.Site}")} {c.At}.")),
             Call.Command<CalendarTaken>("calendar", "Takes the holidays of an iCalendar file; the same file again changes nothing.",
                 "yardline closure calendar holidays.ics", [file, site],
@@ -241,13 +255,11 @@ internal static partial class WorldVerbs
         var (key, name) = (Key, Name);
         var arrives = new Option<string>("--arrives")
         {
-            Description = "2026-11-30, or with the time from which its computers are at hand.",
-            Required = true
+            Description = "2026-11-30, or with the time from which its computers are at hand."
         };
         var tags = new Option<string[]>("--tag")
         {
             Description = "Tags of the new computers in it; repeat for more.",
-            Required = true,
             AllowMultipleArgumentsPerToken = true
         };
         return new Command("delivery", "Batches of new computers: list them, set one.")
@@ -259,13 +271,19 @@ internal static partial class WorldVerbs
                 ["Key", "Name", "Arrives", "Computers", "Tags"],
                 d => [d.Key, d.Name, d.Arrives, $"{d.Tags.Count}", string.Join(" ", d.Tags)],
                 3),
-            Call.Command(
-                "set",
+            SetVerb.Create(
                 "Makes or changes a batch of new computers. No swap comes before its computer.",
                 "yardline delivery set second --name 'Second batch' --arrives '2026-11-26 10:00' --tag KB-2050 KB-2051",
                 [key, name, arrives, tags],
-                (c, r, a, cancel) =>
-                    c.PutDeliveryAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(arrives)!, a.GetValue(tags)!), cancel),
+                (w, a) => w.Deliveries.FirstOrDefault(x => Same(x.Key, a.GetValue(key))),
+                (c, r, a, was, cancel) => c.PutDeliveryAsync(
+                    r,
+                    was?.Key ?? a.GetValue(key)!,
+                    new(
+                        a.Must(name, was?.Name), a.Must(arrives, was?.Arrives),
+                        SetVerb.IsGiven(a, tags) || was is null ? a.Must(tags, null) : was.Tags),
+                    cancel),
+                typeof(DeliveryWanted),
                 d => Tables.Say($"{d.Name} brings {d.Tags.Count} computers on {d.Arrives}.")),
             DropVerb.Create("delivery", "deliveries", w => w.Deliveries.Select(d => d.Key)),
         };
@@ -274,9 +292,9 @@ internal static partial class WorldVerbs
     private static Command Spare()
     {
         var tag = new Argument<string>("tag") { Description = "Its asset tag." };
-        var site = new Option<string>("--site") { Description = "Where it lies.", Required = true };
+        var site = new Option<string>("--site") { Description = "Where it lies." };
         var model = new Option<string?>("--model") { Description = "Its model; one of the same model is given out first." };
-        var trouble = new Option<string?>("--trouble") { Description = "Why it cannot be given out; left out: it can." };
+        var trouble = new Option<string?>("--trouble") { Description = "Why it cannot be given out; empty: it can." };
         return new Command("spare", "Spare computers: list them, set one, take one out.")
         {
             List(
@@ -285,13 +303,17 @@ internal static partial class WorldVerbs
                 w => w.Spares,
                 ["Tag", "Model", "Site", "Not given out because"],
                 s => [s.Key, s.Model ?? "", s.Site, s.Trouble ?? ""]),
-            Call.Command(
-                "set",
+            SetVerb.Create(
                 "Makes or changes a spare computer.",
                 "yardline spare set KB-2099 --site 'North Quay' --model 'Gannet 14'",
                 [tag, site, model, trouble],
-                (c, r, a, cancel) =>
-                    c.PutSpareAsync(r, a.GetValue(tag)!, new(a.GetValue(site)!, a.GetValue(model), a.GetValue(trouble)), cancel),
+                (w, a) => w.Spares.FirstOrDefault(x => Same(x.Key, a.GetValue(tag))),
+                (c, r, a, was, cancel) => c.PutSpareAsync(
+                    r,
+                    was?.Key ?? a.GetValue(tag)!,
+                    new(a.Must(site, was?.Site), a.OrNone(model, was?.Model), a.OrNone(trouble, was?.Trouble)),
+                    cancel),
+                typeof(SpareWanted),
                 s => Tables.Say($"{s.Key} is a spare at {s.Site}{(s.Trouble is null ? "" : $", not given out: {s.Trouble}")}.")),
             DropVerb.Create("spare", "spares", w => w.Spares.Select(s => s.Key)),
         };
@@ -300,8 +322,8 @@ internal static partial class WorldVerbs
     private static Command Wave()
     {
         var (key, name) = (Key, Name);
-        var from = new Option<DateOnly>("--from") { Description = "First day.", Required = true };
-        var until = new Option<DateOnly>("--until") { Description = "Last day.", Required = true };
+        var from = new Option<DateOnly?>("--from") { Description = "First day." };
+        var until = new Option<DateOnly?>("--until") { Description = "Last day." };
         return new Command("wave", "Parts of a refresh that go together: list them, set one. 'swap edit --wave' puts swaps into one.")
         {
             List(
@@ -311,13 +333,17 @@ internal static partial class WorldVerbs
                 ["Key", "Name", "From", "Until", "Swaps"],
                 v => [v.Key, v.Name, $"{v.From:yyyy-MM-dd}", $"{v.Until:yyyy-MM-dd}", $"{v.Swaps}"],
                 4),
-            Call.Command(
-                "set",
+            SetVerb.Create(
                 "Makes or changes a wave.",
                 "yardline wave set office --name 'Office' --from 2026-11-25 --until 2026-11-27",
                 [key, name, from, until],
-                (c, r, a, cancel) =>
-                    c.PutWaveAsync(r, a.GetValue(key)!, new(a.GetValue(name)!, a.GetValue(from), a.GetValue(until)), cancel),
+                (w, a) => w.Waves.FirstOrDefault(x => Same(x.Key, a.GetValue(key))),
+                (c, r, a, was, cancel) => c.PutWaveAsync(
+                    r,
+                    was?.Key ?? a.GetValue(key)!,
+                    new(a.Must(name, was?.Name), a.MustDay(from, was?.From), a.MustDay(until, was?.Until)),
+                    cancel),
+                typeof(WaveWanted),
                 v => Tables.Say($"{v.Name} goes from {v.From:yyyy-MM-dd} to {v.Until:yyyy-MM-dd}.")),
             DropVerb.Create("wave", "waves", w => w.Waves.Select(v => v.Key)),
         };

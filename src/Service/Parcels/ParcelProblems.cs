@@ -62,7 +62,7 @@ internal sealed record RescueRestoredProblem(string Swap) : ServiceProblem(
 
 internal sealed record RestoreSkipReasonProblem() : Problem(
     "restore-skip.reason",
-    "Say why nothing is restored, in at most 500 characters.");
+    "Say why nothing is restored, so that it says something, in at most 500 characters. Whoever signs sees it.");
 
 internal sealed record RestoreSkipKindProblem(string Kind) : ServiceProblem(
     "restore-skip.kind",

@@ -18,7 +18,7 @@ internal static class RestoreSkipHandlers
         SwapId swap, RestoreSkipWanted wanted, Writer writer, CancellationToken cancel)
     {
         var reason = wanted.Reason.Trim();
-        if (reason.Length is 0 or > 500)
+        if (!Reasons.SaysSomething(reason))
             return new RestoreSkipReasonProblem().ToHttp();
         return (await writer.WriteAsync<RestoreSkipSeen>(swap.Refresh, async w =>
         {

@@ -100,9 +100,7 @@ internal static class SnagHandlers
     };
 
     private static Problem? ReasonFault(string? reason) =>
-        string.IsNullOrWhiteSpace(reason) || reason.Length > 500
-            ? new SnagReasonProblem()
-            : null;
+        Reasons.SaysSomething(reason) ? null : new SnagReasonProblem();
 
     internal static async Task<Results<Ok<SnagSeen>, ProblemHttpResult>> WaiveAsync(
         string snag, WaiverWanted wanted, YardDb db, Writer writer, CancellationToken cancel)

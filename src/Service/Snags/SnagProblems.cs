@@ -5,7 +5,7 @@ namespace YardRelay.Service.Snags;
 
 internal sealed record SnagReasonProblem() : Problem(
     "snag.reason",
-    "A waiver needs a reason of 1 to 500 characters: why is the file not needed?");
+    "A waiver needs a reason that says something, in at most 500 characters: why is the file not needed? Whoever signs sees it.");
 
 internal sealed record SnagManyProblem(int MostPerPage, int SnagsCount) : Problem(
     "snag.many",

@@ -72,7 +72,7 @@ public abstract class DepotSuite(RunningService service)
         var hand = await service.HandAsync(refresh, "KB-1");
         async Task<DepotSeen> SeenAsync() =>
             (await Kit.GetFromJsonAsync<List<DepotSeen>>($"api/refreshes/{refresh}/depots", RunningService.Json))!.Single();
-        (await SeenAsync()).HeardAt.ShouldBeNull();
+        (await SeenAsync()).Trouble.ShouldNotBeNull("it was tried when it was set").ShouldContain("does not answer");
         await service.DoAsync($"{refresh}-0001", "first-trip", hand, RunningService.Result(10, 10), new(5_000_000));
         var good = await SeenAsync();
         (good.FreeBytes, good.Trouble, good.HeardAt is not null).ShouldBe((5_000_000, null, true));
@@ -83,6 +83,56 @@ public abstract class DepotSuite(RunningService service)
         (await SeenAsync()).Trouble.ShouldBe("it does not answer");
         await service.DoAsync($"{refresh}-0001", "top-up-trip", hand, RunningService.Result(10, 10));
         (await SeenAsync()).Trouble.ShouldBeNull();
+    }
+
+    [Fact]
+    public async Task A_depot_is_tried_when_it_is_set_where_the_service_may_and_a_path_is_a_folder()
+    {
+        var refresh = await service.RefreshAsync();
+        async Task<DepotSeen> PutAsync(string address) =>
+            (await (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/store", new DepotWanted("Store", address)))
+                .EnsureSuccessStatusCode().Content.ReadFromJsonAsync<DepotSeen>(RunningService.Json))!;
+        Directory.CreateDirectory(service.SharesFolder);
+        var good = await PutAsync(service.SharesFolder + "?modes=group");
+        (good.Address, good.Trouble, good.Tried![..6]).ShouldBe(($"file://{service.SharesFolder}?modes=group", null, "Tried:"));
+        good.FreeBytes.ShouldNotBeNull().ShouldBeGreaterThan(0);
+        Directory.GetFileSystemEntries(service.SharesFolder).ShouldBeEmpty("a trial leaves nothing");
+        var away = await PutAsync(service.SharesFolder + "/not/there");
+        (away.Trouble is not null, away.Tried![..24]).ShouldBe((true, "Tried, and it cannot be "), away.Tried);
+        // Where the service does not go it does not knock either.
+        foreach (var near in new[] { "http://localhost:1/", "sftp://localhost/store", "/etc" })
+            (await PutAsync(near)).Tried.ShouldNotBeNull().ShouldStartWith("Not tried yet");
+        await RunningService.ProblemAsync(
+            await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/store", new DepotWanted("Store", @"\\server\share")), 422);
+    }
+
+    [Fact]
+    public async Task What_lies_there_what_is_promised_and_what_is_free_is_one_figure_and_a_full_depot_is_a_need()
+    {
+        var refresh = await service.RefreshAsync();
+        async Task SetAsync(long room) => (await Kit.PutAsJsonAsync(
+            $"api/refreshes/{refresh}/depots/cloud", new DepotWanted("Cloud", "built-in", CapacityBytes: room))).EnsureSuccessStatusCode();
+        await SetAsync(1_000_000);
+        await service.DoAsync(
+            $"{refresh}-0001", "first-trip", await service.HandAsync(refresh, "KB-1"), RunningService.Result(10, 10));
+        async Task<DepotSeen> SeenAsync() =>
+            (await Kit.GetFromJsonAsync<List<DepotSeen>>($"api/refreshes/{refresh}/depots", RunningService.Json))!.Single();
+        var seen = await SeenAsync();
+        (seen.FreeBytes, seen.Fill).ShouldBe((1_000_000 - seen.Bytes, Core.Carrying.DepotFillState.Roomy));
+        seen.Bytes.ShouldBeGreaterThan(0);
+        async Task<List<NeedSeen>> NeedsAsync() =>
+            (await Kit.GetFromJsonAsync<List<NeedSeen>>($"api/refreshes/{refresh}/needs", RunningService.Json))!
+            .FindAll(n => n.Action == "depot");
+        (await NeedsAsync()).ShouldBeEmpty();
+        await SetAsync(seen.Bytes);
+        (await SeenAsync()).Fill.ShouldBe(Core.Carrying.DepotFillState.Full);
+        var need = (await NeedsAsync()).ShouldHaveSingleItem();
+        (need.Name, need.Words).ShouldBe(("Cloud", need.Words));
+        need.Words.ShouldStartWith("Full: 0 B free");
+        // What was purged lies there no more.
+        await service.WithRecordsAsync(db => db.Swaps.Where(s => s.Id == $"{refresh}-0001")
+            .ExecuteUpdateAsync(s => s.SetProperty(x => x.PurgedAt, service.Now)));
+        (await SeenAsync()).Bytes.ShouldBe(0);
     }
 
     [Fact]

@@ -94,7 +94,7 @@ public abstract class ParcelSuite(RunningService service)
         (await RunningService.ProblemAsync(await service.OrderAsync(swap, new("purge", Confirm: "another")), 422)).ToJsonString()
             .ShouldContain(held.Name);
         (await RunningService.ProblemAsync(
-            await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/orders", new OrdersWanted("purge", [])), 422)).ToJsonString()
+            await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/orders", new OrdersWanted("purge", [], IsAll: true)), 422)).ToJsonString()
             .ShouldContain("one swap at a time");
         (await service.OrderAsync(swap, new("purge", Confirm: held.Name))).EnsureSuccessStatusCode();
         var order = await RunningService.TakeAsync(hand);

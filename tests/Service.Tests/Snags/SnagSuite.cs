@@ -84,7 +84,8 @@ public abstract class SnagSuite(RunningService service)
         var refresh = await SevenSnagsAsync();
         var ids = await IdsAsync(refresh);
         await RunningService.ProblemAsync(await WaiveAsync(Kit, refresh, ids, " "), 422);
-        await RunningService.ProblemAsync(await WaiveAsync(Kit, refresh, [.. ids, "none"], "why"), 404);
+        await RunningService.ProblemAsync(await WaiveAsync(Kit, refresh, ids, "xxxxxxxx"), 422);
+        await RunningService.ProblemAsync(await WaiveAsync(Kit, refresh, [.. ids, "none"], "not needed any more"), 404);
         (await SnagsAsync(refresh)).Total.ShouldBe(7);
     }
 

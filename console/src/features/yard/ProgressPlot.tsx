@@ -1,6 +1,6 @@
 import { CartesianGrid, ComposedChart, Line, ReferenceLine, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import type { Schemas } from '../../api/client'
-import { dayText } from '../plan/time'
+import { dayText } from '../../shared/wall'
 import { pointsOf } from './points'
 
 /** What was planned to be accepted by each day, what is, and when all may be over. Loaded with its page only. */
