@@ -67,6 +67,7 @@ public abstract class OrderSuite(RunningService service) : Morning(service)
         (await Service.OrderAsync(swap, new("survey"))).EnsureSuccessStatusCode();
         (await SignAsync(swap)).Words.ShouldBe("Verify failed: the disk is gone", "a survey verifies nothing");
         (await Kit.DeleteAsync($"api/swaps/{swap}/order")).EnsureSuccessStatusCode();
+        (await Service.OrderAsync(swap, new("verify"))).EnsureSuccessStatusCode();
         await Service.DoAsync(swap, "verify", hand, HandReport.Fine);
         (await SignAsync(swap)).Sign.ShouldNotBe("stopped");
     }
