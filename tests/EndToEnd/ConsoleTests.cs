@@ -272,7 +272,7 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
         await page.WaitForFunctionAsync(
             $"() => document.querySelector(\"[data-visit='{id}']\").getBoundingClientRect().x > "
                 + $"{(box.X + 200).ToString(System.Globalization.CultureInfo.InvariantCulture)}");
-        yard.Line("plan", "drop");
+        yard.Line("plan", "drop", "--yes");
     }
 
     [Fact]

@@ -208,6 +208,7 @@ public sealed class DeskByCommandLineTests : ByCommandLine, IClassFixture<Served
     public void Nobody_is_told_by_mail_where_the_service_has_no_mail_server()
     {
         Refused("notice", "on").ShouldContain("--mail");
-        Line("notice", "off").ShouldNotBeEmpty();
+        Refused("notice", "off").ShouldContain("Nothing was done: say --yes");
+        Line("notice", "off", "--yes").ShouldNotBeEmpty();
     }
 }

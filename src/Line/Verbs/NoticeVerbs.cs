@@ -32,13 +32,17 @@ internal static class NoticeVerbs
         {
             Description = "File with the report, as the mail server returned it; '-': the input."
         };
+        var yes = Sure.Option;
         Command Switch(string name, bool on, string what) =>
             Call.Command(
                 name,
                 what,
-                $"yardline notice {name}",
-                [],
-                (c, r, _, cancel) => c.SwitchNoticesAsync(r, on, cancel),
+                on ? "yardline notice on" : "yardline notice off --yes",
+                on ? [] : [yes],
+                async (c, r, a, cancel) =>
+                    !on && Sure.Against(a, yes, "Nobody hears anything by mail any more; what is due meanwhile is not told late.") is { } no
+                        ? no
+                        : await c.SwitchNoticesAsync(r, on, cancel),
                 t => Tables.Say(t.Since is { } since
                     ? $"People are told by mail since {since.OnClock():ddd d MMM HH:mm}."
                     : "People are not told by mail."));
@@ -126,10 +130,10 @@ internal static class NoticeVerbs
     {
         var all = told.People;
         Tables.Show(
-            ["", "Person", "Site", "Told last", "When", "Looked", "Ready", "Trouble", "Swap"],
+            ["", "Person", "Site", "Told last", "When", "Next", "Looked", "Ready", "Trouble", "Swap"],
             all.Select(p => new[]
             {
-                p.Mail is null
+                p.Next?.Why is not null || (p.Mail is null && p.ToldAt is null)
                     ? "■"
                     : p.Trouble is not null
                     ? "▲"
@@ -140,11 +144,12 @@ internal static class NoticeVerbs
                     : "○",
                 p.Name,
                 p.Site,
-                p.Last?.Moment ?? "",
-                At(p.Last?.SentAt),
+                p.Last?.Moment ?? (p.ToldAt is null ? "" : "by word of mouth"),
+                At(p.Last?.SentAt ?? p.ToldAt),
+                p.Next is { Moment: { } moment, Due: { } due } ? $"{moment}, {At(due)}" : "",
                 At(p.SeenAt),
                 p.IsReady ? "yes" : "",
-                p.Mail is null ? "no mail address" : p.Trouble ?? "",
+                p.Trouble ?? p.Next?.Why ?? (p.Mail is null ? "no mail address" : ""),
                 p.Swap
             }));
         Tables.Say(told.Since is { } since

@@ -19,6 +19,7 @@ internal static class PlanVerbs
         var seconds = new Option<double?>("--seconds") { Description = "Searches so long instead, 0 to 60." };
         var seed = new Option<int>("--seed") { Description = "Seed of the search.", DefaultValueFactory = _ => 1 };
         var afresh = new Option<bool>("--afresh") { Description = "Does not go on from the draft or from what is published." };
+        var yes = Sure.Option;
         var number = new Option<int?>("--number") { Description = "Number of a plan; left out: the draft, or what is published." };
         var swap = new Argument<string>("swap") { Description = "Id of the swap." };
         var from = new Argument<int?>("from")
@@ -72,18 +73,24 @@ internal static class PlanVerbs
                 [from, to],
                 (c, r, a, cancel) => c.ComparePlansAsync(r, a.GetValue(from), a.GetValue(to), cancel),
                 Show),
-            Call.Command<PlanSeen>("publish", "Publishes the draft: its appointments are booked and count as promised.",
-                "yardline plan publish", [], async (c, r, _, cancel) =>
-                (await c.PlanAsync(r, cancel)).TryGet(out var plan, out var refused)
-                    ? await c.PublishPlanAsync(r, plan.Version, cancel)
-                    : refused, p => Tables.Say(
-                        $"Plan {p.Number} is published: {p.Appointments.Count} appointments, {p.LeftOut.Count} left out.")),
+            Call.Command(
+                "publish",
+                "Publishes the draft: its appointments are booked and count as promised.",
+                "yardline plan publish",
+                [],
+                async (c, r, _, cancel) => (await c.PlanAsync(r, cancel)).TryGet(out var plan, out var refused)
+                    ? await PublishedText.WithWhoHearsAsync(c, r, await c.PublishPlanAsync(r, plan.Version, cancel), cancel)
+                    : refused,
+                PublishedText.Show),
             Call.Command(
                 "drop",
                 "Throws the draft away; what is published stays.",
-                "yardline plan drop",
-                [],
-                (c, r, _, cancel) => c.DropDraftAsync(r, cancel),
+                "yardline plan drop --yes",
+                [yes],
+                async (c, r, a, cancel) =>
+                    Sure.Against(a, yes, "The draft is thrown away, with all that was moved in it by hand.") is { } no
+                    ? no
+                    : await c.DropDraftAsync(r, cancel),
                 (JsonElement _) => Tables.Say("There is no draft any more.")),
             Call.Command(
                 "why",

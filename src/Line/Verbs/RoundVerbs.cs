@@ -92,6 +92,9 @@ internal static class RoundVerbs
         }, needsRefresh: false);
     }
 
+    /// <param name="Hears">Those whose time moved: who will hear it by mail, and who will not.</param>
+    private sealed record HandedDay(DayHandoverSeen Day, IReadOnlyList<ToldSeen> Hears);
+
     /// <summary><c>yardline technician hand-over-day</c></summary>
     public static Command CreateDayHandover()
     {
@@ -108,13 +111,22 @@ internal static class RoundVerbs
             "Passes all that is left of a technician's day to others: what is under way at once, what is promised where the planning "
                 + "engine finds room.",
             "yardline technician hand-over-day noor --to vera theo --note 'gone home ill'", [technician, to, note, dry],
-            (c, r, a, cancel) =>
-                c.HandOverDayAsync(r, a.GetValue(technician)!, new(a.GetValue(to)!, a.GetValue(note)!, a.GetValue(dry)), cancel),
-            seen =>
+            async (c, r, a, cancel) =>
+            {
+                var wanted = new DayHandoverWanted(a.GetValue(to)!, a.GetValue(note)!, a.GetValue(dry));
+                if (!(await c.HandOverDayAsync(r, a.GetValue(technician)!, wanted, cancel)).TryGet(out var seen, out var refused))
+                    return refused;
+                var moved = seen.Swaps.Where(s => s.Start != s.Was).Select(s => s.Swap).ToHashSet();
+                return Result<HandedDay>.Of(
+                    new(seen, seen.Done && moved.Count > 0 ? await PublishedText.WhoHearsAsync(c, r, moved.Contains, cancel) : []));
+            },
+            day =>
         {
+            var seen = day.Day;
             Tables.Show(
                 ["Swap", "Person", "", ""], seen.Swaps.Select(s => new[] { s.Swap, s.Name, s.To is null ? "▲" : "✓", s.Words }));
             Tables.Say(seen.Done ? $"{seen.Name}'s day is handed over." : "Only looked; nothing is changed.");
+            PublishedText.ShowWhoHears(day.Hears);
         });
     }
 }

@@ -48,6 +48,14 @@ internal sealed record NotGivenProblem(string Option) : Problem(
     "set.missing",
     $"There is none yet: a new one needs {Option}. With --help all options are shown.");
 
+internal sealed record NotSureProblem(string Question) : Problem(
+    "sure.asked",
+    $"{Question} Nothing was done: say --yes.");
+
+internal sealed record LeftAsItIsProblem() : Problem(
+    "sure.no",
+    "Nothing was done.");
+
 internal sealed record UnknownZoneProblem(string Zone) : Problem(
     "zone.unknown",
     $"This computer does not know the time zone {Zone} of the refresh. Write the time with its offset, '2026-11-26 09:15+01:00'.");

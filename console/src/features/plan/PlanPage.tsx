@@ -7,6 +7,7 @@ import { Coming, Empty, Failed } from '../../shared/States'
 import { dayOf, dayText, instantOf, wallTime } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { FormDialog } from '../parcel/FormDialog'
 import { meQuery, useOversees } from '../session/queries'
 import { type Held, keyOf, PlanBoard } from './PlanBoard'
 import { PlanFind } from './PlanFind'
@@ -185,6 +186,7 @@ function PlanHead({ plan, leads, undo, publish, find }: HeadProps) {
   const navigate = useNavigate()
   const make = useMake(refresh.key)
   const drop = useDrop(refresh.key)
+  const [throwing, setThrowing] = useState(false)
   const changes = useQuery(changesQuery(refresh.key, plan))
   const draft = plan.state === 'draft'
   const f = plan.figures
@@ -254,10 +256,22 @@ function PlanHead({ plan, leads, undo, publish, find }: HeadProps) {
                 Published as {form === 'ics' ? 'calendar' : form === 'csv' ? 'CSV' : 'workbook'}
               </Menu.Item>
             ))}
-            {leads && draft && <Menu.Item onClick={() => drop.mutate()}>Throw the draft away</Menu.Item>}
+            {leads && draft && <Menu.Item onClick={() => setThrowing(true)}>Throw the draft away…</Menu.Item>}
           </Menu.Dropdown>
         </Menu>
       </div>
+      {throwing && (
+        <FormDialog
+          title={`Throw draft ${plan.number} away?`}
+          close={() => setThrowing(false)}
+          change={drop}
+          send={() => drop.mutate(undefined, { onSuccess: () => setThrowing(false) })}
+          action="Throw it away"
+          keep="Keep it"
+        >
+          <p>All that was moved in it by hand goes with it, and does not come back. What is booked stays as it is.</p>
+        </FormDialog>
+      )}
     </header>
   )
 }

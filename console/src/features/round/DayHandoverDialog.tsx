@@ -1,10 +1,11 @@
-import { MultiSelect, Textarea } from '@mantine/core'
-import { notifications } from '@mantine/notifications'
+import { Button, Modal, MultiSelect, Textarea } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import type { Schemas } from '../../api/client'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
 import { techniciansQuery } from '../swaps/queries'
+import { WhoHears } from '../told/WhoHears'
 import { useDayHandover } from './queries'
 
 /** "I must go: all of mine to colleagues." What would become of each swap is shown before anything is changed. */
@@ -19,25 +20,20 @@ export function DayHandoverDialog({ technician, close }: { technician: string; c
     set()
     handover.reset()
   }
-  const send = () =>
-    handover.mutate(
-      { to, note, dryRun: !looked },
-      {
-        onSuccess: (seen) => {
-          if (!seen.done) return
-          const left = seen.swaps.filter((s) => !s.to)
-          notifications.show({
-            color: left.length > 0 ? 'yellow' : undefined,
-            title: `${seen.name}'s day is handed over`,
-            message:
-              left.length === 0
-                ? `${seen.swaps.length} of ${seen.swaps.length} swaps are in other hands.`
-                : `Nobody has ${left.map((s) => s.name).join(', ')} yet: they stand under Today.`,
-            autoClose: 12_000,
-          })
-          close()
-        },
-      },
+  const send = () => handover.mutate({ to, note, dryRun: !looked })
+  if (looked?.done)
+    return (
+      <Modal opened onClose={close} title={`${looked.name}'s day is handed over`} size="lg">
+        <div className="stack">
+          <Becomes lines={looked.swaps} />
+          <WhoHears refresh={refresh.key} />
+          <div className="actions">
+            <Button onClick={close} data-autofocus>
+              Close
+            </Button>
+          </div>
+        </div>
+      </Modal>
     )
   return (
     <FormDialog
@@ -68,18 +64,22 @@ export function DayHandoverDialog({ technician, close }: { technician: string; c
         autosize
         minRows={2}
       />
-      {looked && (
-        <ul className="rows" aria-label="What becomes of each swap">
-          {looked.swaps.map((line) => (
-            <li key={line.swap} className="plain">
-              <span className={line.to ? 'sign-done' : 'sign-wants'} aria-hidden="true">
-                {line.to ? '✓' : '▲'}
-              </span>{' '}
-              <strong>{line.name}</strong> <span className="soft">{line.words}</span>
-            </li>
-          ))}
-        </ul>
-      )}
+      {looked && <Becomes lines={looked.swaps} />}
     </FormDialog>
+  )
+}
+
+function Becomes({ lines }: { lines: Schemas['DayHandoverLine'][] }) {
+  return (
+    <ul className="rows" aria-label="What becomes of each swap">
+      {lines.map((line) => (
+        <li key={line.swap} className="plain">
+          <span className={line.to ? 'sign-done' : 'sign-wants'} aria-hidden="true">
+            {line.to ? '✓' : '▲'}
+          </span>{' '}
+          <strong>{line.name}</strong> <span className="soft">{line.words}</span>
+        </li>
+      ))}
+    </ul>
   )
 }

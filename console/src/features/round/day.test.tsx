@@ -86,6 +86,7 @@ describe('a round', () => {
   it('is handed over only after a look at what becomes of each swap, and a changed wish is looked at anew', async () => {
     service.answers['GET /api/refreshes/spring/round'] = round({ turns: [turn({})] })
     const path = 'POST /api/refreshes/spring/technicians/noor/day-handover'
+    service.answers['GET /api/refreshes/spring/told'] = { since: now, canSend: true, people: [] }
     service.answers[path] = ({ body }: { body: unknown }) => ({
       technician: 'noor',
       name: 'Noor Haddad',
@@ -106,6 +107,10 @@ describe('a round', () => {
     expect(screen.queryByText('Stays at 09:00, with Vera Lindqvist.')).toBeNull()
     await user.click(screen.getByRole('button', { name: 'See what would become of each' }))
     await user.click(await screen.findByRole('button', { name: 'Hand it over' }))
+    // What became of each stands there, and who hears of it.
+    const done = await screen.findByRole('dialog', { name: "Noor Haddad's day is handed over" })
+    expect(await within(done).findByText('Everybody knows their time.')).toBeTruthy()
+    await user.click(within(done).getByRole('button', { name: 'Close' }))
     await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
     expect(service.changes().map((a) => a.body)).toEqual([
       { to: ['vera'], note: 'gone home ill', dryRun: true },

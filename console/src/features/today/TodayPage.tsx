@@ -152,7 +152,7 @@ function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
               <Button
                 size="compact-sm"
                 variant={need.sign === 'stopped' ? 'filled' : 'default'}
-                onClick={() => 
+                onClick={() =>
                   need.swap
                     ? navigate({ to: '/swaps/$swap', params: { swap: need.swap } })
                     : navigate({ to: need.action === 'plan' ? '/plan' : '/capacity' })

@@ -6,6 +6,7 @@ import { Coming, Empty, Failed } from '../../shared/States'
 import { To } from '../../shared/To'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
+import { FormDialog } from '../parcel/FormDialog'
 import { meQuery } from '../session/queries'
 import { LinkDialog } from './LinkDialog'
 import { moments } from './moments'
@@ -43,6 +44,7 @@ export function ToldPage() {
   const [shown, setShown] = useState<Which>('all')
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
   const [link, setLink] = useState<Told | null>(null)
+  const [ending, setEnding] = useState(false)
   if (told.isPending) return <Coming rows={8} />
   if (told.isError) return <Failed error={told.error} retry={() => told.refetch()} />
   const { since, canSend, people } = told.data
@@ -97,8 +99,12 @@ export function ToldPage() {
           />
           <To to="/told/texts">Texts</To>
           {leads && canSend && (
-            <Button variant={since ? 'default' : 'filled'} loading={telling.isPending} onClick={() => telling.mutate(!since)}>
-              {since ? 'Tell nobody any more' : 'Tell people from now on'}
+            <Button
+              variant={since ? 'default' : 'filled'}
+              loading={telling.isPending}
+              onClick={() => (since ? setEnding(true) : telling.mutate(true))}
+            >
+              {since ? 'Tell nobody any more…' : 'Tell people from now on'}
             </Button>
           )}
         </div>
@@ -146,6 +152,18 @@ export function ToldPage() {
           </ul>
         )}
       </section>
+      {ending && (
+        <FormDialog
+          title="Tell nobody any more?"
+          close={() => setEnding(false)}
+          change={telling}
+          send={() => telling.mutate(false, { onSuccess: () => setEnding(false) })}
+          action="Tell nobody any more"
+          keep="Go on telling"
+        >
+          <p>Nobody hears anything by mail then: no times, no changes, no day before. What is due meanwhile is not told late.</p>
+        </FormDialog>
+      )}
       {link && <LinkDialog person={link} close={() => setLink(null)} />}
     </>
   )

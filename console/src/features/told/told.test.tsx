@@ -1,8 +1,9 @@
-import { cleanup, screen } from '@testing-library/react'
+import { cleanup, screen, waitFor } from '@testing-library/react'
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
 import { showPage, userOfTest } from '../../test-page'
 import { Refusal, service } from '../../test-service'
 import { ToldPage } from './ToldPage'
+import { WhoHears } from './WhoHears'
 
 const last = (moment: string) => ({
   id: moment,
@@ -89,5 +90,33 @@ describe('who was told what', () => {
     await user.click(screen.getByRole('button', { name: 'Make one to hand over' }))
     expect(((await screen.findByLabelText('Personal link')) as HTMLInputElement).value).toBe('http://y.example/my#abc')
     expect(service.changes().map((a) => a.body)).toEqual([{ way: 'paper' }])
+  })
+
+  it('after times changed, says who hears of it when, tells them at once if asked, and names whom to call', async () => {
+    const next = (moment: string, due: string) => ({ moment, due, why: null })
+    service.answers['GET /api/refreshes/spring/told'] = {
+      since: '2026-12-01T09:00:00Z',
+      canSend: true,
+      people: [
+        person('spring-1', 'Ida Moreau', { next: next('booked', '2026-12-07T08:00:00Z') }),
+        person('spring-2', 'Sol Okafor', { next: next('moved', '2026-12-07T10:30:00Z') }),
+        person('spring-3', 'Ana Petrov', { next: next('day-before', '2026-12-08T14:00:00Z') }),
+        person('spring-4', 'Per Lunde', { mail: null, room: 'Desk 5', next: { moment: null, due: null, why: 'no mail address is known' } }),
+      ],
+    }
+    service.answers['POST /api/refreshes/spring/notices/again'] = { made: 1, skipped: [] }
+    showPage('/plan', () => <WhoHears refresh="spring" />, ['/swaps/$swap', '/told'])
+    const user = userOfTest()
+    expect(await screen.findByText(/2 people are told by mail between 7 Dec(,| at)? 8:00 and 7 Dec(,| at)? 10:30/)).toBeTruthy()
+    const toCall = screen.getByRole('list', { name: 'Who is to be called' })
+    expect(toCall.textContent).toContain('Per Lunde, North Quay, Desk 5')
+    expect(toCall.textContent).toContain('no mail address is known')
+    await user.click(screen.getByRole('button', { name: 'Tell them now' }))
+    await waitFor(() =>
+      expect(service.changes().map((a) => a.body)).toEqual([
+        { moment: 'booked', swaps: ['spring-1'] },
+        { moment: 'moved', swaps: ['spring-2'] },
+      ]),
+    )
   })
 })
