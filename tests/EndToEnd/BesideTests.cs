@@ -94,7 +94,7 @@ public sealed class BesideTests : IDisposable
         await UntilAsync(() => Children() is [{ } next] && next.Process != child, "the hand does the order anew");
         await Task.Delay(TimeSpan.FromSeconds(2), TestContext.Current.CancellationToken);
         Moving()!["pausedAt"].ShouldNotBeNull();
-        _yard.Line("depot", "set", "own", "--name", "Yard store", "--address", "built-in");
+        _yard.Line("depot", "set", "own", "--limit", "").ShouldContain("limits: 16 → nothing");
         _yard.Line("swap", "resume", "spring-0001").ShouldContain("goes on");
         _yard.Line("swap", "wait", "--seconds", Yard.OrderPatience);
         var shown = JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!;

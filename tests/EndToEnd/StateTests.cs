@@ -21,9 +21,11 @@ public sealed class StateTests : IDisposable
         _yard.Line("sign-in", _yard.Address, "--name", "kit", "--refresh", "spring");
         _yard.Line("refresh", "make", "spring", "--name", "Spring", "--starts", "2035-03-07", "--days", "2", "--zone", "UTC");
         await File.WriteAllTextAsync(_yard.Folder["secret"], "open-store\n", TestContext.Current.CancellationToken);
-        _yard.Line(
+        // Set it is; that it is of no use here is no success.
+        var set = _yard.TryLine(
             "depot", "set", "store", "--name", "Store", "--address", "sftp://store.kestrelbay.example/p", "--user", "ferry",
             "--password-file", _yard.Folder["secret"]);
+        (set.Exit, set.Err.Trim()).ShouldBe((1, "Store is set so, and cannot be used: Nobody knows a computer of that name."));
         var open = Directory.EnumerateFileSystemEntries(_yard.Folder["state"], "*", SearchOption.AllDirectories)
             .Append(_yard.Folder["state"]).Append(_yard.Folder["state.key"])
             .Where(f => (File.GetUnixFileMode(f) & Others) != 0);

@@ -55,7 +55,11 @@ internal sealed class DepotTrial(ServiceDoor door, DepotSecrets secrets)
         {
             return Failed($"It did not answer within {Longest.TotalSeconds:0} seconds.");
         }
-        catch (Exception broke) when (broke is IOException or UnauthorizedAccessException or SocketException)
+        catch (SocketException)
+        {
+            return Failed("Nobody knows a computer of that name.");
+        }
+        catch (Exception broke) when (broke is IOException or UnauthorizedAccessException)
         {
             return Failed(broke.Message);
         }
