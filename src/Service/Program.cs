@@ -111,6 +111,8 @@ builder.Services.AddSingleton<DepotSecrets>();
 builder.Services.AddSingleton<BuiltInDepot>();
 builder.Services.AddSingleton<ServiceDoor>();
 builder.Services.AddSingleton<DepotTrial>();
+builder.Services.AddSingleton<YardRelay.Service.Days.FullDepots>();
+builder.Services.AddScoped<YardRelay.Service.Days.NeedsDesk>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<LedgerTail>();
 builder.Services.AddSingleton<StreamRights>();

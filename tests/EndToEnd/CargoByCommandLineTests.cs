@@ -24,7 +24,7 @@ public sealed class CargoByCommandLineTests(RunningYard yard) : IClassFixture<Ru
         Json("snag", "list", "--kind", "pipe").AsArray()
             .Select(s => (string?)s!["snag"]!["swap"]).Order()
             .ShouldBe(["spring-0002", "spring-0003"]);
-        Line("snag", "retry", "--kind", "pipe").ShouldContain("0 orders given");
+        Refused("snag", "retry", "--kind", "pipe").ShouldContain("Nothing was ordered");
         Refused("snag", "retry", "--kind", "no-such-kind").ShouldContain("pipe");
     }
 

@@ -50,8 +50,8 @@ public sealed class ParcelTests : IDisposable
         _yard.Line("roster", "take", Folder["roster.csv"]);
         await _yard.EnrolAsync();
         var hand = _yard.Work();
-        Order("survey");
-        Order("first-trip");
+        Order("survey", "--all");
+        Order("first-trip", "--all");
         Json("snag", "list").AsArray().Single()!["ways"]!.AsArray().Select(w => (string?)w).ShouldBe(["waive"]);
         _yard.Line("snag", "waive-all", "--kind", "pipe", "--reason", "a pipe holds nothing").ShouldContain("1 waived");
 

@@ -14,7 +14,7 @@ namespace YardRelay.Service.Days;
 /// What needs somebody now, of one refresh: swaps that stand still or wait, follow-ups that are due, depots that delete too soon. At most
 /// 50 swaps and 50 follow-ups.
 /// </summary>
-internal sealed class DayNeeds(YardDb db, DepotReader depots, RefreshRow refresh, DateTimeOffset now)
+internal sealed class DayNeeds(YardDb db, DepotReader depots, FullDepots full, RefreshRow refresh, DateTimeOffset now)
 {
     private const int Most = 50;
     private const int FewOfOneCause = 3;
@@ -200,7 +200,7 @@ internal sealed class DayNeeds(YardDb db, DepotReader depots, RefreshRow refresh
         if (db.IsNarrow) return [];
         var rows = await db.Depots.AsNoTracking().Where(d => d.Refresh == refresh.Key).OrderBy(d => d.Key).ToListAsync(cancel);
         if (rows.Count == 0) return [];
-        var sums = await DepotSums.ReadAsync(db, refresh.Key, cancel);
+        var sums = await full.SumsAsync(db, refresh.Key, cancel);
         var all = rows.ConvertAll(d => (Row: d, Sum: sums.GetValueOrDefault(d.Key) ?? DepotSums.None))
             .ConvertAll(d => (d.Row, d.Sum, Fill: depots.FillOf(d.Row, d.Sum)));
         return [.. all.Where(d => d.Fill.State is DepotFillState.Full or DepotFillState.SoonFull).Select(d => new NeedSeen(

@@ -5,7 +5,6 @@ using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
-using YardRelay.Service.Depots;
 using YardRelay.Service.Facts;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Swaps;
@@ -22,17 +21,17 @@ internal static class TodayHandler
     private const int FarthestDays = 3_653;
 
     internal static async Task<Results<Ok<List<NeedSeen>>, ProblemHttpResult>> NeedsAsync(
-        RefreshKey refresh, YardDb db, SwapReader reader, DepotReader depots, TimeProvider time, CancellationToken cancel)
+        RefreshKey refresh, YardDb db, SwapReader reader, NeedsDesk desk, TimeProvider time, CancellationToken cancel)
     {
         var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
         if (row is null) return ServiceProblem.NotFound("refresh", refresh).ToHttp();
-        var needs = new DayNeeds(db, depots, row, time.GetUtcNow());
+        var needs = desk.Of(row, time.GetUtcNow());
         var rows = await needs.RowsAsync(cancel);
         return TypedResults.Ok(await needs.ReadAsync(rows, (await reader.ListAsync(rows, cancel)).ToDictionary(s => s.Id), cancel));
     }
 
     internal static async Task<Results<Ok<DaySeen>, ProblemHttpResult>> GetAsync(
-        RefreshKey refresh, YardDb db, SwapReader reader, DepotReader depots, TimeProvider time, CancellationToken cancel,
+        RefreshKey refresh, YardDb db, SwapReader reader, NeedsDesk desk, TimeProvider time, CancellationToken cancel,
         DateOnly? day = null)
     {
         var row = await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel);
@@ -48,7 +47,7 @@ internal static class TodayHandler
             .ThenBy(s => s.Id)
             .Take(MostVisits)
             .ToListAsync(cancel);
-        var needs = new DayNeeds(db, depots, row, now);
+        var needs = desk.Of(row, now);
         var movingRows = await needs.SwapsAsync(
             OrderStates.Moving(db, now).AsNoTracking()
                 .Where(o => o.Refresh == refresh)

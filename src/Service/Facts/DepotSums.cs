@@ -21,23 +21,20 @@ internal sealed record DepotSums(long Parcels, long Bytes, long OverBytes, long 
     /// <summary>Of all depots of a refresh, by key. Sums over all sites, also for who sees some: a depot is as full as it is.</summary>
     public static async Task<IReadOnlyDictionary<string, DepotSums>> ReadAsync(YardDb db, string refresh, CancellationToken cancel)
     {
-        var lies = await db.Swaps.IgnoreQueryFilters().AsNoTracking()
-            .Where(s => s.Refresh == refresh && s.Depot != null && (s.Trips > 0 || s.ParcelId != null) && s.PurgedAt == null)
-            .GroupBy(s => new { Depot = s.Depot!, IsOver = s.AcceptedAt != null || s.CalledOffAt != null })
-            .Select(g => new
+        var staged = db.Swaps.IgnoreQueryFilters().AsNoTracking()
+            .Where(s => s.Refresh == refresh && s.Depot != null && (s.Trips > 0 || s.ParcelId != null) && s.PurgedAt == null);
+        var parcels = await staged.GroupBy(s => new { Depot = s.Depot!, IsOver = s.AcceptedAt != null || s.CalledOffAt != null })
+            .Select(g => new { g.Key.Depot, g.Key.IsOver, Count = g.LongCount() })
+            .ToListAsync(cancel);
+        var lies = await staged
+            .Join(db.Folders.IgnoreQueryFilters(), s => s.Id, f => f.Swap, (s, f) => new
             {
-                g.Key.Depot,
-                g.Key.IsOver,
-                Parcels = g.LongCount(),
-                Bytes = db.Folders
-                    .Where(f => db.Swaps.IgnoreQueryFilters().Any(s => s.Id == f.Swap
-                        && s.Refresh == refresh
-                        && s.Depot == g.Key.Depot
-                        && s.PurgedAt == null
-                        && (s.AcceptedAt != null || s.CalledOffAt != null) == g.Key.IsOver))
-                    .Sum(f => (long?)f.DepotBytes)
-                    ?? 0
+                Depot = s.Depot!,
+                IsOver = s.AcceptedAt != null || s.CalledOffAt != null,
+                f.DepotBytes
             })
+            .GroupBy(x => new { x.Depot, x.IsOver })
+            .Select(g => new { g.Key.Depot, g.Key.IsOver, Bytes = g.Sum(x => x.DepotBytes) })
             .ToListAsync(cancel);
         var first = await db.Depots.AsNoTracking()
             .Where(d => d.Refresh == refresh)
@@ -45,29 +42,24 @@ internal sealed record DepotSums(long Parcels, long Bytes, long OverBytes, long 
             .Select(d => d.Key)
             .FirstOrDefaultAsync(cancel);
         SwapKind[] stages = [.. Enum.GetValues<SwapKind>().Where(k => k.Stages())];
-        var promised = (await db.Swaps.IgnoreQueryFilters().AsNoTracking()
+        var promised = await db.Swaps.IgnoreQueryFilters().AsNoTracking()
             .Where(s => s.Refresh == refresh
                 && s.Trips == 0
                 && s.SurveyedAt != null
                 && s.CalledOffAt == null
                 && s.AcceptedAt == null
                 && stages.Contains(s.Kind))
-            .Select(s => new
-            {
-                Depot = s.Depot ?? first,
-                Bytes = db.Folders.Where(f => f.Swap == s.Id).Sum(f => (long?)(f.OldBytes - f.LeftOutBytes)) ?? 0
-            })
-            .ToListAsync(cancel))
-            .Where(p => p.Depot is not null)
-            .GroupBy(p => p.Depot!)
-            .ToDictionary(g => g.Key, g => g.Sum(p => p.Bytes));
-        return lies.Select(l => l.Depot).Union(promised.Keys).ToDictionary(
+            .Join(db.Folders.IgnoreQueryFilters(), s => s.Id, f => f.Swap, (s, f) => new { s.Depot, Bytes = f.OldBytes - f.LeftOutBytes })
+            .GroupBy(x => x.Depot)
+            .Select(g => new { Depot = g.Key, Bytes = g.Sum(x => x.Bytes) })
+            .ToListAsync(cancel);
+        long Lies(string key, Func<bool, bool> which) => lies.Where(l => l.Depot == key && which(l.IsOver)).Sum(l => l.Bytes);
+        long Parcels(string key, Func<bool, bool> which) => parcels.Where(p => p.Depot == key && which(p.IsOver)).Sum(p => p.Count);
+        // What has no depot yet goes to the first.
+        return parcels.Select(p => p.Depot).Union(promised.Select(p => p.Depot ?? first).OfType<string>()).ToDictionary(
             key => key,
             key => new DepotSums(
-                lies.Where(l => l.Depot == key).Sum(l => l.Parcels),
-                lies.Where(l => l.Depot == key).Sum(l => l.Bytes),
-                lies.Where(l => l.Depot == key && l.IsOver).Sum(l => l.Bytes),
-                lies.Where(l => l.Depot == key && l.IsOver).Sum(l => l.Parcels),
-                promised.GetValueOrDefault(key)));
+                Parcels(key, _ => true), Lies(key, _ => true), Lies(key, isOver => isOver), Parcels(key, isOver => isOver),
+                promised.Where(p => (p.Depot ?? first) == key).Sum(p => p.Bytes)));
     }
 }
