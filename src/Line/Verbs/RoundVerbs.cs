@@ -1,5 +1,6 @@
 using System.CommandLine;
 using YardRelay.Contracts;
+using YardRelay.Core;
 using YardRelay.Line.Shown;
 
 namespace YardRelay.Line.Verbs;
