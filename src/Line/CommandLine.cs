@@ -58,7 +58,7 @@ internal static class CommandLine
         var parsed = Root.Value.Parse(args);
         if (parsed.Errors.Count > 0)
         {
-            foreach (var error in parsed.Errors) surroundings.Error.WriteLine(error.Message);
+            foreach (var error in parsed.Errors) surroundings.Error.WriteLine(ParseText.Of(error));
             surroundings.Error.WriteLine("Run the command with --help for its options and an example.");
             return ExitCodes.Usage;
         }

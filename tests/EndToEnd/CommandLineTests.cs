@@ -181,6 +181,17 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
     [InlineData("account", "set", "x", "--name", "X", "--role", "captain")]
     public void Wrong_words_are_refused(params string[] words) => Try(words).Exit.ShouldBeOneOf(1, 2);
 
+    [Theory]
+    [InlineData("--benches takes a whole number, such as 4, not 'many'.", "site", "set", "S", "--name", "S", "--benches", "many")]
+    [InlineData("--room-gb takes a number, such as 2.5, not 'much'.", "depot", "set", "d", "--room-gb", "much")]
+    [InlineData("--from takes a day, such as 2026-11-26, not 'soon'.", "wave", "set", "w", "--from", "soon")]
+    [InlineData("--holds takes nothing, wipe or signOff, not 'no'.", "follow-up", "open", "s-1", "words", "--holds", "no")]
+    public void What_is_no_value_is_said_in_words_and_not_by_a_type(string said, params string[] words)
+    {
+        var ran = Try(words);
+        (ran.Exit, ran.Err.Split('\n')[0].Trim()).ShouldBe((2, said));
+    }
+
     [Fact]
     public void A_plan_in_steps_is_the_same_on_one_core_and_on_many()
     {

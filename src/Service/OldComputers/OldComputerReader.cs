@@ -106,6 +106,7 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             { Holder: { } holder } => $"In the hands of {holder}",
             { Pallet: { } pallet } => $"On pallet {pallet}{(computer.Place is { } at ? $", {at}" : "")}",
             { Place: { } place } => place,
+            _ when swap.HandedInAt is not null => "Taken in; nobody has said where it stands",
             _ => swap.Kind == SwapKind.Rescue ? "Lost or broken" : $"With {swap.Name}{(swap.Room is { } room ? $", {room}" : "")}",
         };
         return new(

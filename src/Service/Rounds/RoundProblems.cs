@@ -52,5 +52,4 @@ internal sealed record OnlyLooked() : Problem(
 
 internal sealed record RoundTechnicianProblem(string Key) : ServiceProblem(
     "round.technician",
-    $"'{Key}' is no technician of this refresh. Name one with technician=KEY; a technician's own account has the same "
-        + $"name as their key.", 404);
+    $"'{Key}' is no technician of this refresh. Say whose round it is; a technician's own account has the same name as their key.", 404);

@@ -92,6 +92,16 @@ public abstract class OldComputerSuite(RunningService service) : Morning(service
     }
 
     [Fact]
+    public async Task What_was_taken_in_is_with_its_person_no_more()
+    {
+        var refresh = await SignedOffAsync();
+        async Task<string> WordsAsync() => (await ListAsync(refresh, "q=KB-1")).Single(c => c.Tag == "KB-1").Words;
+        (await WordsAsync()).ShouldStartWith("With Ida Moreau");
+        await Service.WorkAsync($"{refresh}-0001", s => s.Phase == "hand-in");
+        (await WordsAsync()).ShouldBe("Taken in; nobody has said where it stands");
+    }
+
+    [Fact]
     public async Task A_move_that_is_reported_twice_happened_once()
     {
         var refresh = await MorningAsync();
