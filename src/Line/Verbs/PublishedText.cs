@@ -12,7 +12,7 @@ internal sealed record PublishedPlan(PlanSeen Plan, IReadOnlyList<ToldSeen> Hear
 /// <summary>What is said after publishing: who is told when, and who is to be called.</summary>
 internal static class PublishedText
 {
-    private const int MostNamed = 30;
+    private const int MostNamed = 30, FewOfOneCause = 5;
     private static readonly string[] OfTimes = ["booked", "moved", "unbooked"];
 
     public static async Task<Result<PublishedPlan>> WithWhoHearsAsync(
@@ -52,6 +52,14 @@ internal static class PublishedText
                     + "once.");
         }
         if (never.Count == 0) return;
+        // One cause for all, such as that nobody is told at all, is one thing to know.
+        if (never.Count > FewOfOneCause && never.All(h => h.Next!.Why == never[0].Next!.Why))
+        {
+            Tables.Say(
+                $"▲ {People(never.Count, "has", "have")} not been told their time: {never[0].Next!.Why}. 'yardline notice told' names "
+                    + "them.");
+            return;
+        }
         Tables.Say($"■ {People(never.Count, "does", "do")} not hear of their time by mail. Call them, then 'yardline step set ID told':");
         Tables.Show(
             ["Person", "Site", "Room", "When", "Why", "Swap"],

@@ -69,7 +69,7 @@ export function Strips({ plan, day, visits, sites, hours }: Props) {
                   />
                   <span className="figures">
                     {bytesText(lies)}
-                    {depot.capacityBytes ? ` of ${bytesText(depot.capacityBytes)}` : ''}
+                    {depot.capacityBytes ? ` of ${bytesText(depot.capacityBytes)}` : ', room not known'}
                   </span>
                 </div>
                 <div className="strip">

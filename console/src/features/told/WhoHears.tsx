@@ -15,6 +15,8 @@ export function WhoHears({ refresh }: { refresh: string }) {
   const clock = useClock()
   if (told.isPending) return <Coming rows={3} />
   if (told.isError) return <Failed error={told.error} retry={() => told.refetch()} />
+  // Where nobody is told at all, that is one thing to know, and not one for each.
+  const tells = told.data.canSend && told.data.since !== null
   const due = told.data.people.filter((p) => p.next?.due && ofTimes.includes(p.next.moment ?? ''))
   const never = told.data.people.filter((p) => p.next?.why)
   const times = due.map((p) => p.next?.due ?? '').sort((a, b) => Date.parse(a) - Date.parse(b))
@@ -42,7 +44,13 @@ export function WhoHears({ refresh }: { refresh: string }) {
       )}
       {again.isError && <Failed error={again.error} />}
       {again.data && again.data.skipped.length > 0 && <p className="soft">{again.data.skipped.join(' ')}</p>}
-      {never.length > 0 && (
+      {never.length > 0 && !tells && (
+        <p className="sign-wants">
+          <span aria-hidden="true">▲</span> {never.length === 1 ? '1 person has' : `${never.length} people have`} not been told their time,
+          and nobody is told by mail: {never[0]?.next?.why}. <To to="/told">See who</To>
+        </p>
+      )}
+      {never.length > 0 && tells && (
         <>
           <p className="sign-stopped">
             <span aria-hidden="true">■</span> {never.length === 1 ? '1 person does' : `${never.length} people do`} not hear of their time by
