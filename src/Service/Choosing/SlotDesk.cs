@@ -53,7 +53,7 @@ internal sealed class SlotDesk(TimeProvider time)
             YardDb db, RefreshRow refresh, IReadOnlyCollection<string> free, CancellationToken cancel)
         {
             if (!(await LaidAsync(db, refresh, cancel)).TryGet(out var laid, out var problem)) return problem;
-            return laid.Holds(free) ? await LaidPlan.ReadAsync(db, refresh, _desk.Now, free, [], cancel) : laid;
+            return laid.Holds(free) ? await LaidPlan.ReadAsync(db, refresh, _desk.Now, free, [], null, cancel) : laid;
         }
 
         private async Task<Result<LaidPlan>> LaidAsync(YardDb db, RefreshRow refresh, CancellationToken cancel)
@@ -62,7 +62,7 @@ internal sealed class SlotDesk(TimeProvider time)
             // Asked now: whoever waited for the board knows only how the refresh stood before.
             var version = await db.Refreshes.AsNoTracking().Where(r => r.Key == refresh.Key).Select(r => r.WorldVersion).FirstAsync(cancel);
             if (_place.Laid is { } laid && laid.WorldVersion == version && now - laid.At <= Keeps) return laid;
-            if (!(await LaidPlan.ReadAsync(db, refresh, now, [], [], cancel)).TryGet(out var read, out var problem)) return problem;
+            if (!(await LaidPlan.ReadAsync(db, refresh, now, [], [], null, cancel)).TryGet(out var read, out var problem)) return problem;
             read.WorldVersion = version;
             return _place.Laid = read;
         }

@@ -12,20 +12,21 @@ internal sealed class BoardDesk
     private readonly Change _w;
     private readonly LaidPlan _laid;
     private readonly IReadOnlyCollection<string> _free;
-    private PlanReader? _reader;
 
     private BoardDesk(Change w, LaidPlan laid, IReadOnlyCollection<string> free) => (_w, _laid, _free) = (w, laid, free);
 
     /// <summary>Lays out what is promised but for the swaps that are to be placed anew.</summary>
     public static Task<Result<BoardDesk>> LayAsync(Change w, IReadOnlyCollection<string> free, CancellationToken cancel) =>
-        LayAsync(w, free, [], cancel);
+        LayAsync(w, free, [], null, cancel);
 
     /// <summary>The same, and but for those that are to keep their time with somebody else.</summary>
+    /// <param name="within">Only what is booked between these moments, where nothing is to go to another day; null: all.</param>
     public static async Task<Result<BoardDesk>> LayAsync(
-        Change w, IReadOnlyCollection<string> free, IReadOnlyCollection<string> passed, CancellationToken cancel)
+        Change w, IReadOnlyCollection<string> free, IReadOnlyCollection<string> passed,
+        (DateTimeOffset From, DateTimeOffset Until)? within, CancellationToken cancel)
     {
         await w.Db.SaveChangesAsync(cancel);
-        return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, passed, cancel)).TryGet(out var laid, out var problem)
+        return (await LaidPlan.ReadAsync(w.Db, w.Refresh, w.Now, free, passed, within, cancel)).TryGet(out var laid, out var problem)
             ? new BoardDesk(w, laid, free)
             : problem;
     }
@@ -41,13 +42,19 @@ internal sealed class BoardDesk
     /// <inheritdoc cref="LaidPlan.WhoWorksAt"/>
     public IReadOnlyList<string> WhoWorksAt(string site) => _laid.WhoWorksAt(site);
 
-    /// <summary>What stands in the way of a swap being taken over at its time by a technician, in sentences; empty: nothing does.</summary>
-    public async Task<IReadOnlyList<string>> AgainstPassingAsync(SwapRow swap, string technician, CancellationToken cancel)
+    /// <summary>Whether a swap can be taken over at its time by a technician.</summary>
+    public bool MayPass(SwapRow swap, string technician) => Passing(swap, technician) is { IsAllowed: true };
+
+    /// <summary>What stands in the way of that, in sentences; empty: nothing does.</summary>
+    /// <param name="sites">Only of whom they have at these sites the names are said; null: of all.</param>
+    public async Task<IReadOnlyList<string>> AgainstPassingAsync(
+        SwapRow swap, string technician, IReadOnlyList<string>? sites, CancellationToken cancel)
     {
-        if (Passing(swap, technician) is not { } answer) return [$"Its time lies outside the refresh."];
+        if (Passing(swap, technician) is not { } answer) return ["Its time lies outside the refresh."];
         if (answer.IsAllowed) return [];
-        _reader ??= await PlanReader.OfAsync(_w.Db, _laid.World, _w.Refresh, cancel);
-        return [.. answer.Breaks.Select(b => _reader.Words(b.Message)).Distinct()];
+        var ids = _laid.World.World.Swaps.Select(s => s.Id).ToList();
+        var reader = await PlanReader.OfAsync(_w.Db, _laid.World, _w.Refresh, cancel, ids, sites);
+        return [.. answer.Breaks.Select(b => reader.Words(b.Message)).Distinct()];
     }
 
     /// <summary>Lets a technician take a swap over at its time, if nothing stands in the way.</summary>
@@ -120,7 +127,11 @@ internal sealed class BoardDesk
             new([.. placed, .. prepared], without),
             cancel);
         _laid.Promised = new(
-            [.. _laid.Promised.Placed.Where(p => !_free.Contains(p.Id)), .. placed],
+            [
+                .. _laid.Promised.Placed.Where(p =>
+                    !_free.Contains(p.Id) && !without.Exists(u => u.Id == WorldProblem.SwapOf(p.Id) && WorldProblem.IsPreparation(p.Id))),
+                .. placed
+            ],
             [.. _laid.Promised.Unplaced.Where(u => !_free.Contains(u.Id)), .. without]);
         await RecordAsync(cancel);
     }

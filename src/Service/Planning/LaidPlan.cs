@@ -46,12 +46,13 @@ internal sealed class LaidPlan
     /// <param name="free">Swaps that are to be placed anew: they are not on the board, and at no desk, whatever the clock says of the time
     /// that was promised.</param>
     /// <param name="passed">Swaps that are to keep their time with somebody else: they are not on the board either.</param>
+    /// <param name="within">Only what is booked between these moments, where nothing is to go to another day; null: all.</param>
     public static async Task<Result<LaidPlan>> ReadAsync(
         YardDb db, RefreshRow refresh, DateTimeOffset now, IReadOnlyCollection<string> free, IReadOnlyCollection<string> passed,
-        CancellationToken cancel)
+        (DateTimeOffset From, DateTimeOffset Until)? within, CancellationToken cancel)
     {
         var minute = Math.Max(0, new RefreshClock(refresh).MinuteOf(now));
-        var booked = await WorldReader.ReadAsync(db, refresh, cancel);
+        var booked = await WorldReader.ReadAsync(db, refresh, within, cancel);
         var without = free.Concat(passed).ToHashSet();
         var read = With(booked, without, s => passed.Contains(s.Id)
             ? s.PassedOn(minute, booked.Grid)
@@ -71,11 +72,19 @@ internal sealed class LaidPlan
             if (!WorldProblem.Pose(read, minute).TryGet(out world, out problem)) return problem;
             board = Lay(world, without, out _);
         }
-        var leftOut = await PlanReader.RowAsync(db, refresh.Key, "published", cancel) is { } row ? PlanReader.BodyOf(row).Unplaced : [];
-        List<Placed> promised = [.. world.Promised(booked)];
-        var placed = promised.Select(p => p.Id).ToHashSet();
+        var record = await PlanReader.RowAsync(db, refresh.Key, "published", cancel) is { } row ? PlanReader.BodyOf(row) : new([], []);
         return new LaidPlan(
-            world, board, new(promised, [.. leftOut.Where(u => !placed.Contains(u.Id))]), held, refresh.WorldVersion, now);
+            world, board, Promise(record, booked, world.Promised(booked), within is null), held, refresh.WorldVersion, now);
+    }
+
+    /// <summary>What is booked; of what was not read, as the plan on record has it, which follows what is booked.</summary>
+    private static Plan Promise(Plan record, World booked, IEnumerable<Placed> promised, bool isWhole)
+    {
+        var read = booked.Swaps.Select(s => s.Id).ToHashSet();
+        List<Placed> placed =
+            [.. promised, .. isWhole ? [] : record.Placed.Where(p => !read.Contains(WorldProblem.SwapOf(p.Id)))];
+        var ids = placed.Select(p => p.Id).ToHashSet();
+        return new(placed, [.. record.Unplaced.Where(u => !ids.Contains(u.Id))]);
     }
 
     private static World With(World world, HashSet<string> ids, Func<WorldSwap, WorldSwap> change) =>

@@ -23,15 +23,20 @@ internal sealed class PlanReader(WorldProblem posed, RefreshRow refresh, IReadOn
     public RefreshClock Clock => _clock;
 
     /// <param name="only">Swaps whose names are wanted; null: all.</param>
+    /// <param name="sites">Sites whose people may be named; null: all.</param>
     public static async Task<PlanReader> OfAsync(
-        YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel, IReadOnlyList<string>? only = null) =>
+        YardDb db, WorldProblem posed, RefreshRow refresh, CancellationToken cancel, IReadOnlyList<string>? only = null,
+        IReadOnlyList<string>? sites = null) =>
         new(
             posed,
             refresh,
             await db.Swaps.AsNoTracking()
                 .Where(s => s.Refresh == refresh.Key && (only == null || only.Contains(s.Id)))
-                .Select(s => new { s.Id, s.Name, s.Room })
-                .ToDictionaryAsync(s => s.Id, s => new Who(s.Name, s.Room), cancel));
+                .Select(s => new { s.Id, s.Name, s.Room, s.Site })
+                .ToDictionaryAsync(
+                    s => s.Id,
+                    s => sites?.Contains(s.Site) == false ? new Who("somebody at another site", null) : new Who(s.Name, s.Room),
+                    cancel));
 
     /// <summary>The plan that is newest in a state; null: there is none.</summary>
     public static Task<PlanRow?> RowAsync(YardDb db, string refresh, string state, CancellationToken cancel) =>

@@ -37,12 +37,14 @@ internal sealed class DayHandover(
         var left = $"{day:yyyy-MM-dd} {clock.Local(w.Now):HH:mm}..{day:yyyy-MM-dd} 23:59";
         if (LocalSpan.Parse(left).IsOk && !mine.Absences.Contains(left)) mine.Absences = [.. mine.Absences, left];
         // Absent from this moment: the board that both are laid on knows it.
-        if (!(await BoardDesk.LayAsync(w, [.. ahead.Select(s => s.Id)], [.. begun.Select(s => s.Id)], cancel))
+        var near = (from.AddDays(-1), until.AddDays(1));
+        if (!(await BoardDesk.LayAsync(w, [.. ahead.Select(s => s.Id)], [.. begun.Select(s => s.Id)], near, cancel))
             .TryGet(out var desk, out var problem))
             return problem;
         foreach (var swap in begun) _lines.Add(await PassBegunAsync(desk, swap, begun, cancel));
         foreach (var swap in ahead) _lines.Add(Place(desk, swap));
-        if (ahead.Count > 0) await desk.BookAsync("Its technician's day was handed over, and nobody else had room.", cancel);
+        if (ahead.Count == 0) await desk.RecordAsync(cancel);
+        else await desk.BookAsync("Its technician's day was handed over, and nobody else had room.", cancel);
         w.WorldChanged();
         w.Note(
             "day.handed-over",

@@ -10,7 +10,10 @@ namespace YardRelay.Service.Rounds;
 /// <summary>A swap passed on to another technician at its time, within a change. Nobody gets two swaps at once by it.</summary>
 internal static class HandoverDesk
 {
-    /// <summary>Passes a swap on whose new technician the planning board has let take it over.</summary>
+    /// <summary>
+    /// Passes a swap on whose new technician the planning board has let take it over. The plan on record follows with the board's next
+    /// record.
+    /// </summary>
     public static async Task<HandoverSeen> PassAsync(
         Change w, BoardDesk desk, SwapRow row, string from, TechnicianRow to, string note, CancellationToken cancel)
     {
@@ -47,7 +50,6 @@ internal static class HandoverDesk
             row.Id,
             $"{row.Name} handed over from {fromName} to {to.Name}: {note}",
             new() { ["from"] = from, ["to"] = to.Key });
-        await desk.RecordAsync(cancel);
         return new(row.Id, row.Name, fromName, to.Name, note, w.By, w.Now, changes);
     }
 }

@@ -25,13 +25,15 @@ internal static class HandoverHandlers
             : new HandoverNoteProblem(MostNote);
 
     internal static async Task<Results<Ok<HandoverSeen>, ProblemHttpResult>> OneAsync(
-        SwapId swap, HandoverWanted wanted, Writer writer, CancellationToken cancel)
+        SwapId swap, HandoverWanted wanted, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
     {
         if (NoteFault(wanted.Note) is { } fault) return fault.ToHttp();
+        // Whom somebody has at other sites is not for a technician to read.
+        var sites = user.RoleOf() == Roles.Technician ? user.SitesOf() : null;
         HandoverSeen? looked = null;
         var answer = await writer.WriteAsync<HandoverSeen>(swap.Refresh, async w =>
         {
-            var done = await PassAsync(w, swap, wanted, cancel);
+            var done = await PassAsync(w, swap, wanted, sites, cancel);
             if (!wanted.DryRun || !done.TryGet(out var passed, out _)) return done;
             // A look goes the whole way, and then nothing of it is kept.
             looked = passed with { Done = false };
@@ -40,7 +42,8 @@ internal static class HandoverHandlers
         return looked is not null ? TypedResults.Ok(looked) : answer.ToHttp();
     }
 
-    private static async Task<Result<HandoverSeen>> PassAsync(Change w, SwapId swap, HandoverWanted wanted, CancellationToken cancel)
+    private static async Task<Result<HandoverSeen>> PassAsync(
+        Change w, SwapId swap, HandoverWanted wanted, IReadOnlyList<string>? sites, CancellationToken cancel)
     {
         var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
         if (row.Technician is not { } from || row.Start is null)
@@ -54,16 +57,27 @@ internal static class HandoverHandlers
             return new HandoverSiteProblem(to.Name, row.Site);
         if (row.Skills.Except(to.Skills).ToList() is { Count: > 0 } lacks)
             return new HandoverSkillProblem(to.Name, string.Join(", ", lacks));
-        if (!(await BoardDesk.LayAsync(w, [], [row.Id], cancel)).TryGet(out var desk, out var unlaid)) return unlaid;
-        if (await desk.AgainstPassingAsync(row, to.Key, cancel) is { Count: > 0 } against)
+        if (!(await BoardDesk.LayAsync(w, [], [row.Id], Near(row, w.Now), cancel)).TryGet(out var desk, out var unlaid)) return unlaid;
+        if (!desk.Pass(row, to.Key))
         {
-            var free = new List<string>();
-            foreach (var other in all.Where(t => t.Key != from && t.Key != to.Key && t.Sites.Contains(row.Site)))
-                if ((await desk.AgainstPassingAsync(row, other.Key, cancel)).Count == 0) free.Add(other.Name);
-            return new HandoverNotFreeProblem(to.Name, row.Name, string.Join(" ", against), free);
+            var others = all.Where(t => t.Key != from && t.Key != to.Key && desk.MayPass(row, t.Key)).Select(t => t.Name);
+            var against = await desk.AgainstPassingAsync(row, to.Key, sites, cancel);
+            return new HandoverNotFreeProblem(to.Name, row.Name, string.Join(" ", against), [.. others]);
         }
-        desk.Pass(row, to.Key);
-        return await HandoverDesk.PassAsync(w, desk, row, from, to, wanted.Note.Trim(), cancel);
+        var passed = await HandoverDesk.PassAsync(w, desk, row, from, to, wanted.Note.Trim(), cancel);
+        await desk.RecordAsync(cancel);
+        return passed;
+    }
+
+    /// <summary>
+    /// The days around what is to be passed on, its bench preparation, and now where it has begun: who has something then is found there.
+    /// </summary>
+    private static (DateTimeOffset From, DateTimeOffset Until) Near(SwapRow row, DateTimeOffset now)
+    {
+        var times = new[] { row.Start, row.End, row.BenchStart > now ? row.BenchStart : null, row.Start <= now ? now : null }
+            .OfType<DateTimeOffset>()
+            .ToList();
+        return (times.Min().AddDays(-1), times.Max().AddDays(1));
     }
 
     internal static async Task<Results<Ok<DayHandoverSeen>, ProblemHttpResult>> DayAsync(

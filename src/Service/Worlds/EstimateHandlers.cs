@@ -84,7 +84,7 @@ internal static class EstimateHandlers
         var depots = await db.Depots.AsNoTracking().Where(d => d.Refresh == row.Refresh).OrderBy(d => d.Key).ToListAsync(cancel);
         var rules = (await db.Estimates.AsNoTracking().Where(e => e.Refresh == row.Refresh).ToListAsync(cancel))
             .ConvertAll(WorldReader.RuleOf);
-        var cargo = (await WorldReader.CargoAsync(db, row.Refresh, cancel, swap)).GetValueOrDefault(swap);
+        var cargo = (await WorldReader.CargoAsync(db, db.Swaps.Where(s => s.Id == swap), cancel)).GetValueOrDefault(swap);
         var depot = depots.Find(d => d.Key == row.Depot) ?? depots.FirstOrDefault();
         var estimate = Estimates.For(
             swap, row.Kind, row.NewModel, cargo, depot is null ? DepotRate.Default : DepotRates.Of(depot), rules, WorldReader.Grid);
@@ -100,7 +100,7 @@ internal static class EstimateHandlers
             .Select(s => new { s.Id, s.Kind })
             .ToListAsync(cancel);
         if (swaps.Count == 0) return ServiceProblem.NotFound(wave is null ? "refresh" : "wave", wave ?? refresh).ToHttp();
-        var found = await WorldReader.CargoAsync(db, refresh, cancel);
+        var found = await WorldReader.CargoAsync(db, db.Swaps.Where(s => s.Refresh == refresh), cancel);
         var staged = swaps.Where(s => s.Kind.Stages()).ToList();
         var compare = await ComparerAsync(read, refresh, cancel);
         var ways = staged.SelectMany(s => compare(s.Kind, found.GetValueOrDefault(s.Id) ?? Cargo.Typical))

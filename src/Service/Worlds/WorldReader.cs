@@ -15,7 +15,14 @@ internal static class WorldReader
     /// <summary>Minutes of which every appointment's start is a multiple.</summary>
     public const int Grid = 15;
 
-    public static async Task<World> ReadAsync(YardDb db, RefreshRow refresh, CancellationToken cancel)
+    /// <summary>The whole world of a refresh.</summary>
+    public static Task<World> ReadAsync(YardDb db, RefreshRow refresh, CancellationToken cancel) =>
+        ReadAsync(db, refresh, null, cancel);
+
+    /// <param name="within">Only what is booked between these moments: enough for who is free then, while nothing goes to another day. What
+    /// is staged stays as it is, so no depot has a bound. Null: all.</param>
+    public static async Task<World> ReadAsync(
+        YardDb db, RefreshRow refresh, (DateTimeOffset From, DateTimeOffset Until)? within, CancellationToken cancel)
     {
         var (key, clock) = (refresh.Key, new RefreshClock(refresh));
         var sites = await db.Sites.AsNoTracking().Where(s => s.Refresh == key).OrderBy(s => s.Key).ToListAsync(cancel);
@@ -30,8 +37,11 @@ internal static class WorldReader
             .OrderBy(e => e.Scope)
             .ThenBy(e => e.Of)
             .ToListAsync(cancel);
-        var cargo = await CargoAsync(db, key, cancel);
-        var sums = depots.Exists(d => d.CapacityBytes is not null || d.FreeBytes is not null)
+        var wanted = db.Swaps.AsNoTracking().Where(s => s.Refresh == key);
+        if (within is var (from, until))
+            wanted = wanted.Where(s => (s.Start < until && s.End > from) || (s.BenchStart < until && s.BenchEnd > from));
+        var cargo = await CargoAsync(db, wanted, cancel);
+        var sums = within is null && depots.Exists(d => d.CapacityBytes is not null || d.FreeBytes is not null)
             ? await DepotSums.ReadAsync(db, key, cancel)
             : new Dictionary<string, DepotSums>();
         var returns = await db.FollowUps.AsNoTracking()
@@ -40,7 +50,7 @@ internal static class WorldReader
             .Join(db.Swaps, f => f.Swap, s => s.Id, (f, s) =>
                 new { f.Swap, s.Site, s.Skills, f.VisitMinutes, f.Due, f.VisitTechnician, f.VisitStart, f.VisitEnd })
             .ToListAsync(cancel);
-        var swaps = await db.Swaps.AsNoTracking().Where(s => s.Refresh == key).OrderBy(s => s.Id).ToListAsync(cancel);
+        var swaps = await wanted.OrderBy(s => s.Id).ToListAsync(cancel);
         return new(
             key, refresh.Starts, refresh.Days, TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone), Grid,
             [.. sites.Select(s => new WorldSite(
@@ -61,7 +71,9 @@ internal static class WorldReader
             [.. deliveries.Select(d =>
                 new Delivery(d.Key, d.Name, DateTime.ParseExact(d.Arrives, "yyyy-MM-dd HH:mm", CultureInfo.InvariantCulture), d.Tags))],
             [.. waves.Select(v => new Wave(v.Key, v.Name, v.From, v.Until))],
-            [.. depots.Select(d => new WorldDepot(d.Key, d.Name, RoomOf(d, sums), d.DailyBytes, d.HoldDays, DepotRates.Of(d)))],
+            [.. depots.Select(d => within is null
+                ? new WorldDepot(d.Key, d.Name, RoomOf(d, sums), d.DailyBytes, d.HoldDays, DepotRates.Of(d))
+                : new WorldDepot(d.Key, d.Name, null, null, d.HoldDays, DepotRates.Of(d)))],
             [.. rules.Select(RuleOf)],
             [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
             [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(
@@ -83,11 +95,10 @@ internal static class WorldReader
         return sum.FillOf(depot, depot.FreeBytes).WholeBytes - sum.OverBytes;
     }
 
-    /// <summary>What the survey found on each computer of a refresh, or of one swap.</summary>
-    public static async Task<Dictionary<string, Cargo>> CargoAsync(
-        YardDb db, string refresh, CancellationToken cancel, string? swap = null) =>
+    /// <summary>What the survey found on the computers of some swaps, by swap.</summary>
+    public static async Task<Dictionary<string, Cargo>> CargoAsync(YardDb db, IQueryable<SwapRow> swaps, CancellationToken cancel) =>
         (await db.Folders.AsNoTracking()
-            .Where(f => db.Swaps.Any(s => s.Id == f.Swap && s.Refresh == refresh && (swap == null || s.Id == swap)))
+            .Where(f => swaps.Any(s => s.Id == f.Swap))
             .GroupBy(f => f.Swap)
                 .Select(g => new
                 {

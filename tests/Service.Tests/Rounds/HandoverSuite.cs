@@ -61,6 +61,17 @@ public abstract class HandoverSuite(RunningService service) : Morning(service)
     }
 
     [Fact]
+    public async Task A_technician_is_not_told_whom_a_colleague_has_at_other_sites()
+    {
+        var (refresh, ida) = await AtOnceAsync();
+        var north = await Service.AccountAsync($"north{refresh}", "technician", "North");
+        var asked = north.PostAsJsonAsync($"api/swaps/{ida}/handovers", new HandoverWanted("vera", "ill"), RunningService.Json);
+        var words = await RefusedAsync(asked, 409);
+        words.ShouldContain("Vera is with somebody at another site");
+        words.ShouldNotContain("Sol");
+    }
+
+    [Fact]
     public async Task Whose_appointment_changes_is_said_before_and_nothing_else_changes()
     {
         var (refresh, ida) = await AtOnceAsync();

@@ -81,7 +81,7 @@ export function ToldPage() {
                 <strong>
                   {looked} of {people.length} have looked at their page, {ready} {ready === 1 ? 'is' : 'are'} ready
                 </strong>
-                . They are told by mail, by day and on working days.
+                . They are told by mail, by day, while their site is open.
               </>
             ) : canSend ? (
               'Nobody is told by mail yet.'
