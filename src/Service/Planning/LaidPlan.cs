@@ -80,10 +80,13 @@ internal sealed class LaidPlan
     /// <summary>What is booked; of what was not read, as the plan on record has it, which follows what is booked.</summary>
     private static Plan Promise(Plan record, World booked, IEnumerable<Placed> promised, bool isWhole)
     {
-        var read = booked.Swaps.Select(s => s.Id).ToHashSet();
-        List<Placed> placed =
-            [.. promised, .. isWhole ? [] : record.Placed.Where(p => !read.Contains(WorldProblem.SwapOf(p.Id)))];
+        List<Placed> placed = [.. promised];
         var ids = placed.Select(p => p.Id).ToHashSet();
+        if (!isWhole)
+        {
+            var read = booked.Swaps.Select(s => s.Id).ToHashSet();
+            placed.AddRange(record.Placed.Where(p => !read.Contains(WorldProblem.SwapOf(p.Id)) && ids.Add(p.Id)));
+        }
         return new(placed, [.. record.Unplaced.Where(u => !ids.Contains(u.Id))]);
     }
 

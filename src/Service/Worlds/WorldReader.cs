@@ -44,12 +44,6 @@ internal static class WorldReader
         var sums = within is null && depots.Exists(d => d.CapacityBytes is not null || d.FreeBytes is not null)
             ? await DepotSums.ReadAsync(db, key, cancel)
             : new Dictionary<string, DepotSums>();
-        var returns = await db.FollowUps.AsNoTracking()
-            .Where(f => f.Refresh == key && f.DoneAt == null && f.VisitMinutes != null)
-            .OrderBy(f => f.Swap)
-            .Join(db.Swaps, f => f.Swap, s => s.Id, (f, s) =>
-                new { f.Swap, s.Site, s.Skills, f.VisitMinutes, f.Due, f.VisitTechnician, f.VisitStart, f.VisitEnd })
-            .ToListAsync(cancel);
         var swaps = await wanted.OrderBy(s => s.Id).ToListAsync(cancel);
         return new(
             key, refresh.Starts, refresh.Days, TimeZoneInfo.FindSystemTimeZoneById(refresh.Zone), Grid,
@@ -76,14 +70,24 @@ internal static class WorldReader
                 : new WorldDepot(d.Key, d.Name, null, null, d.HoldDays, DepotRates.Of(d)))],
             [.. rules.Select(RuleOf)],
             [.. swaps.Where(s => !SwapFacts.IsOver(s)).Select(s => SwapOf(s, cargo.GetValueOrDefault(s.Id), clock))],
-            [.. returns.Select(r => new WorldReturn(r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(
-                0, clock.MinuteOf(r.Due))),
-                r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end }
-                    ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end))
-                    : null))],
+            await ReturnsAsync(db, key, clock, cancel),
             [.. (await db.Groups.AsNoTracking().Where(g => g.Refresh == key).OrderBy(g => g.Key).ToListAsync(cancel))
                 .Select(g => new WorldGroup(g.Key, g.Name, g.Swaps, g.AtOnce, g.OneDay))]);
     }
+
+    /// <summary>Return visits that are promised, or still to be.</summary>
+    private static async Task<List<WorldReturn>> ReturnsAsync(YardDb db, string refresh, RefreshClock clock, CancellationToken cancel) =>
+        (await db.FollowUps.AsNoTracking()
+            .Where(f => f.Refresh == refresh && f.DoneAt == null && f.VisitMinutes != null)
+            .OrderBy(f => f.Swap)
+            .Join(db.Swaps, f => f.Swap, s => s.Id, (f, s) =>
+                new { f.Swap, s.Site, s.Skills, f.VisitMinutes, f.Due, f.VisitTechnician, f.VisitStart, f.VisitEnd })
+            .ToListAsync(cancel))
+        .ConvertAll(r => new WorldReturn(
+            r.Swap, r.Site, r.Skills, r.VisitMinutes!.Value, Minutes.DayOf(Math.Max(0, clock.MinuteOf(r.Due))),
+            r is { VisitTechnician: { } who, VisitStart: { } start, VisitEnd: { } end }
+                ? new(who, clock.MinuteOf(start), clock.MinuteOf(end), clock.MinuteOf(end), clock.MinuteOf(end))
+                : null));
 
     /// <summary>
     /// What a plan may fill of a depot: what is free, and what the plan's own swaps have there. What lies there of swaps that are over is

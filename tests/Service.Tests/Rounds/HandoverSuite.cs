@@ -61,6 +61,24 @@ public abstract class HandoverSuite(RunningService service) : Morning(service)
     }
 
     [Fact]
+    public async Task After_a_handover_the_plan_on_record_has_every_visit_once_and_all_that_it_had()
+    {
+        var (refresh, ida) = await AtOnceAsync();
+        await BookAsync($"{refresh}-0002", "vera", 240);
+        // Days away, with a return visit: the handover looks at neither.
+        await BookAsync($"{refresh}-0003", "theo", 4 * 24 * 60);
+        await OkAsync<FollowUpSeen>(PostAsync($"swaps/{refresh}-0003/follow-ups", new FollowUpWanted("cable", VisitMinutes: 30)));
+        async Task<List<string>> OnRecordAsync() =>
+            [.. (await Kit.GetFromJsonAsync<PlanSeen>($"api/refreshes/{refresh}/plan", RunningService.Json))!.Appointments
+                .Select(a => $"{a.Swap}{(a.IsBench ? " bench" : "")}")
+                .Order(StringComparer.Ordinal)];
+        var before = await OnRecordAsync();
+        await OkAsync<HandoverSeen>(PostAsync($"swaps/{ida}/handovers", new HandoverWanted("vera", "ill")));
+        (await OnRecordAsync()).ShouldBe(before);
+        before.ShouldContain($"{refresh}-0003/return");
+    }
+
+    [Fact]
     public async Task A_technician_is_not_told_whom_a_colleague_has_at_other_sites()
     {
         var (refresh, ida) = await AtOnceAsync();
