@@ -29,13 +29,17 @@ public static class RecordsOptions
         private const string Pragmas = "PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=15000; PRAGMA foreign_keys=ON;";
         private const string Journal = "PRAGMA journal_mode=WAL;";
 
-        public override void ConnectionOpened(System.Data.Common.DbConnection connection, ConnectionEndEventData eventData) =>
+        public override void ConnectionOpened(System.Data.Common.DbConnection connection, ConnectionEndEventData eventData)
+        {
             Set(connection);
+            Leaves(eventData, () => EndAll(connection));
+        }
 
         public override Task ConnectionOpenedAsync(
             System.Data.Common.DbConnection connection, ConnectionEndEventData eventData, CancellationToken cancellationToken = default)
         {
             Set(connection);
+            Leaves(eventData, () => EndAll(connection));
             return Task.CompletedTask;
         }
 
@@ -51,6 +55,21 @@ public static class RecordsOptions
         {
             EndAll(connection);
             return ValueTask.FromResult(result);
+        }
+
+        public override void ConnectionClosed(System.Data.Common.DbConnection connection, ConnectionEndEventData eventData) =>
+            Leaves(eventData, null);
+
+        public override Task ConnectionClosedAsync(System.Data.Common.DbConnection connection, ConnectionEndEventData eventData)
+        {
+            Leaves(eventData, null);
+            return Task.CompletedTask;
+        }
+
+        // A context that goes while its connection is open closes it without a word to anybody: it asks for this itself.
+        private static void Leaves(ConnectionEndEventData eventData, Action? end)
+        {
+            if (eventData.Context is YardDb db) db.EndsWhatIsLeft = end;
         }
 
         private static void EndAll(System.Data.Common.DbConnection connection)
