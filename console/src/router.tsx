@@ -19,6 +19,10 @@ const OwnPage = lazyRouteComponent(() => import('./features/accounts/OwnPage'), 
 const HistoryPage = lazyRouteComponent(() => import('./features/plan/HistoryPage'), 'HistoryPage')
 const OutlookPage = lazyRouteComponent(() => import('./features/plan/OutlookPage'), 'OutlookPage')
 const PlanPage = lazyRouteComponent(() => import('./features/plan/PlanPage'), 'PlanPage')
+const ReadyPage = lazyRouteComponent(() => import('./features/ready/ReadyPage'), 'ReadyPage')
+const RefreshPage = lazyRouteComponent(() => import('./features/refresh/RefreshPage'), 'RefreshPage')
+const NewRefreshPage = lazyRouteComponent(() => import('./features/refresh/NewRefreshPage'), 'NewRefreshPage')
+const LedgerPage = lazyRouteComponent(() => import('./features/history/LedgerPage'), 'LedgerPage')
 const RosterPage = lazyRouteComponent(() => import('./features/roster/RosterPage'), 'RosterPage')
 const ReportPage = lazyRouteComponent(() => import('./features/parcel/ReportPage'), 'ReportPage')
 const SheetsPage = lazyRouteComponent(() => import('./features/plan/SheetsPage'), 'SheetsPage')
@@ -125,6 +129,34 @@ const round = createRoute({
     return <RoundPage {...round.useSearch()} />
   },
 })
+const ready = createRoute({
+  getParentRoute: () => root,
+  path: '/ready',
+  validateSearch: (search: Record<string, unknown>): { day?: string; wave?: string; site?: string } => ({
+    day: text(search.day),
+    wave: text(search.wave),
+    site: text(search.site),
+  }),
+  component: function Ready() {
+    return <ReadyPage {...ready.useSearch()} />
+  },
+})
+const refresh = createRoute({ getParentRoute: () => root, path: '/refresh', component: RefreshPage })
+const newRefresh = createRoute({ getParentRoute: () => root, path: '/refresh/new', component: NewRefreshPage })
+export type LedgerSearch = { since?: string; until?: string; swap?: string; by?: string }
+const ledger = createRoute({
+  getParentRoute: () => root,
+  path: '/history',
+  validateSearch: (search: Record<string, unknown>): LedgerSearch => ({
+    since: text(search.since),
+    until: text(search.until),
+    swap: text(search.swap),
+    by: text(search.by),
+  }),
+  component: function Ledger() {
+    return <LedgerPage search={ledger.useSearch()} />
+  },
+})
 const yard = createRoute({ getParentRoute: () => root, path: '/yard', component: YardPage })
 const followUps = createRoute({ getParentRoute: () => root, path: '/follow-ups', component: FollowUpsPage })
 const oldComputers = createRoute({ getParentRoute: () => root, path: '/old-computers', component: OldComputersPage })
@@ -142,8 +174,12 @@ export const createAppRouter = (_: QueryClient) =>
     routeTree: root.addChildren([
       today,
       letIn,
+      ready,
       round,
       yard,
+      refresh,
+      newRefresh,
+      ledger,
       followUps,
       told,
       texts,

@@ -14,6 +14,12 @@ public sealed partial class YardClient
     public Task<Result<RefreshSeen>> MakeRefreshAsync(NewRefresh wanted, CancellationToken cancel) =>
         PostAsync<RefreshSeen>("api/refreshes", wanted, cancel);
 
+    public Task<Result<RefreshSeen>> ChangeRefreshAsync(string refresh, RefreshWanted wanted, CancellationToken cancel) =>
+        PutAsync<RefreshSeen>($"api/refreshes/{E(refresh)}", wanted, cancel);
+
+    public Task<Result<SetUpSeen>> SetUpAsync(string refresh, CancellationToken cancel) =>
+        GetAsync<SetUpSeen>($"api/refreshes/{E(refresh)}/set-up", cancel);
+
     /// <summary>Takes a thing of the world out.</summary>
     /// <param name="what">sites, technicians, closures, deliveries, waves, or estimates.</param>
     /// <param name="key">Its key; for estimates, scope and of with '/' between.</param>
@@ -39,9 +45,31 @@ public sealed partial class YardClient
     public Task<Result<DaySeen>> TodayAsync(string refresh, DateOnly? day, CancellationToken cancel) =>
         GetAsync<DaySeen>($"api/refreshes/{E(refresh)}/today{(day is { } d ? $"?day={d:yyyy-MM-dd}" : "")}", cancel);
 
+    /// <param name="day">Null: the next one with visits after today.</param>
+    public Task<Result<ReadyPage>> ReadyAsync(string refresh, DateOnly? day, string? wave, string? site, CancellationToken cancel)
+    {
+        string?[] asked =
+        [
+            day is { } d ? $"day={d:yyyy-MM-dd}" : null, wave is null ? null : $"wave={E(wave)}", site is null ? null : $"site={E(site)}"
+        ];
+        return GetAsync<ReadyPage>($"api/refreshes/{E(refresh)}/ready?{string.Join('&', asked.OfType<string>())}", cancel);
+    }
+
     /// <param name="refresh">Null: the service's own.</param>
-    public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(string? refresh, string? cursor, CancellationToken cancel) =>
-        GetAsync<Page<LedgerEntrySeen>>($"{LedgerOf(refresh)}?limit=1000&cursor={E(cursor ?? "0")}", cancel);
+    public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(
+        string? refresh, string? cursor, CancellationToken cancel, LedgerAsked? asked = null)
+    {
+        string?[] parts =
+        [
+            "limit=1000",
+            $"cursor={E(cursor ?? "0")}",
+            asked?.Since is { } since ? $"since={since:yyyy-MM-dd}" : null,
+            asked?.Until is { } until ? $"until={until:yyyy-MM-dd}" : null,
+            asked?.Swap is { } swap ? $"swap={E(swap)}" : null,
+            asked?.By is { } by ? $"by={E(by)}" : null,
+        ];
+        return GetAsync<Page<LedgerEntrySeen>>($"{LedgerOf(refresh)}?{string.Join('&', parts.OfType<string>())}", cancel);
+    }
 
     /// <param name="refresh">Null: the service's own.</param>
     public Task<Result<LedgerChecked>> CheckLedgerAsync(string? refresh, CancellationToken cancel) =>

@@ -21,8 +21,19 @@ public sealed record DaySeen(
 /// <param name="By">Who did it, from there, too.</param>
 /// <param name="Account">Name of the account that did it; null: none did.</param>
 /// <param name="Salt">Of the digests in the entry; empty: its words were erased.</param>
+/// <param name="At">When.</param>
+/// <param name="Swap">Id of the swap that it is about; null: about none.</param>
+/// <param name="Name">Whose swap that is; null: about none, or they were erased.</param>
 public sealed record LedgerEntrySeen(
-    long Number, string Json, string Sha256, string Words, string By = "", string? Account = null, string Salt = "");
+    long Number, string Json, string Sha256, string Words, string By, string? Account, string Salt, DateTimeOffset At, string? Swap,
+    string? Name);
+
+/// <summary>What to show of a ledger.</summary>
+/// <param name="Since">From this day on, by the clocks of the refresh; null: from its beginning.</param>
+/// <param name="Until">Up to and with this day; null: to its end.</param>
+/// <param name="Swap">About this swap only; null: all.</param>
+/// <param name="By">Of those whose name has this in it; null: all.</param>
+public sealed record LedgerAsked(DateOnly? Since = null, DateOnly? Until = null, string? Swap = null, string? By = null);
 
 /// <summary>What is wrong with a ledger.</summary>
 /// <param name="Number">Of the entry; 0: a record has none.</param>

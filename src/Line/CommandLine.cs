@@ -32,6 +32,7 @@ internal static class CommandLine
             PlaceVerbs.CreateBetween(),
             RoundVerbs.Create(),
             YardVerbs.Create(),
+            ReadyVerb.Create(),
             FollowUpVerbs.Create(),
             PersonVerbs.Create(),
             NoticeVerbs.Create(),

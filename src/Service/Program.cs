@@ -113,6 +113,8 @@ builder.Services.AddSingleton<ServiceDoor>();
 builder.Services.AddSingleton<DepotTrial>();
 builder.Services.AddSingleton<YardRelay.Service.Days.FullDepots>();
 builder.Services.AddScoped<YardRelay.Service.Days.NeedsDesk>();
+builder.Services.AddScoped<YardRelay.Service.Readiness.ReadyReader>();
+builder.Services.AddScoped<YardRelay.Service.SetUps.SetUpReader>();
 builder.Services.AddSingleton<EventHub>();
 builder.Services.AddSingleton<LedgerTail>();
 builder.Services.AddSingleton<StreamRights>();

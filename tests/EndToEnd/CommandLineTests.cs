@@ -299,7 +299,7 @@ public sealed class CommandLineTests(ServedYard yard) : ByCommandLine(yard), ICl
         As("sign-in", Address, "--name", "ada", "--password-file", Folder["no-such"]).Err.ShouldContain("cannot be read");
         As("sign-in", "http://yard.kestrelbay.example", "--name", "ada").Err.ShouldContain("--in-clear");
         Line("account", "list").ShouldContain("disabled since");
-        Line("account", "remove", "ada").ShouldContain("removed");
+        Line("account", "remove", "ada", "--yes").ShouldContain("removed");
     }
 
     [Fact]

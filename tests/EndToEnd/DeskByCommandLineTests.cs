@@ -50,7 +50,7 @@ public sealed class DeskByCommandLineTests : ByCommandLine, IClassFixture<Served
         Line("estimate", "show", Swap(1)).ShouldContain("90 unattended");
         Line("estimate", "ways").ShouldContain("cloud", Case.Insensitive);
         Line("estimate", "real").ShouldNotBeEmpty();
-        Line("estimate", "drop", "kind/renew").ShouldContain("Estimated again");
+        Line("estimate", "drop", "kind/renew", "--yes").ShouldContain("Estimated again");
         Json("estimate", "list").AsArray().ShouldBeEmpty();
     }
 
@@ -94,7 +94,8 @@ public sealed class DeskByCommandLineTests : ByCommandLine, IClassFixture<Served
         Line([what, "set", key, .. how.Select(h => h[0] == '@' ? Swap(int.Parse(h[1..])) : h)]);
         Line(what, "list").ShouldContain(what == "spare" ? key : how[1]);
         Refused(what, "drop", "slip").ShouldContain($"There is no {what} 'slip'");
-        Line(what, "drop", key).ShouldContain("is out");
+        Refused(what, "drop", key).ShouldContain("Nothing was done: say --yes.");
+        Line(what, "drop", key, "--yes").ShouldContain("is out");
         Line(what, "list").ShouldNotContain(key);
     }
 
@@ -191,7 +192,7 @@ public sealed class DeskByCommandLineTests : ByCommandLine, IClassFixture<Served
         Line("places", "set", FileOf("places.yaml", Printed("places", "standard")));
         Line("places", "show").ShouldNotBeEmpty();
         Refused("places", "set", FileOf("bad.yaml", "rules:\n  - nothing\n")).ShouldNotBeEmpty();
-        Line("places", "drop");
+        Line("places", "drop", "--yes");
     }
 
     [Fact]
@@ -200,7 +201,7 @@ public sealed class DeskByCommandLineTests : ByCommandLine, IClassFixture<Served
         Line("catalogue", "set", "berth", "--program", "Berth Planner*", "--offer", "Berth Planner 7", "--where", "program shop");
         Line("catalogue", "list").ShouldContain("Berth Planner 7");
         Refused("catalogue", "drop", "bert").ShouldContain("There is berth");
-        Line("catalogue", "drop", "berth");
+        Line("catalogue", "drop", "berth", "--yes");
         Line("catalogue", "list").ShouldNotContain("Berth Planner 7");
     }
 

@@ -95,6 +95,9 @@ public sealed class NoticeTests : IDisposable
         Settle();
         var booked = (await UntilMailsAsync(2))[1];
         booked.Subject.ShouldStartWith("Your new computer: ");
+        // Where a time is told it is said whose clocks are meant, and only there.
+        TextOf(booked).ShouldContain("Times: UTC");
+        TextOf(announced).ShouldNotContain("Times:");
         var invitation = CalendarOf(booked)!;
         invitation.ShouldContain("METHOD:REQUEST");
         invitation.ShouldContain("UID:spring-0001@spring.yardrelay.example");

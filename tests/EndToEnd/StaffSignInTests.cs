@@ -94,8 +94,8 @@ public sealed partial class StaffSignInTests : IDisposable
         // From the next request on.
         _yard.Line("staff-group", "set", "IT North", "--role", "technician", "--site", "East Dock");
         Keys(JsonNode.Parse(await browser.GetStringAsync("api/me", Cancel))!["sites"]).ShouldBe(["East Dock", "South Pier"]);
-        _yard.Line("staff-group", "remove", "IT North");
-        _yard.Line("staff-group", "remove", "IT South");
+        _yard.Line("staff-group", "remove", "IT North", "--yes");
+        _yard.Line("staff-group", "remove", "IT South", "--yes");
         (await browser.GetAsync("api/me", Cancel)).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         (await InAsync("noor.haddad@kestrelbay.example")).At.ShouldBe("/plan?refused=organisation.no-group");
         // Nobody shuts themselves out; an account of the organisation gets no password and no other rights; disabled, it stays out.

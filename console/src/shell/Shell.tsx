@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Outlet, useNavigate, useRouterState } from '@tanstack/react-router'
 import { useEffect, useRef, useState } from 'react'
-import type { Me } from '../api/client'
+import type { Me, Refresh } from '../api/client'
+import { FirstPage } from '../features/refresh/FirstPage'
 import { meQuery, refreshesQuery } from '../features/session/queries'
 import { SignInPage } from '../features/session/SignInPage'
-import { needsQuery, todayQuery } from '../features/today/queries'
 import { leaving } from '../shared/leaving'
 import { useLive } from '../shared/live'
 import { Coming, Empty, Failed } from '../shared/States'
@@ -14,6 +14,8 @@ import { wallTime } from '../shared/wall'
 import { ZoneProvider } from '../shared/zone'
 import { Mark } from './Mark'
 import { Outbox } from './Outbox'
+import { Pages, useAllPages } from './Pages'
+import { keepRefresh, lastRefresh, RefreshSwitch } from './RefreshSwitch'
 import { RefreshProvider } from './refresh'
 
 export function Shell() {
@@ -25,7 +27,9 @@ export function Shell() {
 
 function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches } }: { me: Me }) {
   const refreshes = useQuery({ ...refreshesQuery, enabled: role !== 'person' })
-  const refresh = refreshes.data?.[0]
+  const { refresh, choose } = useChosen(refreshes.data)
+  const [all, setAll] = useAllPages()
+  const leads = role === 'coordinator' && !reaches.length
   const live = useLive(refresh?.key)
   // A program is let in by anybody, also before there is anything else.
   const isAlone = useRouterState({ select: (state) => state.location.pathname.startsWith('/let-in/') })
@@ -44,14 +48,18 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
           To the page
         </a>
         <div className="shell">
-          <nav aria-label="Pages">
+          <nav aria-label="Pages" className={all ? 'all' : undefined}>
             <Mark />
-            {refresh && <Pages refresh={refresh.key} leads={role === 'coordinator' && !reaches.length} />}
+            {refresh && (
+              <>
+                <RefreshSwitch refresh={refresh} all={refreshes.data ?? []} mayMake={leads} choose={choose} />
+                <Pages refresh={refresh.key} oversees={role === 'coordinator' || role === 'auditor'} leads={leads} />
+              </>
+            )}
             <div className="who">
               {refresh ? (
                 <PageTo to="/me" aria-label={`${name}: your account`}>
-                  <span className="whole-name">{name}</span>
-                  <span className="short-name">You</span>
+                  {name}
                 </PageTo>
               ) : (
                 <span>{name}</span>
@@ -61,6 +69,9 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
                 Sign out
               </button>
             </div>
+            <button type="button" className="more-pages" aria-expanded={all} onClick={() => setAll(!all)}>
+              {all ? 'Close' : 'More'}
+            </button>
           </nav>
           <main id="page">
             <Outbox account={account} live={live} />
@@ -76,14 +87,33 @@ function SignedIn({ me: { name: account, shown: name, role, refreshes: reaches }
             ) : refreshes.isError ? (
               <Failed error={refreshes.error} retry={() => refreshes.refetch()} />
             ) : (
-              <Empty>
-                There is no refresh yet. Make one with <code>yardline refresh make</code>, then take a roster into it.
-              </Empty>
+              <NoRefresh mayMake={leads} choose={choose} />
             )}
           </main>
         </div>
       </RefreshProvider>
     </ZoneProvider>
+  )
+}
+
+/** The refresh that the pages show: that of the swap whose page is open, else the one that was chosen, else the first. */
+function useChosen(all: Refresh[] | undefined) {
+  const [chosen, setChosen] = useState(lastRefresh)
+  const ofSwap = useRouterState({ select: (state) => /^\/swaps\/(.+)-\d+(\/|$)/.exec(state.location.pathname)?.[1] })
+  const find = (key: string | null | undefined) => all?.find((r) => r.key === key)
+  const choose = (key: string) => {
+    keepRefresh(key)
+    setChosen(key)
+  }
+  return { refresh: find(ofSwap) ?? find(chosen) ?? all?.[0], choose }
+}
+
+/** Nothing is there yet: whoever may begins, in one form. */
+function NoRefresh({ mayMake, choose }: { mayMake: boolean; choose: (key: string) => void }) {
+  return mayMake ? (
+    <FirstPage isFirst chosen={choose} />
+  ) : (
+    <Empty>There is no refresh for you yet. A coordinator makes one, or lets you into theirs.</Empty>
   )
 }
 
@@ -101,70 +131,6 @@ function ZoneNamed({ zone }: { zone: string }) {
         </strong>
       )}
     </p>
-  )
-}
-
-function Pages({ refresh, leads }: { refresh: string; leads: boolean }) {
-  // The day's page has read them with the day.
-  const atToday = useRouterState({ select: (state) => state.location.pathname === '/' })
-  const day = useQuery({ ...todayQuery(refresh), enabled: atToday, select: (seen) => seen.needs.length })
-  const needs = useQuery({ ...needsQuery(refresh), enabled: !atToday, select: (seen) => seen.length })
-  const waiting = atToday ? (day.data ?? needs.data) : (needs.data ?? day.data)
-  return (
-    <ul>
-      <li>
-        <PageTo to="/" exact>
-          Today
-          {waiting ? (
-            <span className="badge">
-              {waiting}
-              <span className="unseen"> need somebody</span>
-            </span>
-          ) : null}
-        </PageTo>
-      </li>
-      <li>
-        <PageTo to="/round">Round</PageTo>
-      </li>
-      <li>
-        <PageTo to="/yard">Yard</PageTo>
-      </li>
-      <li>
-        <PageTo to="/plan">Plan</PageTo>
-      </li>
-      <li>
-        <PageTo to="/swaps">Swaps</PageTo>
-      </li>
-      <li>
-        <PageTo to="/snags">Snags</PageTo>
-      </li>
-      <li>
-        <PageTo to="/follow-ups">Follow-ups</PageTo>
-      </li>
-      <li>
-        <PageTo to="/told">Told</PageTo>
-      </li>
-      <li>
-        <PageTo to="/old-computers">Old computers</PageTo>
-      </li>
-      <li>
-        <PageTo to="/hands">Hands</PageTo>
-      </li>
-      <li>
-        <PageTo to="/roster">Roster</PageTo>
-      </li>
-      <li>
-        <PageTo to="/capacity">Capacity</PageTo>
-      </li>
-      <li>
-        <PageTo to="/checklists">Checklists</PageTo>
-      </li>
-      {leads && (
-        <li>
-          <PageTo to="/accounts">Accounts</PageTo>
-        </li>
-      )}
-    </ul>
   )
 }
 

@@ -40,9 +40,11 @@ internal static class AccountVerbs
                 (c, name, cancel) => c.SignAccountOutAsync(name, cancel), "Account {0} is signed out everywhere."),
             Act("forget-passkeys", "Takes its passkeys and recovery codes away, which are lost; it is signed out everywhere.", key,
                 (c, name, cancel) => c.ForgetPasskeysAsync(name, cancel),
-                "Account {0} has no passkeys any more, and is signed out everywhere."),
+                "Account {0} has no passkeys any more, and is signed out everywhere.",
+                "The passkeys and recovery codes of {0} are worth nothing any more."),
             Act("remove", "Removes it for good; what it did stays under its name in the ledger.", key,
-                (c, name, cancel) => c.RemoveAccountAsync(name, cancel), "Account {0} is removed."),
+                (c, name, cancel) => c.RemoveAccountAsync(name, cancel), "Account {0} is removed.",
+                "Account {0} goes for good, with its passkeys and feeds."),
             Password(),
         };
     }
@@ -109,6 +111,7 @@ internal static class AccountVerbs
 
     private static Command Groups()
     {
+        var yes = Sure.Option;
         var group = new Argument<string>("group") { Description = "The group, as the identity provider names it." };
         var role = new Option<string>("--role") { Description = "coordinator, technician or auditor.", Required = true };
         var served = new Option<string[]>("--site")
@@ -142,10 +145,12 @@ internal static class AccountVerbs
                 Tables.Say,
                 needsRefresh: false),
             Call.Command<string>("remove", "A group opens nothing any more; whoever came in by it alone is signed out.",
-                "yardline staff-group remove 'IT North Quay'",
-                [group],
-                async (c, _, a, cancel) => Of(
-                    await c.RemoveStaffGroupAsync(a.GetValue(group)!, cancel), $"Group {a.GetValue(group)} opens nothing any more."),
+                "yardline staff-group remove 'IT North Quay' --yes",
+                [group, yes],
+                async (c, _, a, cancel) =>
+                    Sure.Against(a, yes, $"Whoever came in by the group {a.GetValue(group)} alone is signed out.") is { } no
+                        ? no
+                        : Of(await c.RemoveStaffGroupAsync(a.GetValue(group)!, cancel), $"Group {a.GetValue(group)} opens nothing any more."),
                 Tables.Say,
                 needsRefresh: false),
         };
@@ -194,13 +199,21 @@ internal static class AccountVerbs
 
     private static Command Act(
         string name, string does, Argument<string> key, Func<YardClient, string, CancellationToken, Task<Result<JsonElement>>> work,
-        string said) =>
-        Call.Command<string>(name, does, $"yardline account {name} noor", [key],
-            async (c, _, a, cancel) => Of(
-                await work(c, a.GetValue(key)!, cancel),
-                said.Replace("{0}", a.GetValue(key)!, StringComparison.Ordinal)),
+        string said, string? asks = null)
+    {
+        var yes = Sure.Option;
+        return Call.Command<string>(
+            name, does, $"yardline account {name} noor{(asks is null ? "" : " --yes")}", asks is null ? [key] : [key, yes],
+            async (c, _, a, cancel) =>
+            {
+                string Named(string text) => text.Replace("{0}", a.GetValue(key)!, StringComparison.Ordinal);
+                return asks is not null && Sure.Against(a, yes, Named(asks)) is { } no
+                    ? no
+                    : Of(await work(c, a.GetValue(key)!, cancel), Named(said));
+            },
             Tables.Say,
             needsRefresh: false);
+    }
 
     private static Result<string> Of(Result<JsonElement> answer, string said) =>
         answer.IsOk ? said : Result<string>.Failed(answer.Problems);

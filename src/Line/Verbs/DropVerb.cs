@@ -30,14 +30,17 @@ internal static class DropVerb
     {
         var what = noun ?? verb;
         var key = new Argument<string>("key") { Description = $"Its key, as 'yardline {verb} list' shows it." };
-        return Call.Command<JsonElement>("drop", does ?? $"Takes a {what} out.", $"yardline {verb} drop {example}", [key],
+        var yes = Sure.Option;
+        return Call.Command<JsonElement>("drop", does ?? $"Takes a {what} out.", $"yardline {verb} drop {example} --yes", [key, yes],
             async (c, r, a, cancel) =>
         {
             if (!(await c.WorldAsync(r, cancel)).TryGet(out var world, out var problem)) return problem;
             var (wanted, known) = (a.GetValue(key)!, keys(world).ToList());
-            return known.Find(k => string.Equals(k, wanted, StringComparison.OrdinalIgnoreCase)) is { } found
-                ? await c.DropAsync(r, plural, found, cancel)
-                : new NothingToDrop(verb, what, wanted, known);
+            if (known.Find(k => string.Equals(k, wanted, StringComparison.OrdinalIgnoreCase)) is not { } found)
+                return new NothingToDrop(verb, what, wanted, known);
+            return Sure.Against(a, yes, $"The {what} '{found}' goes with all that was set for it.") is { } no
+                ? no
+                : await c.DropAsync(r, plural, found, cancel);
         }, _ => Tables.Say(done ?? $"That {what} is out."));
     }
 }

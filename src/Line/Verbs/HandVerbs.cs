@@ -21,6 +21,7 @@ internal static class HandVerbs
             Description = "Part of a tag, a person, or what the computer calls itself.",
             DefaultValueFactory = _ => null
         };
+        var yes = Sure.Option;
         var computer = new Argument<string>("tag") { Description = "Asset tag of the computer." };
         return new Command("hand", "Hands: who is enrolled at which computer.")
         {
@@ -40,9 +41,12 @@ internal static class HandVerbs
             Call.Command(
                 "withdraw",
                 "The hand at a computer is none any more, and codes for it that nobody used are worth nothing.",
-                "yardline hand withdraw KB-1187",
-                [computer],
-                (c, r, a, cancel) => c.WithdrawHandAsync(r, a.GetValue(computer)!, cancel),
+                "yardline hand withdraw KB-1187 --yes",
+                [computer, yes],
+                async (c, r, a, cancel) =>
+                    Sure.Against(a, yes, $"The hand at {a.GetValue(computer)} opens nothing any more, and must be enrolled anew.") is { } no
+                        ? no
+                        : await c.WithdrawHandAsync(r, a.GetValue(computer)!, cancel),
                 w => Tables.Say(Words(w))),
         };
     }

@@ -27,6 +27,10 @@ internal static class LedgerVerbs
         };
         var heads = new Option<string?>("--heads") { Description = "A file of heads that the service kept, one a line." };
         var ofService = new Option<bool>("--service") { Description = "That of the service: sign-ins, accounts, refusals." };
+        var since = new Option<DateOnly?>("--since") { Description = "From this day on, such as 2026-12-01." };
+        var until = new Option<DateOnly?>("--until") { Description = "Up to and with this day." };
+        var swap = new Option<string?>("--swap") { Description = "Id of a swap: only what is about it." };
+        var by = new Option<string?>("--by") { Description = "Part of a name: only what they did." };
         yield return new Command("ledger", "The history of a refresh, or of the service.")
         {
             Call.Command<Whole>(
@@ -47,14 +51,26 @@ internal static class LedgerVerbs
                         + $"head and the key that signs it somewhere else:\n{whole.Head}\n{whole.Key}")),
             Call.Command(
                 "show",
-                "Shows the history.",
-                "yardline ledger show",
-                [ofService],
-                (c, r, a, cancel) => AllAsync(c, a.GetValue(ofService) ? null : r, cancel),
-                all => Tables.Show(
-                    ["Number", "When", "What"],
-                    all.Select(e => new[] { $"{e.Number}", WhenOf(new(e.Number, e.Json, e.Sha256)), e.Words }),
-                    0)),
+                "Shows the history: when, who, what.",
+                "yardline ledger show --since 2026-12-01 --swap autumn-0012",
+                [ofService, since, until, swap, by],
+                (c, r, a, cancel) => AllAsync(
+                    c, a.GetValue(ofService) ? null : r, cancel,
+                    new(a.GetValue(since), a.GetValue(until), a.GetValue(swap), a.GetValue(by))),
+                all =>
+                {
+                    Tables.Show(
+                        ["Number", "When", "Who", "What"],
+                        all.Select(e => new[]
+                        {
+                            $"{e.Number}",
+                            e.At.OnClock().ToString("d MMM HH:mm", CultureInfo.InvariantCulture),
+                            e.By,
+                            e.Words,
+                        }),
+                        0);
+                    if (all.Count == 0) Tables.Say("Nothing of that kind happened.");
+                }),
         };
     }
 
@@ -65,11 +81,6 @@ internal static class LedgerVerbs
                 + (whole.Unread == 0 ? ""
                     : whole.Unread == 1 ? " (1 line of the file is none)"
                     : $" ({whole.Unread} lines of the file are none)");
-
-    private static string WhenOf(LedgerEntry entry) =>
-        entry.Read()?["at"] is { } at && DateTimeOffset.TryParse((string?)at, CultureInfo.InvariantCulture, out var when)
-            ? when.OnClock().ToString("d MMM HH:mm", CultureInfo.InvariantCulture)
-            : "";
 
     private static Result<Kept> KeptOf(string? head, string? key, string? file)
     {
@@ -125,6 +136,7 @@ internal static class LedgerVerbs
 
     /// <summary>All entries of a ledger.</summary>
     /// <param name="refresh">Null: the service's own.</param>
-    public static Task<Result<List<LedgerEntrySeen>>> AllAsync(YardClient client, string? refresh, CancellationToken cancel) =>
-        Pages.AllAsync(cursor => client.LedgerAsync(refresh, cursor, cancel));
+    public static Task<Result<List<LedgerEntrySeen>>> AllAsync(
+        YardClient client, string? refresh, CancellationToken cancel, LedgerAsked? asked = null) =>
+        Pages.AllAsync(cursor => client.LedgerAsync(refresh, cursor, cancel, asked));
 }

@@ -73,6 +73,7 @@ internal static class PlaceVerbs
     /// <summary><c>yardline places</c></summary>
     public static Command Create()
     {
+        var yes = Sure.Option;
         var file = new Argument<string>("file") { Description = "YAML with rules, in the form that 'yardline places standard' prints." };
         return new Command(
             "places", "Rules of the refresh's own by which surveys know places; they come before those that ship with the product.")
@@ -100,9 +101,11 @@ internal static class PlaceVerbs
             Call.Command(
                 "drop",
                 "Takes the refresh's own rules out.",
-                "yardline places drop",
-                [],
-                (c, r, _, cancel) => c.PutPlaceRulesAsync(r, new(""), cancel),
+                "yardline places drop --yes",
+                [yes],
+                async (c, r, a, cancel) => Sure.Against(a, yes, "The refresh's own rules go, and with them what was written.") is { } no
+                    ? no
+                    : await c.PutPlaceRulesAsync(r, new(""), cancel),
                 _ => Tables.Say("Taken out; surveys go by the rules that ship.")),
         };
     }

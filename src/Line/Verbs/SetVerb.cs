@@ -45,11 +45,17 @@ internal static partial class SetVerb
         }, set =>
         {
             say(set.After);
-            if (set.Before is not { } before) return;
-            var changes = Changes(before, set.After, wanted).ToList();
-            foreach (var change in changes) Tables.Say($"  {change}");
-            if (changes.Count == 0) Tables.Say("  It was so already.");
+            ShowChanges(set, wanted);
         });
+
+    /// <summary>What was changed, before and after.</summary>
+    public static void ShowChanges<T>(WasSet<T> set, Type wanted) where T : class
+    {
+        if (set.Before is not { } before) return;
+        var changes = Changes(before, set.After, wanted).ToList();
+        foreach (var change in changes) Tables.Say($"  {change}");
+        if (changes.Count == 0) Tables.Say("  It was so already.");
+    }
 
     private sealed class NotGivenException(string option) : Exception
     {

@@ -177,3 +177,7 @@ internal sealed record NothingToDrop(string Verb, string What, string Wanted, IR
 {
     private const int MostNamed = 20;
 }
+
+internal sealed record ReadyDayProblem(string Text) : Problem(
+    "ready.day",
+    $"'{Text}' is no day. Say today, tomorrow, or one such as 2026-12-01.");

@@ -16,9 +16,12 @@ internal sealed class RefreshClock(RefreshRow refresh)
     public DateTimeOffset Local(DateTimeOffset at) => TimeZoneInfo.ConvertTime(at, _zone);
 
     /// <summary>The instant of a minute since 00:00 of day 0; a local time that a clock change skips is taken an hour later.</summary>
-    public DateTimeOffset At(int minute)
+    public DateTimeOffset At(int minute) =>
+        At(refresh.Starts.AddDays(Minutes.DayOf(minute)).ToDateTime(TimeOnly.MinValue).AddMinutes(minute % Minutes.PerDay));
+
+    /// <summary>The same of a time as clocks show it.</summary>
+    public DateTimeOffset At(DateTime local)
     {
-        var local = refresh.Starts.AddDays(Minutes.DayOf(minute)).ToDateTime(TimeOnly.MinValue).AddMinutes(minute % Minutes.PerDay);
         if (_zone.IsInvalidTime(local)) local = local.AddHours(1);
         return new DateTimeOffset(local, _zone.GetUtcOffset(local)).ToUniversalTime();
     }

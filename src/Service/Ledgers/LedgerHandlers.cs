@@ -5,6 +5,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Ledgers;
@@ -15,14 +16,19 @@ internal static class LedgerHandlers
     private const int MostPerPage = 1000;
 
     internal static async Task<Results<Ok<Page<LedgerEntrySeen>>, ProblemHttpResult>> ListAsync(
-        RefreshKey refresh, YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500) =>
-        await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel)
-            ? await PageAsync(refresh, db, cursor, limit, cancel)
-            : ServiceProblem.NotFound("refresh", refresh).ToHttp();
+        RefreshKey refresh, [AsParameters] LedgerFilter asked, YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500)
+    {
+        if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
+            return ServiceProblem.NotFound("refresh", refresh).ToHttp();
+        var clock = new RefreshClock(row);
+        return await PageAsync(asked.Of(db, refresh, clock.StartOf), db, asked.Newest == true, cursor, limit, cancel);
+    }
 
     internal static Task<Results<Ok<Page<LedgerEntrySeen>>, ProblemHttpResult>> ListOfServiceAsync(
-        YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500) =>
-        PageAsync(ServiceRow.OfAll, db, cursor, limit, cancel);
+        [AsParameters] LedgerFilter asked, YardDb db, CancellationToken cancel, string? cursor = null, int limit = 500) =>
+        PageAsync(asked.Of(db, ServiceRow.OfAll, StartOfUtc), db, asked.Newest == true, cursor, limit, cancel);
+
+    private static DateTimeOffset StartOfUtc(DateOnly day) => new(day.ToDateTime(TimeOnly.MinValue), TimeSpan.Zero);
 
     internal static async Task<Results<Ok<LedgerChecked>, ProblemHttpResult>> CheckAsync(
         RefreshKey refresh, LedgerReader reader, CancellationToken cancel) =>
@@ -34,18 +40,21 @@ internal static class LedgerHandlers
         TypedResults.Ok(await reader.CheckServiceAsync(cancel));
 
     private static async Task<Results<Ok<Page<LedgerEntrySeen>>, ProblemHttpResult>> PageAsync(
-        string chain, YardDb db, string? cursor, int limit, CancellationToken cancel)
+        IQueryable<LedgerRow> entries, YardDb db, bool newest, string? cursor, int limit, CancellationToken cancel)
     {
         if (limit is < 1 or > MostPerPage)
             return new ListLimitProblem(limit, MostPerPage).ToHttp();
         if (!long.TryParse(cursor ?? "0", NumberStyles.None, CultureInfo.InvariantCulture, out var after))
             return new ListCursorProblem().ToHttp();
-        var total = await db.Ledger.LongCountAsync(l => l.Refresh == chain, cancel);
-        var rows = await db.Ledger.AsNoTracking()
-            .Where(l => l.Refresh == chain && l.Number > after)
-            .OrderBy(l => l.Number)
+        var total = await entries.LongCountAsync(cancel);
+        var ordered = newest
+            ? entries.Where(l => after == 0 || l.Number < after).OrderByDescending(l => l.Number)
+            : entries.Where(l => l.Number > after).OrderBy(l => l.Number);
+        var rows = await ordered
             .Take(limit)
-            .Select(l => new LedgerEntrySeen(l.Number, l.Json, l.Sha256, l.Words, l.By, l.Account, l.Salt))
+            .Select(l => new LedgerEntrySeen(
+                l.Number, l.Json, l.Sha256, l.Words, l.By, l.Account, l.Salt, l.At, l.Swap,
+                db.Swaps.Where(s => s.Id == l.Swap).Select(s => s.Name).FirstOrDefault()))
             .ToListAsync(cancel);
         return TypedResults.Ok(new Page<LedgerEntrySeen>(
             rows, rows.Count == limit ? rows[^1].Number.ToString(CultureInfo.InvariantCulture) : null, total));

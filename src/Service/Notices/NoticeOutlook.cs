@@ -27,27 +27,35 @@ internal sealed class NoticeOutlook
     }
 
     /// <summary>A notice that was made.</summary>
-    internal sealed record Made(string Key, string Moment, DateTimeOffset? Start, DateTimeOffset At);
+    /// <param name="Trouble">Why it will not arrive; null: it went, or is still to go.</param>
+    internal sealed record Made(string Key, string Moment, DateTimeOffset? Start, DateTimeOffset At, string? Trouble);
 
     public NoticeReader Reader { get; }
 
-    public static async Task<NoticeOutlook> ReadAsync(YardDb db, RefreshRow refresh, CancellationToken cancel)
+    /// <param name="only">Ids of the swaps that it is asked about; null: all of the refresh.</param>
+    public static async Task<NoticeOutlook> ReadAsync(
+        YardDb db, RefreshRow refresh, CancellationToken cancel, IReadOnlyCollection<string>? only = null)
     {
         var key = refresh.Key;
         return new(
             refresh,
             await NoticeReader.ReadAsync(db, refresh, cancel),
             (await db.Notices.AsNoTracking()
-                .Where(n => n.Refresh == key)
-                .Select(n => new { n.Swap, n.Key, n.Moment, n.Start, n.MadeAt })
+                .Where(n => n.Refresh == key && (only == null || only.Contains(n.Swap)))
+                .Select(n => new { n.Swap, n.Key, n.Moment, n.Start, n.MadeAt, n.SentAt, n.TryAt, n.BouncedAt, n.Trouble })
                 .ToListAsync(cancel))
-                .ToLookup(n => n.Swap, n => new Made(n.Key, n.Moment, n.Start, n.MadeAt)),
+                .ToLookup(n => n.Swap, n => new Made(
+                    n.Key, n.Moment, n.Start, n.MadeAt,
+                    n.BouncedAt is not null || (n.SentAt is null && n.TryAt is null) ? n.Trouble ?? "it was not sent" : null)),
             (await db.Steps.AsNoTracking()
-                .Where(s => s.Key == "ready" && s.State == "done" && db.Swaps.Any(w => w.Id == s.Swap && w.Refresh == key))
+                .Where(s => s.Key == "ready"
+                    && s.State == "done"
+                    && (only == null || only.Contains(s.Swap))
+                    && db.Swaps.Any(w => w.Id == s.Swap && w.Refresh == key))
                 .Select(s => s.Swap)
                 .ToListAsync(cancel)).ToHashSet(),
             (await db.OldComputers.AsNoTracking()
-                .Where(c => c.Refresh == key && c.WipedAt != null)
+                .Where(c => c.Refresh == key && c.WipedAt != null && (only == null || only.Contains(c.Swap)))
                 .Select(c => c.Swap)
                 .ToListAsync(cancel)).ToHashSet(),
             (await db.Exchanges.AsNoTracking()
@@ -99,6 +107,21 @@ internal sealed class NoticeOutlook
         if (isNews && next?.Moment is not (NoticeMoment.Booked or NoticeMoment.Moved or NoticeMoment.Unbooked))
             return new(null, null, "by the time a mail may go it is too late");
         return next is null ? null : new(next.Moment.Key(), next.Due > now ? next.Due : now, null);
+    }
+
+    /// <summary>Why a person does not know the time of their visit, nor hears of it in time; null: they do.</summary>
+    public string? UntoldBecause(SwapRow swap, PersonRow? person, bool canSend, DateTimeOffset now)
+    {
+        if (swap.Start is not { } start) return null;
+        var next = NextOf(swap, person, canSend, now);
+        if (next?.Why is { } never) return never;
+        var told = ToldStart(swap);
+        if (told == start)
+            return swap.ToldAt is null && _made[swap.Id].Where(n => n.Start == start).MaxBy(n => n.At)?.Trouble is { } trouble
+                ? $"their mail did not arrive ({trouble.TrimEnd('.')})"
+                : null;
+        // Somebody said it, or a mail that goes before will.
+        return (told is null && swap.ToldAt is not null) || next?.Due < start ? null : "no mail goes before it begins";
     }
 
     private string? Unreachable(PersonRow? person, bool canSend) =>

@@ -19,6 +19,10 @@ internal static class RefreshEndpoints
             .RequireAuthorization(Roles.Reads)
             .WithName("GetRefresh")
             .WithSummary("One refresh.");
+        routes.MapPut("/refreshes/{refresh}", RefreshHandlers.ChangeAsync)
+            .RequireAuthorization(Roles.Leads)
+            .WithName("ChangeRefresh")
+            .WithSummary("What a refresh is called and when it is; zone and first day until a plan was made.");
         routes.MapPut("/refreshes/{refresh}/second", RefreshHandlers.AskSecondAsync)
             .RequireAuthorization(Roles.Leads)
             .WithName("AskForSecond")

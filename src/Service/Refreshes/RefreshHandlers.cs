@@ -8,6 +8,7 @@ using YardRelay.Core.Ledger;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Checklists;
+using YardRelay.Service.Clocks;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -44,13 +45,9 @@ internal static class RefreshHandlers
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(
         NewRefresh wanted, Writer writer, CancellationToken cancel)
     {
-        var faults = new List<Problem>();
+        var faults = Faults(wanted.Name, wanted.Zone, wanted.Days);
         if (!IsKey(wanted.Key))
-            faults.Add(new RefreshKeyProblem(wanted.Key));
-        if (!TimeZoneInfo.TryFindSystemTimeZoneById(wanted.Zone, out _))
-            faults.Add(new RefreshZoneProblem(wanted.Zone));
-        if (wanted.Days is < 1 or > 366) faults.Add(new RefreshDaysProblem(wanted.Days));
-        if (string.IsNullOrWhiteSpace(wanted.Name)) faults.Add(new RefreshNameProblem());
+            faults.Insert(0, new RefreshKeyProblem(wanted.Key));
         if (faults.Count > 0) return faults.ToHttp();
         RefreshRow Row() =>
             new()
@@ -86,6 +83,52 @@ internal static class RefreshHandlers
         }, cancel);
         return made.ToHttp();
     }
+
+    private static List<Problem> Faults(string name, string zone, int days)
+    {
+        var faults = new List<Problem>();
+        if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _)) faults.Add(new RefreshZoneProblem(zone));
+        if (days is < 1 or > 366) faults.Add(new RefreshDaysProblem(days));
+        if (string.IsNullOrWhiteSpace(name)) faults.Add(new RefreshNameProblem());
+        return faults;
+    }
+
+    internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> ChangeAsync(
+        RefreshKey refresh, RefreshWanted wanted, Writer writer, RefreshZones zones, CancellationToken cancel)
+    {
+        if (Faults(wanted.Name, wanted.Zone, wanted.Days) is { Count: > 0 } faults) return faults.ToHttp();
+        var done = await writer.WriteAsync<RefreshSeen>(refresh, async w =>
+        {
+            var row = w.Refresh;
+            if ((row.Zone != wanted.Zone || row.Starts != wanted.Starts) && await w.Db.Plans.AnyAsync(p => p.Refresh == refresh, cancel))
+                return new RefreshFixedProblem(row.Zone != wanted.Zone ? "The time zone" : "The first day");
+            if (await w.Db.Swaps.Where(s => s.Refresh == refresh).MaxAsync(s => s.Start, cancel) is { } latest
+                && new RefreshClock(row).DayOf(latest) is var last
+                && last.DayNumber - wanted.Starts.DayNumber + 1 is var least
+                && wanted.Days < least && wanted.Days < row.Days)
+                return new RefreshTooShortProblem(last, least);
+            List<string> changes =
+            [
+                .. Change("name", row.Name, wanted.Name),
+                .. Change("zone", row.Zone, wanted.Zone),
+                .. Change("first day", $"{row.Starts:yyyy-MM-dd}", $"{wanted.Starts:yyyy-MM-dd}"),
+                .. Change("days", $"{row.Days}", $"{wanted.Days}"),
+            ];
+            if (changes.Count > 0)
+            {
+                w.Note("refresh.changed", null, $"Refresh: {string.Join("; ", changes)}");
+                w.WorldChanged();
+            }
+            (row.Name, row.Zone, row.Starts, row.Days) = (wanted.Name.Trim(), wanted.Zone, wanted.Starts, wanted.Days);
+            await w.Db.SaveChangesAsync(cancel);
+            return await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == refresh)).FirstAsync(cancel);
+        }, cancel);
+        zones.Forget();
+        return done.ToHttp();
+    }
+
+    private static IEnumerable<string> Change(string what, string was, string isNow) =>
+        was == isNow ? [] : [$"{what} {isNow}, {was} before"];
 
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> HoldAsync(
         RefreshKey refresh, OldHoldWanted wanted, Writer writer, CancellationToken cancel)

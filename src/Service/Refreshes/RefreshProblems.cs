@@ -26,3 +26,13 @@ internal sealed record RefreshTakenProblem(string Key) : ServiceProblem(
 internal sealed record RefreshHoldProblem(int Days) : Problem(
     "refresh.hold",
     $"Old computers are held 0 to 366 days, not {Days}.");
+
+internal sealed record RefreshFixedProblem(string What) : ServiceProblem(
+    "refresh.fixed",
+    $"{What} cannot be changed any more: a plan was made, and its times rest on it. Make a new refresh, and take the roster into it.",
+    409);
+
+internal sealed record RefreshTooShortProblem(DateOnly Last, int Least) : ServiceProblem(
+    "refresh.too-short",
+    $"The last appointment is on {Last:yyyy-MM-dd}, so the refresh has at least {Least} days. Move that appointment first.",
+    409);

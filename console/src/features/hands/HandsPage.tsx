@@ -1,14 +1,15 @@
-import { Button, Modal, TextInput } from '@mantine/core'
+import { Button, TextInput } from '@mantine/core'
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
-import { type FormEvent, useDeferredValue, useState } from 'react'
+import { useDeferredValue, useState } from 'react'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
 import { meQuery } from '../session/queries'
-import { type Hand, handsQuery, useMakeCode, useWithdrawHand } from './queries'
+import { CodeDialog } from './CodeDialog'
+import { type Hand, handsQuery, useWithdrawHand } from './queries'
 
 // One that waits for orders asks every half minute, and is noted once a minute.
 const silentMinutes = 5
@@ -127,57 +128,5 @@ function WithdrawDialog({ h, close }: { h: Hand; close: () => void }) {
         {h.order ? ` It is at an order: ${h.order.toLowerCase()}. That waits for the next hand there, and goes on where it stopped.` : ''}
       </p>
     </FormDialog>
-  )
-}
-
-function CodeDialog({ close }: { close: () => void }) {
-  const make = useMakeCode(useRefresh().key)
-  const clock = useClock()
-  const [tag, setTag] = useState('')
-  const send = (event: FormEvent) => {
-    event.preventDefault()
-    make.mutate(tag.trim())
-  }
-  return (
-    <Modal opened onClose={close} title="Code for a computer" centered closeOnClickOutside={false}>
-      {make.data ? (
-        <div className="stack">
-          <p>
-            For {make.data.tag}, once, until {clock.full(make.data.expires)}. It is shown this once only:
-          </p>
-          <p className="mono code-made">{make.data.code}</p>
-          <p className="soft">At that computer, with the folder that it is to read and fill:</p>
-          <pre className="mono command">
-            yardhand enrol --service {window.location.origin} --code {make.data.code} --tag {make.data.tag} --root HOME --state ~/.yardhand
-          </pre>
-          <div className="actions">
-            <Button onClick={close} data-autofocus>
-              It is written down
-            </Button>
-          </div>
-        </div>
-      ) : (
-        <form onSubmit={send} className="stack">
-          <TextInput
-            label="Asset tag"
-            value={tag}
-            onChange={(e) => setTag(e.currentTarget.value)}
-            data-autofocus
-            required
-            maxLength={60}
-            description="A hand that is enrolled there already is replaced when the code is used."
-          />
-          {make.isError && <Failed error={make.error} />}
-          <div className="actions">
-            <Button variant="default" onClick={close}>
-              Cancel
-            </Button>
-            <Button type="submit" loading={make.isPending} disabled={!tag.trim()}>
-              Make it
-            </Button>
-          </div>
-        </form>
-      )}
-    </Modal>
   )
 }

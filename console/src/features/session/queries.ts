@@ -35,6 +35,9 @@ export const useOversees = () => {
   return me.data?.role === 'coordinator' || me.data?.role === 'auditor'
 }
 
+/** Whether somebody plans and decides here. */
+export const useLeads = () => useQuery(meQuery).data?.role === 'coordinator'
+
 export const refreshesQuery = queryOptions({
   queryKey: ['refreshes'],
   staleTime: 60_000,

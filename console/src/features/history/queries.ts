@@ -1,0 +1,29 @@
+import { infiniteQueryOptions, keepPreviousData, useMutation } from '@tanstack/react-query'
+import { api, type Schemas, take } from '../../api/client'
+import type { LedgerSearch } from '../../router'
+
+export type Entry = Schemas['LedgerEntrySeen']
+
+const perPage = 100
+
+/** What happened, the newest first. */
+export const entriesQuery = (refresh: string, search: LedgerSearch) =>
+  infiniteQueryOptions({
+    queryKey: ['ledger', refresh, search],
+    initialPageParam: '0',
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal, pageParam }): Promise<Schemas['PageOfLedgerEntrySeen']> =>
+      take(
+        api.GET('/api/refreshes/{refresh}/ledger', {
+          params: { path: { refresh }, query: { ...search, newest: true, cursor: pageParam, limit: perPage } },
+          signal,
+        }),
+      ),
+    getNextPageParam: (page) => page.next ?? undefined,
+  })
+
+/** Reads the whole history, and holds it against itself, its signed head and the records. */
+export const useProof = (refresh: string) =>
+  useMutation({
+    mutationFn: () => take(api.GET('/api/refreshes/{refresh}/ledger/check', { params: { path: { refresh } } })),
+  })
