@@ -10,12 +10,14 @@ public sealed record CureSeen(string Action, string Words, string Command, strin
 /// <param name="Kind">no-time, not-delivered, no-new-computer, failed, technician-away, not-told, no-answer, no-hand, silent-hand, no-depot,
 /// depot-full, not-staged, files-open or steps-open.</param>
 /// <param name="IsFinal">Whatever is done until then, it cannot take place as it is booked.</param>
-public sealed record LackSeen(string Kind, bool IsFinal, string Words, IReadOnlyList<CureSeen> Cures);
+/// <param name="IsMinor">It stands in nobody's way yet.</param>
+/// <param name="Count">How many things are open; null: it is one.</param>
+public sealed record LackSeen(string Kind, bool IsFinal, bool IsMinor, int? Count, string Words, IReadOnlyList<CureSeen> Cures);
 
 /// <summary>How ready a visit is.</summary>
 /// <param name="Start">Null: it has no time.</param>
 /// <param name="Technician">Key of who does it; null: nobody yet.</param>
-/// <param name="State">cannot, can-still, ready or begun.</param>
+/// <param name="State">cannot, can-still, nearly (only minor things are missing), ready or begun.</param>
 /// <param name="Lacks">The gravest first; none: nothing is missing.</param>
 public sealed record VisitReady(
     string Swap, string Name, string Site, string? Room, DateTimeOffset? Start, string? Technician, string? TechnicianName, string State,
@@ -29,8 +31,8 @@ public sealed record ReadyDay(DateOnly Day, int Visits);
 /// <param name="Wave">Key of the wave; null: a day is looked at.</param>
 /// <param name="Days">The next days on which something is booked, today among them.</param>
 /// <param name="ToldUntil">When the last mail goes that tells somebody of these their time; null: none is to go.</param>
-/// <param name="Visits">First those that cannot take place as booked, then those that can still, then the ready ones, each by their
-/// times; at most 300.</param>
+/// <param name="Visits">First those that cannot take place as booked, then those that can still, the nearly ready, the ready and the begun
+/// ones, each by their times; at most 300.</param>
 /// <param name="Total">How many there are.</param>
 public sealed record ReadyPage(
     DateOnly? Day, string? Wave, string? Site, string Zone, DateTimeOffset Now, IReadOnlyList<ReadyDay> Days, DateTimeOffset? ToldUntil,

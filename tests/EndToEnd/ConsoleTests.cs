@@ -12,7 +12,8 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
     [
         "/", "/swaps", "/swaps/spring-0001", "/swaps/spring-0003", "/swaps/spring-0004", "/round", "/yard", "/follow-ups", "/told",
         "/told/texts", "/old-computers", "/plan", "/plan/outlook", "/plan/history", "/plan/sheets", "/roster", "/capacity",
-        "/checklists", "/snags", "/swaps/spring-0001/report", "/no/such/page"
+        "/checklists", "/snags", "/swaps/spring-0001/report", "/ready", "/refresh", "/refresh/new", "/history", "/hands", "/accounts",
+        "/no/such/page"
     ];
     private readonly Contexts _contexts = new(chromium);
 

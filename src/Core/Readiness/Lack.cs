@@ -64,6 +64,18 @@ public abstract record Lack
     /// <summary>Whether the visit cannot take place as it is booked, whatever is done until then.</summary>
     public bool IsFinal => this is NoTime or NotDelivered or NoDepot;
 
+    /// <summary>Whether it stands in nobody's way yet: people answer late, and steps are done when the technician is there.</summary>
+    public bool IsMinor => this is NoAnswer or StepsOpen;
+
+    /// <summary>How many things are open; null: it is one.</summary>
+    public int? Count => this switch
+    {
+        NoAnswer lack => lack.Open,
+        FilesOpen lack => lack.Open,
+        StepsOpen lack => lack.Open,
+        _ => null,
+    };
+
     /// <summary>Name of the kind for programs, such as <c>not-told</c>.</summary>
     public string Kind => this switch
     {

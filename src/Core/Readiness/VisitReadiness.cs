@@ -12,6 +12,9 @@ public enum ReadyState
     /// <summary>Something is missing that can still be done.</summary>
     CanStill,
 
+    /// <summary>Nothing is missing but what stands in nobody's way yet.</summary>
+    Nearly,
+
     /// <summary>Nothing is missing.</summary>
     Ready,
 
@@ -95,10 +98,14 @@ public sealed record VisitReadiness(ReadyState State, IReadOnlyList<Lack> Lacks)
     {
         if (facts.IsBegun) return new(ReadyState.Begun, []);
         List<Lack> lacks = [.. OfBooking(facts), .. OfPeople(facts), .. OfComputers(facts), .. OfFiles(facts, now), .. OfSteps(facts)];
-        return new(
-            lacks.Exists(l => l.IsFinal) ? ReadyState.Cannot : lacks.Count > 0 ? ReadyState.CanStill : ReadyState.Ready,
-            [.. lacks.OrderBy(l => l.IsFinal ? 0 : 1)]);
+        return new(StateOf(lacks), [.. lacks.OrderBy(l => l.IsFinal ? 0 : l.IsMinor ? 2 : 1)]);
     }
+
+    private static ReadyState StateOf(List<Lack> lacks) =>
+        lacks.Exists(l => l.IsFinal) ? ReadyState.Cannot
+            : lacks.Exists(l => !l.IsMinor) ? ReadyState.CanStill
+            : lacks.Count > 0 ? ReadyState.Nearly
+            : ReadyState.Ready;
 
     private static IEnumerable<Lack> OfBooking(VisitFacts f)
     {

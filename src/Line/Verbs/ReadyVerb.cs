@@ -51,21 +51,42 @@ internal static class ReadyVerb
             return;
         }
         Tables.Say(
-            $"{what}: {page.Total} {(page.Total == 1 ? "visit" : "visits")} · {Count("ready")} ready, {Count("can-still")} can still be, "
+            $"{what}: {page.Total} {(page.Total == 1 ? "visit" : "visits")} · {Count("ready")} ready, {Count("nearly")} but for answers and steps, {Count("can-still")} can still be, "
                 + $"{Count("cannot")} cannot{(Count("begun") is > 0 and var begun ? $", {begun} begun" : "")}"
                 + $"{(page.ToldUntil is { } told ? $" · people are told until {told.OnClock():ddd d MMM HH:mm}" : "")}");
-        foreach (var visit in page.Visits.Where(v => v.Lacks.Count > 0))
-        {
-            Tables.Say(
-                $"{(visit.State == "cannot" ? "■" : "▲")} {visit.Name}, "
-                    + $"{(visit.Start is { } start ? $"{start.OnClock():ddd d MMM HH:mm}" : "no time")}, {visit.Site}"
-                    + $"{(visit.Room is null ? "" : $", {visit.Room}")}{(visit.TechnicianName is null ? "" : $", {visit.TechnicianName}")}");
-            foreach (var lack in visit.Lacks)
-            {
-                Tables.Say($"    {lack.Words}");
-                foreach (var cure in lack.Cures) Tables.Say($"      {cure.Command}");
-            }
-        }
+        foreach (var visit in page.Visits.Where(v => v.State is "cannot" or "can-still")) ShowLacking(visit);
+        if (Count("nearly") > 0)
+            Tables.Show(
+                ["Ready but for", "", "When", "Where", "Swap"],
+                page.Visits.Where(v => v.State == "nearly").Select(v => new[]
+                {
+                    v.Name, string.Join(", ", v.Lacks.Select(Short)), $"{v.Start?.OnClock():ddd d MMM HH:mm}",
+                    v.Site + (v.Room is null ? "" : $", {v.Room}"), v.Swap,
+                }));
         if (page.Visits.Count < page.Total) Tables.Say($"Of {page.Total} the first {page.Visits.Count} are looked at.");
     }
+
+    private static void ShowLacking(VisitReady visit)
+    {
+        Tables.Say(
+            $"{(visit.State == "cannot" ? "■" : "▲")} {visit.Name}, "
+                + $"{(visit.Start is { } start ? $"{start.OnClock():ddd d MMM HH:mm}" : "no time")}, {visit.Site}"
+                + $"{(visit.Room is null ? "" : $", {visit.Room}")}{(visit.TechnicianName is null ? "" : $", {visit.TechnicianName}")}");
+        foreach (var lack in visit.Lacks.Where(l => !l.IsMinor))
+        {
+            Tables.Say($"    {lack.Words}");
+            foreach (var cure in lack.Cures) Tables.Say($"      {cure.Command}");
+        }
+        if (visit.Lacks.Where(l => l.IsMinor).Select(Short).ToList() is { Count: > 0 } minor)
+            Tables.Say($"    Open, too: {string.Join(", ", minor)}.");
+    }
+
+    private static string Short(LackSeen lack) => (lack.Kind, lack.Count) switch
+    {
+        ("no-answer", 1) => "1 answer",
+        ("no-answer", var many) => $"{many} answers",
+        ("steps-open", 1) => "1 step",
+        ("steps-open", var many) => $"{many} steps",
+        _ => lack.Words,
+    };
 }

@@ -47,7 +47,7 @@ internal sealed class TripCase : OrderCase<Order.Trip, Carried>
         return new(
             (outcome.Snags.Count == 0
                 ? $"All {ByteText.Files(seen.Files)} in the depot"
-                : $"{ByteText.Files(seen.Files)}, {outcome.Snags.Count} snags")
+                : $"{ByteText.Files(seen.Files)}, {(outcome.Snags.Count == 1 ? "1 snag" : $"{outcome.Snags.Count} snags")}")
                 + (outcome.ReadBack is { } back ? $"; what came was read back {back.Words(ByteText.Of)}" : "")
                 + (outcome.Gone is { Files: > 0 } gone ? $"; {ByteText.Files(gone.Files)} gone since the trip before" : "")
                 + Idle(outcome.IdleLines ?? []),

@@ -87,7 +87,7 @@ internal sealed class ReadyReader(YardDb db, SwapReader swaps, DepotReader depot
         return new(
             row.Id, row.Name, row.Site, row.Room, row.Start, row.Technician, facts.TechnicianOf(row), StateText(ready.State),
             [.. ready.Lacks.Select(l => new LackSeen(
-                l.Kind, l.IsFinal, l.Words(Local),
+                l.Kind, l.IsFinal, l.IsMinor, l.Count, l.Words(Local),
                 [.. Cure.For(l, id).Select(c => new CureSeen(ActionText(c.Kind), c.Words, c.Command, c.Of))]))]);
     }
 
@@ -95,6 +95,7 @@ internal sealed class ReadyReader(YardDb db, SwapReader swaps, DepotReader depot
     {
         ReadyState.Cannot => "cannot",
         ReadyState.CanStill => "can-still",
+        ReadyState.Nearly => "nearly",
         ReadyState.Ready => "ready",
         ReadyState.Begun => "begun",
         _ => throw new System.Diagnostics.UnreachableException(),

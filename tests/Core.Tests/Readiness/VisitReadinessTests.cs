@@ -36,7 +36,7 @@ public sealed class VisitReadinessTests
         { "failed", ReadyState.CanStill },
         { "technician-away", ReadyState.CanStill },
         { "not-told", ReadyState.CanStill },
-        { "no-answer", ReadyState.CanStill },
+        { "no-answer", ReadyState.Nearly },
         { "no-new-computer", ReadyState.CanStill },
         { "not-delivered", ReadyState.Cannot },
         { "files-open", ReadyState.CanStill },
@@ -45,7 +45,7 @@ public sealed class VisitReadinessTests
         { "no-hand", ReadyState.CanStill },
         { "silent-hand", ReadyState.CanStill },
         { "not-staged", ReadyState.CanStill },
-        { "steps-open", ReadyState.CanStill },
+        { "steps-open", ReadyState.Nearly },
     };
 
     private static VisitFacts Wrong(string kind) => kind switch
@@ -79,6 +79,7 @@ public sealed class VisitReadinessTests
         var cure = Cure.For(lack, SwapId.Parse("autumn-0012"))[0];
         cure.Words.ShouldNotBeEmpty();
         cure.Command.ShouldStartWith("yardline ");
+        (lack.IsMinor && lack.IsFinal).ShouldBeFalse();
         if (cure.Kind is not (CureKind.Depot or CureKind.Code or CureKind.AnotherTime)) cure.Command.ShouldContain("autumn-0012");
     }
 

@@ -34,7 +34,7 @@ export function LedgerPage({ search }: { search: LedgerSearch }) {
           <Empty>Nothing of that kind happened.</Empty>
         ) : (
           <>
-            <ol className="rows history" reversed>
+            <ol className="rows" reversed>
               {all.map((entry) => (
                 <EntryRow key={entry.number} entry={entry} />
               ))}
@@ -57,7 +57,7 @@ export function LedgerPage({ search }: { search: LedgerSearch }) {
 function EntryRow({ entry }: { entry: Entry }) {
   const clock = useClock()
   return (
-    <li className="history-row">
+    <li className="ledger-row">
       <span className="figures soft">{entry.number}</span>
       <span className="soft">{clock.full(entry.at)}</span>
       <span>{entry.by}</span>
@@ -89,7 +89,7 @@ function Filter({ search }: { search: LedgerSearch }) {
     return () => clearTimeout(wait)
   }, [by, swap])
   return (
-    <div className="filters" role="search" aria-label="Which part of the history">
+    <div className="filters ledger-filters" role="search" aria-label="Which part of the history">
       <TextInput type="date" label="From" value={search.since ?? ''} onChange={(e) => go({ since: e.currentTarget.value || undefined })} />
       <TextInput type="date" label="Until" value={search.until ?? ''} onChange={(e) => go({ until: e.currentTarget.value || undefined })} />
       <TextInput label="By whom" placeholder="Part of a name" value={by} onChange={(e) => setBy(e.currentTarget.value)} />

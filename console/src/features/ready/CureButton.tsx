@@ -2,6 +2,8 @@ import { Button } from '@mantine/core'
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { useState } from 'react'
+import { dayOf } from '../../shared/wall'
+import { useClock } from '../../shared/zone'
 import { useDetour } from '../detours/queries'
 import { CodeDialog } from '../hands/CodeDialog'
 import { FormDialog } from '../parcel/FormDialog'
@@ -17,6 +19,7 @@ export function CureButton({ visit, cure, first }: Props) {
   const [open, setOpen] = useState(false)
   const navigate = useNavigate()
   const queries = useQueryClient()
+  const { zone } = useClock()
   const order = useOrder(visit.swap)
   const told = useSayTold(visit.swap)
   const close = () => {
@@ -32,7 +35,7 @@ export function CureButton({ visit, cure, first }: Props) {
       case 'trip':
         return order.mutate('first-trip', { onSettled: () => queries.invalidateQueries({ queryKey: ['ready'] }) })
       case 'another-time':
-        return navigate({ to: '/plan', search: { visit: visit.swap } })
+        return navigate({ to: '/plan', search: { day: visit.start ? dayOf(visit.start, zone) : undefined, visit: visit.swap } })
       case 'depot':
         return navigate({ href: '/capacity#Depots' })
       case 'decide':

@@ -22,7 +22,7 @@ export function ReadyPage(asked: ReadyAsked) {
   if (ready.isError) return <Failed error={ready.error} retry={() => ready.refetch()} />
   const page = ready.data
   const of = (state: string) => page.visits.filter((v) => v.state === state)
-  const begun = of('begun')
+  const [nearly, begun] = [of('nearly'), of('begun')]
   return (
     <>
       <Head page={page} />
@@ -34,6 +34,7 @@ export function ReadyPage(asked: ReadyAsked) {
       )}
       <Lacking title="Cannot as it is" sign="stopped" visits={of('cannot')} wave={page.wave !== null} />
       <Lacking title="Can still be, soonest first" sign="wants" visits={of('can-still')} wave={page.wave !== null} />
+      {nearly.length > 0 && <Nearly visits={nearly} wave={page.wave !== null} />}
       <AllThere
         title="Ready"
         visits={of('ready')}
@@ -52,7 +53,8 @@ export function ReadyPage(asked: ReadyAsked) {
 function Head({ page }: { page: Ready }) {
   const clock = useClock()
   const count = (state: string) => page.visits.filter((v) => v.state === state).length
-  const [ready, still, cannot, begun] = [count('ready'), count('can-still'), count('cannot'), count('begun')]
+  const [ready, nearly, still] = [count('ready'), count('nearly'), count('can-still')]
+  const [cannot, begun] = [count('cannot'), count('begun')]
   const sites = new Set(page.visits.map((v) => v.site)).size
   const tomorrow = dayOf(Date.parse(page.now) + 86_400_000, page.zone)
   const title = page.wave
@@ -74,7 +76,8 @@ function Head({ page }: { page: Ready }) {
             <>
               {' · '}
               <strong>
-                {ready} {ready === 1 ? 'is' : 'are'} ready, {still} can still be, {cannot} cannot
+                {ready} {ready === 1 ? 'is' : 'are'} ready{nearly > 0 && `, ${nearly} but for answers and steps`}, {still} can still be,{' '}
+                {cannot} cannot
               </strong>
             </>
           )}
@@ -144,20 +147,59 @@ function VisitRow({ visit, sign, wave }: { visit: VisitReady; sign: string; wave
       </div>
       <span className="figures">{visit.start ? (wave ? clock.full(visit.start) : clock.time(visit.start)) : ''}</span>
       <ul className="lacks">
-        {visit.lacks.map((lack, i) => (
-          <li key={lack.kind}>
-            <span>{lack.words}</span>
-            <span className="actions">
-              {lack.cures
-                .filter((cure) => leads || !ofCoordinators.includes(cure.action))
-                .map((cure, j) => (
-                  <CureButton key={cure.action} visit={visit} cure={cure} first={sign === 'stopped' && i === 0 && j === 0} />
-                ))}
-            </span>
+        {visit.lacks
+          .filter((lack) => !lack.isMinor)
+          .map((lack, i) => (
+            <li key={lack.kind}>
+              <span>{lack.words}</span>
+              <span className="actions">
+                {lack.cures
+                  .filter((cure) => leads || !ofCoordinators.includes(cure.action))
+                  .map((cure, j) => (
+                    <CureButton key={cure.action} visit={visit} cure={cure} first={sign === 'stopped' && i === 0 && j === 0} />
+                  ))}
+              </span>
+            </li>
+          ))}
+        {visit.lacks.some((lack) => lack.isMinor) && <li className="soft">Open, too: {openOf(visit)}.</li>}
+      </ul>
+    </li>
+  )
+}
+
+const counted: Record<string, [one: string, many: string]> = { 'no-answer': ['answer', 'answers'], 'steps-open': ['step', 'steps'] }
+
+/** What of a visit stands in nobody's way yet: 2 answers, 7 steps. */
+const openOf = (visit: VisitReady) =>
+  visit.lacks
+    .filter((lack) => lack.isMinor)
+    .map(({ kind, count, words }) => (counted[kind] ? `${count} ${counted[kind][count === 1 ? 0 : 1]}` : words))
+    .join(', ')
+
+/** Many of one kind are one card, with a line for each. */
+function Nearly({ visits, wave }: { visits: VisitReady[]; wave: boolean }) {
+  const clock = useClock()
+  return (
+    <section className="card" aria-label="Ready but for answers and steps">
+      <div className="card-head">
+        <h2>
+          Ready but for answers and steps{' '}
+          <span className="soft why">People answer late, and steps are done when somebody is there: this stands in nobody's way yet.</span>
+        </h2>
+        <span className="soft">{visits.length}</span>
+      </div>
+      <ul className="rows">
+        {visits.map((visit) => (
+          <li key={visit.swap} className="nearly-row" title={visit.lacks.map((lack) => lack.words).join(' ')}>
+            <Sign sign="ahead" />
+            <To to={`/swaps/${visit.swap}`}>{visit.name}</To>
+            <span className="figures">{visit.start ? (wave ? clock.full(visit.start) : clock.time(visit.start)) : ''}</span>
+            <span className="soft">{[visit.site, visit.room].filter(Boolean).join(', ')}</span>
+            <span>{openOf(visit)}</span>
           </li>
         ))}
       </ul>
-    </li>
+    </section>
   )
 }
 

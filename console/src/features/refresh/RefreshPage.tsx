@@ -41,8 +41,12 @@ export function RefreshPage() {
             <strong>
               {there} of {all.length} are there.
             </strong>{' '}
-            {hasPlan ? 'What is not can be added at any time.' : 'A first plan needs people and one technician; the rest has a default.'}{' '}
-            Leave this page whenever you like.
+            {there === all.length
+              ? ''
+              : hasPlan
+                ? 'What is not can be added at any time.'
+                : 'A first plan needs people and one technician; the rest has a default.'}{' '}
+            {hasPlan ? '' : 'Leave this page whenever you like.'}
           </p>
         </div>
       </header>
