@@ -9,8 +9,11 @@ public sealed record MatchedColumn(string Head, string Column, string By);
 /// <summary>The columns of a roster, and what people call them.</summary>
 public static class RosterColumns
 {
-    /// <summary>Columns without which there is no roster; <c>kind</c> may be missing, then every row is a renewal.</summary>
-    public static readonly IReadOnlyList<string> Needed = ["person", "name", "site"];
+    /// <summary>
+    /// Columns without which there is no roster; <c>kind</c> may be missing, then every row is a renewal, and <c>person</c>, then people
+    /// are told apart by mail and name (<see cref="RosterPeople"/>).
+    /// </summary>
+    public static readonly IReadOnlyList<string> Needed = ["name", "site"];
 
     /// <summary>All columns, in the order of the template.</summary>
     public static readonly IReadOnlyList<string> All = [

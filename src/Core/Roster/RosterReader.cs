@@ -53,8 +53,8 @@ public static class RosterReader
                 missing,
                 "",
                 "this column is missing.",
-                $"Say which column of the file it is, or add it. A roster has {string.Join(", ", RosterColumns.All)}; person, name and "
-                    + $"site must be there."));
+                $"Say which column of the file it is, or add it. A roster has {string.Join(", ", RosterColumns.All)}; name and site "
+                    + $"must be there."));
         foreach (var twice in table.Heads.GroupBy(RosterColumns.Form).Where(g => g.Count() > 1 && RosterColumns.All.Contains(g.Key)))
             faults.Add(new RosterFault(1, twice.Key, "", "this column stands twice.", "Keep one of them."));
         if (faults.Count > 0) return new([], [.. faults.OfType<RosterFault>()], columns);
@@ -67,7 +67,7 @@ public static class RosterReader
         for (var i = 0; i < table.Rows.Count; i++)
         {
             var row = table.Rows[i];
-            if (ReadRow(column => Cell(row, column), row.Line, dayFirst, faults) is { } read) rows.Add(read);
+            if (ReadRow(column => Cell(row, column), at.ContainsKey("person"), row.Line, dayFirst, faults) is { } read) rows.Add(read);
             seen?.Invoke(i + 1);
         }
         CheckTogether(rows, faults);
@@ -81,7 +81,7 @@ public static class RosterReader
         return rows.Where(r => lines.Contains(r.Line));
     }
 
-    private static RosterRow? ReadRow(Func<string, string?> Field, int line, bool? dayFirst, List<Problem> faults)
+    private static RosterRow? ReadRow(Func<string, string?> Field, bool hasKeys, int line, bool? dayFirst, List<Problem> faults)
     {
         var before = faults.Count;
         void Say(string column, string value, string reason, string remedy) =>
@@ -95,7 +95,7 @@ public static class RosterReader
             return value ?? "";
         }
 
-        var (person, name, site) = (Must("person"), Must("name"), Must("site"));
+        var (person, name, site) = (hasKeys ? Must("person") : "", Must("name"), Must("site"));
         var kindText = Field("kind") ?? "renew";
         if (!Enum.TryParse<SwapKind>(kindText, ignoreCase: true, out var kind) || int.TryParse(kindText, out _))
             Say("kind", kindText, "this kind of swap is not known.", "Use renew, second, reimage, rescue, leave or issue.");
@@ -235,6 +235,8 @@ public static class RosterReader
                             $"line {first[tag].Line} has this computer already, as {first[tag].Column}.",
                             "Each computer belongs to one swap. Correct one of the two lines; others who use it belong into the column "
                                 + "'accounts'."));
+            // Where the file has no keys, people are told apart once it is known who is there.
+            if (row.Person.Length == 0) continue;
             if (people.TryGetValue(row.Person, out var other) && other.Name != row.Name)
                 faults.Add(new RosterFault(
                     row.Line,

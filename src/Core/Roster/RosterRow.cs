@@ -6,7 +6,7 @@ namespace YardRelay.Core.Roster;
 
 /// <summary>One line of a roster: one person's swap.</summary>
 /// <param name="Line">Line in the file, from 1; the head is line 1.</param>
-/// <param name="Person">Stable key of the person.</param>
+/// <param name="Person">Stable key of the person; empty: the file has none, see <see cref="RosterPeople"/>.</param>
 /// <param name="Site">Stable key of the site.</param>
 /// <param name="Receiver">For <see cref="SwapKind.Leave"/>: key of the person who receives the data.</param>
 /// <param name="Closes">For <see cref="SwapKind.Leave"/>: the last day of the account.</param>

@@ -86,7 +86,7 @@ public sealed record SetUp(IReadOnlyList<SetUpPart> Parts, string? Unplannable)
         [
             new("days", PartState.There, $"{f.Starts:d MMM yyyy} to {f.Starts.AddDays(f.Days - 1):d MMM yyyy}, {f.Zone}"),
             f.Swaps == 0
-                ? new("people", PartState.Open, "Nobody yet. A spreadsheet with a name and a site in each row is enough to begin with.")
+                ? new("people", PartState.Open, "Nobody yet. A spreadsheet is enough: in each row a name, a site, and the tags of the old and the new computer.")
                 : new("people", PartState.There, $"{Of(f.People, "person", "people")} with {Of(f.Swaps, "swap", "swaps")}"),
             f.Sites.Count == 0
                 ? new("sites", PartState.Open, "They come with the list of people, and can be set beforehand.")

@@ -43,6 +43,8 @@ internal static class RosterTaker
         var sites = (await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel)).ToHashSet();
         var swaps = await w.Db.Swaps.Where(s => s.Refresh == refresh).ToDictionaryAsync(s => s.RosterKey, cancel);
         var people = await w.Db.People.Where(p => p.Refresh == refresh).ToDictionaryAsync(p => p.Key, cancel);
+        reading = RosterPeople.Named(
+            reading, people.Values.Where(p => p.ErasedAt is null).Select(p => new KnownPerson(p.Key, p.Name, p.Mail)), people.Keys);
         var waves = (await w.Db.Waves.Where(v => v.Refresh == refresh).Select(v => v.Key).ToListAsync(cancel)).ToHashSet();
         List<RosterFault> faults = [.. reading.Faults, .. Against(reading.Rows, refresh, sites, swaps, people, waves)];
         if (faults.Count > 0 && !options.SkipFaulty && !options.DryRun) return Result<RosterTaken>.Failed([.. faults.OrderBy(f => f.Line)]);
