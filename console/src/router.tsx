@@ -41,7 +41,14 @@ const root = createRootRoute({
     </Empty>
   ),
 })
-const today = createRoute({ getParentRoute: () => root, path: '/', component: TodayPage })
+const today = createRoute({
+  getParentRoute: () => root,
+  path: '/',
+  validateSearch: (search: Record<string, unknown>): { day?: string } => ({ day: text(search.day) }),
+  component: function Today() {
+    return <TodayPage {...today.useSearch()} />
+  },
+})
 
 export type SwapsSearch = { q?: string; site?: string; next?: string; sort?: string }
 const text = (value: unknown) => (typeof value === 'string' && value ? value : typeof value === 'number' ? String(value) : undefined)

@@ -181,7 +181,10 @@ describe('the page', () => {
     await user.click(screen.getByRole('button', { name: 'Change Noor Haddad' }))
     const dialog = await screen.findByRole('dialog')
     expect(within(dialog).getByLabelText(/Key/)).toBeDisabled()
-    const shifts = within(dialog).getByLabelText(/Shifts/)
+    // Hours have fields, and the text as a second way.
+    expect(within(dialog).getAllByRole('group', { name: /^Shifts, / })).not.toHaveLength(0)
+    await user.click(within(within(dialog).getByText('Shifts').parentElement as HTMLElement).getByRole('button', { name: 'As text' }))
+    const shifts = within(dialog).getByRole('textbox', { name: 'Shifts' })
     await user.clear(shifts)
     await user.type(shifts, '08:00-12:00{Enter}11:00-13:00')
     await user.click(within(dialog).getByRole('button', { name: 'Save' }))
@@ -275,8 +278,33 @@ describe('the page', () => {
     await user.click(screen.getByRole('button', { name: 'Add a wave' }))
     const save = within(await screen.findByRole('dialog')).getByRole('button', { name: 'Save' })
     expect(save).toBeDisabled()
-    expect(save).toHaveAttribute('title', 'Missing: Key, Name, First day, Last day')
+    expect(save).toHaveAttribute('title', 'Missing: Name, First day, Last day')
     expect(service.changes()).toHaveLength(0)
+  })
+
+  it('makes the key of a new thing from its name, and takes sites by name and hours by fields', async () => {
+    service.answers['PUT /api/refreshes/spring/technicians/noor-haddad-2'] = {}
+    service.answers['GET /api/refreshes/spring/world'] = {
+      ...world,
+      technicians: [...world.technicians, { ...world.technicians[0], key: 'noor-haddad', name: 'Noor Haddad' }],
+    }
+    const user = userOfTest()
+    await open()
+    await user.click(screen.getByRole('button', { name: 'Add a technician' }))
+    const dialog = await screen.findByRole('dialog')
+    expect(within(dialog).queryByLabelText(/Key/)).toBeNull()
+    await user.type(within(dialog).getByLabelText(/^Name/), 'Noor Haddad')
+    await user.click(within(dialog).getByRole('combobox', { name: /Sites/ }))
+    await user.click(await screen.findByRole('option', { name: world.sites[0]?.name ?? '' }))
+    const morning = within(dialog).getByRole('group', { name: 'Shifts, 1' })
+    await user.click(within(morning).getByLabelText('Sa'))
+    await user.click(within(dialog).getByRole('button', { name: 'Save' }))
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull())
+    expect(service.changes()[0]?.body).toMatchObject({
+      name: 'Noor Haddad',
+      sites: [world.sites[0]?.key],
+      shifts: ['mon,tue,wed,thu,fri,sat 08:00-12:00', '12:45-16:30'],
+    })
   })
 
   it('takes a thing out by its key', async () => {

@@ -1,6 +1,6 @@
 import { api, take } from '../../api/client'
 import { bytesText } from '../../shared/amounts'
-import { at, bytes, gigabytes, key, lines, name, number, type Thing } from './thing'
+import { at, bytes, gigabytes, key, keyFromName, lines, name, number, type Thing } from './thing'
 
 /** Where files are staged, what is offered for programs, and what is known of lengths. */
 export const carrying: Thing[] = [
@@ -92,8 +92,8 @@ export const carrying: Thing[] = [
       {
         key: 'copyTo',
         label: 'Second copy in',
-        help: 'Key of a depot on another disk. Empty: none, and a dead disk loses what lies there.',
-        as: 'text',
+        help: 'A depot on another disk. None: a dead disk loses what lies there.',
+        as: 'depot',
       },
       {
         key: 'user',
@@ -109,6 +109,7 @@ export const carrying: Thing[] = [
       },
     ],
     fresh: { hold: '14' },
+    keyFrom: keyFromName,
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/depots/{key}', {
@@ -147,6 +148,7 @@ export const carrying: Thing[] = [
       { key: 'bound', label: 'Sign out of it on the old computer first', as: 'yes' },
     ],
     fresh: {},
+    keyFrom: (v, taken) => keyFromName({ name: v.program ?? '' }, taken),
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/catalogue/{key}', {

@@ -1,5 +1,5 @@
 import { api, type Schemas, take } from '../../api/client'
-import { at, key, lines, name, number, type Thing } from './thing'
+import { at, key, keyFromName, lines, name, number, type Thing } from './thing'
 
 /** A swap as it stands in a field: its id, then whose it is. */
 export const swapLine = (id: string, person: string) => `${id} ${person}`
@@ -35,6 +35,7 @@ export const groups: Thing = {
     { key: 'oneDay', label: 'All on one day', as: 'yes' },
   ],
   fresh: { atOnce: '1' },
+  keyFrom: keyFromName,
   put: (refresh, v) =>
     take(
       api.PUT('/api/refreshes/{refresh}/groups/{key}', {

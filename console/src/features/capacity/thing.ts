@@ -1,13 +1,31 @@
 import type { Schemas } from '../../api/client'
+import { keyOf } from '../refresh/keys'
 
-type World = Schemas['WorldSeen']
+export type World = Schemas['WorldSeen']
 
 export type Field = {
   key: string
   label: string
   help?: string
   /** text; lines: one per line; swaps: ids, each with whose it is, one per line; number; flag of nothing: the key of the thing, fixed once it is there. */
-  as: 'key' | 'text' | 'lines' | 'number' | 'date' | 'secret' | 'site' | 'scope' | 'yes' | 'swaps'
+  as:
+    | 'key'
+    | 'text'
+    | 'lines'
+    | 'number'
+    | 'date'
+    | 'moment'
+    | 'secret'
+    | 'site'
+    | 'sites'
+    | 'depot'
+    | 'scope'
+    | 'yes'
+    | 'swaps'
+    | 'shift'
+    | 'shifts'
+    | 'span'
+    | 'spans'
   needed?: boolean
 }
 
@@ -22,8 +40,17 @@ export type Thing = {
   heads: string[]
   fields: Field[]
   fresh: Values
+  /** The key of a new one, from what was typed; left out: the key is typed. Of sites it is the name, as lists of people have it. */
+  keyFrom?: (values: Values, taken: string[]) => string
   put: (refresh: string, values: Values) => Promise<unknown>
   drop?: (refresh: string, key: string) => Promise<unknown>
+}
+
+/** A key from the name that none has yet. */
+export const keyFromName = (values: Values, taken: string[]) => {
+  let turn = 1
+  while (taken.includes(keyOf(values.name ?? '', turn))) turn++
+  return keyOf(values.name ?? '', turn)
 }
 
 export const lines = (text: string | undefined) =>

@@ -1,5 +1,5 @@
 import { api, take } from '../../api/client'
-import { at, key, lines, name, type Thing } from './thing'
+import { at, key, keyFromName, lines, name, type Thing } from './thing'
 
 /** What bounds a plan in time, and the computers it waits for. */
 export const whenAndWhat: Thing[] = [
@@ -18,9 +18,10 @@ export const whenAndWhat: Thing[] = [
       key,
       name,
       { key: 'site', label: 'Site', help: 'Empty: everywhere', as: 'site' },
-      { key: 'at', label: 'When', help: '2026-12-24, 2026-12-24..2026-12-26, or with times', as: 'text', needed: true },
+      { key: 'at', label: 'When', help: '2026-12-24, 2026-12-24..2026-12-26, or with times', as: 'span', needed: true },
     ],
     fresh: {},
+    keyFrom: keyFromName,
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/closures/{key}', {
@@ -44,10 +45,11 @@ export const whenAndWhat: Thing[] = [
     fields: [
       key,
       name,
-      { key: 'arrives', label: 'Arrives', help: '2026-11-30 12:00', as: 'text', needed: true },
+      { key: 'arrives', label: 'Arrives', as: 'moment', needed: true },
       { key: 'tags', label: 'Tags', help: 'Of the new computers, one per line', as: 'lines', needed: true },
     ],
     fresh: {},
+    keyFrom: keyFromName,
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/deliveries/{key}', {
@@ -102,6 +104,7 @@ export const whenAndWhat: Thing[] = [
       { key: 'until', label: 'Last day', as: 'date', needed: true },
     ],
     fresh: {},
+    keyFrom: keyFromName,
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/waves/{key}', {

@@ -1,5 +1,5 @@
 import { api, take } from '../../api/client'
-import { at, key, lines, name, number, type Thing } from './thing'
+import { at, key, keyFromName, lines, name, number, type Thing } from './thing'
 
 /** Who does swaps, where, and how far it is between. */
 export const whoAndWhere: Thing[] = [
@@ -24,18 +24,19 @@ export const whoAndWhere: Thing[] = [
     fields: [
       key,
       name,
-      { key: 'sites', label: 'Sites', help: 'Keys of sites, one per line', as: 'lines', needed: true },
+      { key: 'sites', label: 'Sites', as: 'sites', needed: true },
       {
         key: 'shifts',
         label: 'Shifts',
         help: '08:00-12:00 on weekdays, daily 08:00-12:00, mon,wed 08:00-12:00; one per line',
-        as: 'lines',
+        as: 'shifts',
         needed: true,
       },
       { key: 'skills', label: 'Knows', help: 'Beyond a plain swap, one per line', as: 'lines' },
-      { key: 'absences', label: 'Away', help: '2026-11-25, 2026-11-25..2026-11-27, or with times; one per line', as: 'lines' },
+      { key: 'absences', label: 'Away', help: '2026-11-25, 2026-11-25..2026-11-27, or with times; one per line', as: 'spans' },
     ],
     fresh: { shifts: '08:00-12:00\n12:45-16:30' },
+    keyFrom: keyFromName,
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/technicians/{key}', {
@@ -74,7 +75,7 @@ export const whoAndWhere: Thing[] = [
       name,
       { key: 'benches', label: 'Benches', help: 'Where rooms are listed, theirs count', as: 'number', needed: true },
       { key: 'rooms', label: 'Rooms', help: 'Ticket hall: 2, one per line', as: 'lines' },
-      { key: 'opens', label: 'Open', help: 'When visits may take place', as: 'text', needed: true },
+      { key: 'opens', label: 'Open', help: 'When visits may take place: daily 07:00-19:00', as: 'shift', needed: true },
       {
         key: 'limits',
         label: 'Carried at most',
@@ -83,6 +84,8 @@ export const whoAndWhere: Thing[] = [
       },
     ],
     fresh: { benches: '2', opens: 'daily 07:00-19:00' },
+    // Lists of people name the site.
+    keyFrom: (v) => (v.name ?? '').trim(),
     put: (refresh, v) =>
       take(
         api.PUT('/api/refreshes/{refresh}/sites/{key}', {

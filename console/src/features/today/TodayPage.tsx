@@ -1,11 +1,12 @@
 import { Button } from '@mantine/core'
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import type { Day, Need, SwapListed } from '../../api/client'
 import { ageText, bytesText } from '../../shared/amounts'
 import { SmallLine } from '../../shared/Line'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { dayOf } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { Find } from '../../shell/Shell'
@@ -24,9 +25,10 @@ const kinds: Record<string, string> = {
   purge: 'purge',
 }
 
-export function TodayPage() {
+/** @param day Another day than today. */
+export function TodayPage({ day: asked }: { day?: string }) {
   const refresh = useRefresh()
-  const today = useQuery(todayQuery(refresh.key))
+  const today = useQuery({ ...todayQuery(refresh.key, asked), placeholderData: keepPreviousData })
   if (today.isPending) return <Coming rows={10} />
   if (today.isError) return <Failed error={today.error} retry={() => today.refetch()} />
   const day = today.data
@@ -39,7 +41,7 @@ export function TodayPage() {
         </section>
       ) : (
         <Empty>
-          No visits today.{' '}
+          No visits {asked ? 'on this day' : 'today'}.{' '}
           <Link to="/swaps" search={{ sort: 'time' }}>
             See all swaps by time
           </Link>
@@ -54,22 +56,45 @@ export function TodayPage() {
   )
 }
 
+const dayAfter = (day: string, days: number) => new Date(Date.parse(`${day}T12:00:00Z`) + days * 86_400_000).toISOString().slice(0, 10)
+
+function OtherDays({ day, isToday }: { day: string; isToday: boolean }) {
+  return (
+    <span className="day-steps">
+      <Link to="/" search={{ day: dayAfter(day, -1) }} aria-label="The day before" title="The day before">
+        ‹
+      </Link>
+      <Link to="/" search={{ day: dayAfter(day, 1) }} aria-label="The day after" title="The day after">
+        ›
+      </Link>
+      {!isToday && <Link to="/">today</Link>}
+    </span>
+  )
+}
+
 function Head({ day }: { day: Day }) {
   const clock = useClock()
+  const isToday = day.day === dayOf(day.now, day.zone)
   const title = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long', timeZone: 'UTC' }).format(
     new Date(`${day.day}T12:00:00Z`),
   )
   return (
     <header className="head">
       <div>
-        <h1>{title}</h1>
+        <div className="day-title">
+          <h1>{title}</h1>
+          <OtherDays day={day.day} isToday={isToday} />
+        </div>
         <p className="soft">
           {day.swaps} {day.swaps === 1 ? 'swap' : 'swaps'} at {day.sites} {day.sites === 1 ? 'site' : 'sites'} · {day.done} done,{' '}
           {day.underWay} under way, {day.stopped} stopped
           {day.endsAt ? (
             <>
               {' · '}
-              <strong>the day ends at {clock.time(day.endsAt)} as things stand</strong>
+              <strong>
+                {isToday ? 'the day ends at' : 'it ends at'} {clock.time(day.endsAt)}
+                {isToday && ' as things stand'}
+              </strong>
             </>
           ) : null}
         </p>

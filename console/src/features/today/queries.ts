@@ -1,11 +1,12 @@
 import { queryOptions } from '@tanstack/react-query'
 import { api, take } from '../../api/client'
 
-export const todayQuery = (refresh: string) =>
+/** @param day Left out: today by the clocks of the refresh. */
+export const todayQuery = (refresh: string, day?: string) =>
   queryOptions({
-    queryKey: ['today', refresh],
+    queryKey: day ? ['today', refresh, day] : ['today', refresh],
     refetchInterval: 30_000,
-    queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/today', { params: { path: { refresh } }, signal })),
+    queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/today', { params: { path: { refresh }, query: { day } }, signal })),
   })
 
 /** What needs somebody, without the rest of the day: for the bar of pages, which every page has. */

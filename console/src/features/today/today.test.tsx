@@ -53,7 +53,7 @@ const day = (over: Partial<Day> = {}) => {
   }
 }
 const open = async () => {
-  const router = showPage('/', TodayPage, ['/swaps/$swap', '/capacity', '/swaps', '/plan'])
+  const router = showPage('/', () => <TodayPage />, ['/swaps/$swap', '/capacity', '/swaps', '/plan'])
   await screen.findByRole('heading', { level: 1 })
   return router
 }
@@ -71,6 +71,15 @@ describe('today', () => {
     expect(screen.getByText(/3 swaps at 1 site · 1 done, 1 under way, 1 stopped/).textContent).toContain(
       'the day ends at 16:45 as things stand',
     )
+  })
+
+  it('shows another day, says when that ends, and leads back', async () => {
+    day({ day: '2026-12-09' })
+    await open()
+    expect(screen.getByText(/it ends at/)).toBeInTheDocument()
+    expect(screen.getByRole('link', { name: 'The day after' })).toHaveAttribute('href', '/?day=2026-12-10')
+    expect(screen.getByRole('link', { name: 'The day before' })).toHaveAttribute('href', '/?day=2026-12-08')
+    expect(screen.getByRole('link', { name: 'today' })).toHaveAttribute('href', '/')
   })
 
   it('says that nothing waits, and where to look when there are no visits', async () => {
