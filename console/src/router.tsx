@@ -150,11 +150,12 @@ const ready = createRoute({
 })
 const refresh = createRoute({ getParentRoute: () => root, path: '/refresh', component: RefreshPage })
 const newRefresh = createRoute({ getParentRoute: () => root, path: '/refresh/new', component: NewRefreshPage })
-export type LedgerSearch = { since?: string; until?: string; swap?: string; by?: string }
+export type LedgerSearch = { of?: 'service'; since?: string; until?: string; swap?: string; by?: string }
 const ledger = createRoute({
   getParentRoute: () => root,
   path: '/history',
   validateSearch: (search: Record<string, unknown>): LedgerSearch => ({
+    of: search.of === 'service' ? 'service' : undefined,
     since: text(search.since),
     until: text(search.until),
     swap: text(search.swap),

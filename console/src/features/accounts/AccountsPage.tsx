@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { To } from '../../shared/To'
 import { visible } from '../../shared/visible'
 import { useClock } from '../../shared/zone'
 import { FormDialog } from '../parcel/FormDialog'
@@ -74,7 +75,7 @@ function Lately() {
       <div className="card-head">
         <h2>Lately</h2>
         <span className="soft">
-          All of it: <code>yardline ledger show --service</code>
+          <To to="/history?of=service">All of it, and its proof</To>
         </span>
       </div>
       {list.isPending ? (

@@ -13,6 +13,7 @@ import { RealLengths } from './RealLengths'
 import { TakeCalendar } from './TakeCalendar'
 import { TakeTechnicians } from './TakeTechnicians'
 import { type Thing, things, type Values } from './things'
+import { WaysCard } from './WaysCard'
 
 /** All that a plan is made from, each with a default, each to be changed here. */
 export function CapacityPage() {
@@ -105,6 +106,7 @@ export function CapacityPage() {
       })}
       <ChoosingCard refresh={refresh.key} leads={leads} />
       <RealLengths refresh={refresh.key} leads={leads} />
+      <WaysCard refresh={refresh.key} />
       <PlaceRulesCard refresh={refresh.key} leads={leads} />
       {editing && <EditThing key={editing.values.key ?? 'new'} {...editing} world={world.data} close={() => setEditing(null)} />}
     </>

@@ -12,6 +12,7 @@ import { FormDialog } from '../parcel/FormDialog'
 import { AdoptDialog } from '../parcel/ParcelDialogs'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
+import { ChangeDialog } from './ChangeDialog'
 import { type FollowUp, followUpsQuery, useEndFollowUp, useOpenFollowUp } from './queries'
 
 const holds: Record<Schemas['FollowUpHold'], string> = { nothing: '', wipe: 'holds the wipe', signOff: 'holds the sign-offs' }
@@ -108,6 +109,7 @@ function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?:
   const clock = useClock()
   const [ends, setEnds] = useState(false)
   const [takes, setTakes] = useState(false)
+  const [changes, setChanges] = useState(false)
   const me = useQuery(meQuery)
   const late = !f.doneAt && Date.parse(f.due) < Date.now()
   return (
@@ -133,10 +135,16 @@ function Row({ f, works, named = false }: { f: FollowUp; works: boolean; named?:
       )}
       {takes && <AdoptDialog id={f.swap} named={f.words.slice(f.words.indexOf(': ') + 2)} close={() => setTakes(false)} />}
       {works && !f.doneAt && (
-        <Button size="compact-sm" variant="default" onClick={() => setEnds(true)} aria-label={`End: ${f.words}`}>
-          End…
-        </Button>
+        <span className="actions">
+          <Button size="compact-sm" variant="default" onClick={() => setChanges(true)} aria-label={`Change: ${f.words}`}>
+            Change…
+          </Button>
+          <Button size="compact-sm" variant="default" onClick={() => setEnds(true)} aria-label={`End: ${f.words}`}>
+            End…
+          </Button>
+        </span>
       )}
+      {changes && <ChangeDialog f={f} close={() => setChanges(false)} />}
       {ends && <EndDialog f={f} close={() => setEnds(false)} />}
     </li>
   )

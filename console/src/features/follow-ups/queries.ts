@@ -28,6 +28,15 @@ export function useRefusal(swap: string) {
   })
 }
 
+export function useChangeFollowUp() {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: ({ id, body }: { id: string; body: Schemas['FollowUpWanted'] }) =>
+      take(api.PUT('/api/follow-ups/{followUp}', { params: { path: { followUp: id } }, body })),
+    onSettled: () => queries.invalidateQueries(),
+  })
+}
+
 export function useEndFollowUp() {
   const queries = useQueryClient()
   return useMutation({

@@ -1,4 +1,4 @@
-import { Button, TextInput } from '@mantine/core'
+import { Button, SegmentedControl, TextInput } from '@mantine/core'
 import { useInfiniteQuery } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
 import { useEffect, useState } from 'react'
@@ -12,7 +12,9 @@ import { type Entry, entriesQuery, useProof } from './queries'
 /** Who did what, and when; and the proof that nothing of it was changed afterwards. */
 export function LedgerPage({ search }: { search: LedgerSearch }) {
   const refresh = useRefresh()
-  const list = useInfiniteQuery(entriesQuery(refresh.key, search))
+  const navigate = useNavigate()
+  const of = search.of === 'service' ? null : refresh.key
+  const list = useInfiniteQuery(entriesQuery(of, search))
   const all = list.data?.pages.flatMap((p) => p.items) ?? []
   const total = list.data?.pages[0]?.total ?? 0
   return (
@@ -22,8 +24,17 @@ export function LedgerPage({ search }: { search: LedgerSearch }) {
           <h1>History</h1>
           <p className="soft">Who did what, and when. Nothing here can be changed or taken out; a proof shows that nothing was.</p>
         </div>
+        <SegmentedControl
+          aria-label="Of what"
+          data={[
+            { value: '', label: refresh.name },
+            { value: 'service', label: 'The service: sign-ins, accounts' },
+          ]}
+          value={search.of ?? ''}
+          onChange={(value) => navigate({ to: '/history', search: value ? { of: 'service' } : {} })}
+        />
       </header>
-      <Proof refresh={refresh.key} />
+      <Proof key={of} refresh={of} />
       <Filter search={search} />
       <section className="card" aria-label="What happened">
         {list.isPending ? (
@@ -93,12 +104,14 @@ function Filter({ search }: { search: LedgerSearch }) {
       <TextInput type="date" label="From" value={search.since ?? ''} onChange={(e) => go({ since: e.currentTarget.value || undefined })} />
       <TextInput type="date" label="Until" value={search.until ?? ''} onChange={(e) => go({ until: e.currentTarget.value || undefined })} />
       <TextInput label="By whom" placeholder="Part of a name" value={by} onChange={(e) => setBy(e.currentTarget.value)} />
-      <TextInput label="About which swap" placeholder="autumn-0012" value={swap} onChange={(e) => setSwap(e.currentTarget.value)} />
+      {!search.of && (
+        <TextInput label="About which swap" placeholder="autumn-0012" value={swap} onChange={(e) => setSwap(e.currentTarget.value)} />
+      )}
     </div>
   )
 }
 
-function Proof({ refresh }: { refresh: string }) {
+function Proof({ refresh }: { refresh: string | null }) {
   const proof = useProof(refresh)
   const found = proof.data
   return (

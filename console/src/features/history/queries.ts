@@ -6,24 +6,34 @@ export type Entry = Schemas['LedgerEntrySeen']
 
 const perPage = 100
 
-/** What happened, the newest first. */
-export const entriesQuery = (refresh: string, search: LedgerSearch) =>
+/** What happened, the newest first. @param refresh Null: what is of the whole service. */
+export const entriesQuery = (refresh: string | null, { of: _, ...search }: LedgerSearch) =>
   infiniteQueryOptions({
     queryKey: ['ledger', refresh, search],
     initialPageParam: '0',
     placeholderData: keepPreviousData,
     queryFn: ({ signal, pageParam }): Promise<Schemas['PageOfLedgerEntrySeen']> =>
       take(
-        api.GET('/api/refreshes/{refresh}/ledger', {
-          params: { path: { refresh }, query: { ...search, newest: true, cursor: pageParam, limit: perPage } },
-          signal,
-        }),
+        refresh === null
+          ? api.GET('/api/service/ledger', {
+              params: { query: { ...search, newest: true, cursor: pageParam, limit: perPage } },
+              signal,
+            })
+          : api.GET('/api/refreshes/{refresh}/ledger', {
+              params: { path: { refresh }, query: { ...search, newest: true, cursor: pageParam, limit: perPage } },
+              signal,
+            }),
       ),
     getNextPageParam: (page) => page.next ?? undefined,
   })
 
 /** Reads the whole history, and holds it against itself, its signed head and the records. */
-export const useProof = (refresh: string) =>
+export const useProof = (refresh: string | null) =>
   useMutation({
-    mutationFn: () => take(api.GET('/api/refreshes/{refresh}/ledger/check', { params: { path: { refresh } } })),
+    mutationFn: () =>
+      take(
+        refresh === null
+          ? api.GET('/api/service/ledger/check')
+          : api.GET('/api/refreshes/{refresh}/ledger/check', { params: { path: { refresh } } }),
+      ),
   })

@@ -17,7 +17,8 @@ import { AccountTable } from './AccountTable'
 import { CargoCard } from './CargoCard'
 import { ChecklistCard } from './ChecklistCard'
 import { History } from './History'
-import { swapQuery, useOrder, useWithdrawal } from './queries'
+import { PersonCard } from './PersonCard'
+import { swapQuery, useOrder, usePause, useWithdrawal } from './queries'
 import { Snags } from './Snags'
 
 export function SwapPage({ id }: { id: string }) {
@@ -44,6 +45,7 @@ export function SwapPage({ id }: { id: string }) {
           <ParcelCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
           <FollowUpsCard seen={seen} works={works} />
           <OldComputerCard seen={seen} works={works} />
+          {me.data?.role === 'coordinator' && <PersonCard seen={seen} />}
           <History seen={seen} />
         </div>
         <ChecklistCard seen={seen} works={works} leads={me.data?.role === 'coordinator'} />
@@ -138,6 +140,7 @@ const orders = [
 function NextOrder({ seen }: { seen: SwapSeen }) {
   const order = useOrder(seen.swap.id)
   const withdraw = useWithdrawal(seen.swap.id)
+  const pause = usePause(seen.swap.id)
   const has = (station: string) => seen.swap.line.some((stop) => stop.station === station && stop.at)
   const swapKind = seen.swap.kind
   const stages = seen.swap.line.some((stop) => stop.station === 'staged')
@@ -166,6 +169,11 @@ function NextOrder({ seen }: { seen: SwapSeen }) {
           <Button variant="default">Order…</Button>
         </Menu.Target>
         <Menu.Dropdown>
+          {seen.swap.moving && (
+            <Menu.Item onClick={() => pause.mutate(!seen.swap.moving?.pausedAt)}>
+              {seen.swap.moving.pausedAt ? 'Let it go on' : 'Let it rest; it goes on where it stopped'}
+            </Menu.Item>
+          )}
           {seen.swap.isBusy && <Menu.Item onClick={() => withdraw.mutate()}>Withdraw what waits or is under way</Menu.Item>}
           {orders
             .filter(([kind]) => stages || kind.startsWith('verify') || kind === 'restore')

@@ -144,6 +144,16 @@ export function useWithdrawal(id: string) {
   })
 }
 
+/** Lets the work of a hand rest, or go on. */
+export function usePause(id: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (paused: boolean) => take(api.PUT('/api/swaps/{swap}/pause', { params: { path: { swap: id } }, body: { paused } })),
+    onError: tell,
+    onSettled: () => queries.invalidateQueries({ queryKey: swapKeys.one(id) }),
+  })
+}
+
 export function useWaiver(id: string) {
   const queries = useQueryClient()
   return useMutation({

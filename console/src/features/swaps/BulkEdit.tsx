@@ -14,7 +14,7 @@ const lines = (text: string) =>
     .filter(Boolean)
 
 /** Ids of all swaps that a search finds, piece by piece. */
-async function idsOf(refresh: string, search: SwapsSearch): Promise<string[]> {
+export async function idsOf(refresh: string, search: SwapsSearch): Promise<string[]> {
   const ids: string[] = []
   for (let cursor: string | undefined = ''; cursor !== undefined; ) {
     const page: { items: { id: string }[]; next: string | null } = await take(

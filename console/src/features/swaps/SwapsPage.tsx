@@ -13,6 +13,7 @@ import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
 import { BulkEdit } from './BulkEdit'
+import { BulkOrder } from './BulkOrder'
 import { sitesQuery, swapsQuery } from './queries'
 
 const stations = [
@@ -33,6 +34,7 @@ export function SwapsPage({ search }: { search: SwapsSearch }) {
   const sites = useQuery(sitesQuery(refresh.key))
   const list = useInfiniteQuery(swapsQuery(refresh.key, search))
   const me = useQuery(meQuery)
+  const [ordering, setOrdering] = useState(false)
   const [editing, setEditing] = useState(false)
   const [text, setText] = useState(search.q ?? '')
   useEffect(() => setText(search.q ?? ''), [search.q])
@@ -61,11 +63,17 @@ export function SwapsPage({ search }: { search: SwapsSearch }) {
           </p>
         </div>
         {me.data?.role === 'coordinator' && total > 0 && (
-          <Button variant="default" onClick={() => setEditing(true)} title="Wave, weight, skills, times and pins of all that are found">
-            For planning…
-          </Button>
+          <div className="actions">
+            <Button variant="default" onClick={() => setOrdering(true)} title="Survey, carry, verify or restore at all that are found">
+              Order…
+            </Button>
+            <Button variant="default" onClick={() => setEditing(true)} title="Wave, weight, skills, times and pins of all that are found">
+              For planning…
+            </Button>
+          </div>
         )}
       </header>
+      {ordering && <BulkOrder refresh={refresh.key} search={search} total={total} close={() => setOrdering(false)} />}
       {editing && <BulkEdit refresh={refresh.key} search={search} total={total} close={() => setEditing(false)} />}
       <div className="filters">
         <TextInput
