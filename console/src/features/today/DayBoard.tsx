@@ -53,7 +53,8 @@ export function DayBoard({ day }: { day: Day }) {
               <span className="soft">{sites.join(', ')}</span>
               {away.map((a) => (
                 <span key={a.from} className="sign-wants">
-                  away {clock.time(a.from)}–{clock.time(a.until)}
+                  away{' '}
+                  {Date.parse(a.until) - Date.parse(a.from) > 22 * 60 * minute ? 'all day' : `${clock.time(a.from)}–${clock.time(a.until)}`}
                 </span>
               ))}
             </div>
