@@ -7,8 +7,8 @@ namespace YardRelay.Contracts;
 public sealed record CureSeen(string Action, string Words, string Command, string? Of);
 
 /// <summary>What a visit lacks to take place as it is booked.</summary>
-/// <param name="Kind">no-time, not-delivered, no-new-computer, failed, technician-away, not-told, no-answer, no-hand, silent-hand, no-depot,
-/// depot-full, not-staged, files-open or steps-open.</param>
+/// <param name="Kind">no-time, not-delivered, no-new-computer, failed, technician-away, not-told, no-answer, no-hand, silent-hand,
+/// no-depot, depot-full, not-staged, files-open or steps-open.</param>
 /// <param name="IsFinal">Whatever is done until then, it cannot take place as it is booked.</param>
 /// <param name="IsMinor">It stands in nobody's way yet.</param>
 /// <param name="Count">How many things are open; null: it is one.</param>
@@ -32,7 +32,7 @@ public sealed record ReadyDay(DateOnly Day, int Visits);
 /// <param name="Days">The next days on which something is booked, today among them.</param>
 /// <param name="ToldUntil">When the last mail goes that tells somebody of these their time; null: none is to go.</param>
 /// <param name="Visits">First those that cannot take place as booked, then those that can still, the nearly ready, the ready and the begun
-/// ones, each by their times; at most 300.</param>
+/// ones, each by their times; at most 1,000.</param>
 /// <param name="Total">How many there are.</param>
 public sealed record ReadyPage(
     DateOnly? Day, string? Wave, string? Site, string Zone, DateTimeOffset Now, IReadOnlyList<ReadyDay> Days, DateTimeOffset? ToldUntil,

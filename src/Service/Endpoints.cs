@@ -39,8 +39,6 @@ internal static class Endpoints
         AskingEndpoints.Map(api);
         StaffGroupEndpoints.Map(api);
         RefreshEndpoints.Map(api);
-        SetUpEndpoint.Map(api);
-        ReadyEndpoint.Map(api);
         RosterEndpoint.Map(api);
         WorldEndpoint.Map(api);
         SiteEndpoints.Map(api);
@@ -83,6 +81,14 @@ internal static class Endpoints
         ExchangeEndpoints.Map(api);
         ChoosingEndpoints.Map(api);
         PrivacyEndpoints.Map(api);
+        MapDays(api);
+    }
+
+    /// <summary>What is asked before, on and after a day.</summary>
+    private static void MapDays(IEndpointRouteBuilder api)
+    {
+        SetUpEndpoint.Map(api);
+        ReadyEndpoint.Map(api);
         RoundEndpoint.Map(api);
         HandoverEndpoints.Map(api);
         DetourEndpoints.Map(api);

@@ -3,7 +3,9 @@ using static Microsoft.Playwright.Assertions;
 
 namespace YardRelay.EndToEnd;
 
-/// <summary>An empty service in headless Chromium: a coordinator gets from nothing to a published plan without leaving the browser.</summary>
+/// <summary>
+/// An empty service in headless Chromium: a coordinator gets from nothing to a published plan without leaving the browser.
+/// </summary>
 public sealed class FromNothingTests(Chromium chromium) : IDisposable
 {
     private const string Roster =

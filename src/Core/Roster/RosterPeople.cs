@@ -3,10 +3,11 @@ using System.Globalization;
 namespace YardRelay.Core.Roster;
 
 /// <summary>A person whom a refresh has already.</summary>
-public sealed record KnownPerson(string Key, string Name, string? Mail);
+/// <param name="Tags">Of their old and new computers.</param>
+public sealed record KnownPerson(string Key, string Name, string? Mail, IReadOnlyList<string> Tags);
 
 /// <summary>
-/// Gives keys to the people of a roster that has none: who has the same mail, or where there is none the same name, is the same person.
+/// Gives keys to the people of a roster that has none: who has the same mail, or the same name and computer, is the same person.
 /// The keys are numbers and not names: they stand where nothing can be erased any more.
 /// </summary>
 public static class RosterPeople
@@ -23,10 +24,10 @@ public static class RosterPeople
         var keys = new Dictionary<int, string>();
         foreach (var row in reading.Rows.OrderBy(r => r.Mail is null))
         {
-            if (people.KeyOf(row.Name, row.Mail) is { } key) keys[row.Line] = key;
+            if (people.KeyOf(row) is { } key) keys[row.Line] = key;
             else
                 faults.Add(new(
-                    row.Line, "name", row.Name, "several people are called so, and nothing tells which of them this is.",
+                    row.Line, "name", row.Name, "somebody else is called so, and nothing tells whether it is the same person.",
                     "Add a column 'mail', or 'person' with a key of each."));
         }
         foreach (var row in reading.Rows.Where(r => keys.ContainsKey(r.Line)))
@@ -40,34 +41,36 @@ public static class RosterPeople
     private sealed class Naming
     {
         private readonly Dictionary<string, string> _byMail = new(StringComparer.OrdinalIgnoreCase);
-        private readonly Dictionary<string, List<(string Key, bool HasMail)>> _byName = new(StringComparer.OrdinalIgnoreCase);
+        private readonly Dictionary<string, List<KnownPerson>> _byName = new(StringComparer.OrdinalIgnoreCase);
         private readonly HashSet<string> _keys;
         private int _last;
 
         public Naming(IEnumerable<KnownPerson> known, IEnumerable<string> taken)
         {
             _keys = [.. taken];
-            foreach (var person in known) Add(person.Key, person.Name, person.Mail);
-            _last = _keys
-                .Select(k => k is ['p', .. var rest] && int.TryParse(rest, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0)
-                .DefaultIfEmpty(0)
-                .Max();
+            foreach (var person in known) Add(person);
+            _last = _keys.Select(NumberOf).DefaultIfEmpty(0).Max();
         }
 
-        /// <summary>The key of a person, a new one where nobody is like them; null: several are.</summary>
-        public string? KeyOf(string name, string? mail)
+        private static int NumberOf(string key) =>
+            key is ['p', .. var rest] && int.TryParse(rest, NumberStyles.None, CultureInfo.InvariantCulture, out var n) ? n : 0;
+
+        /// <summary>The key of whoever a row is about, a new one where nobody is like them; null: nothing tells.</summary>
+        public string? KeyOf(RosterRow row)
         {
-            if (mail is not null && _byMail.TryGetValue(mail, out var known)) return known;
-            // Another mail is another person; one whose mail is not known may be this one.
-            var like = (_byName.GetValueOrDefault(name) ?? []).FindAll(p => mail is null || !p.HasMail);
-            if (like.Count > 1) return null;
-            if (like.Count == 1)
+            if (row.Mail is { } mail && _byMail.TryGetValue(mail, out var known)) return known;
+            var tags = new[] { row.OldTag, row.NewTag }.OfType<string>().ToList();
+            // Another mail is another person. One whose mail is not known is this one where the computer is the same.
+            var alike = (_byName.GetValueOrDefault(row.Name) ?? []).FindAll(p => row.Mail is null || p.Mail is null);
+            if (alike.FindAll(p => p.Tags.Intersect(tags, StringComparer.OrdinalIgnoreCase).Any()) is [var same])
             {
-                if (mail is not null) _byMail[mail] = like[0].Key;
-                return like[0].Key;
+                if (row.Mail is { } learned) _byMail[learned] = same.Key;
+                return same.Key;
             }
+            // A name alone is nobody's: whoever took it for somebody's would show one person the page of another.
+            if (alike.Count > 0) return null;
             var key = string.Create(CultureInfo.InvariantCulture, $"p{++_last:0000}");
-            Add(key, name, mail);
+            Add(new(key, row.Name, row.Mail, tags));
             return key;
         }
 
@@ -78,12 +81,12 @@ public static class RosterPeople
                 : _byName.GetValueOrDefault(text) is [var only] ? only.Key
                 : null;
 
-        private void Add(string key, string name, string? mail)
+        private void Add(KnownPerson person)
         {
-            _keys.Add(key);
-            if (mail is { Length: > 0 }) _byMail.TryAdd(mail, key);
-            if (!_byName.TryGetValue(name, out var same)) _byName[name] = same = [];
-            if (same.TrueForAll(p => p.Key != key)) same.Add((key, mail is { Length: > 0 }));
+            _keys.Add(person.Key);
+            if (person.Mail is { Length: > 0 } mail) _byMail.TryAdd(mail, person.Key);
+            if (!_byName.TryGetValue(person.Name, out var same)) _byName[person.Name] = same = [];
+            same.Add(person with { Mail = person.Mail is { Length: > 0 } ? person.Mail : null });
         }
     }
 }

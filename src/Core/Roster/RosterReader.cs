@@ -201,10 +201,7 @@ public static class RosterReader
         {
             often.Add(same.Key);
             faults.Add(new RosterFault(
-                same.First().Row.Line,
-                same.First().Column,
-                same.Key,
-                $"{same.Count()} rows have this tag.",
+                same.First().Row.Line, same.First().Column, same.Key, $"{same.Count()} rows have this tag.",
                 "Each computer has a tag of its own. Look whether the right column was matched.")
             {
                 Lines = [.. same.Select(s => s.Row.Line)]
@@ -215,7 +212,8 @@ public static class RosterReader
         var people = new Dictionary<string, RosterRow>(StringComparer.Ordinal);
         foreach (var row in rows)
         {
-            if (!swaps.TryAdd(row.Key, row.Line))
+            // Where the file has no keys, people are told apart once it is known who is there.
+            if (row.Person.Length > 0 && !swaps.TryAdd(row.Key, row.Line))
                 faults.Add(new RosterFault(
                     row.Line,
                     "person",
@@ -235,9 +233,7 @@ public static class RosterReader
                             $"line {first[tag].Line} has this computer already, as {first[tag].Column}.",
                             "Each computer belongs to one swap. Correct one of the two lines; others who use it belong into the column "
                                 + "'accounts'."));
-            // Where the file has no keys, people are told apart once it is known who is there.
-            if (row.Person.Length == 0) continue;
-            if (people.TryGetValue(row.Person, out var other) && other.Name != row.Name)
+            if (row.Person.Length > 0 && people.TryGetValue(row.Person, out var other) && other.Name != row.Name)
                 faults.Add(new RosterFault(
                     row.Line,
                     "name",

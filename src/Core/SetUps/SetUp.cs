@@ -86,7 +86,9 @@ public sealed record SetUp(IReadOnlyList<SetUpPart> Parts, string? Unplannable)
         [
             new("days", PartState.There, $"{f.Starts:d MMM yyyy} to {f.Starts.AddDays(f.Days - 1):d MMM yyyy}, {f.Zone}"),
             f.Swaps == 0
-                ? new("people", PartState.Open, "Nobody yet. A spreadsheet is enough: in each row a name, a site, and the tags of the old and the new computer.")
+                ? new(
+                    "people", PartState.Open,
+                    "Nobody yet. A spreadsheet is enough: in each row a name, a site, and the tags of the old and the new computer.")
                 : new("people", PartState.There, $"{Of(f.People, "person", "people")} with {Of(f.Swaps, "swap", "swaps")}"),
             f.Sites.Count == 0
                 ? new("sites", PartState.Open, "They come with the list of people, and can be set beforehand.")
@@ -130,7 +132,8 @@ public sealed record SetUp(IReadOnlyList<SetUpPart> Parts, string? Unplannable)
         f.Computers == 0
             ? new("hands", PartState.Open, "A small program at each old and new computer. It carries the files.")
             : f.Hands == 0
-            ? new("hands", PartState.Open, $"A small program at each computer, which carries the files: none of {f.Computers} has one yet.")
+            ? new(
+                "hands", PartState.Open, $"A small program at each computer, which carries the files: none of {f.Computers} has one yet.")
             : new("hands", f.Hands < f.Computers ? PartState.Open : PartState.There, $"{f.Hands} of {f.Computers} old computers have one");
 
     private static SetUpPart Accounts(SetUpFacts f) =>

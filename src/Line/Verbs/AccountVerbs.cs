@@ -150,7 +150,9 @@ internal static class AccountVerbs
                 async (c, _, a, cancel) =>
                     Sure.Against(a, yes, $"Whoever came in by the group {a.GetValue(group)} alone is signed out.") is { } no
                         ? no
-                        : Of(await c.RemoveStaffGroupAsync(a.GetValue(group)!, cancel), $"Group {a.GetValue(group)} opens nothing any more."),
+                        : Of(
+                            await c.RemoveStaffGroupAsync(a.GetValue(group)!, cancel),
+                            $"Group {a.GetValue(group)} opens nothing any more."),
                 Tables.Say,
                 needsRefresh: false),
         };

@@ -51,7 +51,8 @@ internal static class ReadyVerb
             return;
         }
         Tables.Say(
-            $"{what}: {page.Total} {(page.Total == 1 ? "visit" : "visits")} · {Count("ready")} ready, {Count("nearly")} but for answers and steps, {Count("can-still")} can still be, "
+            $"{what}: {page.Total} {(page.Total == 1 ? "visit" : "visits")} · {Count("ready")} ready, {Count("nearly")} but for answers "
+                + $"and steps, {Count("can-still")} can still be, "
                 + $"{Count("cannot")} cannot{(Count("begun") is > 0 and var begun ? $", {begun} begun" : "")}"
                 + $"{(page.ToldUntil is { } told ? $" · people are told until {told.OnClock():ddd d MMM HH:mm}" : "")}");
         foreach (var visit in page.Visits.Where(v => v.State is "cannot" or "can-still")) ShowLacking(visit);

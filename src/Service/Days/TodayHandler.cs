@@ -17,9 +17,6 @@ internal static class TodayHandler
 {
     private const int MostVisits = 300;
 
-    // Ten years: nobody looks farther from a refresh, and a calendar ends.
-    private const int FarthestDays = 3_653;
-
     internal static async Task<Results<Ok<List<NeedSeen>>, ProblemHttpResult>> NeedsAsync(
         RefreshKey refresh, YardDb db, SwapReader reader, NeedsDesk desk, TimeProvider time, CancellationToken cancel)
     {
@@ -39,7 +36,7 @@ internal static class TodayHandler
         var clock = new RefreshClock(row);
         var now = time.GetUtcNow();
         var on = day ?? clock.DayOf(now);
-        if (Math.Abs(on.DayNumber - row.Starts.DayNumber) > FarthestDays) return new DayTooFar(on, row.Starts).ToHttp();
+        if (DayTooFar.Is(on, row)) return new DayTooFar(on, row.Starts).ToHttp();
         var (from, until) = (clock.StartOf(on), clock.StartOf(on.AddDays(1)));
         var swaps = db.Swaps.AsNoTracking().Where(s => s.Refresh == refresh && s.CalledOffAt == null);
         var visitRows = await swaps.Where(s => s.Start >= from && s.Start < until)

@@ -34,7 +34,8 @@ internal sealed class LedgerFilter
     {
         var rows = db.Ledger.AsNoTracking().Where(l => l.Refresh == chain);
         if (Since is { } since && startOf(since) is var from) rows = rows.Where(l => l.At >= from);
-        if (Until is { } until && startOf(until.AddDays(1)) is var end) rows = rows.Where(l => l.At < end);
+        // A calendar has a last day, and nothing happened after it.
+        if (Until is { } until && until < DateOnly.MaxValue && startOf(until.AddDays(1)) is var end) rows = rows.Where(l => l.At < end);
         if (Swap is { Length: > 0 } swap) rows = rows.Where(l => l.Swap == swap);
         if (By is { Length: > 0 } by && SearchPattern.Like(by) is var pattern)
             rows = rows.Where(l => EF.Functions.Like(l.By.ToLower(), pattern, "\\") || l.Account == by);

@@ -6,6 +6,7 @@ using YardRelay.Core;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Clocks;
+using YardRelay.Service.Days;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Ledgers;
@@ -20,6 +21,8 @@ internal static class LedgerHandlers
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
             return ServiceProblem.NotFound("refresh", refresh).ToHttp();
+        foreach (var day in new[] { asked.Since, asked.Until }.OfType<DateOnly>())
+            if (DayTooFar.Is(day, row)) return new DayTooFar(day, row.Starts).ToHttp();
         var clock = new RefreshClock(row);
         return await PageAsync(asked.Of(db, refresh, clock.StartOf), db, asked.Newest == true, cursor, limit, cancel);
     }

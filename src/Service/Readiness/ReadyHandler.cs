@@ -3,6 +3,7 @@ using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
+using YardRelay.Service.Days;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.Readiness;
@@ -11,7 +12,7 @@ namespace YardRelay.Service.Readiness;
 internal static class ReadyHandler
 {
     internal static async Task<Results<Ok<ReadyPage>, ProblemHttpResult>> GetAsync(
-        RefreshKey refresh, YardDb db, ReadyReader reader, TimeProvider time, CancellationToken cancel, DateOnly? day = null,
+        RefreshKey refresh, YardDb db, ReadyReader reader, CancellationToken cancel, DateOnly? day = null,
         string? wave = null, string? site = null)
     {
         if (await db.Refreshes.AsNoTracking().FirstOrDefaultAsync(r => r.Key == refresh, cancel) is not { } row)
@@ -20,6 +21,7 @@ internal static class ReadyHandler
             return ServiceProblem.NotFound("wave", wave).ToHttp();
         if (site is not null && !await db.Sites.AnyAsync(s => s.Refresh == refresh && s.Key == site, cancel))
             return ServiceProblem.NotFound("site", site).ToHttp();
-        return TypedResults.Ok(await reader.ReadAsync(row, day, wave, site, time.GetUtcNow(), cancel));
+        if (day is { } far && DayTooFar.Is(far, row)) return new DayTooFar(far, row.Starts).ToHttp();
+        return TypedResults.Ok(await reader.ReadAsync(row, day, wave, site, cancel));
     }
 }

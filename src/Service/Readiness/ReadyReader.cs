@@ -5,7 +5,6 @@ using YardRelay.Core.Ids;
 using YardRelay.Core.Readiness;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
-using YardRelay.Service.Checklists;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Days;
 using YardRelay.Service.Depots;
@@ -16,17 +15,18 @@ using YardRelay.Service.Swaps;
 namespace YardRelay.Service.Readiness;
 
 /// <summary>Reads how ready the visits of a day, or of a wave, are.</summary>
-internal sealed class ReadyReader(YardDb db, SwapReader swaps, DepotReader depots, FullDepots full, ServiceOptions options)
+internal sealed class ReadyReader(
+    YardDb db, SwapReader swaps, DepotReader depots, FullDepots full, ServiceOptions options, TimeProvider time)
 {
-    private const int MostVisits = 300;
+    private const int MostVisits = 1000;
     private const int MostDays = 10;
 
     /// <param name="day">Null: the next day after today on which something is booked.</param>
     /// <param name="wave">Its swaps, whatever their day; null: of the day.</param>
     public async Task<ReadyPage> ReadAsync(
-        RefreshRow refresh, DateOnly? day, string? wave, string? site, DateTimeOffset now, CancellationToken cancel)
+        RefreshRow refresh, DateOnly? day, string? wave, string? site, CancellationToken cancel)
     {
-        var clock = new RefreshClock(refresh);
+        var (clock, now) = (new RefreshClock(refresh), time.GetUtcNow());
         var today = clock.DayOf(now);
         var open = db.Swaps.AsNoTracking()
             .Where(s => s.Refresh == refresh.Key && s.CalledOffAt == null && s.AcceptedAt == null && (site == null || s.Site == site));
@@ -44,13 +44,17 @@ internal sealed class ReadyReader(YardDb db, SwapReader swaps, DepotReader depot
         var visits = new List<(ReadyState State, VisitReady Seen)>();
         foreach (var row in rows)
         {
-            var checklist = await ChecklistFacts.ReadAsync(db, row, cancel);
-            var ready = VisitReadiness.Of(facts.Of(row, listed[row.Id], checklist.Steps, fullOnes), now);
+            var ready = VisitReadiness.Of(facts.Of(row, listed[row.Id], fullOnes), now);
             visits.Add((ready.State, Seen(row, ready, facts, clock)));
         }
         return new(
             on, wave, site, refresh.Zone, now, days, facts.ToldUntil(rows),
-            [.. visits.OrderBy(v => v.State).ThenBy(v => v.Seen.Start).ThenBy(v => v.Seen.Swap, StringComparer.Ordinal).Select(v => v.Seen)],
+            [
+                .. visits.OrderBy(v => v.State)
+                    .ThenBy(v => v.Seen.Start)
+                    .ThenBy(v => v.Seen.Swap, StringComparer.Ordinal)
+                    .Select(v => v.Seen)
+            ],
             total);
     }
 

@@ -17,6 +17,12 @@ namespace YardRelay.Service.Refreshes;
 /// <summary>The work behind <see cref="RefreshEndpoints"/>.</summary>
 internal static class RefreshHandlers
 {
+    private const int MostName = 200;
+
+    // Far enough for everybody, and a calendar ends.
+    private const int FirstYear = 2000;
+    private const int LastYear = 2200;
+
     internal static async Task<Ok<List<RefreshSeen>>> ListAsync(ClaimsPrincipal user, YardDb db, CancellationToken cancel)
     {
         var own = user.RefreshesOf();
@@ -45,7 +51,7 @@ internal static class RefreshHandlers
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> MakeAsync(
         NewRefresh wanted, Writer writer, CancellationToken cancel)
     {
-        var faults = Faults(wanted.Name, wanted.Zone, wanted.Days);
+        var faults = Faults(new(wanted.Name, wanted.Zone, wanted.Starts, wanted.Days));
         if (!IsKey(wanted.Key))
             faults.Insert(0, new RefreshKeyProblem(wanted.Key));
         if (faults.Count > 0) return faults.ToHttp();
@@ -84,19 +90,22 @@ internal static class RefreshHandlers
         return made.ToHttp();
     }
 
-    private static List<Problem> Faults(string name, string zone, int days)
+    private static List<Problem> Faults(RefreshWanted wanted)
     {
         var faults = new List<Problem>();
-        if (!TimeZoneInfo.TryFindSystemTimeZoneById(zone, out _)) faults.Add(new RefreshZoneProblem(zone));
-        if (days is < 1 or > 366) faults.Add(new RefreshDaysProblem(days));
-        if (string.IsNullOrWhiteSpace(name)) faults.Add(new RefreshNameProblem());
+        // Names of another system are found here, too, and by no browser.
+        if (!TimeZoneInfo.TryFindSystemTimeZoneById(wanted.Zone, out var zone) || !zone.HasIanaId || zone.Id != wanted.Zone)
+            faults.Add(new RefreshZoneProblem(wanted.Zone));
+        if (wanted.Days is < 1 or > 366) faults.Add(new RefreshDaysProblem(wanted.Days));
+        if (wanted.Starts.Year is < FirstYear or > LastYear) faults.Add(new RefreshStartsProblem(wanted.Starts));
+        if (wanted.Name.Trim().Length is 0 or > MostName || !Visible.IsPlain(wanted.Name)) faults.Add(new RefreshNameProblem(MostName));
         return faults;
     }
 
     internal static async Task<Results<Ok<RefreshSeen>, ProblemHttpResult>> ChangeAsync(
         RefreshKey refresh, RefreshWanted wanted, Writer writer, RefreshZones zones, CancellationToken cancel)
     {
-        if (Faults(wanted.Name, wanted.Zone, wanted.Days) is { Count: > 0 } faults) return faults.ToHttp();
+        if (Faults(wanted) is { Count: > 0 } faults) return faults.ToHttp();
         var done = await writer.WriteAsync<RefreshSeen>(refresh, async w =>
         {
             var row = w.Refresh;

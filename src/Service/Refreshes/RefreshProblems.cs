@@ -15,9 +15,13 @@ internal sealed record RefreshDaysProblem(int Days) : Problem(
     "refresh.days",
     $"A refresh has 1 to 366 days, not {Days}.");
 
-internal sealed record RefreshNameProblem() : Problem(
+internal sealed record RefreshNameProblem(int Most) : Problem(
     "refresh.name",
-    "A refresh needs a name.");
+    $"A refresh needs a name of 1 to {Most} characters that can be seen.");
+
+internal sealed record RefreshStartsProblem(DateOnly Starts) : Problem(
+    "refresh.starts",
+    $"A refresh cannot start on {Starts:yyyy-MM-dd}. Give a day of these years.");
 
 internal sealed record RefreshTakenProblem(string Key) : ServiceProblem(
     "refresh.taken",

@@ -43,8 +43,7 @@ internal static class RosterTaker
         var sites = (await w.Db.Sites.Where(s => s.Refresh == refresh).Select(s => s.Key).ToListAsync(cancel)).ToHashSet();
         var swaps = await w.Db.Swaps.Where(s => s.Refresh == refresh).ToDictionaryAsync(s => s.RosterKey, cancel);
         var people = await w.Db.People.Where(p => p.Refresh == refresh).ToDictionaryAsync(p => p.Key, cancel);
-        reading = RosterPeople.Named(
-            reading, people.Values.Where(p => p.ErasedAt is null).Select(p => new KnownPerson(p.Key, p.Name, p.Mail)), people.Keys);
+        reading = RosterPeople.Named(reading, Known(people.Values, swaps.Values), people.Keys);
         var waves = (await w.Db.Waves.Where(v => v.Refresh == refresh).Select(v => v.Key).ToListAsync(cancel)).ToHashSet();
         List<RosterFault> faults = [.. reading.Faults, .. Against(reading.Rows, refresh, sites, swaps, people, waves)];
         if (faults.Count > 0 && !options.SkipFaulty && !options.DryRun) return Result<RosterTaken>.Failed([.. faults.OrderBy(f => f.Line)]);
@@ -166,6 +165,13 @@ internal static class RosterTaker
                 + $"{(dropped.Count > 0 ? $", {dropped.Count} taken out" : "")}",
             new() { ["rows"] = rows.Count, ["added"] = added.Count, ["changed"] = changed.Count, ["dropped"] = dropped.Count });
         return taken with { Number = number };
+    }
+
+    private static IEnumerable<KnownPerson> Known(IEnumerable<PersonRow> people, IEnumerable<SwapRow> swaps)
+    {
+        var tags = swaps.SelectMany(s => new[] { (s.Person, Tag: s.OldTag), (s.Person, Tag: s.NewTag) }).ToLookup(s => s.Person, s => s.Tag);
+        return people.Where(p => p.ErasedAt is null)
+            .Select(p => new KnownPerson(p.Key, p.Name, p.Mail, [.. tags[p.Key].OfType<string>()]));
     }
 
     /// <summary>What is wrong with rows that are good by themselves, against what the refresh has.</summary>

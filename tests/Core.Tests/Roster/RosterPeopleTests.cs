@@ -18,10 +18,11 @@ public sealed class RosterPeopleTests
         var first = Named(rows);
         first.Faults.ShouldBeEmpty();
         first.Rows.Select(r => r.Person).ShouldBe(["p0001", "p0002"]);
-        var known = first.Rows.Select(r => new KnownPerson(r.Person, r.Name, r.Mail)).ToArray();
+        var known = first.Rows.Select(r => new KnownPerson(r.Person, r.Name, r.Mail, [r.OldTag!])).ToArray();
         // In another order, with one more, a mail that came later, a name that changed.
         var again = Named(
-            "Una Berg,,South,renew,O-3,N-3,\nSol Okafor,sol@kestrelbay.example,North,renew,O-2,N-2,\nIda Lindqvist,IDA@kestrelbay.example,North,renew,O-1,N-1,\n",
+            "Una Berg,,South,renew,O-3,N-3,\nSol Okafor,sol@kestrelbay.example,North,renew,O-2,N-2,\n"
+                + "Ida Lindqvist,IDA@kestrelbay.example,North,renew,O-1,N-1,\n",
             known);
         KeysOf(again).ShouldBe(
             new Dictionary<string, string> { ["O-1"] = "p0001", ["O-2"] = "p0002", ["O-3"] = "p0003" }, ignoreOrder: true);
@@ -33,10 +34,31 @@ public sealed class RosterPeopleTests
         var apart = Named("Ida Moreau,a@k.example,North,renew,O-1,N-1,\nIda Moreau,b@k.example,South,renew,O-2,N-2,\n");
         KeysOf(apart)["O-1"].ShouldNotBe(KeysOf(apart)["O-2"]);
         var mixed = Named(
-            "Ida Moreau,,North,renew,O-3,N-3,\nIda Moreau,a@k.example,North,renew,O-1,N-1,\nIda Moreau,b@k.example,South,renew,O-2,N-2,\n");
+            "Ida Moreau,,North,renew,O-3,N-3,\nIda Moreau,a@k.example,North,renew,O-1,N-1,\n"
+                + "Ida Moreau,b@k.example,South,renew,O-2,N-2,\n");
         mixed.Rows.Select(r => r.OldTag).ShouldBe(["O-1", "O-2"]);
         var fault = mixed.Faults.ShouldHaveSingleItem();
         (fault.Line, fault.Column).ShouldBe((2, "name"));
+    }
+
+    [Fact]
+    public void A_name_alone_never_makes_somebody_of_whoever_is_called_so()
+    {
+        // Another computer, and on one side no mail: it may be Ida, or another Ida who would then see her page.
+        var ida = new KnownPerson("k1", "Ida Moreau", null, ["O-1", "N-1"]);
+        Named("Ida Moreau,,South,renew,O-9,N-9,\n", ida).Faults.ShouldHaveSingleItem();
+        Named("Ida Moreau,b@k.example,South,renew,O-9,N-9,\n", ida).Faults.ShouldHaveSingleItem();
+        Named("Ida Moreau,b@k.example,South,renew,O-9,N-9,\n", ida with { Mail = "a@k.example" }).Rows[0].Person.ShouldBe("p0001");
+        Named("Ida Moreau,,South,renew,O-1,N-7,\n", ida).Rows[0].Person.ShouldBe("k1");
+    }
+
+    [Fact]
+    public void One_computer_of_two_people_is_named_as_that()
+    {
+        var fault = Named("Ida,,North,renew,O-1,N-1,\nSol,,North,renew,O-1,N-2,\n").Faults.ShouldHaveSingleItem();
+        (fault.Line, fault.Column).ShouldBe((3, "old_tag"));
+        Named("Ida,a@k.example,North,renew,O-1,N-1,\nIda,a@k.example,North,renew,O-1,N-1,\n").Faults.Select(f => f.Line).Distinct()
+            .ShouldBe([3]);
     }
 
     [Fact]
@@ -51,7 +73,8 @@ public sealed class RosterPeopleTests
     public void Who_receives_the_files_of_a_leaver_is_found_by_mail_or_name()
     {
         var reading = Named(
-            "Ida Moreau,a@k.example,North,renew,O-1,N-1,\nSol Okafor,,North,leave,O-2,,A@k.example\nPer Lunde,,North,leave,O-3,,ida moreau\n");
+            "Ida Moreau,a@k.example,North,renew,O-1,N-1,\nSol Okafor,,North,leave,O-2,,A@k.example\n"
+                + "Per Lunde,,North,leave,O-3,,ida moreau\n");
         reading.Rows.Where(r => r.Receiver is not null).Select(r => r.Receiver).Distinct()
             .ShouldBe([reading.Rows.Single(r => r.Name == "Ida Moreau").Person]);
     }
@@ -61,7 +84,7 @@ public sealed class RosterPeopleTests
     {
         var reading = RosterPeople.Named(
             RosterReader.Read(RosterTable.OfCsv("name,site,old_tag,new_tag\nIda Moreau,North,O-1,N-1\n"), new Dictionary<string, string>()),
-            [new("k1", "Sol", null)], ["k1", "p0041", "p9"]);
+            [new("k1", "Sol", null, [])], ["k1", "p0041", "p9"]);
         reading.Rows[0].Person.ShouldBe("p0042");
     }
 

@@ -35,7 +35,8 @@ public abstract class SetUpSuite(RunningService service) : Morning(service)
         // Nobody comes to South yet.
         (await SetUpAsync(refresh)).Parts.Single(p => p.Key == "technicians").Words.ShouldContain("South");
         (await SetUpAsync(refresh)).Unplannable.ShouldBeNull();
-        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/own", new DepotWanted("Own room", "built-in"))).EnsureSuccessStatusCode();
+        (await Kit.PutAsJsonAsync($"api/refreshes/{refresh}/depots/own", new DepotWanted("Own room", "built-in")))
+            .EnsureSuccessStatusCode();
         (await StateAsync(refresh, "depot")).ShouldBe("there");
         await Service.HandAsync(refresh, "KB-1");
         (await SetUpAsync(refresh)).Parts.Single(p => p.Key == "hands").Words.ShouldBe("1 of 4 old computers have one");
@@ -57,6 +58,36 @@ public abstract class SetUpSuite(RunningService service) : Morning(service)
         // The same again changes nothing.
         await OkAsync<RefreshSeen>(ChangeAsync(refresh, new("Winter", "Asia/Kolkata", now.Starts, now.Days)));
         (await Service.LedgerAsync(refresh)).Count(e => e.Json.Contains("refresh.changed", StringComparison.Ordinal)).ShouldBe(1);
+    }
+
+    [Theory]
+    // Names of another system, that no browser knows, and twins of case.
+    [InlineData("W. Europe Standard Time", "2026-12-07", "Winter", "refresh.zone")]
+    [InlineData("europe/london", "2026-12-07", "Winter", "refresh.zone")]
+    [InlineData("", "2026-12-07", "Winter", "refresh.zone")]
+    [InlineData("UTC", "9999-12-31", "Winter", "refresh.starts")]
+    [InlineData("UTC", "0001-01-01", "Winter", "refresh.starts")]
+    [InlineData("UTC", "2026-12-07", "Win\u202Eter", "refresh.name")]
+    public async Task What_no_page_could_show_is_no_refresh(string zone, string starts, string name, string code)
+    {
+        var day = DateOnly.ParseExact(starts, "yyyy-MM-dd");
+        var refused = await Kit.PostAsJsonAsync("api/refreshes", new NewRefresh("never", name, zone, day, 5));
+        ((string)(await RunningService.ProblemAsync(refused, 422))["code"]!).ShouldBe(code);
+        var refresh = await Service.RefreshAsync(withRoster: false);
+        ((string)(await RunningService.ProblemAsync(await ChangeAsync(refresh, new(name, zone, day, 5)), 422))["code"]!).ShouldBe(code);
+    }
+
+    [Theory]
+    [InlineData("ready?day=9999-12-31")]
+    [InlineData("ready?day=0001-01-01")]
+    [InlineData("ledger?since=9999-12-31")]
+    [InlineData("ledger?until=9999-12-31")]
+    [InlineData("ledger?until=0001-01-01&newest=true")]
+    public async Task A_day_beyond_all_calendars_is_refused_in_words(string asked)
+    {
+        var refresh = await Service.RefreshAsync(withRoster: false);
+        var answer = await Kit.GetAsync($"api/refreshes/{refresh}/{asked}", TestContext.Current.CancellationToken);
+        ((string)(await RunningService.ProblemAsync(answer, 400))["code"]!).ShouldBe("day.far");
     }
 
     [Fact]

@@ -40,6 +40,9 @@ export function DepotDialog({ refresh, close }: { refresh: string; close: () => 
   const [made, setMade] = useState<string | null>(null)
   const set = useSetDepot(refresh, world.data?.depots.map((d) => d.key) ?? [])
   const kind = ways[way]
+  const wanted = way === 'built-in' ? 'built-in' : address.trim()
+  // Set anew by this form it would lose what else was set for it.
+  const there = made === null ? world.data?.depots.find((d) => d.address === wanted) : undefined
   const known = user.trim() || password
   const send = () => {
     if (set.data && !set.data.trouble) return close()
@@ -47,7 +50,7 @@ export function DepotDialog({ refresh, close }: { refresh: string; close: () => 
       {
         key: made,
         name: name.trim() || kind.label,
-        address: way === 'built-in' ? 'built-in' : address.trim(),
+        address: wanted,
         capacityBytes: null,
         dailyBytes: null,
         holdDays: null,
@@ -71,7 +74,7 @@ export function DepotDialog({ refresh, close }: { refresh: string; close: () => 
       change={set}
       send={send}
       action={!set.data ? 'Set it, and try it' : set.data.trouble ? 'Try again' : 'Done'}
-      ready={way === 'built-in' || !!address.trim()}
+      ready={!!wanted && !there}
     >
       <Radio.Group label="What is it?" value={way} onChange={(value) => change(() => setWay(value as Way))}>
         <div className="stack tight">
@@ -124,6 +127,7 @@ export function DepotDialog({ refresh, close }: { refresh: string; close: () => 
         }}
       />
       <p className="soft">A bound, a second copy, sealed parcels, hours in which little may be carried: on the page Capacity.</p>
+      {there && <p role="status">{there.name} has that address already. On the page Capacity it can be changed.</p>}
       {set.data && (
         <p role="status" className={set.data.trouble ? 'sign-stopped' : 'sign-done'}>
           <span aria-hidden="true">{set.data.trouble ? '■' : '✓'}</span> {set.data.trouble ?? set.data.tried ?? 'It is set.'}

@@ -193,6 +193,7 @@ function Preview({ seen, options, setOptions, take, taking, rematch }: PreviewPr
                 <td>
                   <NativeSelect
                     size="xs"
+                    miw="9rem"
                     aria-label={`Read '${c.head}' as`}
                     value={c.column}
                     data={[{ value: '', label: 'left out' }, ...columns.map((k) => ({ value: k, label: k.replace('_', ' ') }))]}
