@@ -29,8 +29,8 @@ export default defineConfig(({ mode }) => ({
       },
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
-        // Plots are for a desk with a network.
-        globIgnores: ['**/OutlookPlot-*.js', '**/ProgressPlot-*.js', '**/CartesianGrid-*.js', '**/Line-*.js'],
+        // Plots are for a desk with a network. Only whole files of the library and of the plots: a part that both have may be of a page, too.
+        globIgnores: ['**/OutlookPlot-*.js', '**/ProgressPlot-*.js', '**/ComposedChart-*.js', '**/CartesianGrid-*.js'],
         maximumFileSizeToCacheInBytes: 2_000_000,
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/my(\/|$)/, /^\/api\//, /^\/(health|metrics|openapi|depot)(\/|$)/, /^\/organisation\//],

@@ -30,7 +30,13 @@ const place = document.getElementById('root')
 if (!place) throw new Error('The page has no root.')
 
 // A page of an older build that the service has no more: the newer one is loaded instead.
-window.addEventListener('vite:preloadError', () => window.location.reload())
+window.addEventListener('vite:preloadError', () => {
+  const last = Number(sessionStorage.getItem('yard-reloaded'))
+  // Where it cannot be had, the page says so: reloaded again and again it would say nothing.
+  if (Date.now() - last < 60_000) return
+  sessionStorage.setItem('yard-reloaded', String(Date.now()))
+  window.location.reload()
+})
 
 window.addEventListener('load', () => setTimeout(fetchAhead, 3_000))
 

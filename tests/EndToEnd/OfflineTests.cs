@@ -85,6 +85,7 @@ public sealed class OfflineTests(RunningYard yard, Chromium chromium) : IClassFi
 
         // Who signs out without a network leaves nothing to whoever comes next; the service hears of it when there is one.
         wire.Cut();
+        await page.GetByRole(AriaRole.Button, new() { Name = "More", Exact = true }).ClickAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Sign out" }).ClickAsync();
         await Expect(page.Locator("input[type=password]")).ToBeVisibleAsync();
         await page.GotoAsync("/swaps/spring-0002");

@@ -79,6 +79,7 @@ public sealed partial class PasskeyTests(Chromium chromium) : IDisposable
         _yard.Line("refresh", "second", "on").ShouldContain("shows a passkey, too");
         _yard.Line("account", "list").ShouldContain("kit");
 
+        await page.GetByRole(AriaRole.Button, new() { Name = "More", Exact = true }).ClickAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Sign out" }).ClickAsync();
         await PasswordAsync(page);
         await Expect(page.GetByRole(AriaRole.Heading, new() { Name = "Your passkey" })).ToBeVisibleAsync();

@@ -1,8 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Outlet, useNavigate, useRouterState } from '@tanstack/react-router'
-import { useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import type { Me, Refresh } from '../api/client'
-import { FirstPage } from '../features/refresh/FirstPage'
 import { meQuery, refreshesQuery } from '../features/session/queries'
 import { SignInPage } from '../features/session/SignInPage'
 import { leaving } from '../shared/leaving'
@@ -108,10 +107,15 @@ function useChosen(all: Refresh[] | undefined) {
   return { refresh: find(ofSwap) ?? find(chosen) ?? all?.[0], choose }
 }
 
+// Seen once in the life of a service: nobody else loads it.
+const FirstPage = lazy(() => import('../features/refresh/FirstPage').then((page) => ({ default: page.FirstPage })))
+
 /** Nothing is there yet: whoever may begins, in one form. */
 function NoRefresh({ mayMake, choose }: { mayMake: boolean; choose: (key: string) => void }) {
   return mayMake ? (
-    <FirstPage isFirst chosen={choose} />
+    <Suspense fallback={<Coming />}>
+      <FirstPage isFirst chosen={choose} />
+    </Suspense>
   ) : (
     <Empty>There is no refresh for you yet. A coordinator makes one, or lets you into theirs.</Empty>
   )

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { useRouterState } from '@tanstack/react-router'
 import { useEffect, useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Word } from '../../shared/Word'
 import { useRefresh } from '../../shell/refresh'
 import { worldQuery } from '../plan/queries'
 import { meQuery } from '../session/queries'
@@ -43,7 +44,7 @@ export function CapacityPage() {
           <section key={thing.name} id={thing.name.replaceAll(' ', '-')} className="card" aria-label={thing.name}>
             <div className="card-head">
               <h2>
-                {thing.name} <span className="soft why">{thing.why}</span>
+                {thing.name} <span className="soft why">{thing.why}</span> {thing.word && <Word of={thing.word} />}
               </h2>
               {leads && (
                 <span className="actions">

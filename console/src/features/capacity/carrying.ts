@@ -8,6 +8,7 @@ export const carrying: Thing[] = [
     name: 'Depots',
     one: 'depot',
     why: 'Where files are staged: what fits, and what the link brings in a day.',
+    word: 'depot',
     heads: [
       'Name',
       'Address',

@@ -1,4 +1,5 @@
 import type { Schemas } from '../../api/client'
+import type { words } from '../../shared/words'
 import { keyOf } from '../refresh/keys'
 
 export type World = Schemas['WorldSeen']
@@ -36,6 +37,8 @@ export type Thing = {
   name: string
   one: string
   why: string
+  /** A word of ours that stands in it. */
+  word?: keyof typeof words
   rows: (world: World) => { key: string; cells: string[]; values: Values }[]
   heads: string[]
   fields: Field[]

@@ -56,6 +56,7 @@ export const whoAndWhere: Thing[] = [
     name: 'Sites',
     one: 'site',
     why: 'Where swaps happen, and how many at once.',
+    word: 'bench',
     heads: ['Name', 'Benches', 'Rooms', 'Open', 'Carried at most'],
     rows: (w) =>
       w.sites.map((s) => ({

@@ -5,6 +5,7 @@ import { useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Word } from '../../shared/Word'
 import { instantAt } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
@@ -29,7 +30,10 @@ export function FollowUpsPage() {
     <>
       <header className="head">
         <div>
-          <h1>Follow-ups</h1>
+          <div className="titled">
+            <h1>Follow-ups</h1>
+            <Word of="follow-up" />
+          </div>
           <p className="soft">
             {open} open{late ? <strong>, {late} overdue</strong> : ''}
           </p>

@@ -4,6 +4,7 @@ import { Link } from '@tanstack/react-router'
 import { useDeferredValue, useState } from 'react'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Word } from '../../shared/Word'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
@@ -29,7 +30,10 @@ export function HandsPage() {
     <>
       <header className="head">
         <div>
-          <h1>Hands</h1>
+          <div className="titled">
+            <h1>Hands</h1>
+            <Word of="hand" />
+          </div>
           <p className="soft">
             {list.data ? `${list.data.pages[0]?.total ?? 0} enrolled · ${busy} with an order` : ' '}
             {versions > 1 && (

@@ -5,6 +5,7 @@ import { useDeferredValue, useState } from 'react'
 import type { Schemas } from '../../api/client'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Word } from '../../shared/Word'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
@@ -27,7 +28,10 @@ export function OldComputersPage() {
     <>
       <header className="head">
         <div>
-          <h1>Old computers</h1>
+          <div className="titled">
+            <h1>Old computers</h1>
+            <Word of="hold" />
+          </div>
           <p className="soft">
             {list.data ? `${list.data.pages[0]?.total ?? 0} computers · held ${refresh.oldHoldDays} days after the last sign-off` : ' '}
             {ready > 0 && (

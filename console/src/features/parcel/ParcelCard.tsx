@@ -4,6 +4,7 @@ import { useState } from 'react'
 import type { Schemas, SwapSeen } from '../../api/client'
 import { bytesText, countText, filesText } from '../../shared/amounts'
 import { visible } from '../../shared/visible'
+import { Word } from '../../shared/Word'
 import { useClock } from '../../shared/zone'
 import { AdoptDialog, clashes, LandingDialog, PartDialog, PurgeDialog, SkipDialog } from './ParcelDialogs'
 import { landingQuery, useParcelOrder, useRestoreAfterAll } from './queries'
@@ -27,7 +28,10 @@ export function ParcelCard({ seen, works, leads = false }: { seen: SwapSeen; wor
   return (
     <section className="card" aria-labelledby="parcel">
       <div className="card-head">
-        <h2 id="parcel">The parcel</h2>
+        <div className="titled">
+          <h2 id="parcel">The parcel</h2>
+          <Word of="parcel" />
+        </div>
         <span className="soft">
           {parcel.sealed ? 'sealed' : 'open'},{' '}
           {parcel.begun
@@ -211,7 +215,10 @@ function Adopt({ seen, leads }: { seen: SwapSeen; leads: boolean }) {
   return (
     <section className="card" aria-labelledby="parcel">
       <div className="card-head">
-        <h2 id="parcel">The parcel</h2>
+        <div className="titled">
+          <h2 id="parcel">The parcel</h2>
+          <Word of="parcel" />
+        </div>
         {leads && (
           <Button size="compact-sm" variant="default" disabled={seen.swap.isBusy} onClick={() => setAsks(true)}>
             Adopt a folder…

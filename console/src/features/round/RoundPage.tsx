@@ -6,6 +6,7 @@ import { ageText } from '../../shared/amounts'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { To } from '../../shared/To'
+import { Word } from '../../shared/Word'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
@@ -53,7 +54,10 @@ export function RoundPage({ technician }: { technician?: string }) {
     <>
       <header className="head">
         <div>
-          <h1>{mine === key ? 'My round' : 'Round'}</h1>
+          <div className="titled">
+            <h1>{mine === key ? 'My round' : 'Round'}</h1>
+            <Word of="round" />
+          </div>
           <p className="soft">{round.data ? <Standing round={round.data} /> : ' '}</p>
         </div>
         <div className="actions">

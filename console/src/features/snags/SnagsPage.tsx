@@ -8,6 +8,7 @@ import type { SnagsSearch } from '../../router'
 import { bytesText } from '../../shared/amounts'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { visible } from '../../shared/visible'
+import { Word } from '../../shared/Word'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { tell } from '../plan/queries'
@@ -114,7 +115,10 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
     <>
       <header className="head">
         <div>
-          <h1>Snags</h1>
+          <div className="titled">
+            <h1>Snags</h1>
+            <Word of="snag" />
+          </div>
           <p className="soft">
             {list.data
               ? open

@@ -39,7 +39,7 @@ export function PersonCard({ seen }: { seen: SwapSeen }) {
       <details onToggle={(e) => setOpen(e.currentTarget.open)}>
         <summary>
           <h2 id="person-kept" className="in-summary">
-            Links, and what is kept about {seen.swap.name}
+            Links, and what is kept
           </h2>
         </summary>
         {open && (

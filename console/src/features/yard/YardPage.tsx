@@ -5,6 +5,7 @@ import type { Schemas } from '../../api/client'
 import { ageText, countText } from '../../shared/amounts'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Word } from '../../shared/Word'
 import { dayText } from '../../shared/wall'
 import { useRefresh } from '../../shell/refresh'
 import { useOversees } from '../session/queries'
@@ -29,7 +30,10 @@ export function YardPage() {
     <>
       <header className="head">
         <div>
-          <h1>The yard</h1>
+          <div className="titled">
+            <h1>The yard</h1>
+            <Word of="yard" />
+          </div>
           <p className="soft">
             <strong>
               {seen.done} of {seen.swaps} accepted
