@@ -218,7 +218,7 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
         await Expect(page.GetByText("published by Kit", new() { Exact = false })).ToBeVisibleAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Plan again" }).ClickAsync();
         await Expect(page.GetByText("not booked yet", new() { Exact = false })).ToBeVisibleAsync(new() { Timeout = Browsers.Patience });
-        var days = page.GetByRole(AriaRole.Option);
+        var days = page.GetByRole(AriaRole.Listbox, new() { Name = "Days of the refresh" }).GetByRole(AriaRole.Option);
         await days.Nth(2).ClickAsync();
         await Expect(page.GetByText("no visits")).ToBeVisibleAsync();
         // Found at once, and gone to.
@@ -296,11 +296,13 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
         await page.GetByRole(AriaRole.Link, new() { Name = "Capacity" }).ClickAsync();
         await page.GetByRole(AriaRole.Button, new() { Name = "Add a technician" }).ClickAsync();
         var form = page.GetByRole(AriaRole.Dialog);
-        await form.GetByLabel("Key").FillAsync("theo");
         await form.GetByLabel("Name").FillAsync("Theo Brandt");
-        await form.GetByLabel("Sites").FillAsync("Nort Quay");
+        await form.GetByRole(AriaRole.Combobox, new() { Name = "Sites" }).ClickAsync();
+        await page.GetByRole(AriaRole.Option, new() { Name = "North Quay" }).ClickAsync();
+        await form.GetByRole(AriaRole.Button, new() { Name = "As text" }).First.ClickAsync();
+        await form.GetByRole(AriaRole.Textbox, new() { Name = "Shifts" }).FillAsync("08:00-12:00\n11:00-13:00");
         await form.GetByRole(AriaRole.Button, new() { Name = "Save" }).ClickAsync();
-        await Expect(form.GetByRole(AriaRole.Alert)).ToContainTextAsync("Site 'Nort Quay' is not in refresh 'spring'");
+        await Expect(form.GetByRole(AriaRole.Alert)).ToContainTextAsync("overlap");
         await Expect(form.GetByLabel("Name")).ToHaveValueAsync("Theo Brandt");
         await form.GetByRole(AriaRole.Button, new() { Name = "Close" }).Or(form.Locator(".mantine-Modal-close")).First.ClickAsync();
     }

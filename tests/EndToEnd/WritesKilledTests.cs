@@ -91,8 +91,8 @@ public sealed class WritesKilledTests : IDisposable
         foreach (var turn in Seeds.Of(1).Select(s => s - 1))
             foreach (var write in Kinds(turn))
             {
-                var before = CountOf(write.Entry);
-                var (key, version) = (Guid.NewGuid().ToString(), Version());
+                var before = await CountOfAsync(http, write.Entry);
+                var (key, version) = (Guid.NewGuid().ToString(), await VersionAsync(http));
                 // First as usual, so that the moment of the kill lies where the work is.
                 var asked = Stopwatch.GetTimestamp();
                 var first = SendAsync(http, write, key, version);
@@ -113,7 +113,7 @@ public sealed class WritesKilledTests : IDisposable
                     .ShouldBeTrue(
                         $"{write.Name}: {await answer.Content.ReadAsStringAsync(TestContext.Current.CancellationToken)} after "
                             + $"{Stopwatch.GetElapsedTime(asked).TotalMilliseconds} ms");
-                CountOf(write.Entry).ShouldBe(before + 1, write.Name);
+                (await CountOfAsync(http, write.Entry)).ShouldBe(before + 1, write.Name);
             }
         _yard.Line("ledger", "check").ShouldContain("The ledger is whole");
         broken.ShouldBeGreaterThan(0, "no kill came in the middle");
@@ -122,11 +122,14 @@ public sealed class WritesKilledTests : IDisposable
     private string Technician() =>
         (string)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["technician"]!;
 
-    private string Version() =>
-        $"\"{(int)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["checklist"]!["version"]!}\"";
+    private static async Task<JsonNode> GetAsync(HttpClient http, string path) =>
+        JsonNode.Parse(await http.GetStringAsync(new Uri(path, UriKind.Relative), TestContext.Current.CancellationToken))!;
 
-    private int CountOf(string entry) =>
-        JsonNode.Parse(_yard.Line("ledger", "show", "--json"))!.AsArray()
+    private static async Task<string> VersionAsync(HttpClient http) =>
+        $"\"{(int)(await GetAsync(http, "swaps/spring-0001"))["checklist"]!["version"]!}\"";
+
+    private static async Task<int> CountOfAsync(HttpClient http, string entry) =>
+        (await GetAsync(http, "refreshes/spring/ledger?limit=1000"))["items"]!.AsArray()
             .Count(e => (string?)JsonNode.Parse((string)e!["json"]!)!["kind"] == entry);
 
     private static async Task<HttpResponseMessage> SendAsync(HttpClient http, Write write, string key, string version)

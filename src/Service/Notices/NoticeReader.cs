@@ -195,9 +195,10 @@ internal sealed class NoticeReader
                 (await ChecklistFacts.ReadAsync(_db, swap, cancel)).Steps
                     .Where(s => s.Step is { IsByPerson: true, Phase: Core.Checklists.Phase.Before } && s.State.IsOpen)
                     .Select(s => s.Step.Title));
-        var (subject, markdown) = (draft ?? NoticeTexts.Of(_texts, moment, language, swap.Kind)).With(values);
+        var text = draft ?? NoticeTexts.Of(_texts, moment, language, swap.Kind);
+        var (subject, markdown) = text.With(values);
         // Whoever reads it elsewhere must know whose clocks are meant; where no time is told, there is nothing to say.
-        return values["from"] is { Length: > 0 } from && markdown.Contains(from, StringComparison.Ordinal)
+        return swap.Start is not null && text.Body.Contains("{from}", StringComparison.Ordinal)
             ? (subject, $"{markdown.TrimEnd()}\n\n{(language == "de" ? "Zeiten" : "Times")}: {_refresh.Zone}\n")
             : (subject, markdown);
     }

@@ -169,7 +169,8 @@ internal static class RosterTaker
 
     private static IEnumerable<KnownPerson> Known(IEnumerable<PersonRow> people, IEnumerable<SwapRow> swaps)
     {
-        var tags = swaps.SelectMany(s => new[] { (s.Person, Tag: s.OldTag), (s.Person, Tag: s.NewTag) }).ToLookup(s => s.Person, s => s.Tag);
+        var tags = swaps.SelectMany(s => new[] { (s.Person, Tag: s.OldTag), (s.Person, Tag: s.NewTag) })
+            .ToLookup(s => s.Person, s => s.Tag);
         return people.Where(p => p.ErasedAt is null)
             .Select(p => new KnownPerson(p.Key, p.Name, p.Mail, [.. tags[p.Key].OfType<string>()]));
     }
