@@ -57,20 +57,16 @@ internal static class LedgerVerbs
                 (c, r, a, cancel) => AllAsync(
                     c, a.GetValue(ofService) ? null : r, cancel,
                     new(a.GetValue(since), a.GetValue(until), a.GetValue(swap), a.GetValue(by))),
-                all =>
-                {
-                    Tables.Show(
-                        ["Number", "When", "Who", "What"],
-                        all.Select(e => new[]
-                        {
-                            $"{e.Number}",
-                            e.At.OnClock().ToString("d MMM HH:mm", CultureInfo.InvariantCulture),
-                            e.By,
-                            e.Words,
-                        }),
-                        0);
-                    if (all.Count == 0) Tables.Say("Nothing of that kind happened.");
-                }),
+                all => Tables.Show(
+                    ["Number", "When", "Who", "What"],
+                    all.Select(e => new[]
+                    {
+                        $"{e.Number}",
+                        e.At.OnClock().ToString("d MMM HH:mm", CultureInfo.InvariantCulture),
+                        e.By,
+                        e.Words,
+                    }),
+                    0)),
         };
     }
 
