@@ -3,8 +3,8 @@
 # Usage: scripts/test.sh [--only PART,…] [--all]
 #   --only   parts by name, with commas: Core, Files, Records, Carriage, Client, Dav, Service, EndToEnd, console (and Form for layout and how large things are)
 #   --all    also what takes longer than a change should wait for: Carriage by the Posix side, rosters and trees at their largest, the demo with a folder (YARD_WHOLE), many seeds (YARD_SEEDS)
-# Parts run in two lanes beside each other; what each said is in out/test-results. From a fresh clone 15 to 20 minutes on two cores:
-# 2 to build, 1 to compile ahead what starts often, 12 to 16 to run.
+# Parts run in two lanes beside each other; what each said is in out/test-results. From a fresh clone 20 to 28 minutes on two cores:
+# 2 to build, 1 to compile ahead what starts often, 17 to 24 to run.
 source "$(dirname "$0")/lib.sh"
 
 only="" all=false

@@ -26,9 +26,9 @@ public abstract record Lack
 
     /// <summary>The person does not know their time, and no mail will tell them before.</summary>
     /// <param name="Why">Why no mail does.</param>
-    /// <param name="Reach">Where they are found; null: nobody knows.</param>
+    /// <param name="Mail">Their address, for whoever tells them; null: nobody knows it.</param>
     /// <param name="Step">Key of the step that says they were told; null: their checklist has none.</param>
-    public sealed record NotTold(string Why, string? Reach, string? Step) : Lack;
+    public sealed record NotTold(string Why, string? Mail, string? Step) : Lack;
 
     /// <summary>The person has not done what they were asked to.</summary>
     /// <param name="Open">How many steps of theirs are open, at least 1.</param>
@@ -107,7 +107,7 @@ public abstract record Lack
             + (lack.Spare is null ? "" : $" {lack.Spare} is free at the site."),
         Failed lack => $"{lack.What.TrimEnd('.')}.",
         TechnicianAway lack => $"{lack.Technician} is away then.",
-        NotTold lack => $"Not told of this time: {lack.Why.TrimEnd('.')}.{(lack.Reach is null ? "" : $" {lack.Reach}.")}",
+        NotTold lack => $"Not told of this time: {lack.Why.TrimEnd('.')}.{(lack.Mail is null ? "" : $" {lack.Mail}.")}",
         NoAnswer lack => lack.Open == 1
             ? $"No answer yet: {lack.First}."
             : $"No answer yet to {lack.Open} questions, first: {lack.First}.",

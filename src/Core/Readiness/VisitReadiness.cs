@@ -38,8 +38,8 @@ public sealed record VisitFacts(SwapKind Kind, DateTimeOffset? Start)
     /// <summary>Why the person will not hear of their time; null: they know it, or a mail comes before.</summary>
     public string? UntoldBecause { get; init; }
 
-    /// <summary>Where the person is found; null: nobody knows.</summary>
-    public string? Reach { get; init; }
+    /// <summary>The person's mail address; null: nobody knows it.</summary>
+    public string? Mail { get; init; }
 
     /// <summary>The technician's name where they are away then; null: they are there.</summary>
     public string? AwayTechnician { get; init; }
@@ -118,7 +118,7 @@ public sealed record VisitReadiness(ReadyState State, IReadOnlyList<Lack> Lacks)
     {
         if (f.Start is null) yield break;
         if (f.UntoldBecause is { } why)
-            yield return new Lack.NotTold(why, f.Reach, f.Steps.FirstOrDefault(s => s.Step.Marks == Station.Told)?.Step.Key);
+            yield return new Lack.NotTold(why, f.Mail, f.Steps.FirstOrDefault(s => s.Step.Marks == Station.Told)?.Step.Key);
         // Whoever does not know of it has not been asked yet.
         else if (Open(f, s => s.Step.IsByPerson) is { Count: > 0 } asked)
             yield return new Lack.NoAnswer(asked.Count, asked[0].Step.Title);

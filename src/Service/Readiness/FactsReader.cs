@@ -103,7 +103,7 @@ internal sealed class FactsReader
             LeftOutBecause = s.LeftOutBecause,
             Failure = seen.Sign.Sign == "stopped" ? seen.Sign.Words : null,
             UntoldBecause = s.Kind == SwapKind.Leave ? null : Notices.UntoldBecause(s, person, CanSend, Now),
-            Reach = Reach(s, person),
+            Mail = person?.Mail,
             AwayTechnician = Crew.IsAwayFrom(s) ? TechnicianOf(s) : null,
             OldTag = s.OldDiedAt is null ? s.OldTag : null,
             NewTag = s.NewTag,
@@ -120,7 +120,4 @@ internal sealed class FactsReader
             Steps = Steps[s.Id],
         };
     }
-
-    private static string? Reach(SwapRow s, PersonRow? person) =>
-        string.Join(", ", new[] { s.Room, person?.Mail }.OfType<string>()) is { Length: > 0 } text ? text : null;
 }

@@ -106,6 +106,7 @@ internal static class RefreshHandlers
         RefreshKey refresh, RefreshWanted wanted, Writer writer, RefreshZones zones, CancellationToken cancel)
     {
         if (Faults(wanted) is { Count: > 0 } faults) return faults.ToHttp();
+        wanted = wanted with { Name = wanted.Name.Trim() };
         var done = await writer.WriteAsync<RefreshSeen>(refresh, async w =>
         {
             var row = w.Refresh;
@@ -128,7 +129,7 @@ internal static class RefreshHandlers
                 w.Note("refresh.changed", null, $"Refresh: {string.Join("; ", changes)}");
                 w.WorldChanged();
             }
-            (row.Name, row.Zone, row.Starts, row.Days) = (wanted.Name.Trim(), wanted.Zone, wanted.Starts, wanted.Days);
+            (row.Name, row.Zone, row.Starts, row.Days) = (wanted.Name, wanted.Zone, wanted.Starts, wanted.Days);
             await w.Db.SaveChangesAsync(cancel);
             return await Seen(w.Db, w.Db.Refreshes.Where(r => r.Key == refresh)).FirstAsync(cancel);
         }, cancel);
