@@ -8,7 +8,7 @@ import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
-import { type FollowUp, useChangeFollowUp } from './queries'
+import { type FollowUp, holdChoices, useChangeFollowUp } from './queries'
 
 /** Other words, another owner, another time, another hold. */
 export function ChangeDialog({ f, close }: { f: FollowUp; close: () => void }) {
@@ -36,9 +36,9 @@ export function ChangeDialog({ f, close }: { f: FollowUp; close: () => void }) {
             body: {
               words: words.trim(),
               owner,
-              due: due && due !== wasDue ? instantAt(due, clock.zone) : f.due,
+              // To the minute: a time that was not touched stays to the second.
+              due: due === wasDue ? null : instantAt(due, clock.zone),
               holds,
-              visitMinutes: f.visit?.minutes ?? null,
             },
           },
           { onSuccess: close },
@@ -65,11 +65,7 @@ export function ChangeDialog({ f, close }: { f: FollowUp; close: () => void }) {
       <TextInput type="datetime-local" label="Until when?" value={due} onChange={(e) => setDue(e.currentTarget.value)} required />
       <Select
         label="What does it hold up?"
-        data={[
-          { value: 'nothing', label: 'Nothing' },
-          { value: 'wipe', label: "The old computer's wipe" },
-          { value: 'signOff', label: 'The sign-offs, and the wipe' },
-        ]}
+        data={holdChoices}
         value={holds}
         onChange={(value) => setHolds((value ?? 'nothing') as Schemas['FollowUpHold'])}
         allowDeselect={false}

@@ -14,7 +14,7 @@ import { AdoptDialog } from '../parcel/ParcelDialogs'
 import { meQuery } from '../session/queries'
 import { techniciansQuery } from '../swaps/queries'
 import { ChangeDialog } from './ChangeDialog'
-import { type FollowUp, followUpsQuery, useEndFollowUp, useOpenFollowUp } from './queries'
+import { type FollowUp, followUpsQuery, holdChoices, useEndFollowUp, useOpenFollowUp } from './queries'
 
 const holds: Record<Schemas['FollowUpHold'], string> = { nothing: '', wipe: 'holds the wipe', signOff: 'holds the sign-offs' }
 
@@ -244,11 +244,7 @@ function OpenDialog({ seen, close }: { seen: SwapSeen; close: () => void }) {
       />
       <Select
         label="What does it hold up?"
-        data={[
-          { value: 'nothing', label: 'Nothing' },
-          { value: 'wipe', label: "The old computer's wipe" },
-          { value: 'signOff', label: 'The sign-offs, and the wipe' },
-        ]}
+        data={holdChoices}
         value={hold}
         onChange={(value) => setHold((value ?? 'nothing') as Schemas['FollowUpHold'])}
         allowDeselect={false}

@@ -82,6 +82,21 @@ describe('follow-ups', () => {
     expect(service.changes().at(-1)?.body).toEqual({ outcome: 'new cable' })
   })
 
+  it('are changed in what was touched, and in nothing else', async () => {
+    list(followUp('1', { due: '2999-01-01T09:00:30Z' }))
+    me('coordinator')
+    service.answers['GET /api/refreshes/spring/technicians'] = [{ key: 'theo', name: 'Theo Brandt' }]
+    service.answers['PUT /api/follow-ups/1'] = new Refusal(409, 'Vera has ended it already.')
+    const user = userOfTest()
+    await page()
+    await user.click(await screen.findByRole('button', { name: 'Change: Cable 1' }))
+    const dialog = await screen.findByRole('dialog')
+    await user.type(within(dialog).getByLabelText(/What is to be done/), ', the long one')
+    await user.click(within(dialog).getByRole('button', { name: 'Keep it so' }))
+    await within(dialog).findByText('Vera has ended it already.')
+    expect(service.changes().at(-1)?.body).toEqual({ words: 'Cable 1, the long one', owner: 'noor', due: null, holds: 'nothing' })
+  })
+
   it('are ended by who works at their site, and by nobody else', async () => {
     list(followUp('1'), followUp('2', { site: 'Lantern Point' }))
     me('technician', ['North Quay'])

@@ -3,6 +3,13 @@ import { api, repeatKey, type Schemas, take } from '../../api/client'
 
 export type FollowUp = Schemas['FollowUpSeen']
 
+/** What a follow-up can hold up until it is ended. */
+export const holdChoices: { value: Schemas['FollowUpHold']; label: string }[] = [
+  { value: 'nothing', label: 'Nothing' },
+  { value: 'wipe', label: "The old computer's wipe" },
+  { value: 'signOff', label: 'The sign-offs, and the wipe' },
+]
+
 export const followUpsQuery = (refresh: string, end: 'open' | 'all') =>
   queryOptions({
     queryKey: ['follow-ups', refresh, end],
@@ -31,7 +38,7 @@ export function useRefusal(swap: string) {
 export function useChangeFollowUp() {
   const queries = useQueryClient()
   return useMutation({
-    mutationFn: ({ id, body }: { id: string; body: Schemas['FollowUpWanted'] }) =>
+    mutationFn: ({ id, body }: { id: string; body: Schemas['FollowUpChange'] }) =>
       take(api.PUT('/api/follow-ups/{followUp}', { params: { path: { followUp: id } }, body })),
     onSettled: () => queries.invalidateQueries(),
   })

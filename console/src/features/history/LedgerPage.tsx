@@ -117,7 +117,13 @@ function Proof({ refresh }: { refresh: string | null }) {
   return (
     <section className="card" aria-label="Proof">
       <div className="card-head">
-        <h2>{!found ? 'Is it whole?' : found.faults.length === 0 ? '✓ It is whole' : `■ ${found.faults.length} faults`}</h2>
+        <h2>
+          {!found
+            ? 'Is it whole?'
+            : found.faults.length === 0
+              ? '✓ It is whole'
+              : `■ ${found.faults.length === 1 ? '1 fault' : `${found.faults.length} faults`}`}
+        </h2>
         <Button size="compact-sm" variant="default" loading={proof.isPending} onClick={() => proof.mutate()}>
           Prove it
         </Button>

@@ -7,7 +7,8 @@ type Props = {
   help?: string
   required?: boolean
   value: string
-  set: (value: string) => void /** Just one. */
+  set: (value: string) => void
+  /** Just one line. */
   single?: boolean
 }
 
