@@ -14,7 +14,8 @@ public sealed record MoveAnswer(Placed At, IReadOnlyList<Breach> Breaks, int Cos
 /// <summary>
 /// A plan on the table, to be changed one visit at a time. A change is judged from its neighbours alone, in microseconds, not by solving
 /// again.
-/// Always keeps all rules. Not for several threads at once.
+/// Always keeps all rules, and would keep them with any visit taken out: travel is kept between any two parts of a day, not only between
+/// neighbours, which differs where a detour takes less time than the straight way. Not for several threads at once.
 /// </summary>
 public sealed class PlanBoard
 {
