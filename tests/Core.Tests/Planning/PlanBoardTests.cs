@@ -167,4 +167,16 @@ public sealed class PlanBoardTests
         var left = board.At("A") is null ? "A" : "B";
         board.WhyNot(left).Select(w => (w.Rule, w.Start)).ShouldBe([(8, 540), (4, 480)]);
     }
+
+    [Fact]
+    public void Whoever_is_at_work_over_midnight_is_not_free_at_midnight()
+    {
+        Visit Of(string id, int minutes) => new(id, "North", [], 2, minutes, 0, 0, 0, [new(1380, 1560)], [], 0, 0, null, null, null);
+        var problem = AppointmentProblem.Create(
+            "night", 2, 15, [new("North", 2)], [], [new("T", [], ["North"], [new(1380, 1560)])], [], [Of("A", 45), Of("B", 30)]).Value;
+        var board = PlanBoard.Lay(problem, new([new("A", "T", 1410, 1455)], [new("B", "later")]), out _);
+        board.Move("B", "T", 1440).Breaks.ShouldHaveSingleItem().Message.ShouldBe("T is with A from day 0 23:30.");
+        board.Move("B", "T", 1455).IsAllowed.ShouldBeTrue();
+        board.Move("A", "T", 1425).Breaks.ShouldHaveSingleItem().Message.ShouldBe("T is with B from day 1 00:15.");
+    }
 }

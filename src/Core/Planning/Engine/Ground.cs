@@ -36,6 +36,7 @@ internal sealed class Ground
         ShiftEnd = [.. problem.Technicians.Select(ShiftEndOfSlot)];
         Travels = [.. problem.Technicians.Select(t => t.Sites.Any(a => t.Sites.Any(b => problem.TravelMinutes(a, b) > 0)))];
         _candidates = new Candidate[Visits.Length][];
+        LongestPart = Visits.Select(v => Math.Max(v.Before, v.After)).DefaultIfEmpty(0).Max();
         Promised = [.. Visits.Select((v, i) => (v, i)).Where(p => p.v.Published is not null).Select(p => p.i)];
         PromisedTo = [.. Visits.Select(v => v.Published is { } told ? TechnicianIndex[told.Technician] : -1)];
     }
@@ -47,6 +48,9 @@ internal sealed class Ground
     public IReadOnlyDictionary<string, int> VisitIndex { get; }
 
     public IReadOnlyDictionary<string, int> TechnicianIndex { get; }
+
+    /// <summary>Minutes of the longest hands-on part.</summary>
+    public int LongestPart { get; }
 
     /// <summary>Slots of one grid in all days.</summary>
     public int Slots { get; }

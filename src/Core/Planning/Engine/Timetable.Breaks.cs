@@ -24,16 +24,17 @@ internal sealed partial class Timetable
         {
             if (!who.Shifts.Any(s => s.Holds(part)))
                 Say(2, $"{who.Id} has no shift from {Minutes.Text(part.Start)} to {Minutes.Text(part.End)}.");
-            foreach (var other in _parts[technician][Minutes.DayOf(part.Start)])
+            foreach (var other in PartsAround(technician, part))
             {
-                var apart = _travel[other.Site, _site[visit]];
-                if (other.Start < part.End + apart && part.Start < other.End + apart)
+                var overlap = other.Start < part.End && part.Start < other.End;
+                var apart = Minutes.DayOf(other.Start) == Minutes.DayOf(part.Start) ? _travel[other.Site, _site[visit]] : 0;
+                if (overlap)
+                    Say(3, $"{who.Id} is with {_visits[other.Visit].Id} from {Minutes.Text(other.Start)}.");
+                else if (other.Start < part.End + apart && part.Start < other.End + apart)
                     Say(
                         3,
-                        other.Start < part.End && part.Start < other.End
-                            ? $"{who.Id} is with {_visits[other.Visit].Id} from {Minutes.Text(other.Start)}."
-                            : $"{who.Id} needs {apart} minutes between {_visits[other.Visit].Site} and {v.Site}, next to "
-                                + $"{_visits[other.Visit].Id}.");
+                        $"{who.Id} needs {apart} minutes between {_visits[other.Visit].Site} and {v.Site}, next to "
+                            + $"{_visits[other.Visit].Id}.");
             }
         }
         if (!HasBench(_site[visit], start, whole.End)) Say(4, $"{v.Site} has all of its {_benches[_site[visit]]} benches taken.");
@@ -66,6 +67,14 @@ internal sealed partial class Timetable
         if (v.Pinned?.Start is { } at && at != start) Say(8, $"It is pinned to {Minutes.Text(at)}.");
         if (v.Pinned?.Technician is { } pinned && pinned != who.Id) Say(8, $"It is pinned to {pinned}.");
         return breaks;
+    }
+
+    // Those of its day (for the way between), and those of the days around it that could reach over a midnight into it.
+    private IEnumerable<Part> PartsAround(int technician, Minutes part)
+    {
+        var first = Minutes.DayOf(Math.Max(0, part.Start - _ground.LongestPart));
+        var last = Math.Min(_problem.Days - 1, Minutes.DayOf(part.End - 1));
+        return Enumerable.Range(first, last - first + 1).SelectMany(day => _parts[technician][day]);
     }
 
     private static IEnumerable<Minutes> PartsOf(Visit v, int start, int finish)
