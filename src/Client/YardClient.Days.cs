@@ -55,6 +55,16 @@ public sealed partial class YardClient
         return GetAsync<ReadyPage>($"api/refreshes/{E(refresh)}/ready?{string.Join('&', asked.OfType<string>())}", cancel);
     }
 
+    public Task<Result<MorningMailSeen>> MorningMailAsync(string refresh, CancellationToken cancel) =>
+        GetAsync<MorningMailSeen>($"api/refreshes/{E(refresh)}/ready/mail", cancel);
+
+    public Task<Result<MorningMailSeen>> SetMorningMailAsync(string refresh, MorningMailWanted wanted, CancellationToken cancel) =>
+        PutAsync<MorningMailSeen>($"api/refreshes/{E(refresh)}/ready/mail", wanted, cancel);
+
+    /// <summary>Sends it now.</summary>
+    public Task<Result<MorningMailSent>> SendMorningMailAsync(string refresh, CancellationToken cancel) =>
+        PostAsync<MorningMailSent>($"api/refreshes/{E(refresh)}/ready/mail/sent", null, cancel);
+
     /// <param name="refresh">Null: the service's own.</param>
     public Task<Result<Page<LedgerEntrySeen>>> LedgerAsync(
         string? refresh, string? cursor, CancellationToken cancel, LedgerAsked? asked = null)

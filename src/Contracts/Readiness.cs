@@ -37,3 +37,18 @@ public sealed record ReadyDay(DateOnly Day, int Visits);
 public sealed record ReadyPage(
     DateOnly? Day, string? Wave, string? Site, string Zone, DateTimeOffset Now, IReadOnlyList<ReadyDay> Days, DateTimeOffset? ToldUntil,
     IReadOnlyList<VisitReady> Visits, int Total);
+
+/// <summary>Wants a mail in the morning that says who is not ready for the next day with visits.</summary>
+/// <param name="To">Addresses, at most 20; none: no mail.</param>
+/// <param name="At">From when on, by the clocks of the refresh: <c>07:00</c>.</param>
+public sealed record MorningMailWanted(IReadOnlyList<string> To, string At);
+
+/// <summary>The mail in the morning.</summary>
+/// <param name="To">Addresses; none: there is no such mail.</param>
+/// <param name="Mailed">The day on which it last went; null: it never did.</param>
+/// <param name="Trouble">Why the last one did not go; null: nothing is wrong.</param>
+/// <param name="CanSend">Whether the service has a mail server.</param>
+public sealed record MorningMailSeen(IReadOnlyList<string> To, string At, DateOnly? Mailed, string? Trouble, bool CanSend);
+
+/// <summary>A mail of the morning that went when somebody asked for it.</summary>
+public sealed record MorningMailSent(IReadOnlyList<string> To, string Subject);

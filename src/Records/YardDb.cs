@@ -59,6 +59,7 @@ public sealed partial class YardDb(DbContextOptions<YardDb> options) : DbContext
     public DbSet<WaitRow> Waits => Set<WaitRow>();
     public DbSet<ExchangeRow> Exchanges => Set<ExchangeRow>();
     public DbSet<NoticeRow> Notices => Set<NoticeRow>();
+    public DbSet<MorningMailRow> MorningMails => Set<MorningMailRow>();
     public DbSet<NoticeTextRow> NoticeTexts => Set<NoticeTextRow>();
     public DbSet<LinkRefusalRow> LinkRefusals => Set<LinkRefusalRow>();
     public DbSet<HandRow> Hands => Set<HandRow>();
@@ -126,6 +127,7 @@ public sealed partial class YardDb(DbContextOptions<YardDb> options) : DbContext
                 new { r.Refresh, r.Site, r.Kind, r.Next, r.Wave, r.Technician, r.Start, r.End, r.AcceptedAt, r.CalledOffAt });
         });
         model.Entity<GroupRow>().HasKey(r => new { r.Refresh, r.Key });
+        model.Entity<MorningMailRow>().HasKey(r => r.Refresh);
         model.Entity<WaitRow>(wait =>
         {
             wait.HasKey(r => r.Swap);

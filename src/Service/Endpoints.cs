@@ -89,6 +89,7 @@ internal static class Endpoints
     {
         SetUpEndpoint.Map(api);
         ReadyEndpoint.Map(api);
+        MorningEndpoints.Map(api);
         RoundEndpoint.Map(api);
         HandoverEndpoints.Map(api);
         DetourEndpoints.Map(api);

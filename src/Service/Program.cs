@@ -132,6 +132,8 @@ builder.Services.AddSingleton<ReceivedMail>();
 if (!isDocumented) builder.Services.AddHostedService<MailInbox>();
 builder.Services.AddSingleton<NoticePost>();
 if (!isDocumented) builder.Services.AddHostedService(p => p.GetRequiredService<NoticePost>());
+builder.Services.AddSingleton<YardRelay.Service.Readiness.MorningPost>();
+if (!isDocumented) builder.Services.AddHostedService(p => p.GetRequiredService<YardRelay.Service.Readiness.MorningPost>());
 builder.Services.AddSingleton<HeadPost>();
 if (!isDocumented) builder.Services.AddHostedService(p => p.GetRequiredService<HeadPost>());
 if (!isDocumented) builder.Services.AddHostedService<ServiceHand>();

@@ -214,6 +214,49 @@ public sealed class NoticeTests : IDisposable
                 .ShouldBeGreaterThanOrEqualTo(500);
     }
 
+    [Fact]
+    public async Task In_the_morning_once_goes_by_mail_who_is_not_ready_for_the_next_day_with_visits()
+    {
+        await StartAsync("smtp+plain", "--refuse", "gone@kestrelbay.example");
+        List<MimeMessage> Mornings() => [.. Mails().Where(m => m.To.ToString() == "lead@kestrelbay.example")];
+        _yard.Line("ready", "mail").ShouldContain("Nobody gets a mail in the morning.");
+        var nobody = _yard.TryLine("ready", "mail", "--at", "08:00");
+        (nobody.Exit, nobody.All).ShouldSatisfyAllConditions(n => n.Exit.ShouldBe(1), n => n.All.ShouldContain("Say to whom"));
+        _yard.TryLine("ready", "mail", "--to", "Lead <lead@kestrelbay.example>").All.ShouldContain("is no mail address");
+        _yard.Line("ready", "mail", "--to", "lead@kestrelbay.example", "--at", "08:00").ShouldContain("None went yet");
+        // Nothing is booked: there is nothing to say.
+        await Task.Delay(TimeSpan.FromSeconds(11), TestContext.Current.CancellationToken);
+        Mornings().ShouldBeEmpty();
+        _yard.Line("plan", "make", "--steps", "100");
+        _yard.Line("plan", "publish");
+        await _yard.UntilAsync(_ => Task.FromResult(Mornings().Count == 1), "the mail of the morning has come");
+        var mail = Mornings()[0];
+        mail.Subject!.ShouldMatch(@"^\w{3} \d+ \w{3}: 3 can still be · Spring$", TextOf(mail));
+        TextOf(mail).ShouldSatisfyAllConditions(
+            t => t.ShouldContain("3 visits. 0 are ready, 3 can still be, 0 cannot."),
+            t => t.ShouldMatch(@"- \d\d:\d\d Per Lunde, North Quay, Desk 5, Noor Haddad: .*[Nn]o mail address"),
+            t => t.ShouldContain("Ida <b>Moreau</b>"),
+            t => t.ShouldContain("Times are those of UTC."));
+        mail.HtmlBody!.ShouldContain($"<a href=\"{_yard.Address}/ready?day={Appointment():yyyy-MM-dd}\">");
+        mail.HtmlBody!.ShouldNotContain("<b>Moreau");
+        Settle();
+        await Task.Delay(TimeSpan.FromSeconds(11), TestContext.Current.CancellationToken);
+        Mornings().ShouldHaveSingleItem("it goes once a morning");
+        // What the server does not take is said, not swallowed; the next morning it goes again.
+        _yard.Line("ready", "mail", "--to", "gone@kestrelbay.example", "--at", "08:00");
+        _yard.TryLine("ready", "mail", "--now").ShouldSatisfyAllConditions(
+            t => t.Exit.ShouldBe(1), t => t.All.ShouldContain("did not take it"));
+        _yard.Jump(TimeSpan.FromDays(1));
+        await _yard.UntilAsync(
+            _ => Task.FromResult(_yard.Line("ready", "mail").Contains("did not go: ", StringComparison.Ordinal)),
+            "it is said that it did not go");
+        _yard.Line("ready", "mail", "--to", "lead@kestrelbay.example");
+        await _yard.UntilAsync(_ => Task.FromResult(Mornings().Count == 2), "it goes once it can");
+        _yard.Line("ready", "mail").ShouldContain("The last one went on");
+        _yard.Line("ready", "mail", "--off").ShouldContain("Nobody gets a mail");
+        _yard.Line("ledger", "check");
+    }
+
     private DateTimeOffset Appointment() =>
         DateTimeOffset.Parse(System.Text.Json.Nodes.JsonNode.Parse(_yard.Line(
             "swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["start"]!.GetValue<string>());

@@ -96,11 +96,12 @@ public sealed record NoticeText(string Subject, string Body)
 
     // A backslash before punctuation makes it a character like others (CommonMark, section 2.4). The link is ours, and must stay one.
     private static string Literal(string field, string value) => field == "link" ? value
-        : field == "steps" ? string.Join('\n', value.Split('\n').Select(l => "- " + Escaped(Visible.Line(l))))
-        : Escaped(Visible.Line(value));
+        : field == "steps" ? string.Join('\n', value.Split('\n').Select(l => "- " + Plain(l)))
+        : Plain(value);
 
-    private static string Escaped(string value) =>
-        string.Concat(OneLine("", value).Select(c => char.IsAscii(c) && (char.IsPunctuation(c) || char.IsSymbol(c)) ? $"\\{c}" : $"{c}"));
+    /// <summary>A text of others within a line of Markdown: it says what it says, and marks nothing up.</summary>
+    public static string Plain(string value) =>
+        string.Concat(Visible.Line(value).Select(c => char.IsAscii(c) && (char.IsPunctuation(c) || char.IsSymbol(c)) ? $"\\{c}" : $"{c}"));
 
     private static IEnumerable<(string Field, int Line)> FieldsIn(string text)
     {

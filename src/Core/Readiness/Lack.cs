@@ -62,7 +62,7 @@ public abstract record Lack
     public sealed record StepsOpen(int Open, string First) : Lack;
 
     /// <summary>Whether the visit cannot take place as it is booked, whatever is done until then.</summary>
-    public bool IsFinal => this is NoTime or NotDelivered or NoDepot;
+    public bool IsFinal => this is NoTime or NotDelivered;
 
     /// <summary>Whether it stands in nobody's way yet: people answer late, and steps are done when the technician is there.</summary>
     public bool IsMinor => this is NoAnswer or StepsOpen;

@@ -16,7 +16,7 @@ internal static class ReadyVerb
         };
         var wave = new Option<string?>("--wave") { Description = "Key of a wave: its swaps, whatever their day." };
         var site = new Option<string?>("--site") { Description = "Key of a site: only there." };
-        return Call.Command(
+        var ready = Call.Command(
             "ready",
             "Who is not ready for a day that comes, why, and what can be done about it.",
             "yardline ready --day tomorrow",
@@ -27,6 +27,8 @@ internal static class ReadyVerb
                 return await c.ReadyAsync(r, on.Day, a.GetValue(wave), a.GetValue(site), cancel);
             },
             Show);
+        ready.Subcommands.Add(ReadyMailVerb.Create());
+        return ready;
     }
 
     private sealed record Asked(DateOnly? Day);

@@ -181,3 +181,7 @@ internal sealed record NothingToDrop(string Verb, string What, string Wanted, IR
 internal sealed record ReadyDayProblem(string Text) : Problem(
     "ready.day",
     $"'{Text}' is no day. Say today, tomorrow, or one such as 2026-12-01.");
+
+internal sealed record ReadyMailNobodyProblem() : Problem(
+    "ready.mail-nobody",
+    "Nobody gets a mail in the morning. Say to whom it goes: '--to it@kestrelbay.example'.");

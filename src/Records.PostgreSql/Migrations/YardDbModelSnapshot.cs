@@ -895,6 +895,32 @@ namespace YardRelay.Records.PostgreSql.Migrations
                     b.ToTable("Links");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.MorningMailRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("text");
+
+                    b.Property<TimeOnly>("At")
+                        .HasColumnType("time without time zone");
+
+                    b.Property<DateOnly?>("Mailed")
+                        .HasColumnType("date");
+
+                    b.PrimitiveCollection<List<string>>("To")
+                        .IsRequired()
+                        .HasColumnType("text[]");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("text");
+
+                    b.Property<long?>("TryAt")
+                        .HasColumnType("bigint");
+
+                    b.HasKey("Refresh");
+
+                    b.ToTable("MorningMails");
+                });
+
             modelBuilder.Entity("YardRelay.Records.NoticeRow", b =>
                 {
                     b.Property<string>("Id")

@@ -887,6 +887,32 @@ namespace YardRelay.Records.Sqlite.Migrations
                     b.ToTable("Links");
                 });
 
+            modelBuilder.Entity("YardRelay.Records.MorningMailRow", b =>
+                {
+                    b.Property<string>("Refresh")
+                        .HasColumnType("TEXT");
+
+                    b.Property<TimeOnly>("At")
+                        .HasColumnType("TEXT");
+
+                    b.Property<DateOnly?>("Mailed")
+                        .HasColumnType("TEXT");
+
+                    b.PrimitiveCollection<string>("To")
+                        .IsRequired()
+                        .HasColumnType("TEXT");
+
+                    b.Property<string>("Trouble")
+                        .HasColumnType("TEXT");
+
+                    b.Property<long?>("TryAt")
+                        .HasColumnType("INTEGER");
+
+                    b.HasKey("Refresh");
+
+                    b.ToTable("MorningMails");
+                });
+
             modelBuilder.Entity("YardRelay.Records.NoticeRow", b =>
                 {
                     b.Property<string>("Id")

@@ -72,6 +72,20 @@ internal static class NoticeMail
                 + "\n";
     }
 
+    /// <summary>A text plain and as HTML.</summary>
+    /// <param name="page">An address of this service, which may be led to whatever its scheme is.</param>
+    public static MultipartAlternative Body(string markdown, string language, string page) =>
+        new()
+        {
+            new TextPart("plain") { Text = Plain(markdown) },
+            new TextPart("html")
+            {
+                Text =
+                    $"<!doctype html><html lang=\"{language}\"><body style=\"font:16px/1.5 sans-serif;max-width:36em\">"
+                        + $"{Html(markdown, page)}</body></html>"
+            }
+        };
+
     /// <param name="page">Address of the person's own page, where they say that they want no more mail than needed.</param>
     public static MimeMessage Make(
         NoticeRow notice, SwapRow swap, RefreshRow refresh, string? technician, string markdown, string from, string page)
@@ -89,16 +103,7 @@ internal static class NoticeMail
         message.Headers.Add("Auto-Submitted", "auto-generated");
         message.Headers.Add(HeaderId.ContentLanguage, notice.Language);
         if (!moment.IsNeeded()) message.Headers.Add(HeaderId.ListUnsubscribe, $"<{page}>");
-        var body = new MultipartAlternative
-        {
-            new TextPart("plain") { Text = Plain(markdown) },
-            new TextPart("html")
-            {
-                Text =
-                    $"<!doctype html><html lang=\"{notice.Language}\"><body style=\"font:16px/1.5 sans-serif;max-width:36em\">"
-                        + $"{Html(markdown, page)}</body></html>"
-            }
-        };
+        var body = Body(markdown, notice.Language, page);
         if (moment.Invites() && Invitation(notice, swap, refresh, technician, from, moment) is { } invitation) body.Add(invitation);
         message.Body = body;
         return message;

@@ -1,6 +1,7 @@
-import { NativeSelect } from '@mantine/core'
+import { Button, NativeSelect } from '@mantine/core'
 import { useQuery } from '@tanstack/react-query'
 import { useNavigate } from '@tanstack/react-router'
+import { useState } from 'react'
 import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { To } from '../../shared/To'
@@ -10,6 +11,7 @@ import { useRefresh } from '../../shell/refresh'
 import { worldQuery } from '../plan/queries'
 import { useLeads } from '../session/queries'
 import { CureButton } from './CureButton'
+import { MorningDialog } from './MorningDialog'
 import { type Ready, type ReadyAsked, readyQuery, type VisitReady } from './queries'
 
 const long: Intl.DateTimeFormatOptions = { weekday: 'long', day: 'numeric', month: 'long' }
@@ -52,6 +54,8 @@ export function ReadyPage(asked: ReadyAsked) {
 
 function Head({ page }: { page: Ready }) {
   const clock = useClock()
+  const leads = useLeads()
+  const [morning, setMorning] = useState(false)
   const count = (state: string) => page.visits.filter((v) => v.state === state).length
   const [ready, nearly, still] = [count('ready'), count('nearly'), count('can-still')]
   const [cannot, begun] = [count('cannot'), count('begun')]
@@ -85,6 +89,14 @@ function Head({ page }: { page: Ready }) {
           {page.toldUntil && ` · people are told until ${clock.full(page.toldUntil)}`}
         </p>
       </div>
+      {leads && (
+        <div className="actions">
+          <Button variant="default" onClick={() => setMorning(true)}>
+            Mail in the morning
+          </Button>
+        </div>
+      )}
+      {morning && <MorningDialog close={() => setMorning(false)} />}
     </header>
   )
 }

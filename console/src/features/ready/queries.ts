@@ -7,6 +7,7 @@ export type Ready = Schemas['ReadyPage']
 export type VisitReady = Schemas['VisitReady']
 export type Lack = Schemas['LackSeen']
 export type Cure = Schemas['CureSeen']
+export type MorningMail = Schemas['MorningMailSeen']
 export type ReadyAsked = { day?: string; wave?: string; site?: string }
 
 export const readyQuery = (refresh: string, asked: ReadyAsked) =>
@@ -34,3 +35,23 @@ export function useSayTold(swap: string) {
     onSettled: () => queries.invalidateQueries(),
   })
 }
+
+export const morningQuery = (refresh: string) =>
+  queryOptions({
+    queryKey: ['morning', refresh],
+    queryFn: ({ signal }) => take(api.GET('/api/refreshes/{refresh}/ready/mail', { params: { path: { refresh } }, signal })),
+  })
+
+/** Sets to whom the mail in the morning goes, and from when on. */
+export function useSetMorning(refresh: string) {
+  const queries = useQueryClient()
+  return useMutation({
+    mutationFn: (body: Schemas['MorningMailWanted']) =>
+      take(api.PUT('/api/refreshes/{refresh}/ready/mail', { params: { path: { refresh } }, body })),
+    onSuccess: (mail) => queries.setQueryData(morningQuery(refresh).queryKey, mail),
+  })
+}
+
+/** Sends it now, to those who get it. */
+export const useSendMorning = (refresh: string) =>
+  useMutation({ mutationFn: () => take(api.POST('/api/refreshes/{refresh}/ready/mail/sent', { params: { path: { refresh } } })) })

@@ -142,4 +142,25 @@ describe('what is ready for a day', () => {
     await open(page({ days: [], visits: [] }))
     expect(screen.getByText(/Nothing is booked/)).toBeInTheDocument()
   })
+
+  it('goes by mail in the morning to whom it is set, and an address that was refused is not lost', async () => {
+    const user = userOfTest()
+    const mail = { to: ['it@kestrelbay.example'], at: '07:00', mailed: null, trouble: 'The mail server did not take it.', canSend: true }
+    service.answers['GET /api/refreshes/spring/ready/mail'] = mail
+    await open(page({ visits: [visit(4, 'ready')] }))
+    await user.click(await screen.findByRole('button', { name: 'Mail in the morning' }))
+    const dialog = within(await screen.findByRole('dialog'))
+    expect(await dialog.findByText('The last one did not go: The mail server did not take it.')).toBeInTheDocument()
+    expect(dialog.getByRole('button', { name: 'Keep' })).toBeDisabled()
+    service.answers['PUT /api/refreshes/spring/ready/mail'] = new Refusal(400, '‘nobody’ is no mail address.')
+    await user.type(dialog.getByLabelText('To'), '\nnobody')
+    await user.click(dialog.getByRole('button', { name: 'Keep' }))
+    expect(await dialog.findByText(/is no mail address/)).toBeInTheDocument()
+    expect(dialog.getByLabelText('To')).toHaveValue('it@kestrelbay.example\nnobody')
+    service.answers['PUT /api/refreshes/spring/ready/mail'] = { ...mail, to: [] }
+    await user.clear(dialog.getByLabelText('To'))
+    await user.click(dialog.getByRole('button', { name: 'Send none any more' }))
+    await waitFor(() => expect(screen.queryByRole('dialog')).not.toBeInTheDocument())
+    expect(service.changes().at(-1)?.body).toEqual({ to: [], at: '07:00' })
+  })
 })
