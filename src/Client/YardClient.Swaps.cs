@@ -135,6 +135,13 @@ public sealed partial class YardClient
     public Task<Result<TemplateSeen>> AddTemplateAsync(string refresh, string yaml, CancellationToken cancel) =>
         PostAsync<TemplateSeen>($"api/refreshes/{E(refresh)}/templates", new { yaml }, cancel);
 
+    public Task<Result<List<TemplateUse>>> TemplateUsesAsync(string refresh, CancellationToken cancel) =>
+        GetAsync<List<TemplateUse>>($"api/refreshes/{E(refresh)}/templates/uses", cancel);
+
+    /// <summary>Moves some; ask again while some are left.</summary>
+    public Task<Result<ChecklistsMoved>> MoveChecklistsAsync(string refresh, ChecklistsMove move, CancellationToken cancel) =>
+        PostAsync<ChecklistsMoved>($"api/refreshes/{E(refresh)}/templates/moves", move, cancel);
+
     public Task<Result<TemplatePreview>> PreviewTemplateAsync(string refresh, TemplateDraft draft, CancellationToken cancel) =>
         PostAsync<TemplatePreview>($"api/refreshes/{E(refresh)}/template-preview", draft, cancel);
 

@@ -193,14 +193,52 @@ public sealed record TemplateSeen(string Name, int Version, int Steps, string Ya
 public sealed record TemplateDraft(string Yaml, SwapKind? Kind = null);
 
 /// <summary>How a template would look.</summary>
-/// <param name="Problems">What is wrong with it; empty: it can be kept.</param>
+/// <param name="Faults">What is wrong with it; empty: it can be kept.</param>
 /// <param name="Kind">The kind of swap that <paramref name="Steps"/> are shown for.</param>
 /// <param name="Steps">The steps of such a swap before anybody has dealt with it, those that wait for a condition included.</param>
 /// <param name="Conditions">Keys of steps that are there under a condition only, with the condition in words.</param>
 public sealed record TemplatePreview(
-    IReadOnlyList<string> Problems,
+    IReadOnlyList<TemplateFault> Faults,
     string Name,
     SwapKind Kind,
     IReadOnlyList<SwapKind> Kinds,
     IReadOnlyList<StepSeen> Steps,
     IReadOnlyDictionary<string, string> Conditions);
+
+/// <summary>What is wrong with a template.</summary>
+/// <param name="Line">Line of its text, from 1; null: it is about all of it.</param>
+public sealed record TemplateFault(long? Line, string Words);
+
+/// <summary>How many open swaps have a version of a checklist.</summary>
+/// <param name="Untouched">Of which nothing was dealt with yet.</param>
+/// <param name="Begun">Of which something was, and nothing is signed.</param>
+/// <param name="Signed">Of which parts are signed: they keep it.</param>
+public sealed record TemplateUse(string Template, int Version, int Untouched, int Begun, int Signed);
+
+/// <summary>Moves swaps to a newer version of their checklist.</summary>
+/// <param name="Version">Null: the newest.</param>
+/// <param name="BegunToo">Also those of which something was dealt with. Never those of which something is signed.</param>
+/// <param name="DryRun">Only says what would change.</param>
+public sealed record ChecklistsMove(string Template, int? Version = null, bool BegunToo = false, bool DryRun = false);
+
+/// <summary>A step that changes for several swaps.</summary>
+/// <param name="What">added, dropped, reworded or asks-anew.</param>
+/// <param name="Swaps">For how many.</param>
+/// <param name="DealtWith">For how many what was said about it no longer counts.</param>
+public sealed record StepMovedInMany(string Key, string Title, string What, int Swaps, int DealtWith);
+
+/// <summary>What a move of several swaps changes, or changed.</summary>
+/// <param name="Swaps">How many were moved, or looked at.</param>
+/// <param name="Left">How many are left to be moved: ask again.</param>
+/// <param name="NotFor">How many keep theirs, as the newer version is not for their kind.</param>
+public sealed record ChecklistsMoved(
+    string Template, int Version, int Swaps, int Left, int NotFor, IReadOnlyList<StepMovedInMany> Steps, bool Done);
+
+/// <summary>A site that a condition can name.</summary>
+public sealed record SiteChoice(string Key, string Name);
+
+/// <summary>What the conditions of steps can choose from, each sorted, at most 300.</summary>
+/// <param name="Facts">What a step of kind automatic can be done by.</param>
+public sealed record TemplateChoices(
+    IReadOnlyList<SiteChoice> Sites, IReadOnlyList<string> Rooms, IReadOnlyList<string> Departments, IReadOnlyList<string> Roles,
+    IReadOnlyList<string> OldModels, IReadOnlyList<string> NewModels, IReadOnlyList<string> Facts);

@@ -57,6 +57,7 @@ internal static class Endpoints
         SwapEndpoints.Map(api);
         SignOffEndpoints.Map(api);
         TemplateEndpoints.Map(api);
+        MovesEndpoints.Map(api);
         StepEndpoint.Map(api);
         PhotoEndpoints.Map(api);
         MoveEndpoint.Map(api);

@@ -43,22 +43,21 @@ internal sealed record StepTextProblem(string Title, int MostText) : Problem(
     "step.text",
     $"'{Title}' takes 1 to {MostText} characters.");
 
+/// <summary>A fault of a checklist's text, at its line.</summary>
+/// <param name="Line">Counted from 1.</param>
+/// <param name="Said">What is wrong, without the line.</param>
+public abstract record ChecklistFault(string Code, long Line, string Said) : Problem(Code, $"Checklist line {Line}: {Said}");
+
 internal sealed record ChecklistTooLong(int MostCharacters, int YamlCount) : Problem(
     "checklist.size",
     $"A checklist has at most {MostCharacters:#,0} characters; this one has {YamlCount:#,0}.");
 
-internal sealed record ChecklistNoYaml(long Line, string Why) : Problem(
-    "checklist.yaml",
-    $"Checklist line {Line}: this is not YAML: {Why}");
+internal sealed record ChecklistNoYaml(long Line, string Why) : ChecklistFault("checklist.yaml", Line, $"this is not YAML: {Why}");
 
 internal sealed record ChecklistNoDocument() : Problem(
     "checklist.yaml",
     "A checklist is one YAML document with 'name' and 'steps'. See docs/formats.md.");
 
-internal sealed record ChecklistTooMuch(string Bound, long Line, string What) : Problem(
-    $"checklist.{Bound}",
-    $"Checklist line {Line}: {What}");
+internal sealed record ChecklistTooMuch(string Bound, long Line, string What) : ChecklistFault($"checklist.{Bound}", Line, What);
 
-internal sealed record ChecklistFormProblem(long Line, string Message) : Problem(
-    "checklist.form",
-    $"Checklist line {Line}: {Message}");
+internal sealed record ChecklistFormProblem(long Line, string What) : ChecklistFault("checklist.form", Line, What);

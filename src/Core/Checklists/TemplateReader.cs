@@ -16,6 +16,9 @@ public static class TemplateReader
     /// <summary>Characters of a template at most.</summary>
     public const int MostCharacters = 256 * 1024;
 
+    /// <summary>The facts that a step can be done by, as a template names them.</summary>
+    public static IReadOnlyCollection<string> FactWords => Reading.Facts.Keys;
+
     private const int MostNodes = 20_000;
     private const int MostFaults = 50;
 
@@ -176,7 +179,7 @@ public static class TemplateReader
             }
         }
 
-        private static readonly Dictionary<string, AutomaticFact> Facts = new(StringComparer.Ordinal)
+        internal static readonly Dictionary<string, AutomaticFact> Facts = new(StringComparer.Ordinal)
         {
             ["surveyed"] = AutomaticFact.Surveyed,
             ["closing-trip-done"] = AutomaticFact.ClosingTripDone,

@@ -53,8 +53,8 @@ internal static class ChecklistVerbs
                 if (!Read(a.GetValue(file)!).TryGet(out var yaml, out var problem)) return problem;
                 if (!(await c.PreviewTemplateAsync(r, new(yaml, a.GetValue(kind)), cancel)).TryGet(out var seen, out problem))
                     return problem;
-                return seen.Problems.Count > 0
-                    ? Result<TemplatePreview>.Failed([.. seen.Problems.Select(p => new ChecklistFormProblem(p))])
+                return seen.Faults.Count > 0
+                    ? Result<TemplatePreview>.Failed([.. seen.Faults.Select(f => new ChecklistFormProblem(f.Line, f.Words))])
                     : seen;
             }, seen =>
             {
@@ -71,8 +71,10 @@ internal static class ChecklistVerbs
                 async (c, r, a, cancel) =>
                     Read(a.GetValue(file)!).TryGet(out var yaml, out var problem) ? await c.AddTemplateAsync(r, yaml, cancel) : problem,
                 t => Tables.Say(
-                    $"{t.Name}, version {t.Version}, with {t.Steps} steps. Swaps keep the version they have; 'yardline swap checklist' "
-                        + $"moves one.")),
+                    $"{t.Name}, version {t.Version}, with {t.Steps} steps. Swaps keep the version they have; 'yardline checklist move "
+                        + $"\"{t.Name}\" --dry-run' says which could move.")),
+            ChecklistMoveVerb.CreateUses(),
+            ChecklistMoveVerb.CreateMove(),
         };
 
         var swap = new Argument<string>("swap") { Description = "Id of the swap, such as autumn-0012." };

@@ -19,9 +19,9 @@ internal sealed record ChecklistNoneProblem(string? Name, string AtVersion) : Pr
     $"There is no checklist '{Name}'{AtVersion}. 'yardline "
         + $"checklist list' shows all.");
 
-internal sealed record ChecklistFormProblem(string P) : Problem(
+internal sealed record ChecklistFormProblem(long? Line, string Words) : Problem(
     "checklist.form",
-    P);
+    Line is null ? Words : $"Line {Line}: {Words}");
 
 internal sealed record PhotoFileProblem(string? Given) : Problem(
     "photo.file",

@@ -11,6 +11,11 @@ internal sealed record ChecklistFrozenProblem(string Swap) : ServiceProblem(
     "checklist.frozen",
     $"Parts of swap {Swap} are signed off, so its checklist stays as it was signed.", 409);
 
+internal sealed record ChecklistNewerProblem(string Name, int Newest, int Since) : ServiceProblem(
+    "checklist.newer",
+    $"Somebody kept version {Newest} of {Name} meanwhile, and yours was made from version {Since}. Look at theirs, and put into it what is "
+        + "yours.", 409);
+
 internal sealed record StepAgeProblem(int MostAgeSeconds, int? AgeSeconds) : Problem(
     "step.age",
     $"A step was done 0 to {MostAgeSeconds:#,0} seconds ago, not {AgeSeconds}. Look at the clock of the device.");

@@ -17,7 +17,7 @@ internal static class TemplateHandlers
         var read = TemplateReader.Read(draft.Yaml);
         if (!read.TryGet(out var template, out _))
             return TypedResults.Ok(new TemplatePreview(
-                [.. read.Problems.Select(p => p.Message)], "", draft.Kind ?? SwapKind.Renew, [], [], new Dictionary<string, string>()));
+                [.. read.Problems.Select(p => new TemplateFault((p as ChecklistFault)?.Line, (p as ChecklistFault)?.Said ?? p.Message))], "", draft.Kind ?? SwapKind.Renew, [], [], new Dictionary<string, string>()));
         var kind = draft.Kind ?? (template.Kinds.Count > 0 ? template.Kinds[0] : SwapKind.Renew);
         // What a condition asks for may come true: it is shown with its words.
         var open = template with
@@ -35,7 +35,8 @@ internal static class TemplateHandlers
     }
 
     /// <summary>A template to add.</summary>
-    internal sealed record NewTemplate(string Yaml);
+    /// <param name="Since">The version that it was made from: where there is a newer one, nothing is added. Null: added anyway.</param>
+    internal sealed record NewTemplate(string Yaml, int? Since = null);
 
     internal static async Task<Ok<List<TemplateSeen>>> ListAsync(RefreshKey refresh, YardDb db, CancellationToken cancel) =>
         TypedResults.Ok((await db.Templates.AsNoTracking()
@@ -48,5 +49,5 @@ internal static class TemplateHandlers
 
     internal static async Task<Results<Ok<TemplateSeen>, ProblemHttpResult>> AddAsync(
         RefreshKey refresh, NewTemplate wanted, Writer writer, CancellationToken cancel) =>
-        Problems.ProblemHttp.ToHttp(await writer.WriteAsync(refresh, w => TemplateStore.AddAsync(w, wanted.Yaml, cancel), cancel));
+        Problems.ProblemHttp.ToHttp(await writer.WriteAsync(refresh, w => TemplateStore.AddAsync(w, wanted.Yaml, cancel, wanted.Since), cancel));
 }

@@ -34,7 +34,8 @@ internal static class TemplateStore
     private static readonly ConcurrentDictionary<string, ChecklistTemplate> Parsed = new(StringComparer.Ordinal);
 
     /// <summary>Adds a version, unless the newest says the same.</summary>
-    public static async Task<Result<TemplateSeen>> AddAsync(Change w, string yaml, CancellationToken cancel)
+    /// <param name="since">The version that it was made from: nothing is added where there is a newer one. Null: whatever there is.</param>
+    public static async Task<Result<TemplateSeen>> AddAsync(Change w, string yaml, CancellationToken cancel, int? since = null)
     {
         var read = TemplateReader.Read(yaml);
         if (!read.TryGet(out var template, out _)) return Result<TemplateSeen>.Failed(read.Problems);
@@ -42,6 +43,7 @@ internal static class TemplateStore
             .OrderByDescending(t => t.Version)
             .FirstOrDefaultAsync(cancel);
         if (newest?.Yaml == yaml) return Seen(newest);
+        if (since is { } seen && newest?.Version > seen) return new ChecklistNewerProblem(template.Name, newest.Version, seen);
         var row = new TemplateRow
         {
             Refresh = w.Refresh.Key,
@@ -83,6 +85,14 @@ internal static class TemplateStore
             .Select(t => t.Yaml)
             .FirstAsync(cancel));
     }
+
+    /// <summary>A version of a template; null: there is none.</summary>
+    /// <param name="version">Null: the newest.</param>
+    public static Task<TemplateRow?> FindAsync(YardDb db, string refresh, string name, int? version, CancellationToken cancel) =>
+        db.Templates.AsNoTracking()
+            .Where(t => t.Refresh == refresh && t.Name == name && (version == null || t.Version == version))
+            .OrderByDescending(t => t.Version)
+            .FirstOrDefaultAsync(cancel);
 
     /// <summary>The newest version of each template of a refresh.</summary>
     public static async Task<IReadOnlyList<TemplateRow>> NewestAsync(YardDb db, string refresh, CancellationToken cancel) =>

@@ -222,7 +222,7 @@ public abstract class ChecklistSuite(RunningService service)
             new TemplateDraft(newer + "\n  - { key: told, phase: soon, title: X, kind: tick }"),
             RunningService.Json)).Content
             .ReadFromJsonAsync<TemplatePreview>(RunningService.Json);
-        wrong!.Problems.Count.ShouldBe(2);
+        wrong!.Faults.Count.ShouldBe(2);
         (await Kit.PostAsJsonAsync($"api/refreshes/{refresh}/templates", new { yaml = newer })).EnsureSuccessStatusCode();
         (await service.SwapAsync(id)).Checklist.TemplateVersion.ShouldBe(1);
 
