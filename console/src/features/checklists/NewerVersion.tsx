@@ -4,8 +4,7 @@ import type { SwapSeen } from '../../api/client'
 import { useRefresh } from '../../shell/refresh'
 import { FormDialog } from '../parcel/FormDialog'
 import { templatesQuery, useMove } from './queries'
-
-const words: Record<string, string> = { added: 'New', dropped: 'Gone', reworded: 'Reads otherwise', 'asks-anew': 'Asks for something else' }
+import { changeWords } from './words'
 
 /** A newer version of the swap's checklist: offered, never taken by itself. */
 export function NewerVersion({ seen, works }: { seen: SwapSeen; works: boolean }) {
@@ -44,7 +43,7 @@ function MoveDialog({ swap, close }: { swap: string; close: () => void }) {
         <ul className="rows">
           {moved.steps.map((s) => (
             <li key={s.key}>
-              <strong>{words[s.what] ?? s.what}:</strong> {s.title}
+              <strong>{changeWords[s.what] ?? s.what}:</strong> {s.title}
               {s.wasDealtWith && <span className="soft"> (what was said about it no longer counts; the history keeps it)</span>}
             </li>
           ))}
