@@ -58,6 +58,7 @@ internal static class Endpoints
         SignOffEndpoints.Map(api);
         TemplateEndpoints.Map(api);
         MovesEndpoints.Map(api);
+        ChoicesEndpoint.Map(api);
         StepEndpoint.Map(api);
         PhotoEndpoints.Map(api);
         MoveEndpoint.Map(api);

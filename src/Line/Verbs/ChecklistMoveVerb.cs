@@ -67,7 +67,8 @@ internal static class ChecklistMoveVerb
         var kept = moved.NotFor == 0 ? "" : $" {moved.NotFor} keep theirs: this version is not for their kind.";
         if (moved.Done)
         {
-            Tables.Say($"{moved.Swaps} {(moved.Swaps == 1 ? "swap has" : "swaps have")} {moved.Template}, version {moved.Version} now.{kept}");
+            Tables.Say(
+                $"{moved.Swaps} {(moved.Swaps == 1 ? "swap has" : "swaps have")} {moved.Template}, version {moved.Version} now.{kept}");
             return;
         }
         Tables.Say(

@@ -15,12 +15,8 @@ internal static class MovesEndpoints
             .RequireAuthorization(Roles.Leads)
             .WithName("MoveChecklists")
             .WithSummary(
-                "Moves swaps to a newer version of their checklist: those of which nothing was dealt with yet, and with begunToo those that "
-                    + "are under way. Never what was signed. 100 at a time; ask again while some are left. dryRun only says what would "
-                    + "change.");
-        routes.MapGet("/refreshes/{refresh}/templates/choices", ChoicesHandler.GetAsync)
-            .RequireAuthorization(Roles.Reads)
-            .WithName("GetTemplateChoices")
-            .WithSummary("What conditions of steps can choose from: the sites, rooms, departments, roles and models that there are.");
+                "Moves swaps to a newer version of their checklist: those of which nothing was dealt with yet, and with begunToo those "
+                    + "that are under way. Never what was signed. 100 at a time; ask again while some are left. dryRun only says what "
+                    + "would change.");
     }
 }

@@ -1,10 +1,12 @@
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
+using YardRelay.Core;
 using YardRelay.Core.Checklists;
 using YardRelay.Core.Ids;
 using YardRelay.Core.Swaps;
 using YardRelay.Records;
+using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
 namespace YardRelay.Service.Checklists;
@@ -17,7 +19,7 @@ internal static class TemplateHandlers
         var read = TemplateReader.Read(draft.Yaml);
         if (!read.TryGet(out var template, out _))
             return TypedResults.Ok(new TemplatePreview(
-                [.. read.Problems.Select(p => new TemplateFault((p as ChecklistFault)?.Line, (p as ChecklistFault)?.Said ?? p.Message))], "", draft.Kind ?? SwapKind.Renew, [], [], new Dictionary<string, string>()));
+                [.. read.Problems.Select(FaultOf)], "", draft.Kind ?? SwapKind.Renew, [], [], new Dictionary<string, string>()));
         var kind = draft.Kind ?? (template.Kinds.Count > 0 ? template.Kinds[0] : SwapKind.Renew);
         // What a condition asks for may come true: it is shown with its words.
         var open = template with
@@ -34,6 +36,9 @@ internal static class TemplateHandlers
             template.Steps.Where(s => s.When is not null).ToDictionary(s => s.Key, s => StepView.Words(s.When!))));
     }
 
+    private static TemplateFault FaultOf(Problem problem) =>
+        problem is ChecklistFault fault ? new(fault.Line, fault.Said) : new(null, problem.Message);
+
     /// <summary>A template to add.</summary>
     /// <param name="Since">The version that it was made from: where there is a newer one, nothing is added. Null: added anyway.</param>
     internal sealed record NewTemplate(string Yaml, int? Since = null);
@@ -49,5 +54,5 @@ internal static class TemplateHandlers
 
     internal static async Task<Results<Ok<TemplateSeen>, ProblemHttpResult>> AddAsync(
         RefreshKey refresh, NewTemplate wanted, Writer writer, CancellationToken cancel) =>
-        Problems.ProblemHttp.ToHttp(await writer.WriteAsync(refresh, w => TemplateStore.AddAsync(w, wanted.Yaml, cancel, wanted.Since), cancel));
+        (await writer.WriteAsync(refresh, w => TemplateStore.AddAsync(w, wanted.Yaml, cancel, wanted.Since), cancel)).ToHttp();
 }
