@@ -1,4 +1,6 @@
 using System.CommandLine;
+using System.CommandLine.Parsing;
+using YardRelay.Line.Helping;
 using YardRelay.Line.Shown;
 using YardRelay.Line.Verbs;
 
@@ -47,22 +49,63 @@ internal static class CommandLine
             .Concat(SwapVerbs.Create())
             .Concat(LedgerVerbs.Create().Concat(ChecklistVerbs.Create()).Append(SignOffVerbs.Create())))
             root.Subcommands.Add(command);
+        root.Subcommands.Add(WhoAmIVerb.Create());
+        root.Subcommands.Add(HelpVerb.Create(root));
         root.Options.Add(Call.Json);
         root.Options.Add(Call.Refresh);
+        root.Options.Add(Call.Wide);
+        HelpVerb.Take(root);
         return root;
+    }
+
+    /// <summary>
+    /// Options that are none, which would pass for what somebody looks for. What really begins so follows after <c>--</c> alone.
+    /// </summary>
+    private static IReadOnlyList<string> Slips(ParseResult parsed) =>
+        parsed.Tokens.Any(t => t.Type == TokenType.DoubleDash)
+            ? []
+            : [.. parsed.Tokens.Where(t => t.Type == TokenType.Argument && t.Value.StartsWith("--", StringComparison.Ordinal))
+                .Select(t => t.Value.Split('=')[0])];
+
+    /// <summary>Names of all commands.</summary>
+    internal static IEnumerable<string> Nouns => HelpVerb.Names(Root.Value);
+
+    /// <summary>What was typed, as it is meant.</summary>
+    internal static IReadOnlyList<string> Meant(IReadOnlyList<string> args) => Spoken.Meant(args, Root.Value.Parse(args), Call.Refresh);
+
+    /// <summary>Says what is wrong with the arguments, and what may have been meant.</summary>
+    private static void Refuse(ParseResult parsed, Surroundings surroundings)
+    {
+        var command = parsed.CommandResult.Command;
+        if (command.Subcommands.Count > 0 && command.Action is null)
+        {
+            // A group of commands, named alone, or with a word that is none of them.
+            if (parsed.UnmatchedTokens.FirstOrDefault() is { } word)
+                surroundings.Error.WriteLine(new NoSuchCommand(word, Nearest.Of(word, HelpVerb.Names(command))).Message);
+            else HelpVerb.Show(command);
+            return;
+        }
+        var options = command.Options.Concat(Root.Value.Options).Where(o => !o.Hidden).Select(o => o.Name).ToList();
+        var slips = Slips(parsed);
+        foreach (var slip in slips)
+            surroundings.Error.WriteLine(new NoSuchOption(slip, Nearest.Of(slip, options)).Message);
+        // What else is wrong follows from a slip, as a rule.
+        if (slips.Count == 0)
+            foreach (var error in parsed.Errors) surroundings.Error.WriteLine(ParseText.Of(error));
+        surroundings.Error.WriteLine("Run the command with --help for its options and an example.");
     }
 
     /// <summary>Runs what the arguments say.</summary>
     /// <returns>One of <see cref="ExitCodes"/>.</returns>
     public static Task<int> RunAsync(IReadOnlyList<string> args, Surroundings surroundings) => surroundings.RunAsync(async () =>
     {
-        var parsed = Root.Value.Parse(args);
-        if (parsed.Errors.Count > 0)
+        var parsed = Root.Value.Parse(Meant(args));
+        if (parsed.Errors.Count > 0 || Slips(parsed).Count > 0)
         {
-            foreach (var error in parsed.Errors) surroundings.Error.WriteLine(ParseText.Of(error));
-            surroundings.Error.WriteLine("Run the command with --help for its options and an example.");
+            Refuse(parsed, surroundings);
             return ExitCodes.Usage;
         }
+        surroundings.IsWide = parsed.GetValue(Call.Wide);
         try
         {
             return await parsed.InvokeAsync(

@@ -12,6 +12,15 @@ internal static class LineWithin
 {
     private static readonly TimeSpan Longest = Peers.Run.Patience;
 
+    /// <summary>What was typed, as it is meant with an input and a refresh.</summary>
+    public static IReadOnlyList<string> Meant(string input, string refresh, params string[] args)
+    {
+        var surroundings = new Surroundings(
+            TextWriter.Null, TextWriter.Null, new MemoryStream(System.Text.Encoding.UTF8.GetBytes(input)), false, false, false,
+            name => name switch { "YARD_SERVICE" => "http://127.0.0.1:9", "YARD_TOKEN" => "none", "YARD_REFRESH" => refresh, _ => null });
+        return surroundings.RunAsync(() => Task.FromResult(CommandLine.Meant(args))).Result;
+    }
+
     public static Ran Run(IReadOnlyDictionary<string, string> environment, params string[] args)
     {
         var (output, error) = (new StringWriter(), new StringWriter());

@@ -40,6 +40,23 @@ internal sealed record Surroundings(
         return reader.ReadLine();
     }
 
+    /// <summary>Tables are drawn as wide as they are, whatever the terminal's width.</summary>
+    public bool IsWide { get; set; }
+
+    /// <summary>The words of the input, apart by blanks, commas or lines.</summary>
+    /// <param name="most">No more are read.</param>
+    public IEnumerable<string> ReadWords(int most)
+    {
+        using var reader = new StreamReader(In, leaveOpen: true);
+        var read = 0;
+        while (reader.ReadLine() is { } line)
+            foreach (var word in line.Split([' ', '\t', ','], StringSplitOptions.RemoveEmptyEntries))
+            {
+                if (read++ == most) yield break;
+                yield return word;
+            }
+    }
+
     /// <summary>Does something in these surroundings.</summary>
     public async Task<T> RunAsync<T>(Func<Task<T>> work)
     {

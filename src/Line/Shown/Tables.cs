@@ -15,26 +15,16 @@ internal static class Tables
             return;
         }
         var here = Surroundings.Here;
-        if (here.OutIsTerminal) Fit(heads, all, here.Tables.Profile.Width);
+        var fit = TableFit.Of(heads, all, here.OutIsTerminal && !here.IsWide ? here.Tables.Profile.Width : int.MaxValue);
         var table = new Table().Border(TableBorder.Simple).BorderColor(Color.Grey);
-        foreach (var (i, head) in heads.Index())
+        foreach (var i in fit.Columns)
         {
-            var column = new TableColumn(new Text(head, new Style(decoration: Decoration.Dim))).NoWrap();
+            var column = new TableColumn(new Text(heads[i], new Style(decoration: Decoration.Dim))).NoWrap();
             table.AddColumn(rightAligned.Contains(i) ? column.RightAligned() : column);
         }
-        foreach (var row in all) table.AddRow(row.Select(cell => new Text(cell)).ToArray());
+        foreach (var row in fit.Rows) table.AddRow(row.Select(cell => new Text(cell)).ToArray());
         here.Tables.Write(table);
-    }
-
-    /// <summary>Shortens the widest columns until a row fits the terminal: one line each reads better than wrapped cells.</summary>
-    private static void Fit(string[] heads, List<string[]> rows, int width)
-    {
-        var widths = heads.Select((h, i) => Math.Max(h.Length, rows.Select(r => r[i].Length).DefaultIfEmpty().Max())).ToArray();
-        // Two cells of margin and one of rule for each column.
-        while (widths.Sum() + (3 * widths.Length) + 1 > width && widths.Max() > 12) widths[Array.IndexOf(widths, widths.Max())]--;
-        foreach (var row in rows)
-            for (var i = 0; i < row.Length; i++)
-                if (row[i].Length > widths[i]) row[i] = row[i][..(widths[i] - 1)] + "…";
+        if (fit.LeftOut.Count > 0) Say($"Too narrow for: {string.Join(", ", fit.LeftOut)}. --wide shows all.");
     }
 
     /// <summary>

@@ -18,6 +18,11 @@ internal static class Call
         Recursive = true
     };
 
+    public static readonly Option<bool> Wide = new("--wide")
+    {
+        Description = "Tables as wide as they are, whatever the terminal's width.", Recursive = true
+    };
+
     private static readonly JsonSerializerOptions Pretty = new(YardClient.Json)
     {
         WriteIndented = true,

@@ -39,6 +39,7 @@ internal static class ChecklistMoveVerb
             {
                 var move = new ChecklistsMove(a.GetValue(name)!, a.GetValue(version), a.GetValue(begun), DryRun: true);
                 if (!(await c.MoveChecklistsAsync(r, move, cancel)).TryGet(out var look, out var problem)) return problem;
+                if (look.Swaps == 0) return new ChecklistNothingToMove(look.Template, look.Version, move.BegunToo);
                 if (a.GetValue(dry)) return look;
                 if (look.Steps.Sum(s => s.DealtWith) is > 0 and var lost
                     && Sure.Against(a, yes, $"What was said about {lost} steps no longer counts; the history keeps it.") is { } no)

@@ -147,7 +147,7 @@ internal static class SwapVerbs
     private static void ShowList(List<SwapListed> swaps)
     {
         Tables.Show(
-            ["Person", "Line", "", "Site", "Old", "New", "Appointment", "Swap"],
+            ["Person", "Line", "", "Site", "Old", "New", "Appointment", "By", "Swap"],
             swaps.Select(s =>
                 new[]
                 {
@@ -157,7 +157,8 @@ internal static class SwapVerbs
                     s.Site,
                     s.OldTag ?? "",
                     s.NewTag ?? "",
-                    s.Appointment is { } a ? $"{a.Start.OnClock():ddd d MMM HH:mm} {a.With}" : "",
+                    $"{s.Appointment?.Start.OnClock():ddd d MMM HH:mm}",
+                    s.Appointment?.With ?? "",
                     s.Id
                 }));
         Tables.Say($"{swaps.Count} swaps.");

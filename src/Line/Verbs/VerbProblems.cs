@@ -185,3 +185,17 @@ internal sealed record ReadyDayProblem(string Text) : Problem(
 internal sealed record ReadyMailNobodyProblem() : Problem(
     "ready.mail-nobody",
     "Nobody gets a mail in the morning. Say to whom it goes: '--to it@kestrelbay.example'.");
+
+internal sealed record NoSuchCommand(string Word, IReadOnlyList<string> Near) : Problem(
+    "command.none",
+    $"There is no command '{Word}' here. "
+        + (Near.Count == 0 ? "'yardline help' lists all." : $"Did you mean {string.Join(" or ", Near)}?"));
+
+internal sealed record ChecklistNothingToMove(string Name, int Version, bool BegunToo) : Problem(
+    "checklist.nothing-to-move",
+    $"No swap has an older version of {Name} than {Version}{(BegunToo ? " that is not signed." : " of which nothing was done yet. "
+        + "--begun-too moves those under way.")}");
+
+internal sealed record NoSuchOption(string Word, IReadOnlyList<string> Near) : Problem(
+    "option.none",
+    $"'{Word}' is no option here.{(Near.Count == 0 ? "" : $" Did you mean {string.Join(" or ", Near)}?")}");
