@@ -47,7 +47,8 @@ public sealed class HelpTests
         Gen.Select(Gen.Int[30, 160], Gen.Int[1, 6], Gen.Int[0, 100_000]).Sample((width, rows, seed) =>
         {
             var random = new Random(seed);
-            string Words(int most) => string.Join(' ', Enumerable.Range(0, random.Next(1, most)).Select(_ => new string('w', random.Next(1, 9))));
+            string Words(int most) =>
+                string.Join(' ', Enumerable.Range(0, random.Next(1, most)).Select(_ => new string('w', random.Next(1, 9))));
             string[] heads = ["Swap", "Person", "When", "Tag", "Why", "Size", "What may be done"];
             var all = Enumerable.Range(1, rows).Select(i => new[]
             {

@@ -1,55 +1,19 @@
-import { Button, Checkbox, Modal, NativeSelect, Textarea, TextInput } from '@mantine/core'
+import { Button, Checkbox, NativeSelect, TextInput } from '@mantine/core'
 import { notifications } from '@mantine/notifications'
-import { infiniteQueryOptions, keepPreviousData, useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { Link, useNavigate } from '@tanstack/react-router'
-import { type FormEvent, useState } from 'react'
-import { api, repeatKey, type Schemas, take } from '../../api/client'
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useNavigate } from '@tanstack/react-router'
+import { useState } from 'react'
+import { api, repeatKey, take } from '../../api/client'
 import type { SnagsSearch } from '../../router'
-import { bytesText } from '../../shared/amounts'
 import { Coming, Empty, Failed } from '../../shared/States'
-import { visible } from '../../shared/visible'
 import { Word } from '../../shared/Word'
-import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { tell } from '../plan/queries'
 import { meQuery } from '../session/queries'
 import { sitesQuery } from '../swaps/queries'
-
-type Listed = Schemas['SnagListed']
-
-const kinds: [Listed['snag']['kind'], string][] = [
-  ['unreadable', 'cannot be read'],
-  ['changedWhileRead', 'keeps changing'],
-  ['goneWhileRead', 'vanished'],
-  ['device', 'device'],
-  ['pipe', 'pipe'],
-  ['socket', 'socket'],
-  ['depotRefused', 'refused by the depot'],
-  ['noRoom', 'no room in the depot'],
-  ['damagedInDepot', 'damaged in the depot'],
-  ['notRestored', 'not restored'],
-  ['attributeLost', 'attribute lost'],
-  ['sourceDoubted', 'another source'],
-  ['unfinished', 'broke off'],
-  ['otherLists', 'parcel not as left'],
-  ['untoldTrip', 'trip not reported'],
-]
-
-const snagsQuery = (refresh: string, search: SnagsSearch) =>
-  infiniteQueryOptions({
-    queryKey: ['snags', refresh, search],
-    initialPageParam: '',
-    placeholderData: keepPreviousData,
-    refetchInterval: 30_000,
-    queryFn: ({ signal, pageParam }) =>
-      take(
-        api.GET('/api/refreshes/{refresh}/snags', {
-          params: { path: { refresh }, query: { ...search, cursor: pageParam || undefined, limit: 100 } },
-          signal,
-        }),
-      ),
-    getNextPageParam: (page) => page.next ?? undefined,
-  })
+import { kinds, snagsQuery } from './queries'
+import { SnagCauses } from './SnagCauses'
+import { WaiveMany } from './WaiveMany'
 
 /** Snags of all swaps: what happened, what may be done, and both for many at once. */
 export function SnagsPage({ search }: { search: SnagsSearch }) {
@@ -105,12 +69,8 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
     onError: tell,
     onSettled: () => queries.invalidateQueries({ queryKey: ['snags'] }),
   })
-  const toggle = (id: string) =>
-    setChosen((was) => {
-      const now = new Set(was)
-      if (!now.delete(id)) now.add(id)
-      return now
-    })
+  const choose = (ids: string[], isChosen: boolean) =>
+    setChosen((was) => (isChosen ? new Set([...was, ...ids]) : new Set([...was].filter((id) => !ids.includes(id)))))
   return (
     <>
       <header className="head">
@@ -211,14 +171,7 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
                   </tr>
                 </thead>
                 <tbody>
-                  {snags.map((s) => (
-                    <Row
-                      key={s.snag.id}
-                      s={s}
-                      chosen={chosen.has(s.snag.id)}
-                      toggle={works && open ? () => toggle(s.snag.id) : undefined}
-                    />
-                  ))}
+                  <SnagCauses snags={snags} each={search.q !== undefined} chosen={chosen} choose={works && open ? choose : undefined} />
                 </tbody>
               </table>
             </div>
@@ -242,133 +195,5 @@ export function SnagsPage({ search }: { search: SnagsSearch }) {
         />
       )}
     </>
-  )
-}
-
-function Row({ s, chosen, toggle }: { s: Listed; chosen: boolean; toggle?: () => void }) {
-  const clock = useClock()
-  return (
-    <tr>
-      {toggle && (
-        <td>
-          <Checkbox size="xs" aria-label={`Choose ${visible(s.snag.path)} of ${s.name}`} checked={chosen} onChange={toggle} />
-        </td>
-      )}
-      <th scope="row">
-        <Link to="/swaps/$swap" params={{ swap: s.snag.swap }}>
-          {s.name}
-        </Link>
-        <small className="soft">
-          {s.site}
-          {s.room ? `, ${s.room}` : ''}
-        </small>
-      </th>
-      <td>
-        <span className="mono path">{visible(s.snag.path)}</span>
-        <small className="soft">
-          {[s.snag.bytes ? bytesText(s.snag.bytes) : '', s.snag.side === 'new' ? 'at the restore' : 'at a trip', clock.full(s.snag.at)]
-            .filter(Boolean)
-            .join(' · ')}
-        </small>
-      </td>
-      <td>{s.snag.reason}</td>
-      <td>
-        {s.snag.end === 'open' ? (
-          <>
-            {s.counsel}
-            {s.ways.includes('source') && (
-              <small>
-                <Link to="/swaps/$swap" params={{ swap: s.snag.swap }}>
-                  Say what it is
-                </Link>
-              </small>
-            )}
-            {s.isBusy && <small className="soft">An order is under way there.</small>}
-          </>
-        ) : (
-          <>
-            {s.snag.end === 'waived'
-              ? `${s.snag.kind === 'sourceDoubted' ? 'Answered' : 'Waived'} by ${s.snag.endedBy}: ${s.snag.endReason}`
-              : `Carried by ${s.snag.endedBy}`}
-            {s.snag.endedAt && <small className="soft">{clock.full(s.snag.endedAt)}</small>}
-          </>
-        )}
-      </td>
-    </tr>
-  )
-}
-
-function WaiveMany({ snags, close }: { snags: Listed[]; close: (done: boolean) => void }) {
-  const refresh = useRefresh()
-  const queries = useQueryClient()
-  const [reason, setReason] = useState('')
-  const people = new Set(snags.map((s) => s.snag.swap)).size
-  const waive = useMutation({
-    mutationFn: () =>
-      take(
-        api.POST('/api/refreshes/{refresh}/waivers', {
-          params: { path: { refresh: refresh.key } },
-          headers: repeatKey(),
-          body: { snags: snags.map((s) => s.snag.id), reason },
-        }),
-      ),
-    onSuccess: (made) => {
-      if (made.skipped.length)
-        notifications.show({
-          color: 'red',
-          title: `${made.skipped.length} were not waived`,
-          message: made.skipped.slice(0, 5).join(' '),
-          autoClose: 12_000,
-        })
-      close(true)
-    },
-    onSettled: () => queries.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'me' }),
-  })
-  const submit = (event: FormEvent) => {
-    event.preventDefault()
-    waive.mutate()
-  }
-  return (
-    <Modal
-      opened
-      onClose={() => close(false)}
-      title={`Waive ${snags.length === 1 ? 'this file' : `${snags.length} files`}`}
-      centered
-      closeOnClickOutside={false}
-    >
-      <form onSubmit={submit} className="stack">
-        <p>
-          {snags.length === 1 ? 'It' : 'They'} will not come along, for {people === 1 ? 'one person' : `${people} people`}. Your name and
-          the reason stay with each, in the report that the person gets.
-        </p>
-        <ul className="changes">
-          {snags.slice(0, 6).map((s) => (
-            <li key={s.snag.id}>
-              <span className="mono path">{visible(s.snag.path)}</span> <span className="soft">of {s.name}</span>
-            </li>
-          ))}
-          {snags.length > 6 && <li className="soft">and {snags.length - 6} more</li>}
-        </ul>
-        <Textarea
-          label={snags.length === 1 ? 'Why is it not needed?' : 'Why are they not needed?'}
-          value={reason}
-          onChange={(e) => setReason(e.currentTarget.value)}
-          required
-          maxLength={500}
-          autosize
-          minRows={2}
-          data-autofocus
-        />
-        {waive.isError && <Failed error={waive.error} />}
-        <div className="actions">
-          <Button variant="default" onClick={() => close(false)}>
-            Keep {snags.length === 1 ? 'it' : 'them'} open
-          </Button>
-          <Button type="submit" loading={waive.isPending} disabled={!reason.trim()}>
-            Waive
-          </Button>
-        </div>
-      </form>
-    </Modal>
   )
 }

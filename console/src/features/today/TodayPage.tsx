@@ -1,16 +1,15 @@
-import { Button } from '@mantine/core'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { Link, useNavigate } from '@tanstack/react-router'
-import type { Day, Need, SwapListed } from '../../api/client'
+import { Link } from '@tanstack/react-router'
+import type { Day, SwapListed } from '../../api/client'
 import { ageText, bytesText } from '../../shared/amounts'
 import { SmallLine } from '../../shared/Line'
-import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { dayOf } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { Find } from '../../shell/Shell'
 import { DayBoard } from './DayBoard'
+import { NeedsYou } from './Needs'
 import { todayQuery } from './queries'
 
 const kinds: Record<string, string> = {
@@ -150,46 +149,5 @@ function Moving({ swap }: { swap: SwapListed }) {
       </span>
       <span className="left">{m.pausedAt ? '' : left}</span>
     </li>
-  )
-}
-
-function NeedsYou({ needs, now }: { needs: Need[]; now: string }) {
-  const navigate = useNavigate()
-  return (
-    <section className="card needs" aria-labelledby="needs-you">
-      <div className="card-head">
-        <h2 id="needs-you">Needs you now</h2>
-        <span className="soft">{needs.length || ''}</span>
-      </div>
-      {needs.length === 0 ? (
-        <Empty>
-          <Sign sign="done" quiet /> Nothing waits for anybody.
-        </Empty>
-      ) : (
-        <ul className="rows" tabIndex={0} aria-labelledby="needs-you">
-          {needs.map((need) => (
-            <li key={`${need.swap || need.name} ${need.words}`} className="need-row">
-              <Sign sign={need.sign} />
-              <div>
-                <strong>{need.name}</strong> <span className="soft age">{ageText((Date.parse(now) - Date.parse(need.since)) / 1000)}</span>
-                <p className="soft">{need.words}</p>
-              </div>
-              <Button
-                size="compact-sm"
-                variant={need.sign === 'stopped' ? 'filled' : 'default'}
-                onClick={() =>
-                  need.swap
-                    ? navigate({ to: '/swaps/$swap', params: { swap: need.swap } })
-                    : navigate({ to: need.action === 'plan' ? '/plan' : '/capacity' })
-                }
-                aria-label={`${need.actionWords}: ${need.name}`}
-              >
-                {need.actionWords}
-              </Button>
-            </li>
-          ))}
-        </ul>
-      )}
-    </section>
   )
 }

@@ -101,6 +101,18 @@ describe('today', () => {
     expect(router.state.location.pathname).toBe('/swaps/spring-0002')
   })
 
+  it('shows three of one cause as one line that opens, and two as two', async () => {
+    day({
+      needs: [1, 2, 3].map((n) => need(`spring-000${n}`)).concat([4, 5].map((n) => need(`spring-000${n}`, { words: 'Nobody was told.' }))),
+    })
+    await open()
+    const needs = within(screen.getByRole('region', { name: 'Needs you now' }))
+    expect(needs.getAllByRole('listitem')).toHaveLength(3)
+    await userOfTest().click(needs.getByRole('button', { name: 'Show each' }))
+    expect(needs.getAllByRole('listitem')).toHaveLength(6)
+    expect(needs.getByText('3 of one cause')).toBeTruthy()
+  })
+
   it('leads to the capacity where what needs somebody is no swap', async () => {
     day({ needs: [need('', { name: 'Cloud share', actionWords: 'See the room' })] })
     const router = await open()
