@@ -1,3 +1,10 @@
+/** What pages are for that somebody has open all day. */
+export const purposes = {
+  today: 'what needs you now, and what goes on by itself',
+  round: 'what you do now, and what comes then',
+  yard: 'where every swap is, and what is stuck',
+}
+
 /** Our words, as somebody would say them who explains the work to a new colleague. */
 export const words = {
   swap: 'One person’s change of computer, from the first word to the old computer’s hand-in.',

@@ -4,6 +4,7 @@ import { Link } from '@tanstack/react-router'
 import { lazy, Suspense, useState } from 'react'
 import { api, type Schemas, take } from '../../api/client'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Reason } from '../../shared/Why'
 import { dayText } from '../../shared/wall'
 import { useRefresh } from '../../shell/refresh'
 import { planKeys, worldQuery } from './queries'
@@ -307,7 +308,7 @@ function WhatIf() {
                 <span className="sign-wants" aria-hidden="true">
                   ▲
                 </span>{' '}
-                {l.person}: {l.because}
+                {l.person}: <Reason text={l.because} />
               </li>
             ))}
             {w.letIn.map((l) => (

@@ -264,7 +264,9 @@ export function PlanBoard(props: Props) {
   )
 }
 
-const costWords = (by: number) => (by === 0 ? 'costs nothing' : by > 0 ? `costs ${by}` : `saves ${-by}`)
+/** What a move does to the plan; the figure is of the plan's cost. */
+const costWords = (by: number) =>
+  by === 0 ? 'the plan stays as good' : by > 0 ? `the plan gets worse by ${by}` : `the plan gets better by ${-by}`
 
 type BlockProps = {
   visit: Appointment

@@ -4,6 +4,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link, useNavigate } from '@tanstack/react-router'
 import { useMemo, useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
+import { Why } from '../../shared/Why'
 import { dayOf, dayText, instantOf, wallTime } from '../../shared/wall'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
@@ -212,12 +213,16 @@ function PlanHead({ plan, leads, undo, publish, find }: HeadProps) {
           ) : (
             <>published by {plan.publishedBy}</>
           )}{' '}
-          ·{' '}
-          <span
-            title={`Left out ${f.costLeftOut}, late ${f.costLate}, not preferred ${f.costNotPreferred}, moved ${f.costMoved}, journeys ${f.costJourneys}, technician days ${f.costTechnicianDays}`}
-          >
-            cost {f.cost}
-          </span>
+          <Why about="this plan and no other">
+            <p>Of all that keep every rule it is the one that costs least of those that were found: {f.cost} in all.</p>
+            <ul>
+              {costs(f).map(([what, cost]) => (
+                <li key={what}>
+                  {what}: {cost}
+                </li>
+              ))}
+            </ul>
+          </Why>
         </p>
       </div>
       <div className="actions">
@@ -275,3 +280,12 @@ function PlanHead({ plan, leads, undo, publish, find }: HeadProps) {
     </header>
   )
 }
+
+const costs = (f: Plan['figures']): [string, number][] => [
+  ['Left out', f.costLeftOut],
+  ['Later than wanted', f.costLate],
+  ['Not at a time that was preferred', f.costNotPreferred],
+  ['Moved away from what was told', f.costMoved],
+  ['Journeys between sites', f.costJourneys],
+  ['Days of technicians', f.costTechnicianDays],
+]

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Link } from '@tanstack/react-router'
 import { useState } from 'react'
 import { Coming, Failed } from '../../shared/States'
+import { Reason } from '../../shared/Why'
 import { useClock } from '../../shared/zone'
 import { useOversees } from '../session/queries'
 import { type Plan, whyQuery } from './queries'
@@ -32,7 +33,9 @@ export function Tray({ refresh, plan, canMove, pickUp }: Props) {
               <Link to="/swaps/$swap" params={{ swap: l.swap.split('/')[0] ?? l.swap }}>
                 {l.person}
               </Link>
-              <p className="soft">{l.because}</p>
+              <p className="soft">
+                <Reason text={l.because} />
+              </p>
               {open === l.swap && <Ways refresh={refresh} swap={l.swap} version={plan.version} />}
             </div>
             <div className="actions">

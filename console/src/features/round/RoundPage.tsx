@@ -7,6 +7,7 @@ import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { To } from '../../shared/To'
 import { Word } from '../../shared/Word'
+import { purposes } from '../../shared/words'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { meQuery } from '../session/queries'
@@ -57,6 +58,7 @@ export function RoundPage({ technician }: { technician?: string }) {
           <div className="titled">
             <h1>{mine === key ? 'My round' : 'Round'}</h1>
             <Word of="round" />
+            <span className="soft purpose">{purposes.round}</span>
           </div>
           <p className="soft">{round.data ? <Standing round={round.data} /> : ' '}</p>
         </div>

@@ -5,6 +5,7 @@ import { ageText, bytesText } from '../../shared/amounts'
 import { SmallLine } from '../../shared/Line'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { dayOf } from '../../shared/wall'
+import { purposes } from '../../shared/words'
 import { useClock } from '../../shared/zone'
 import { useRefresh } from '../../shell/refresh'
 import { Find } from '../../shell/Shell'
@@ -83,6 +84,7 @@ function Head({ day }: { day: Day }) {
         <div className="day-title">
           <h1>{title}</h1>
           <OtherDays day={day.day} isToday={isToday} />
+          {isToday && <span className="soft purpose">{purposes.today}</span>}
         </div>
         <p className="soft">
           {day.swaps} {day.swaps === 1 ? 'swap' : 'swaps'} at {day.sites} {day.sites === 1 ? 'site' : 'sites'} · {day.done} done,{' '}

@@ -7,6 +7,7 @@ import { Sign } from '../../shared/Sign'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { Word } from '../../shared/Word'
 import { dayText } from '../../shared/wall'
+import { purposes } from '../../shared/words'
 import { useRefresh } from '../../shell/refresh'
 import { useOversees } from '../session/queries'
 import { forecastQuery, yardQuery } from './queries'
@@ -33,6 +34,7 @@ export function YardPage() {
           <div className="titled">
             <h1>The yard</h1>
             <Word of="yard" />
+            <span className="soft purpose">{purposes.yard}</span>
           </div>
           <p className="soft">
             <strong>
