@@ -20,7 +20,8 @@ internal static class Call
 
     public static readonly Option<bool> Wide = new("--wide")
     {
-        Description = "Tables as wide as they are, whatever the terminal's width.", Recursive = true
+        Description = "Tables as wide as they are, whatever the terminal's width.",
+        Recursive = true
     };
 
     private static readonly JsonSerializerOptions Pretty = new(YardClient.Json)

@@ -13,7 +13,8 @@ internal static class HelpVerb
     {
         var words = new Argument<string[]>("command")
         {
-            Description = "The command, such as: swap order.", Arity = ArgumentArity.ZeroOrMore
+            Description = "The command, such as: swap order.",
+            Arity = ArgumentArity.ZeroOrMore
         };
         var book = new Option<bool>("--markdown") { Description = "All commands as one document.", Hidden = true };
         var help = new Command("help", "Says what a command does, with examples.\n\nExample:\n  yardline help swap order") { words, book };

@@ -12,7 +12,8 @@ internal static class ReadyMailVerb
     {
         var to = new Option<string[]>("--to")
         {
-            Description = "Addresses that get it; in place of those of before.", AllowMultipleArgumentsPerToken = true
+            Description = "Addresses that get it; in place of those of before.",
+            AllowMultipleArgumentsPerToken = true
         };
         var at = new Option<string?>("--at") { Description = "From when on, by the clocks of the refresh: 07:00." };
         var off = new Option<bool>("--off") { Description = "Nobody gets it any more." };

@@ -40,7 +40,7 @@ public sealed class VisitReadinessTests
         { "no-new-computer", ReadyState.CanStill },
         { "not-delivered", ReadyState.Cannot },
         { "files-open", ReadyState.CanStill },
-        { "no-depot", ReadyState.Cannot },
+        { "no-depot", ReadyState.CanStill },
         { "depot-full", ReadyState.CanStill },
         { "no-hand", ReadyState.CanStill },
         { "silent-hand", ReadyState.CanStill },

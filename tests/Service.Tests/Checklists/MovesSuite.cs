@@ -44,7 +44,11 @@ public abstract class MovesSuite(RunningService service) : Morning(service)
         {
             db.SignOffs.Add(new SignOffRow
             {
-                Swap = $"{refresh}-0004", Part = SignOffPart.Technician, By = "noor", At = Service.Now, Saw = ""
+                Swap = $"{refresh}-0004",
+                Part = SignOffPart.Technician,
+                By = "noor",
+                At = Service.Now,
+                Saw = ""
             });
             return db.SaveChangesAsync();
         });

@@ -57,7 +57,7 @@ export function ChecklistsPage() {
           }}
         />
       )}
-      {moves && template && <MoveMany name={template.name} version={template.version} close={() => setMoves(false)} />}
+      {moves && open > 0 && template && <MoveMany name={template.name} version={template.version} close={() => setMoves(false)} />}
     </>
   )
 }
