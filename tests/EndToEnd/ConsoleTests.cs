@@ -342,7 +342,8 @@ public sealed class ConsoleTests(RunningYard yard, Chromium chromium) : IClassFi
             "checklist add", "depot set", "technician set", "site set", "account set", "refresh make", "plan what-if", "plan move",
             "plan publish", "estimate show", "closure calendar", "delivery set", "wave set", "swap edit", "roster match"
         })
-            Run.To(Run.Bin("yardline"), [.. command.Split(' '), "--help"]).Out.ShouldContain("\nExamples\n  yardline ", Case.Sensitive, command);
+            Run.To(Run.Bin("yardline"), [.. command.Split(' '), "--help"]).Out
+                .ShouldContain("\nExamples\n  yardline ", Case.Sensitive, command);
     }
 
     public ValueTask DisposeAsync() => _contexts.DisposeAsync();
