@@ -96,8 +96,8 @@ internal sealed class MorningPost(
         try
         {
             await NoticePost.OpenAsync(smtp, mail, cancel);
+            // What the server took is taken, however the connection ends.
             await smtp.SendAsync(message, cancel);
-            await smtp.DisconnectAsync(true, cancel);
             return subject;
         }
         catch (Exception broke)

@@ -14,11 +14,11 @@ type Props = {
   choose?: (ids: string[], isChosen: boolean) => void
 }
 
-/** The rows of the table: what has one cause is one line that opens. */
+const causeOf = ({ snag, counsel }: Listed) => `${snag.kind} ${snag.side} ${snag.reason} ${counsel}`
+
+/** The rows of the table: what has one cause is one line that opens, and stays open whichever of them ends. */
 export function SnagCauses({ snags, each, chosen, choose }: Props) {
-  return byCause(snags, (s) =>
-    each || s.snag.end !== 'open' ? s.snag.id : `${s.snag.kind} ${s.snag.side} ${s.snag.reason} ${s.counsel}`,
-  ).map((of) =>
+  return byCause(snags, (s) => (each || s.snag.end !== 'open' ? s.snag.id : causeOf(s))).map((of) =>
     of.length === 1 ? (
       <SnagRow
         key={of[0].snag.id}
@@ -27,7 +27,7 @@ export function SnagCauses({ snags, each, chosen, choose }: Props) {
         toggle={choose && (() => choose([of[0].snag.id], !chosen.has(of[0].snag.id)))}
       />
     ) : (
-      <Cause key={`cause ${of[0].snag.id}`} snags={of} chosen={chosen} choose={choose} />
+      <Cause key={causeOf(of[0])} snags={of} chosen={chosen} choose={choose} />
     ),
   )
 }
