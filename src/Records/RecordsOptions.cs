@@ -29,6 +29,28 @@ public static class RecordsOptions
         private const string Pragmas = "PRAGMA synchronous=NORMAL; PRAGMA busy_timeout=15000; PRAGMA foreign_keys=ON;";
         private const string Journal = "PRAGMA journal_mode=WAL;";
 
+        /// <summary>
+        /// One opens at a time. The library's pool takes a connection for lost, and gives it to a second request, between the moment it
+        /// is counted as in use and the moment its holder is written down.
+        /// </summary>
+        private static readonly Lock Opening = new();
+
+        public override InterceptionResult ConnectionOpening(
+            System.Data.Common.DbConnection connection, ConnectionEventData eventData, InterceptionResult result)
+        {
+            lock (Opening) connection.Open();
+            return InterceptionResult.Suppress();
+        }
+
+        // Opening a file has no other way than this; the library's own is the same.
+        public override ValueTask<InterceptionResult> ConnectionOpeningAsync(
+            System.Data.Common.DbConnection connection, ConnectionEventData eventData, InterceptionResult result,
+            CancellationToken cancellationToken = default)
+        {
+            cancellationToken.ThrowIfCancellationRequested();
+            return ValueTask.FromResult(ConnectionOpening(connection, eventData, result));
+        }
+
         public override void ConnectionOpened(System.Data.Common.DbConnection connection, ConnectionEndEventData eventData)
         {
             Set(connection);

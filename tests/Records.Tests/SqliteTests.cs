@@ -30,4 +30,20 @@ public sealed class SqliteTests
         }
         SqliteConnection.ClearAllPools();
     }
+
+    // The library's pool took one that was just being opened for one that nobody holds any more, and gave it to a second request.
+    [Fact]
+    public void Of_many_that_open_at_once_no_two_get_the_same_connection()
+    {
+        using var folder = new TempFolder();
+        var connection = $"Data Source={folder["test.db"]}";
+        for (var round = 0; round < 60; round++)
+        {
+            var contexts = Enumerable.Range(0, 160).Select(_ => Databases.Open(connection)).ToList();
+            contexts.AsParallel().WithDegreeOfParallelism(16).ForAll(db => db.Database.OpenConnection());
+            contexts.ConvertAll(db => ((SqliteConnection)db.Database.GetDbConnection()).Handle!.DangerousGetHandle()).ShouldBeUnique();
+            contexts.ForEach(db => db.Dispose());
+            SqliteConnection.ClearAllPools();
+        }
+    }
 }
