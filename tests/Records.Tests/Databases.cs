@@ -91,11 +91,20 @@ public sealed class SqliteDatabases : Databases
         """,
     ];
 
-    protected override string New() => $"Data Source={_folder[$"{Interlocked.Increment(ref _made)}.db"]}";
+    protected override string New() => At(Interlocked.Increment(ref _made));
+
+    private string At(int number) => $"Data Source={_folder[$"{number}.db"]}";
+
+    /// <summary>Ends what the pool keeps of one database; to end all would reach into what other tests are just opening.</summary>
+    public static void End(string connection)
+    {
+        using var any = new SqliteConnection(connection);
+        SqliteConnection.ClearPool(any);
+    }
 
     public override void Dispose()
     {
-        SqliteConnection.ClearAllPools();
+        for (var number = 1; number <= _made; number++) End(At(number));
         _folder.Dispose();
     }
 }

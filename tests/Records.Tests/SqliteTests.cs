@@ -15,11 +15,10 @@ public sealed class SqliteTests
     public async Task A_connection_closes_though_a_statement_on_it_was_never_read_to_its_end(bool isClosedFirst)
     {
         using var folder = new TempFolder();
-        var options = new DbContextOptionsBuilder<YardDb>();
-        RecordsOptions.Use(options, $"Data Source={folder["test.db"]}");
+        var connection = $"Data Source={folder["test.db"]}";
         for (var turn = 0; turn < 3; turn++)
         {
-            var db = new YardDb(options.Options);
+            var db = Databases.Open(connection);
             await db.Database.OpenConnectionAsync(TestContext.Current.CancellationToken);
             var handle = ((SqliteConnection)db.Database.GetDbConnection()).Handle;
             raw.sqlite3_prepare_v2(handle, "SELECT 1 UNION SELECT 2", out var left).ShouldBe(raw.SQLITE_OK);
@@ -28,7 +27,7 @@ public sealed class SqliteTests
             await db.DisposeAsync();
             left.Dispose();
         }
-        SqliteConnection.ClearAllPools();
+        SqliteDatabases.End(connection);
     }
 
     // The library's pool took one that was just being opened for one that nobody holds any more, and gave it to a second request.
@@ -43,7 +42,7 @@ public sealed class SqliteTests
             contexts.AsParallel().WithDegreeOfParallelism(16).ForAll(db => db.Database.OpenConnection());
             contexts.ConvertAll(db => ((SqliteConnection)db.Database.GetDbConnection()).Handle!.DangerousGetHandle()).ShouldBeUnique();
             contexts.ForEach(db => db.Dispose());
-            SqliteConnection.ClearAllPools();
+            SqliteDatabases.End(connection);
         }
     }
 }
