@@ -48,7 +48,9 @@ public sealed record MorningMailWanted(IReadOnlyList<string> To, string At);
 /// <param name="Mailed">The day on which it last went; null: it never did.</param>
 /// <param name="Trouble">Why the last one did not go; null: nothing is wrong.</param>
 /// <param name="CanSend">Whether the service has a mail server.</param>
-public sealed record MorningMailSeen(IReadOnlyList<string> To, string At, DateOnly? Mailed, string? Trouble, bool CanSend);
+/// <param name="IsUnderWay">One is being sent now; whether it goes is not known yet.</param>
+public sealed record MorningMailSeen(
+    IReadOnlyList<string> To, string At, DateOnly? Mailed, string? Trouble, bool CanSend, bool IsUnderWay = false);
 
 /// <summary>A mail of the morning that went when somebody asked for it.</summary>
 public sealed record MorningMailSent(IReadOnlyList<string> To, string Subject);

@@ -50,7 +50,8 @@ internal static class ReadyMailVerb
             Tables.Say("Nobody gets a mail in the morning. 'yardline ready mail --to ADDRESS' sets to whom it goes.");
             return;
         }
-        var last = mail.Trouble is { } trouble ? $"The last one did not go: {trouble}"
+        var last = mail.IsUnderWay ? "One is being sent now."
+            : mail.Trouble is { } trouble ? $"The last one did not go: {trouble}"
             : mail.Mailed is { } day ? $"The last one went on {day:ddd d MMM}."
             : "None went yet.";
         Tables.Say($"From {mail.At} on {string.Join(", ", mail.To)} {(mail.To.Count == 1 ? "gets" : "get")} a mail on each morning "

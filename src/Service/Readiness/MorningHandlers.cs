@@ -20,9 +20,11 @@ internal static class MorningHandlers
     private const string Usual = "07:00";
 
     internal static async Task<Results<Ok<MorningMailSeen>, ProblemHttpResult>> GetAsync(
-        RefreshKey refresh, YardDb db, ServiceOptions options, CancellationToken cancel) =>
+        RefreshKey refresh, YardDb db, ServiceOptions options, TimeProvider time, CancellationToken cancel) =>
         await db.Refreshes.AnyAsync(r => r.Key == refresh, cancel)
-            ? TypedResults.Ok(Seen(await db.MorningMails.AsNoTracking().FirstOrDefaultAsync(m => m.Refresh == refresh, cancel), options))
+            ? TypedResults.Ok(
+                Seen(
+                    await db.MorningMails.AsNoTracking().FirstOrDefaultAsync(m => m.Refresh == refresh, cancel), options, time.GetUtcNow()))
             : ServiceProblem.NotFound("refresh", refresh).ToHttp();
 
     internal static async Task<Results<Ok<MorningMailSeen>, ProblemHttpResult>> SetAsync(
@@ -40,16 +42,17 @@ internal static class MorningHandlers
             var row = await w.Db.MorningMails.FirstOrDefaultAsync(m => m.Refresh == refresh, cancel);
             if (to.Count == 0)
             {
-                if (row is null) return Seen(null, options);
+                if (row is null) return Seen(null, options, w.Now);
                 w.Db.Remove(row);
                 w.Note("ready.mail", null, $"{w.By}: nobody gets a mail in the morning any more");
-                return Seen(null, options);
+                return Seen(null, options, w.Now);
             }
             if (row is null) w.Db.Add(row = new() { Refresh = refresh });
             if (!row.To.SequenceEqual(to) || row.At != at)
                 w.Note("ready.mail", null, Words(w.By, to, at), new() { ["to"] = string.Join(", ", to), ["at"] = $"{at:HH\\:mm}" });
-            (row.To, row.At, row.TryAt) = (to, at, null);
-            return Seen(row, options);
+            // One that is under way sees by this that it was set anew, and still counts as under way.
+            (row.To, row.At, row.TryAt) = (to, at, MorningPost.IsUnderWay(row, w.Now) ? row.TryAt - TimeSpan.FromSeconds(1) : null);
+            return Seen(row, options, w.Now);
         }, cancel)).ToHttp();
     }
 
@@ -79,6 +82,11 @@ internal static class MorningHandlers
         $"{by}: from {at:HH\\:mm} on {string.Join(", ", to)} {(to.Count == 1 ? "gets" : "get")} a mail that says who is not ready for "
             + "the next day";
 
-    private static MorningMailSeen Seen(MorningMailRow? row, ServiceOptions options) =>
-        new(row?.To ?? [], row is null ? Usual : $"{row.At:HH\\:mm}", row?.Mailed, row?.Trouble, options.Mail is not null);
+    private static MorningMailSeen Seen(MorningMailRow? row, ServiceOptions options, DateTimeOffset now)
+    {
+        if (row is null) return new([], Usual, null, null, options.Mail is not null);
+        var is_under_way = MorningPost.IsUnderWay(row, now);
+        return new(
+            row.To, $"{row.At:HH\\:mm}", row.Mailed, is_under_way ? null : row.Trouble, options.Mail is not null, is_under_way);
+    }
 }

@@ -23,6 +23,13 @@ internal sealed class MorningPost(
     private const int MostTrouble = 400;
     private static readonly TimeSpan Patience = TimeSpan.FromMinutes(5);
 
+    /// <summary>What is noted before it goes, and stays where the service stops before it has.</summary>
+    private const string Begun = "The service stopped while it was sent; nobody knows whether it went.";
+
+    /// <summary>Whether one is under way, as far as can be told: it never takes that long.</summary>
+    public static bool IsUnderWay(MorningMailRow row, DateTimeOffset now) =>
+        row.Trouble == Begun && row.TryAt is { } since && now - since < Patience;
+
     protected override string What => "The mail in the morning";
 
     protected override bool IsWanted => options.Mail is not null;
@@ -40,7 +47,7 @@ internal sealed class MorningPost(
             // What only a look at the swaps can tell is asked last.
             if (!mail.IsDue(local, today.AddDays(1))) continue;
             var page = await ReadAsync(refresh, cancel);
-            if (!mail.IsDue(local, page.Total == 0 ? null : page.Day) || !await IsMineAsync(db, row, today, cancel)) continue;
+            if (!mail.IsDue(local, page.Total == 0 ? null : page.Day) || !await IsMineAsync(db, row, today, now, cancel)) continue;
             var refused = (await SendAsync(refresh, row.To, page, cancel)).Problems.Select(p => p.Message).FirstOrDefault();
             await (refused is null ? SentAsync(db, row, cancel) : LaterAsync(db, row, refused, now, cancel));
         }
@@ -58,25 +65,29 @@ internal sealed class MorningPost(
     }
 
     /// <summary>Of several processes one has it.</summary>
-    private static async Task<bool> IsMineAsync(YardDb db, MorningMailRow row, DateOnly today, CancellationToken cancel) =>
+    private static async Task<bool> IsMineAsync(
+        YardDb db, MorningMailRow row, DateOnly today, DateTimeOffset now, CancellationToken cancel) =>
         await db.MorningMails.Where(m => m.Refresh == row.Refresh && (m.Mailed == null || m.Mailed < today))
             .ExecuteUpdateAsync(
                 s => s.SetProperty(m => m.Mailed, today)
-                    .SetProperty(m => m.TryAt, (DateTimeOffset?)null)
-                    .SetProperty(m => m.Trouble, "The service stopped while it was sent; nobody knows whether it went."),
+                    .SetProperty(m => m.TryAt, now)
+                    .SetProperty(m => m.Trouble, Begun),
                 cancel) == 1;
 
     private static Task<int> SentAsync(YardDb db, MorningMailRow row, CancellationToken cancel) =>
         db.MorningMails.Where(m => m.Refresh == row.Refresh)
-            .ExecuteUpdateAsync(s => s.SetProperty(m => m.Trouble, (string?)null), cancel);
+            .ExecuteUpdateAsync(
+                s => s.SetProperty(m => m.Trouble, (string?)null).SetProperty(m => m.TryAt, (DateTimeOffset?)null), cancel);
 
     private Task<int> LaterAsync(YardDb db, MorningMailRow row, string why, DateTimeOffset now, CancellationToken cancel)
     {
         Log.LogWarning("The mail in the morning of {Refresh} did not go: {Why}", row.Refresh, why);
+        DateTimeOffset? later = now + Patience;
         return db.MorningMails.Where(m => m.Refresh == row.Refresh)
             .ExecuteUpdateAsync(
                 s => s.SetProperty(m => m.Mailed, row.Mailed)
-                    .SetProperty(m => m.TryAt, now + Patience)
+                    // Whoever set it anew meanwhile need not wait for what they mended.
+                    .SetProperty(m => m.TryAt, m => m.TryAt == now ? later : m.TryAt)
                     .SetProperty(m => m.Trouble, why.Length > MostTrouble ? why[..MostTrouble] : why),
                 cancel);
     }

@@ -1,5 +1,7 @@
 using System.Net;
 using System.Net.Http.Json;
+using System.Net.Sockets;
+using Microsoft.AspNetCore.Hosting;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 
@@ -126,5 +128,35 @@ public abstract class ReadySuite(RunningService service) : Morning(service)
         });
         (await ReadyAsync(refresh)).Visits.Select(v => (v.Swap, v.State))
             .ShouldBe([(Of(refresh, 4), "can-still"), (Of(refresh, 1), "begun")]);
+    }
+
+    [Fact]
+    public async Task A_mail_of_the_morning_is_not_said_to_be_lost_while_it_goes_and_goes_at_once_to_an_address_that_was_mended()
+    {
+        var refresh = await BookedTomorrowAsync();
+        using var server = new TcpListener(IPAddress.Loopback, 0);
+        server.Start();
+        await using var other = Service.StartAnother()
+            .WithWebHostBuilder(b => b.UseSetting("mail", $"smtp+plain://{server.LocalEndpoint}")
+                .UseSetting("mail-from", "refresh@kestrelbay.example"));
+        var kit = RunningService.At(other, Kit);
+        var path = $"api/refreshes/{refresh}/ready/mail";
+        async Task<MorningMailSeen> SetAsync(string to) =>
+            await OkAsync<MorningMailSeen>(kit.PutAsJsonAsync(path, new MorningMailWanted([to], "09:00")));
+        using var patience = CancellationTokenSource.CreateLinkedTokenSource(TestContext.Current.CancellationToken);
+        patience.CancelAfter(TimeSpan.FromMinutes(2));
+        await SetAsync("gone@kestrelbay.example");
+        // The server takes the call and says nothing yet.
+        var call = await server.AcceptTcpClientAsync(patience.Token);
+        var seen = (await kit.GetFromJsonAsync<MorningMailSeen>(path, RunningService.Json))!;
+        (seen.IsUnderWay, seen.Trouble).ShouldBe((true, null));
+        (await SetAsync("lead@kestrelbay.example")).IsUnderWay.ShouldBeTrue();
+        call.Dispose();
+        using var again = await server.AcceptTcpClientAsync(patience.Token);
+        // What broke under nobody's hands waits a while, and is said.
+        again.Close();
+        do seen = (await kit.GetFromJsonAsync<MorningMailSeen>(path, patience.Token))!;
+        while (seen.IsUnderWay);
+        seen.Trouble.ShouldNotBeNull().ShouldContain("did not take it");
     }
 }

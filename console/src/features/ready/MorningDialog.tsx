@@ -63,15 +63,17 @@ function Morning({ mail, close }: { mail: MorningMail; close: () => void }) {
   )
 }
 
+function lastWords(mail: MorningMail) {
+  if (mail.isUnderWay) return 'One is being sent now.'
+  if (mail.trouble) return `The last one did not go: ${mail.trouble}`
+  return mail.mailed ? `The last one went on ${dayText(mail.mailed)}.` : 'None went yet.'
+}
+
 /** What became of the last one, and one now, to see how it reads. */
 function Last({ mail }: { mail: MorningMail }) {
   const { key } = useRefresh()
   const send = useSendMorning(key)
-  const words = mail.trouble
-    ? `The last one did not go: ${mail.trouble}`
-    : mail.mailed
-      ? `The last one went on ${dayText(mail.mailed)}.`
-      : 'None went yet.'
+  const words = lastWords(mail)
   return (
     <div className="stack">
       <p className={mail.trouble ? undefined : 'soft'}>{words}</p>
