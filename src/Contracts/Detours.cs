@@ -1,20 +1,36 @@
+using YardRelay.Core.Custody;
 using YardRelay.Core.Detours;
 
 namespace YardRelay.Contracts;
 
 /// <summary>Says that something of a swap goes otherwise than planned.</summary>
 /// <param name="Kind">What happened.</param>
-/// <param name="Reason">What there is to say about it; needed where a person is gone, a computer is dead or a swap is called off.</param>
+/// <param name="Reason">What there is to say about it; needed where a person is gone, a computer is dead or a swap is called off, and
+/// of missed files: which.</param>
 /// <param name="Minutes">Of a late person: how late, at least.</param>
-/// <param name="Tag">Of another new computer: its asset tag. Null for a dead one: a spare is chosen.</param>
+/// <param name="Tag">Of another new computer: its asset tag. Of a dead one, or a missing old one: the spare that takes its place; null: one
+/// is chosen where it is needed.</param>
 /// <param name="Exchange">The computer that was delivered is meant for another swap: each gets the other's.</param>
-/// <param name="Soonest">Of a person who was not there: the first other time that fits is promised at once; else the next plan finds
-/// one.</param>
+/// <param name="Soonest">Of a person who was not there, or has no computer any more: the first other time that fits is promised at once;
+/// else the next plan finds one.</param>
 /// <param name="Receiver">Of a person who is gone: key of the person who receives the files. Null: the swap is called off.</param>
 /// <param name="DryRun">Only says what would become of it.</param>
 public sealed record DetourTold(
     DetourKind Kind, string? Reason = null, int? Minutes = null, string? Tag = null, bool? Exchange = null, bool? Soonest = null,
-    string? Receiver = null, bool? DryRun = null);
+    string? Receiver = null, bool? DryRun = null)
+{
+    /// <summary>Of a computer that is missing: where it was last; of one that was found: where it is now.</summary>
+    public string? Where { get; init; }
+
+    /// <summary>Of a computer that is missing: whether a stranger can read its disk; null: nobody knows.</summary>
+    public DiskSecrecy? Disk { get; init; }
+
+    /// <summary>Of a person who wants all of it later: the first day that suits them.</summary>
+    public DateOnly? From { get; init; }
+
+    /// <summary>Of somebody else who came: the swap that is theirs.</summary>
+    public string? Other { get; init; }
+}
 
 /// <summary>Something went otherwise than planned.</summary>
 public sealed record DetourSeen(DetourKind Kind, string Words, string By, DateTimeOffset At);

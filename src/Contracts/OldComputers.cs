@@ -9,7 +9,7 @@ namespace YardRelay.Contracts;
 public sealed record WipeSeen(string Method, string Result, string Evidence, string By, DateTimeOffset At);
 
 /// <summary>An old computer: where it is, and whether it may be wiped.</summary>
-/// <param name="State">in-use, held, may-be-wiped, wiped, wipe-failed or gone.</param>
+/// <param name="State">in-use, held, may-be-wiped, wiped, wipe-failed, missing or gone.</param>
 /// <param name="Words">Where it is, in a sentence.</param>
 /// <param name="WipeFrom">First day on which it may be wiped; null: not known yet.</param>
 /// <param name="Missing">What stands in the way of a wipe.</param>

@@ -238,6 +238,9 @@ public sealed class SwapRow
 
     /// <summary>When the old computer's disk died; what was carried before is what there is.</summary>
     public DateTimeOffset? OldDiedAt { get; set; }
+
+    /// <summary>Of a swap whose old computer is missing: what it was before, and is again once it is found; null: no such one.</summary>
+    public SwapKind? KindBefore { get; set; }
     public DateTimeOffset? PurgedAt { get; set; }
 
     /// <summary>Of a rescue: the swap whose parcel serves it.</summary>

@@ -93,7 +93,8 @@ public abstract class RunningService : IAsyncLifetime
             .UseSetting("depot-folders", SharesFolder)
             .UseSetting("first", $"kit:{Password}")
             .UseSetting("depot-secrets-to", "127.0.0.1")
-            .UseSetting("log", "Fatal")
+            // What broke within the service is told where somebody asks for it.
+            .UseSetting("log", Environment.GetEnvironmentVariable("YARD_TEST_LOG") ?? "Fatal")
             // Guesses at these passwords may be cheap.
             .ConfigureTestServices(s => s.AddSingleton<TimeProvider>(Clock).Configure<PasswordHasherOptions>(o => o.IterationCount = 1)));
     }

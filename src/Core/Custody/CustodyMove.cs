@@ -23,17 +23,30 @@ public enum CustodyAct
 
     /// <summary>It was scrapped.</summary>
     Disposed,
+
+    /// <summary>Nobody knows where it is.</summary>
+    Lost,
+
+    /// <summary>Somebody took it who had no right to.</summary>
+    Stolen,
+
+    /// <summary>It was lost or stolen, and is here again.</summary>
+    Found,
 }
 
 /// <summary>What custody acts are.</summary>
 public static class CustodyActs
 {
-    /// <summary>Whether the computer leaves for good.</summary>
+    /// <summary>Whether the computer leaves for good, because somebody let it go.</summary>
     public static bool IsEnd(this CustodyAct act) => act is CustodyAct.Returned or CustodyAct.Donated or CustodyAct.Disposed;
+
+    /// <summary>Whether nobody of ours has it, and nobody let it go.</summary>
+    public static bool IsMissing(this CustodyAct act) => act is CustodyAct.Lost or CustodyAct.Stolen;
 }
 
 /// <summary>One move of an old computer from hand to hand.</summary>
-/// <param name="Where">Of a place: its name; of a pallet: its name; of an end: to whom it goes; of a taking: who has it now.</param>
+/// <param name="Where">Of a place: its name; of a pallet: its name; of an end: to whom it goes; of a taking: who has it now; of one that
+/// is missing: where it was last; of one that was found: where it is.</param>
 /// <param name="At">When it happened, as whoever reports it says.</param>
 /// <param name="Recorded">When it was told.</param>
 public sealed record CustodyMove(string Id, CustodyAct Act, string Where, string By, DateTimeOffset At, DateTimeOffset Recorded);
@@ -42,8 +55,8 @@ public sealed record CustodyMove(string Id, CustodyAct Act, string Where, string
 /// <param name="Holder">Who has it in hand; null: it lies somewhere.</param>
 /// <param name="Place">Where it lies, or lay last.</param>
 /// <param name="Pallet">The pallet it is on; null: none.</param>
-/// <param name="End">How it left for good; null: it is there.</param>
-/// <param name="EndedTo">To whom.</param>
+/// <param name="End">How it left, for good or because it is missing; null: it is there.</param>
+/// <param name="EndedTo">To whom; of one that is missing: where it was last.</param>
 /// <param name="Since">When the last move happened; null: it was never moved.</param>
 public sealed record CustodyState(string? Holder, string? Place, string? Pallet, CustodyAct? End, string? EndedTo, DateTimeOffset? Since)
 {
@@ -65,6 +78,8 @@ public sealed record CustodyState(string? Holder, string? Place, string? Pallet,
         CustodyAct.Placed => this with { Holder = null, Place = move.Where, Pallet = null, Since = move.At },
         CustodyAct.Loaded => this with { Holder = null, Pallet = move.Where, Since = move.At },
         CustodyAct.Unloaded => this with { Pallet = null, Place = move.Where, Since = move.At },
+        CustodyAct.Found => new(null, move.Where, null, null, null, move.At),
+        CustodyAct.Lost or CustodyAct.Stolen => new(null, null, null, move.Act, move.Where, move.At),
         _ => this with { Holder = null, Pallet = Pallet, End = move.Act, EndedTo = move.Where, Since = move.At },
     };
 
@@ -72,8 +87,10 @@ public sealed record CustodyState(string? Holder, string? Place, string? Pallet,
     /// <param name="isWiped">Whether the computer was wiped, with a good result.</param>
     public Problem? Refuses(string tag, CustodyAct act, string where, bool isWiped)
     {
-        if (End is { } end)
-            return new CustodyGoneProblem(tag, end.ToString().ToLowerInvariant(), EndedTo);
+        if (End is { } end && end.IsMissing() && act != CustodyAct.Found) return new CustodyMissingProblem(tag, end, EndedTo);
+        if (act == CustodyAct.Found) return End is { } missing && missing.IsMissing() ? null : new CustodyNotMissingProblem(tag);
+        if (End is { } gone)
+            return new CustodyGoneProblem(tag, gone.ToString().ToLowerInvariant(), EndedTo);
         if (act == CustodyAct.Loaded && Pallet is { } pallet && pallet != where)
             return new CustodyPalletProblem(tag, pallet);
         if (act == CustodyAct.Unloaded && Pallet is null) return new CustodyNoPalletProblem(tag);

@@ -15,3 +15,12 @@ internal sealed record CustodyNoPalletProblem(string Tag) : Problem(
 internal sealed record CustodyNotWipedProblem(string Tag) : Problem(
     "custody.not-wiped",
     $"{Tag} is not wiped. No computer leaves with somebody's data on it.");
+
+internal sealed record CustodyMissingProblem(string Tag, CustodyAct How, string? LastAt) : Problem(
+    "custody.missing",
+    $"{Tag} is said to be {How.ToString().ToLowerInvariant()}{(LastAt is null ? "" : $", last at {LastAt}")}. If it is in front of you, "
+        + "say at its swap that it was found.");
+
+internal sealed record CustodyNotMissingProblem(string Tag) : Problem(
+    "custody.not-missing",
+    $"Nobody has said that {Tag} is missing, so it was not found again. Say where it lies.");

@@ -20,12 +20,13 @@ public sealed record WipeShut(string Tag, IReadOnlyList<string> Missing)
 /// <param name="LookedLast">Since the last trip, and lately, it was looked at and found as that trip left it.</param>
 /// <param name="Seconded">Since the last trip, the parcel was verified by the service, or verified or restored whole by a hand at another
 /// computer than the one that it came from.</param>
+/// <param name="Missing">Lost or stolen; null: it is there.</param>
 /// <param name="OpenHandIn">Titles of hand-in steps that are open and come before the one that hands the computer in.</param>
 public sealed record WipeFacts(
     SwapKind Kind, bool Staged, bool SecondProof, int OpenSnags, long Unexplained, bool Restored, bool HandedOver, bool Accepted,
     DateOnly? Signed,
     IReadOnlyList<string> OpenHandIn, IReadOnlyList<OpenFollowUp> FollowUps, bool ClosingOpen = false,
-    bool LookedLast = false, bool Seconded = false);
+    bool LookedLast = false, bool Seconded = false, CustodyAct? Missing = null);
 
 /// <summary>The gate before an old computer is wiped, from facts.</summary>
 public static class WipeRule
@@ -44,7 +45,12 @@ public static class WipeRule
     /// <summary>What is missing before it may be wiped; empty: it may.</summary>
     /// <param name="today">The day in the refresh's zone.</param>
     /// <param name="holdDays">How many days the refresh holds old computers after the last sign-off.</param>
-    public static IReadOnlyList<string> Missing(WipeFacts facts, DateOnly today, int holdDays)
+    public static IReadOnlyList<string> Missing(WipeFacts facts, DateOnly today, int holdDays) =>
+        facts.Missing is { } how
+            ? [$"It is {how.ToString().ToLowerInvariant()}: nobody has it to wipe it."]
+            : MissingOf(facts, today, holdDays);
+
+    private static List<string> MissingOf(WipeFacts facts, DateOnly today, int holdDays)
     {
         var missing = new List<string>();
         switch (facts.Kind)

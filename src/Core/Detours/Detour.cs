@@ -1,3 +1,5 @@
+using YardRelay.Core.Custody;
+
 namespace YardRelay.Core.Detours;
 
 /// <summary>What can go otherwise than planned on the day of a swap.</summary>
@@ -26,6 +28,24 @@ public enum DetourKind
 
     /// <summary>A swap that was called off takes place after all.</summary>
     Resumed,
+
+    /// <summary>The old computer was stolen.</summary>
+    Stolen,
+
+    /// <summary>The old computer was lost: nobody knows where it is.</summary>
+    Lost,
+
+    /// <summary>The old computer was lost or stolen, and is here again.</summary>
+    Found,
+
+    /// <summary>The person wants all of it later, and said so in time.</summary>
+    Later,
+
+    /// <summary>Somebody else came to the desk, who has an appointment of their own.</summary>
+    WrongPerson,
+
+    /// <summary>The person misses files after the swap.</summary>
+    FilesMissed,
 }
 
 /// <summary>How a swap stands when something goes otherwise.</summary>
@@ -33,9 +53,10 @@ public enum DetourKind
 /// <param name="IsOver">Nothing of it is ahead.</param>
 /// <param name="IsSigned">The technician has signed; what was done is frozen.</param>
 /// <param name="HasParcel">A trip ended, or a first one has begun the parcel.</param>
+/// <param name="OldGone">How the old computer left, for good or because it is missing; null: it is there.</param>
 public sealed record DetourFacts(
     string Name, DateTimeOffset? Start, bool IsOver, bool IsCalledOff, bool IsSwapped, bool IsRestored, bool IsSigned, bool HasParcel,
-    string? OldTag, string? NewTag, bool OldDied);
+    string? OldTag, string? NewTag, bool OldDied, CustodyAct? OldGone = null);
 
 /// <summary>Which detour a swap can take as its facts stand.</summary>
 public static class DetourRule
@@ -44,6 +65,7 @@ public static class DetourRule
     /// <param name="now">When it is said.</param>
     public static Problem? Refusal(DetourKind kind, DetourFacts facts, DateTimeOffset now)
     {
+        if (OfComputer(kind, facts) is { } said) return said.Refused;
         if (facts.IsCalledOff != (kind == DetourKind.Resumed))
             return No(facts.IsCalledOff
                 ? $"the swap of {facts.Name} is called off. Resume it first."
@@ -66,9 +88,32 @@ public static class DetourRule
                 No($"no trip of {facts.OldTag} is known to have begun, so there is nothing to go on from. Look for another copy and adopt "
                     + "it, or decide with the person that nothing is restored."),
             DetourKind.OldDiskDied when facts.IsRestored => No($"all files of {facts.Name} are on the new computer already."),
+            DetourKind.Later when facts.IsSwapped =>
+                No($"the computer of {facts.Name} is swapped already. What is left to do waits where it is."),
+            DetourKind.WrongPerson when facts.Start is null => No($"{facts.Name} has no appointment."),
+            DetourKind.WrongPerson when facts.IsSwapped =>
+                No($"the computer of {facts.Name} is swapped already. What was done for somebody else is taken back step by step."),
             _ => null,
         };
     }
+
+    private sealed record Said(Problem? Refused);
+
+    /// <summary>What can happen to a computer or its files however its swap stands; null: the kind is none of these.</summary>
+    private static Said? OfComputer(DetourKind kind, DetourFacts facts) => kind switch
+    {
+        DetourKind.Stolen or DetourKind.Lost or DetourKind.Found when facts.OldTag is null =>
+            new(No($"the swap of {facts.Name} has no old computer.")),
+        DetourKind.Stolen or DetourKind.Lost when facts.OldGone is { } gone =>
+            new(No(gone.IsMissing() ? "that is noted already." : $"{facts.OldTag} has left for good.")),
+        DetourKind.Found when facts.OldGone?.IsMissing() != true => new(No($"nobody has said that {facts.OldTag} is missing.")),
+        DetourKind.FilesMissed when !facts.IsSwapped && !facts.IsRestored && !facts.IsCalledOff =>
+            new(No($"the swap of {facts.Name} has not come so far that files could be missed.")),
+        DetourKind.FilesMissed when facts.OldTag is null && !facts.HasParcel =>
+            new(No($"the swap of {facts.Name} has no old computer, and nothing was carried.")),
+        DetourKind.Stolen or DetourKind.Lost or DetourKind.Found or DetourKind.FilesMissed => new((Problem?)null),
+        _ => null,
+    };
 
     /// <summary>The detours that are open to a swap, in the order in which they are offered.</summary>
     public static IReadOnlyList<DetourKind> Open(DetourFacts facts, DateTimeOffset now) =>

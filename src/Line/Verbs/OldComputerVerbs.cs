@@ -168,7 +168,7 @@ internal static class OldComputerVerbs
     {
         "wiped" or "gone" => "✓",
         "may-be-wiped" => "▲",
-        "wipe-failed" => "■",
+        "wipe-failed" or "missing" => "■",
         _ => "○"
     };
 

@@ -1728,6 +1728,9 @@ namespace YardRelay.Records.PostgreSql.Migrations
                         .IsRequired()
                         .HasColumnType("text");
 
+                    b.Property<string>("KindBefore")
+                        .HasColumnType("text");
+
                     b.Property<string>("LeftOutBecause")
                         .HasColumnType("text");
 

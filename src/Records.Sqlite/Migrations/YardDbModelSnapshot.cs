@@ -1720,6 +1720,9 @@ namespace YardRelay.Records.Sqlite.Migrations
                         .IsRequired()
                         .HasColumnType("TEXT");
 
+                    b.Property<string>("KindBefore")
+                        .HasColumnType("TEXT");
+
                     b.Property<string>("LeftOutBecause")
                         .HasColumnType("TEXT");
 

@@ -94,8 +94,9 @@ internal static class Sessions
         && await EndAsync(ended, db.Tokens.Where(t => t.Account == account && t.Sha256.StartsWith(id)), cancel) > 0;
 
     /// <summary>Ends all of an account but one.</summary>
+    /// <param name="ended">Null: it is only looked what would be.</param>
     /// <param name="but">Digest of the one that stays; null: none does.</param>
-    public static Task<int> EndAllAsync(YardDb db, Ended ended, string account, string? but, CancellationToken cancel) =>
+    public static Task<int> EndAllAsync(YardDb db, Ended? ended, string account, string? but, CancellationToken cancel) =>
         EndAsync(ended, db.Tokens.Where(t => t.Account == account && t.Sha256 != but), cancel);
 
     /// <summary>Ends the one that asks.</summary>
@@ -103,10 +104,10 @@ internal static class Sessions
     public static Task<int> EndOwnAsync(YardDb db, Ended ended, string? sha256, CancellationToken cancel) =>
         EndAsync(ended, db.Tokens.Where(t => t.Sha256 == sha256), cancel);
 
-    private static async Task<int> EndAsync(Ended ended, IQueryable<TokenRow> rows, CancellationToken cancel)
+    private static async Task<int> EndAsync(Ended? ended, IQueryable<TokenRow> rows, CancellationToken cancel)
     {
         var all = await rows.AsNoTracking().Select(t => new { t.Sha256, t.Expires }).ToListAsync(cancel);
-        ended.Add(EndedKind.Session, [.. all.Select(t => (t.Sha256, t.Expires))]);
+        ended?.Add(EndedKind.Session, [.. all.Select(t => (t.Sha256, t.Expires))]);
         return await rows.ExecuteDeleteAsync(cancel);
     }
 

@@ -9,6 +9,7 @@ using YardRelay.Core.SignOffs;
 using YardRelay.Core.Swaps;
 using YardRelay.Service.Accounts;
 using YardRelay.Service.Facts;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Problems;
 using YardRelay.Service.Writing;
 
@@ -18,30 +19,25 @@ namespace YardRelay.Service.Detours;
 internal static class DetourHandlers
 {
     private const int MostReason = 500;
+    private const int MostWhere = 120;
 
     internal static async Task<Results<Ok<DetourTaken>, ProblemHttpResult>> HandleAsync(
-        SwapId swap, DetourTold told, ClaimsPrincipal user, Writer writer, CancellationToken cancel)
+        SwapId swap, DetourTold told, ClaimsPrincipal user, Writer writer, Ended ended, CancellationToken cancel)
     {
         var reason = told.Reason?.Trim();
-        var needsReason = told.Kind is DetourKind.PersonGone or DetourKind.DeadOnArrival or DetourKind.CalledOff;
-        if (reason?.Length > MostReason || (needsReason && reason is null or ""))
-            return new DetourReasonProblem(MostReason).ToHttp();
-        if (told.Kind == DetourKind.Late && told.Minutes is not (>= 5 and <= 600))
-            return new DetourMinutesProblem().ToHttp();
-        if (told.Kind == DetourKind.WrongComputer && string.IsNullOrWhiteSpace(told.Tag))
-            return new WhichComputer().ToHttp();
-        if (told.Kind is DetourKind.CalledOff or DetourKind.Resumed or DetourKind.PersonGone && user.RoleOf() == Roles.Technician)
-            return new CoordinatorDecides().ToHttp();
+        if (Wrong(told, reason, user) is { } wrong) return wrong.ToHttp();
         DetourTaken? looked = null;
         var answer = await writer.WriteAsync<DetourTaken>(swap.Refresh, async w =>
         {
             var row = await w.Db.Swaps.FirstAsync(s => s.Id == swap, cancel);
             var signed = await w.Db.SignOffs.AnyAsync(s => s.Swap == swap && s.Part == SignOffPart.Technician, cancel);
-            if (DetourRule.Refusal(told.Kind, DetourReader.FactsOf(row, signed), w.Now) is { } no)
+            var gone = await DetourReader.GoneAsync(w.Db, row, cancel);
+            if (DetourRule.Refusal(told.Kind, DetourReader.FactsOf(row, signed, gone), w.Now) is { } no)
                 return ServiceProblem.AsConflict(no);
             var name = row.Name;
-            var work = new DetourWork(w, row, user.NameOf(), user.MayWorkAt);
-            if (!(await work.RunAsync(told with { Reason = reason, Tag = told.Tag?.Trim() }, cancel))
+            var work = new DetourWork(w, row, user.NameOf(), user.MayWorkAt, told.DryRun == true ? null : ended);
+            var said = told with { Reason = reason, Tag = told.Tag?.Trim(), Where = told.Where?.Trim(), Other = told.Other?.Trim() };
+            if (!(await work.RunAsync(said, cancel))
                 .TryGet(out var words, out var problem))
                 return problem;
             w.Db.Detours.Add(new()
@@ -65,5 +61,24 @@ internal static class DetourHandlers
             return new OnlyLooked();
         }, cancel);
         return looked is not null ? TypedResults.Ok(looked) : answer.ToHttp();
+    }
+
+    private static Problem? Wrong(DetourTold told, string? reason, ClaimsPrincipal user)
+    {
+        var needsReason = told.Kind is DetourKind.PersonGone or DetourKind.DeadOnArrival or DetourKind.CalledOff or DetourKind.FilesMissed;
+        if (reason?.Length > MostReason || (needsReason && reason is null or ""))
+            return told.Kind == DetourKind.FilesMissed ? new DetourMissedProblem(MostReason) : new DetourReasonProblem(MostReason);
+        if (told.Where?.Length > MostWhere || (told.Kind == DetourKind.Found && string.IsNullOrWhiteSpace(told.Where)))
+            return new DetourWhereProblem(MostWhere);
+        return told.Kind switch
+        {
+            DetourKind.Late when told.Minutes is not (>= 5 and <= 600) => new DetourMinutesProblem(),
+            DetourKind.WrongComputer when string.IsNullOrWhiteSpace(told.Tag) => new WhichComputer(),
+            DetourKind.Later when told.From is null => new DetourFromProblem(),
+            DetourKind.WrongPerson when string.IsNullOrWhiteSpace(told.Other) => new DetourOtherProblem(),
+            DetourKind.CalledOff or DetourKind.Resumed or DetourKind.PersonGone when user.RoleOf() == Roles.Technician =>
+                new CoordinatorDecides(),
+            _ => null,
+        };
     }
 }

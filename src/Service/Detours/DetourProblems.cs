@@ -73,3 +73,43 @@ internal sealed record DetourSpareProblem(string Spare, string Trouble) : Servic
 internal sealed record DetourNoSpareProblem(string Words) : ServiceProblem(
     "detour.no-spare",
     Words, 409);
+
+internal sealed record DetourWhereProblem(int Most) : Problem(
+    "detour.where",
+    $"Say where it is, in 1 to {Most} characters.");
+
+internal sealed record DetourFromProblem() : Problem(
+    "detour.from",
+    "From which day on? Say it as 2026-12-31.");
+
+internal sealed record DetourOtherProblem() : Problem(
+    "detour.other",
+    "Who came? Say which swap is theirs.");
+
+internal sealed record DetourMissedProblem(int MostReason) : Problem(
+    "detour.reason",
+    $"Which files are missed, and where were they? Say it in 1 to {MostReason} characters.");
+
+internal sealed record LaterTodayProblem(DateOnly From) : Problem(
+    "detour.from",
+    $"{From:yyyy-MM-dd} is not after today. Who comes later today is 'late'.");
+
+internal sealed record LaterThanRefreshProblem(DateOnly From, DateOnly Last) : Problem(
+    "detour.from",
+    $"The refresh ends on {Last:yyyy-MM-dd}, before {From:yyyy-MM-dd}. Give it more days, or call the swap off.");
+
+internal sealed record LaterNeverFreeProblem(string Name, DateOnly From) : Problem(
+    "detour.from",
+    $"{Name} said when they are free, and none of it lies after {From:yyyy-MM-dd}. Change what they said first.");
+
+internal sealed record SamePersonProblem(string Name) : Problem(
+    "detour.other",
+    $"That is the swap of {Name}. Say which one is theirs who came.");
+
+internal sealed record NoTimeToExchangeProblem(string Name) : ServiceProblem(
+    "detour.exchange",
+    $"{Name} has no appointment ahead that could be exchanged. Give them one on the planning board.", 409);
+
+internal sealed record TimesStandProblem(string Name, string What, string Against) : ServiceProblem(
+    "detour.exchange",
+    $"{Name} cannot {What}: {Against} The times stand as they were.", 409);

@@ -80,10 +80,9 @@ internal sealed partial class DetourWork
         var all = await SparesAsync(cancel);
         var spare = told.Tag is { Length: > 0 } tag ? all.Find(s => Same(s.Key, tag)) : all.FirstOrDefault();
         if (spare is null)
-            return new DetourNoSpareProblem(told.Tag is { Length: > 0 } asked
-                ? $"{asked} is no spare computer that can be given out. "
-                    + $"{(all.Count == 0 ? "There is none" : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}."
-                : "There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
+            return told.Tag is { Length: > 0 } asked
+                ? NoSuchSpare(asked, all)
+                : new DetourNoSpareProblem("There is no spare computer. Add one, or say with 'wrong computer' which other one stands in.");
         await ToSpareAsync($"Dead on arrival at {swap.Name}: {told.Reason}", cancel);
         w.Db.Spares.Remove(spare);
         await ReplaceAsync(swap, spare.Key, spare.Model, cancel);
@@ -131,6 +130,10 @@ internal sealed partial class DetourWork
             .OrderBy(s => s.Model == swap.NewModel ? 0 : 1)
             .ThenBy(s => s.Site == swap.Site ? 0 : 1)
             .ThenBy(s => s.Key, StringComparer.Ordinal)];
+
+    private static DetourNoSpareProblem NoSuchSpare(string asked, List<SpareRow> all) => new(
+        $"{asked} is no spare computer that can be given out. "
+            + $"{(all.Count == 0 ? "There is none" : $"There are {string.Join(", ", all.Take(MostNamed).Select(s => s.Key))}")}.");
 
     private async Task<SpareRow?> SpareAsync(string tag, CancellationToken cancel) =>
         (await w.Db.Spares.Where(s => s.Refresh == swap.Refresh).ToListAsync(cancel)).Find(s => Same(s.Key, tag));

@@ -4,6 +4,7 @@ using YardRelay.Contracts;
 using YardRelay.Core;
 using YardRelay.Core.Carrying;
 using YardRelay.Core.Checklists;
+using YardRelay.Core.Custody;
 using YardRelay.Core.Detours;
 using YardRelay.Core.FollowUps;
 using YardRelay.Core.Orders;
@@ -14,6 +15,7 @@ using YardRelay.Service.Checklists;
 using YardRelay.Service.Clocks;
 using YardRelay.Service.Facts;
 using YardRelay.Service.FollowUps;
+using YardRelay.Service.Keeping;
 using YardRelay.Service.Orders;
 using YardRelay.Service.Planning;
 using YardRelay.Service.Problems;
@@ -24,9 +26,13 @@ namespace YardRelay.Service.Detours;
 /// <summary>Takes a swap on its other way within a change.</summary>
 /// <param name="account">Of whoever says it: follow-ups that nobody else owns are theirs.</param>
 /// <param name="reaches">Whether they work at a site: swaps and spares at others are not theirs to take from.</param>
-internal sealed partial class DetourWork(Change w, SwapRow swap, string account, Func<string, bool> reaches)
+/// <param name="ended">Null: it is only looked what would be.</param>
+internal sealed partial class DetourWork(Change w, SwapRow swap, string account, Func<string, bool> reaches, Ended? ended)
 {
     private const int MostNamed = 20;
+
+    /// <summary>Minutes that somebody at the desk waits for a time that was another's.</summary>
+    private const int MostWait = 60;
     private readonly RefreshClock _clock = new(w.Refresh);
     private readonly List<string> _lines = [];
 
@@ -44,6 +50,12 @@ internal sealed partial class DetourWork(Change w, SwapRow swap, string account,
         DetourKind.OldDiskDied => OldDiskDiedAsync(told, cancel),
         DetourKind.CalledOff => CalledOffAsync(told, cancel),
         DetourKind.Resumed => ResumedAsync(cancel),
+        DetourKind.Stolen => MissingAsync(CustodyAct.Stolen, told, cancel),
+        DetourKind.Lost => MissingAsync(CustodyAct.Lost, told, cancel),
+        DetourKind.Found => FoundAsync(told, cancel),
+        DetourKind.Later => LaterAsync(told, cancel),
+        DetourKind.WrongPerson => WrongPersonAsync(told, cancel),
+        DetourKind.FilesMissed => FilesMissedAsync(told, cancel),
         _ => throw new System.Diagnostics.UnreachableException(),
     };
 
@@ -123,60 +135,6 @@ internal sealed partial class DetourWork(Change w, SwapRow swap, string account,
         await FreeAsync($"{words}. It is planned anew as a leave.", cancel);
         await FollowUpAsync($"Tell {person.Name} that the files of {swap.Name} come to them.", FollowUpHold.Wipe, cancel);
         return words;
-    }
-
-    private async Task<Result<string>> OldDiskDiedAsync(DetourTold told, CancellationToken cancel)
-    {
-        var facts = await ChecklistFacts.ReadAsync(w.Db, swap, cancel);
-        var names = await SnagNames.ReadAsync(w.Db, [swap.Id], cancel);
-        var open = await w.Db.Snags.Where(n => n.Swap == swap.Id && n.Side == "old" && n.End == "open")
-            .OrderBy(n => n.Path)
-            .ToListAsync(cancel);
-        var account = SwapFacts.Account(await w.Db.Folders.AsNoTracking().Where(f => f.Swap == swap.Id).ToListAsync(cancel), open);
-        var there = account.Aggregate(Amount.None, (sum, f) => sum + f.InDepot);
-        (swap.OldDiedAt, swap.RescuedFrom) = (w.Now, swap.Id);
-        await WithdrawAsync(o => o.Tag == swap.OldTag, cancel);
-        _lines.Add(swap.TripAt is { } last
-            ? $"What there is, is trip {swap.Trips} of {When(last)}: {ByteText.Files(there.Files)}, {ByteText.Of(there.Bytes)}."
-            : $"The first trip of {swap.OldTag} broke off. What it had brought can be restored; nothing says how it must be, so the "
-                + "restore names it, to be looked at.");
-        foreach (var snag in open)
-        {
-            (snag.End, snag.EndedBy, snag.EndReason, snag.EndedAt) =
-                ("waived", w.By, $"The old disk died; it was not carried before.", w.Now);
-            w.Note("snag.waived", swap.Id, $"{names.Of(swap.Id, snag.Path)} is lost with the old disk", new() { ["snag"] = snag.Id });
-        }
-        if (open.Count > 0)
-        {
-            _lines.Add(
-                $"Lost with the disk, and named in the report: {ByteText.Files(open.Sum(n => n.Files))}, "
-                    + $"{ByteText.Of(open.Sum(n => n.Bytes))}.");
-            _lines.AddRange(open.Take(MostNamed).Select(n => $"{names.Of(swap.Id, n.Path)}: {n.Reason}"));
-            if (open.Count > MostNamed) _lines.Add($"… and {open.Count - MostNamed} more, in the list of snags.");
-        }
-        _lines.Add(
-            (swap.TripAt is { } ended
-                ? $"What was made or changed on the disk after {When(ended)} was seen by no trip that ended"
-                    + (open.Count > 0 ? " but for these" : "")
-                : "What that trip had not brought is lost with the disk, and no list says what it is")
-                + $": ask {swap.Name}.");
-        if (swap.Trips > 0 && !(swap.VerifiedWhole && swap.VerifiedAt >= swap.TripAt))
-            _lines.Add("The parcel was not verified since that trip: verify it before it is restored.");
-        if (swap.Kind is SwapKind.Renew or SwapKind.Second)
-        {
-            swap.Kind = SwapKind.Rescue;
-            await KindMove.ToKindAsync(w, swap, facts, cancel);
-            _lines.Add($"The swap goes on as a rescue, from {(swap.Trips > 0 ? "that trip" : "what that trip had brought")}.");
-        }
-        else if (swap.Kind == SwapKind.Reimage)
-            _lines.Add("A computer whose disk died is not set up afresh: a new disk, or a spare computer, takes its place.");
-        await FollowUpAsync(
-            swap.TripAt is { } known
-                ? $"Tell {swap.Name} what is missing since {When(known)}, and ask where else it may be."
-                : $"Tell {swap.Name} that only what a broken-off trip had brought is there, and ask where else the rest may be.",
-            FollowUpHold.SignOff,
-            cancel);
-        return $"The disk of {swap.OldTag} died{Because(told.Reason)}";
     }
 
     private async Task<Result<string>> CalledOffAsync(DetourTold told, CancellationToken cancel)
@@ -261,10 +219,12 @@ internal sealed partial class DetourWork(Change w, SwapRow swap, string account,
         return swap.Start is not null;
     }
 
-    private async Task FollowUpAsync(string words, FollowUpHold holds, CancellationToken cancel)
+    private async Task FollowUpAsync(
+        string words, FollowUpHold holds, CancellationToken cancel, DateTimeOffset? due = null, string cause = "detour")
     {
-        if ((await FollowUpDesk.AddAsync(w, swap.Id, words, account, null, holds, "detour", cancel)).TryGet(out var opened, out _))
-            _lines.Add($"Follow-up for {opened.OwnerName}: {opened.Words}");
+        if ((await FollowUpDesk.AddAsync(w, swap.Id, words, account, due, holds, cause, cancel)).TryGet(out var opened, out var refused))
+            _lines.Add($"Follow-up for {opened.OwnerName}{(due is { } at ? $" until {When(at)}" : "")}: {opened.Words}");
+        else _lines.Add($"To be done, and no follow-up says so ({refused.Message}): {words}");
     }
 
     private string When(DateTimeOffset at) => _clock.Local(at).ToString("ddd d MMM HH:mm", CultureInfo.InvariantCulture);

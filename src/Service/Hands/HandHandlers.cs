@@ -46,23 +46,10 @@ internal static class HandHandlers
         (await writer.WriteAsync<HandWithdrawn>(refresh, async w =>
         {
             if (await HandScope.AgainstAsync(w.Db, refresh, tag, user, cancel) is { } problem) return problem;
-            var unused = w.Db.Codes.Where(
-                c => c.Refresh == refresh.Text && c.Tag == tag.Text && c.UsedAt == null && c.Expires > w.Now);
-            ended.Add(EndedKind.Code, [.. (await unused.AsNoTracking().ToListAsync(cancel)).Select(c => (c.Sha256, c.Expires))]);
-            var codes = await unused.ExecuteDeleteAsync(cancel);
-            var hands = await HandEnding.AllAsync(w.Db, refresh, tag, cancel);
+            // What it is at is said as it was before.
+            var seen = await SeenAsync(w.Db, refresh, await HandEnding.AllAsync(w.Db, refresh, tag, cancel), cancel);
+            var (hands, codes) = await HandEnding.WithdrawAsync(w, ended, tag, cancel);
             if (hands.Count == 0 && codes == 0) return ServiceProblem.NotFound("hand at", tag);
-            var seen = await SeenAsync(w.Db, refresh, hands, cancel);
-            foreach (var hand in hands)
-            {
-                await HandEnding.EndAsync(w, ended, hand, cancel);
-                hand.WithdrawnBy = w.By;
-            }
-            w.Note(
-                "hand.withdrawn",
-                null,
-                hands.Count > 0 ? $"{w.By} withdrew the hand at {tag}" : $"{w.By} withdrew the codes for {tag}",
-                new() { ["hand"] = hands.FirstOrDefault()?.Id, ["codes"] = codes });
             return new HandWithdrawn(seen.FirstOrDefault(), codes);
         }, cancel)).ToHttp();
 

@@ -54,12 +54,15 @@ internal static class OldComputerDesk
         CustodyAct.Placed => $"{move.By} put it to {move.Where}",
         CustodyAct.Loaded => $"{move.By} put it on pallet {move.Where}",
         CustodyAct.Unloaded => $"{move.By} took it off its pallet, to {move.Where}",
+        CustodyAct.Lost or CustodyAct.Stolen => $"{move.Act.ToString().ToLowerInvariant()}; last at {move.Where}",
+        CustodyAct.Found => $"found; it is at {move.Where}",
         _ => $"{move.Act.ToString().ToLowerInvariant()} to {move.Where}",
     };
 
     internal static async Task<OldComputerRow> RowAsync(Change w, SwapRow swap, CancellationToken cancel)
     {
-        var row = await w.Db.OldComputers.FirstOrDefaultAsync(c => c.Refresh == w.Refresh.Key && c.Tag == swap.OldTag, cancel);
+        // Also one that this change has just made.
+        var row = await w.Db.OldComputers.FindAsync([w.Refresh.Key, swap.OldTag!], cancel);
         if (row is null) w.Db.OldComputers.Add(row = new() { Refresh = w.Refresh.Key, Tag = swap.OldTag!, Swap = swap.Id });
         return row;
     }

@@ -81,6 +81,9 @@ internal static class OldComputerHandlers
             return new CustodyIdProblem().ToHttp();
         if (await OldComputerReader.SwapOfAsync(db, refresh, tag, cancel) is not { } swap)
             return NotOurs(refresh, tag).ToHttp();
+        // More follows from these than where it is.
+        if (wanted.Act is CustodyAct.Lost or CustodyAct.Stolen or CustodyAct.Found)
+            return new CustodyDetourProblem(tag, wanted.Act, swap.Id).ToHttp();
         if (await SwapScope.AgainstAsync(db, swap.Id, user, cancel) is { } refusal) return refusal.ToHttp();
         return (await writer.WriteAsync<OldComputerSeen>(refresh, async w =>
         {

@@ -1,4 +1,5 @@
 using YardRelay.Core;
+using YardRelay.Core.Custody;
 using YardRelay.Service.Problems;
 
 namespace YardRelay.Service.OldComputers;
@@ -23,6 +24,11 @@ internal sealed record CustodyFutureProblem(DateTimeOffset Now, DateTimeOffset A
     "custody.future",
     $"It is {Now:yyyy-MM-dd HH:mm} here, and the report says {At:yyyy-MM-dd HH:mm}. Look at the clock "
         + $"of the device.");
+
+internal sealed record CustodyDetourProblem(string Tag, CustodyAct Act, string Swap) : Problem(
+    "custody.detour",
+    $"More follows from it than where {Tag} is. Say at its swap that it is {Act.ToString().ToLowerInvariant()}: "
+        + $"'yardline detour {Act.ToString().ToLowerInvariant()} {Swap}'.");
 
 internal sealed record WipeMethodProblem(int MostWhere) : Problem(
     "wipe.method",

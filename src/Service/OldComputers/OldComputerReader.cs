@@ -60,7 +60,8 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
                 [.. follow[swap.Id].Select(f => new OpenFollowUp(f.Words, f.Owner, f.Due, f.Holds))],
                 steps.Any(s => s.IsOpenClosing),
                 done[swap.Id].Any(o => o.Kind == OrderNames.LastLook && o.EndedAt >= swap.TripAt && o.EndedAt >= lately),
-                done[swap.Id].Any(o => IsSecond(o, swap)));
+                done[swap.Id].Any(o => IsSecond(o, swap)),
+                computer?.End is { } end && end.IsMissing() ? end : null);
             seen.Add(Seen(swap, computer, facts, clock, refresh.OldHoldDays));
         }
         return seen;
@@ -89,7 +90,9 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
     {
         var wiped = computer?.WipeResult == "done";
         var missing = wiped ? [] : WipeRule.Missing(facts, clock.DayOf(time.GetUtcNow()), holdDays);
-        var state = computer?.End is not null
+        var state = facts.Missing is not null
+            ? "missing"
+            : computer?.End is not null
             ? "gone"
             : wiped
             ? "wiped"
@@ -102,6 +105,7 @@ internal sealed class OldComputerReader(YardDb db, TimeProvider time)
             : "held";
         var words = computer switch
         {
+            { End: CustodyAct.Lost or CustodyAct.Stolen } => $"{computer.End}; last at {computer.EndedTo}",
             { End: { } end } => $"{end} to {computer.EndedTo}{(computer.Pallet is { } with ? $" with pallet {with}" : "")}",
             { Holder: { } holder } => $"In the hands of {holder}",
             { Pallet: { } pallet } => $"On pallet {pallet}{(computer.Place is { } at ? $", {at}" : "")}",

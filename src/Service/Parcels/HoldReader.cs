@@ -12,6 +12,9 @@ namespace YardRelay.Service.Parcels;
 /// <summary>How long a swap's parcel is kept, from the records.</summary>
 internal static class HoldReader
 {
+    /// <summary>Cause of follow-ups about files that somebody misses: their parcel is kept while one is open.</summary>
+    public const string Missed = "missed";
+
     public static async Task<HoldSeen> ReadAsync(YardDb db, SwapRow swap, DateOnly today, CancellationToken cancel)
     {
         var depot = await db.Depots.AsNoTracking().FirstOrDefaultAsync(d => d.Refresh == swap.Refresh && d.Key == swap.Depot, cancel);
@@ -38,6 +41,9 @@ internal static class HoldReader
             .Select(s => s.Id)
             .FirstOrDefaultAsync(cancel) is { } rescue)
             missing.Insert(0, $"It serves the rescue {rescue}; purge it there.");
+        if (swap.PurgedAt is null
+            && await db.FollowUps.AsNoTracking().AnyAsync(f => f.Swap == swap.Id && f.Cause == Missed && f.DoneAt == null, cancel))
+            missing.Insert(0, $"{swap.Name} misses files; a follow-up about it is open.");
         return new(hold.Until, swap.PurgedAt is null ? missing : [], depot?.EndsOn, hold.Alarm, swap.PurgedAt);
     }
 }

@@ -51,7 +51,11 @@ internal sealed class BoardDesk
         SwapRow swap, string technician, IReadOnlyList<string>? sites, CancellationToken cancel)
     {
         if (Passing(swap, technician) is not { } answer) return ["Its time lies outside the refresh."];
-        if (answer.IsAllowed) return [];
+        return answer.IsAllowed ? [] : await WordsAsync(answer, sites, cancel);
+    }
+
+    private async Task<IReadOnlyList<string>> WordsAsync(MoveAnswer answer, IReadOnlyList<string>? sites, CancellationToken cancel)
+    {
         var ids = _laid.World.World.Swaps.Select(s => s.Id).ToList();
         var reader = await PlanReader.OfAsync(_w.Db, _laid.World, _w.Refresh, cancel, ids, sites);
         return [.. answer.Breaks.Select(b => reader.Words(b.Message)).Distinct()];
@@ -106,6 +110,17 @@ internal sealed class BoardDesk
                 && board.Move(swap, best.At.Technician, best.At.Start) is { IsAllowed: true } taken)
                 return taken.At;
         return null;
+    }
+
+    /// <summary>Places a swap at a minute with a technician, if nothing stands in the way.</summary>
+    /// <param name="sites">Only of whom they have at these sites the names are said; null: of all.</param>
+    /// <returns>What stands in the way, in sentences; empty: nothing, and it is placed.</returns>
+    public async Task<IReadOnlyList<string>> PlaceAsync(
+        string swap, string technician, int start, IReadOnlyList<string>? sites, CancellationToken cancel)
+    {
+        if (!_laid.World.Problem.VisitOf.ContainsKey(swap)) return ["Nothing of it is planned any more."];
+        var answer = _laid.Board.Move(swap, technician, start);
+        return answer.IsAllowed ? [] : await WordsAsync(answer, sites, cancel);
     }
 
     /// <summary>

@@ -171,7 +171,9 @@ internal sealed class SwapReader(YardDb db, TimeProvider time)
             await Handovers.NewestAsync(db, swap, cancel),
             await DetourReader.OfSwapAsync(db, id, cancel),
             Core.Detours.DetourRule.Open(
-                DetourReader.FactsOf(swap, signOffs.Any(s => s.Part == SignOffPart.Technician && s.By is not null)),
+                DetourReader.FactsOf(
+                    swap, signOffs.Any(s => s.Part == SignOffPart.Technician && s.By is not null),
+                    await DetourReader.GoneAsync(db, swap, cancel)),
                 time.GetUtcNow()));
     }
 

@@ -1,13 +1,11 @@
 import { MultiSelect } from '@mantine/core'
 import { useDebouncedValue } from '@mantine/hooks'
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, take } from '../../api/client'
 import { useRefresh } from '../../shell/refresh'
+import { foundSwapsQuery } from '../swaps/queries'
 import { swapLine } from './groups'
 import { lines } from './thing'
-
-const most = 12
 
 /** Several swaps, found by the person's name, a tag or a room. The value has one in each line: its id, then whose it is. */
 export function SwapsField({
@@ -24,15 +22,7 @@ export function SwapsField({
   const refresh = useRefresh()
   const [text, setText] = useState('')
   const [asked] = useDebouncedValue(text.trim(), 150)
-  const found = useQuery({
-    queryKey: ['swaps', 'found', refresh.key, asked],
-    enabled: asked !== '',
-    placeholderData: keepPreviousData,
-    queryFn: ({ signal }) =>
-      take(
-        api.GET('/api/refreshes/{refresh}/swaps', { params: { path: { refresh: refresh.key }, query: { q: asked, limit: most } }, signal }),
-      ),
-  })
+  const found = useQuery(foundSwapsQuery(refresh.key, asked))
   const chosen = lines(value)
   const offered = asked ? (found.data?.items ?? []).map((s) => swapLine(s.id, s.name)) : []
   return (

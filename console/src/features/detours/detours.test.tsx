@@ -93,4 +93,37 @@ describe('something goes otherwise', () => {
     await user.click(button('See what follows'))
     expect(service.changes().at(-1)?.body).toMatchObject({ tag: 'KB-8', exchange: true })
   })
+
+  it('asks of a stolen computer what a thief could read, and says it', async () => {
+    const user = await open(['stolen', 'noShow'])
+    await user.click(screen.getByRole('radio', { name: /was stolen/ }))
+    await user.type(screen.getByLabelText(/Where was it last/), 'the ferry of 9:40')
+    await user.click(screen.getByRole('radio', { name: /it is encrypted/ }))
+    await user.click(button('See what follows'))
+    await screen.findByText('Nobody else is moved.')
+    expect(service.changes().at(-1)?.body).toMatchObject({ kind: 'stolen', where: 'the ferry of 9:40', disk: 'encrypted', tag: null })
+  })
+
+  it('wants the day of who comes later, and who came in another’s place', async () => {
+    service.answers['GET /api/refreshes/spring/swaps'] = {
+      items: [
+        { id: 'spring-0001', name: 'Ida Moreau', site: 'North Quay', appointment: null },
+        { id: 'spring-0004', name: 'Una Berg', site: 'North Quay', appointment: null },
+      ],
+      total: 2,
+    }
+    const user = await open(['later', 'wrongPerson'])
+    await user.click(screen.getByRole('radio', { name: /another day/ }))
+    expect(isOff('See what follows')).toBe(true)
+    await user.type(screen.getByLabelText(/first day/), '2026-12-14')
+    expect(isOff('See what follows')).toBe(false)
+    await user.click(screen.getByRole('radio', { name: /Somebody else came/ }))
+    expect(isOff('See what follows')).toBe(true)
+    await user.type(screen.getByRole('combobox', { name: /Who came/ }), 'una')
+    await user.click(await screen.findByRole('option', { name: /Una Berg/, hidden: true }))
+    expect(screen.queryByRole('option', { name: /Ida Moreau/, hidden: true })).toBeNull()
+    await user.click(button('See what follows'))
+    await screen.findByText('Nobody else is moved.')
+    expect(service.changes().at(-1)?.body).toMatchObject({ kind: 'wrongPerson', other: 'spring-0004', from: null, exchange: false })
+  })
 })

@@ -17,6 +17,9 @@ const acts: Record<Act, string> = {
   returned: 'returned to',
   donated: 'given to',
   disposed: 'scrapped by',
+  lost: 'lost; last at',
+  stolen: 'stolen; last at',
+  found: 'found; it is at',
 }
 
 /** The old computer of one swap: where it is, what stands in the way of its wipe, its way so far. */

@@ -24,6 +24,7 @@ export function OldComputersPage() {
   const works = me.data?.role === 'coordinator' || me.data?.role === 'technician'
   const all = list.data?.pages.flatMap((p) => p.items) ?? []
   const ready = all.filter((o) => o.state === 'may-be-wiped').length
+  const missing = all.filter((o) => o.state === 'missing').length
   return (
     <>
       <header className="head">
@@ -38,6 +39,12 @@ export function OldComputersPage() {
               <>
                 {' · '}
                 <strong>{ready} may be wiped now</strong>
+              </>
+            )}
+            {missing > 0 && (
+              <>
+                {' · '}
+                <strong>{missing} missing</strong>
               </>
             )}
           </p>

@@ -6,6 +6,7 @@ export const stateSigns: Record<string, string> = {
   'may-be-wiped': 'wants',
   wiped: 'done',
   'wipe-failed': 'stopped',
+  missing: 'stopped',
   gone: 'done',
 }
 
@@ -15,6 +16,7 @@ export const stateWords: Record<string, string> = {
   'may-be-wiped': 'may be wiped',
   wiped: 'wiped',
   'wipe-failed': 'could not be wiped',
+  missing: 'missing',
   gone: 'gone',
 }
 

@@ -19,6 +19,18 @@ export const swapsQuery = (refresh: string, search: SwapsSearch) =>
     getNextPageParam: (page) => page.next ?? undefined,
   })
 
+const mostFound = 12
+
+/** Some swaps by a person's name, a tag or a room. */
+export const foundSwapsQuery = (refresh: string, asked: string) =>
+  queryOptions({
+    queryKey: ['swaps', 'found', refresh, asked],
+    enabled: asked !== '',
+    placeholderData: keepPreviousData,
+    queryFn: ({ signal }) =>
+      take(api.GET('/api/refreshes/{refresh}/swaps', { params: { path: { refresh }, query: { q: asked, limit: mostFound } }, signal })),
+  })
+
 export const sitesQuery = (refresh: string) =>
   queryOptions({
     queryKey: ['sites', refresh],
