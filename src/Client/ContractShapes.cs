@@ -50,6 +50,8 @@ namespace YardRelay.Client;
 [JsonSerializable(typeof(DaySeen))]
 [JsonSerializable(typeof(DeliverySeen))]
 [JsonSerializable(typeof(DeliveryWanted))]
+[JsonSerializable(typeof(DamageSeen))]
+[JsonSerializable(typeof(DamageTold))]
 [JsonSerializable(typeof(DepotFound))]
 [JsonSerializable(typeof(DepotLoad))]
 [JsonSerializable(typeof(DepotSeen))]

@@ -26,6 +26,10 @@ public sealed partial class YardClient
     public Task<Result<DepotSeen>> PutDepotAsync(string refresh, string key, DepotWanted wanted, CancellationToken cancel) =>
         PutAsync<DepotSeen>($"api/refreshes/{E(refresh)}/depots/{E(key)}", wanted, cancel);
 
+    /// <summary>What lies in a depot may be damaged: says what it means, or does it.</summary>
+    public Task<Result<DamageSeen>> TellDamageAsync(string refresh, string key, DamageTold told, CancellationToken cancel) =>
+        PostAsync<DamageSeen>($"api/refreshes/{E(refresh)}/depots/{E(key)}/damages", told, cancel);
+
     public Task<Result<WorldSeen>> WorldAsync(string refresh, CancellationToken cancel) =>
         GetAsync<WorldSeen>($"api/refreshes/{E(refresh)}/world", cancel);
 

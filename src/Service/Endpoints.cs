@@ -2,6 +2,7 @@ using YardRelay.Service.Accounts;
 using YardRelay.Service.CarryLists;
 using YardRelay.Service.Checklists;
 using YardRelay.Service.Choosing;
+using YardRelay.Service.Damages;
 using YardRelay.Service.Days;
 using YardRelay.Service.Detours;
 using YardRelay.Service.FollowUps;
@@ -46,6 +47,7 @@ internal static class Endpoints
         DateEndpoints.Map(api);
         SpareEndpoints.Map(api);
         DepotEndpoints.Map(api);
+        DamageEndpoints.Map(api);
         EstimateEndpoints.Map(api);
         ObservedEndpoint.Map(api);
         PlanEndpoints.Map(api);

@@ -107,7 +107,7 @@ public static class DetourRule
         DetourKind.Stolen or DetourKind.Lost when facts.OldGone is { } gone =>
             new(No(gone.IsMissing() ? "that is noted already." : $"{facts.OldTag} has left for good.")),
         DetourKind.Found when facts.OldGone?.IsMissing() != true => new(No($"nobody has said that {facts.OldTag} is missing.")),
-        DetourKind.FilesMissed when !facts.IsSwapped && !facts.IsRestored && !facts.IsCalledOff =>
+        DetourKind.FilesMissed when !facts.IsSwapped && !facts.IsRestored && !(facts.IsCalledOff && facts.HasParcel) =>
             new(No($"the swap of {facts.Name} has not come so far that files could be missed.")),
         DetourKind.FilesMissed when facts.OldTag is null && !facts.HasParcel =>
             new(No($"the swap of {facts.Name} has no old computer, and nothing was carried.")),

@@ -24,7 +24,7 @@ internal static class Spoken
             .SelectMany(a => a.Tokens)
             .Where(t => t.Value == "-")
             .ToHashSet(ReferenceEqualityComparer.Instance);
-        var ofSwaps = named.Where(a => a.Argument.Name is "swap" or "swaps").ToList();
+        var ofSwaps = named.Where(a => a.Argument.Name is "swap" or "swaps" or "other-swap").ToList();
         var numbers = ofSwaps.SelectMany(a => a.Tokens).Where(t => IsNumber(t.Value)).ToHashSet(ReferenceEqualityComparer.Instance);
         if (fromInput.Count + numbers.Count == 0) return args;
         var key = ofSwaps.Count == 0 ? null : parsed.GetValue(refresh) ?? Connection.Read()?.Refresh;

@@ -25,7 +25,7 @@ internal static class DetourVerbs
         Description = "Promise the first other time that fits at once; else the time stays, or the next plan finds one."
     };
     private static readonly Argument<DateOnly> From = new("day") { Description = "First day that suits them, as 2026-12-31." };
-    private static readonly Argument<string> Came = new("other") { Description = "Id of the swap of whoever came." };
+    private static readonly Argument<string> Came = new("other-swap") { Description = "Id of the swap of whoever came." };
     private static readonly Option<bool> Times = new("--exchange")
     {
         Description = "The two have each other's time, if nothing stands in the way."

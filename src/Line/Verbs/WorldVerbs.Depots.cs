@@ -60,8 +60,9 @@ internal static partial class WorldVerbs
         };
         long? Bytes(ParseResult a, Option<double?> option, long? stands) =>
             SetVerb.IsGiven(a, option) ? a.GetValue(option) is { } g and not 0 ? (long)(g * 1e9) : null : stands;
-        return new Command("depot", "Depots: list them, set one.")
+        return new Command("depot", "Depots: list them, set one, say that one was damaged.")
         {
+            DamageVerb.Create(),
             List("depots and what lies in them", "yardline depot list", w => w.Depots, [
                 "Key", "Name", "Address", "Parcels", "Lies there", "Promised", "Free", "At most", "Per day", "Rate", "Limits", "Ends",
                 "Sealed", "Second copy", "Opened by", "Health"

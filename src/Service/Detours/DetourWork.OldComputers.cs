@@ -109,6 +109,10 @@ internal sealed partial class DetourWork
     {
         swap.Kind = SwapKind.Rescue;
         await KindMove.ToKindAsync(w, swap, facts, cancel);
+        // What the person was told is not so any more: that files are missing they hear anew.
+        var told = facts.Steps.Where(s => s.Step.Marks == Station.Told && !s.State.IsOpen).Select(s => s.Step.Key).ToList();
+        await w.Db.Steps.Where(s => s.Swap == swap.Id && told.Contains(s.Key)).ExecuteDeleteAsync(cancel);
+        if (told.Count > 0) SwapFacts.Reach(swap, Station.Told, null);
         _lines.Add(
             "The swap goes on as a rescue"
                 + $"{(!SwapFacts.HasParcel(swap) ? "" : swap.Trips > 0 ? ", from that trip" : ", from what that trip had brought")}.");

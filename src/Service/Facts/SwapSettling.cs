@@ -20,16 +20,19 @@ internal static class SwapSettling
             w.Note(
                 "swap.staged",
                 swap.Id,
-                $"All files of {swap.Name} are staged and verified: {account.Sum(f => f.InDepot.Files):#,0} files",
+                $"{WhatOf(swap)} {swap.Name} are staged and verified: {account.Sum(f => f.InDepot.Files):#,0} files",
                 new() { ["files"] = account.Sum(f => f.InDepot.Files) });
         if (restored && swap.RestoredAt is null)
             w.Note(
                 "swap.restored",
                 swap.Id,
-                $"All files of {swap.Name} are on the new computer",
+                $"{WhatOf(swap)} {swap.Name} are on the new computer",
                 new() { ["files"] = account.Sum(f => f.OnNew?.Files ?? 0) });
         if (staged != swap.StagedAt is not null || restored != swap.RestoredAt is not null) swap.ChecklistVersion++;
         SwapFacts.Reach(swap, Station.Staged, staged ? swap.StagedAt ?? w.Now : null);
         SwapFacts.Reach(swap, Station.Restored, restored ? swap.RestoredAt ?? w.Now : null);
     }
+
+    // Who reads "all" must not be wrong.
+    private static string WhatOf(SwapRow swap) => swap.OldDiedAt is null ? "All files of" : "The files that are left of";
 }

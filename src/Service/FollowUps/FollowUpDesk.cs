@@ -99,7 +99,7 @@ internal static class FollowUpDesk
         w.Note(
             "follow-up.opened",
             swap,
-            $"{w.By}: {row.Words}, for {shown} until {clock.Local(row.Due):ddd d MMM HH:mm}"
+            $"{w.By}: {row.Words.TrimEnd('.')}, for {shown} until {clock.Local(row.Due):ddd d MMM HH:mm}"
                 + $"{(holds == FollowUpHold.Nothing ? "" : holds == FollowUpHold.Wipe ? "; holds the wipe" : "; holds the sign-offs")}",
             new() { ["followUp"] = row.Id, ["holds"] = holds.ToString() });
         await w.Db.SaveChangesAsync(cancel);

@@ -2,7 +2,6 @@ using System.Text.Json;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
-using YardRelay.Core.Detours;
 using YardRelay.Core.Roster;
 using YardRelay.Records;
 using YardRelay.Service.Checklists;
@@ -56,9 +55,7 @@ internal static class RosterTaker
         var templates = await TemplateStore.NewestAsync(w.Db, refresh, cancel);
         var (changes, added, changed, dropped) = (
             new List<RosterChange>(), new List<string>(), new Dictionary<string, RosterFields>(), new List<SwapRow>());
-        var otherwise = (await w.Db.Detours.Where(d => d.Refresh == refresh && d.Kind != DetourKind.NoShow && d.Kind != DetourKind.Late)
-            .Select(d => d.Swap)
-            .ToListAsync(cancel)).ToHashSet();
+        var otherwise = await WentOtherwise.ReadAsync(w.Db, refresh, cancel);
         var (oldPeople, newPeople) = (new List<PersonRow>(), new List<string>());
         var compared = 0;
         foreach (var row in rows)
@@ -107,9 +104,7 @@ internal static class RosterTaker
                 continue;
             }
             var (before, after) = (RosterFields.Of(swap), RosterFields.Of(row, swap));
-            // What went otherwise on the day is a fact; the file still says what was planned.
-            if (otherwise.Contains(swap.Id))
-                after = after with { Kind = before.Kind, NewTag = before.NewTag, NewModel = before.NewModel, Receiver = before.Receiver };
+            after = otherwise.Keep(swap.Id, before, after);
             if (before.SameAs(after)) continue;
             changed[swap.Id] = before with { Accounts = [.. before.Accounts], Free = [.. before.Free], Preferred = [.. before.Preferred] };
             after.Into(swap);

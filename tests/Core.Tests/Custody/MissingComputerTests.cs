@@ -1,6 +1,7 @@
 using CsCheck;
 using YardRelay.Core.Custody;
 using YardRelay.Core.FollowUps;
+using YardRelay.Core.Swaps;
 
 namespace YardRelay.Core.Tests.Custody;
 
@@ -49,6 +50,19 @@ public sealed class MissingComputerTests
             var found = CustodyState.Of([.. before.Append(how).Append(CustodyAct.Found).Select(Move)]);
             (found.Place, found.End).ShouldBe(("at 0", (CustodyAct?)null), "a place is what was said last");
             found.Refuses("KB-1", CustodyAct.Found, "store", isWiped: true).ShouldNotBeNull("it is here");
+        });
+
+    [Fact]
+    public void A_damaged_parcel_is_called_the_only_copy_whenever_no_other_is_known() => Gen.Select(
+        Gen.Enum<SwapKind>(), Gen.Bool, Gen.Bool, Gen.Bool)
+        .Sample((kind, isRestored, isReadable, hasCopy) =>
+        {
+            var beside = DamagedDepot.Beside(new(kind, isRestored, isReadable, hasCopy));
+            // A leave restores nothing: what the receiver has accepted lies in the parcel.
+            var is_on_new = isRestored && kind != SwapKind.Leave;
+            (beside == FilesBeside.Nowhere).ShouldBe(!is_on_new && !isReadable && !hasCopy);
+            (beside == FilesBeside.NewComputer).ShouldBe(is_on_new);
+            DamagedDepot.Remedy(beside).ShouldNotBeEmpty();
         });
 
     private static CustodyMove Move(CustodyAct act, int number)

@@ -310,7 +310,7 @@ public abstract class OtherwiseSuite(RunningService service) : Morning(service)
         var seen = await Service.SwapAsync(ida);
         (seen.Swap.Sign.Sign, seen.Swap.Sign.Words, seen.Swap.Appointment, seen.Swap.NewTag, seen.Swap.IsBusy)
             .ShouldBe(("off", "Called off: the department moves", null, null, false));
-        seen.MayDetour.ShouldBe([DetourKind.Resumed]);
+        seen.MayDetour.ShouldBe([DetourKind.Resumed, DetourKind.Stolen, DetourKind.Lost, DetourKind.FilesMissed]);
         (await Kit.GetFromJsonAsync<YardSeen>($"api/refreshes/{refresh}/yard", RunningService.Json))!.Swaps.ShouldBe(3);
         (await Service.PublishAsync(refresh, new(Steps: 0))).Appointments.ShouldNotContain(a => a.Swap == ida);
     }

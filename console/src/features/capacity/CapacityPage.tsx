@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react'
 import { Coming, Empty, Failed } from '../../shared/States'
 import { Word } from '../../shared/Word'
 import { useRefresh } from '../../shell/refresh'
+import { TellDamage } from '../damages/TellDamage'
 import { worldQuery } from '../plan/queries'
 import { meQuery } from '../session/queries'
 import { ChoosingCard } from './ChoosingCard'
@@ -50,6 +51,7 @@ export function CapacityPage() {
                 <span className="actions">
                   {thing.one === 'technician' && <TakeTechnicians />}
                   {thing.one === 'closure' && <TakeCalendar />}
+                  {thing.one === 'depot' && world.data.depots.length > 0 && <TellDamage depots={world.data.depots} />}
                   <Button
                     size="compact-sm"
                     variant="default"

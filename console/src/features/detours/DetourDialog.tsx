@@ -1,4 +1,4 @@
-import { Radio, Textarea } from '@mantine/core'
+import { Button, Textarea } from '@mantine/core'
 import { useState } from 'react'
 import type { SwapSeen } from '../../api/client'
 import { FormDialog } from '../parcel/FormDialog'
@@ -28,13 +28,11 @@ export function DetourDialog({ seen, leads, close }: { seen: SwapSeen; leads: bo
       action={looked ? 'Do it' : 'See what follows'}
       ready={isReady(draft)}
     >
-      <Radio.Group label="What happened?" value={kind} onChange={(value) => set({ kind: value as Detour, tag: '', exchange: false })}>
-        <div className="stack tight">
-          {open.map((k, i) => (
-            <Radio key={k} value={k} label={detours[k][0]} description={detours[k][1]} data-autofocus={i === 0 || undefined} />
-          ))}
-        </div>
-      </Radio.Group>
+      {kind ? (
+        <Chosen kind={kind} change={open.length > 1 ? () => set({ kind: null }) : undefined} />
+      ) : (
+        <Kinds open={open} choose={(chosen) => set({ kind: chosen, tag: '', exchange: false })} />
+      )}
       <DetourFields draft={draft} set={set} swap={seen.swap.id} />
       {kind && kind !== 'resumed' && (
         <Textarea
@@ -48,7 +46,7 @@ export function DetourDialog({ seen, leads, close }: { seen: SwapSeen; leads: bo
         />
       )}
       {looked && (
-        <div role="status">
+        <div role="status" className="follows" ref={intoView}>
           <p className="strong">{looked.words}.</p>
           <ul className="rows" aria-label="What follows">
             {looked.lines.map((line) => (
@@ -60,5 +58,44 @@ export function DetourDialog({ seen, leads, close }: { seen: SwapSeen; leads: bo
         </div>
       )}
     </FormDialog>
+  )
+}
+
+// What follows is read before it is done, also where the dialog is longer than the screen.
+const intoView = (shown: HTMLElement | null) => shown?.scrollIntoView?.({ block: 'start' })
+
+function Kinds({ open, choose }: { open: Detour[]; choose: (kind: Detour) => void }) {
+  return (
+    <fieldset className="bare">
+      <legend className="strong">What happened?</legend>
+      <ul className="picks">
+        {open.map((kind, i) => (
+          <li key={kind}>
+            <button type="button" onClick={() => choose(kind)} data-autofocus={i === 0 || undefined}>
+              <strong>{detours[kind][0]}</strong>
+              <span className="soft">{detours[kind][1]}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </fieldset>
+  )
+}
+
+/** What was chosen stays in sight, and the place of the others is free for what is asked about it. */
+function Chosen({ kind, change }: { kind: Detour; change?: () => void }) {
+  return (
+    <div className="picked">
+      <p>
+        <strong>{detours[kind][0]}</strong>
+        <br />
+        <span className="soft">{detours[kind][1]}</span>
+      </p>
+      {change && (
+        <Button variant="default" size="compact-sm" onClick={change} autoFocus>
+          Something else…
+        </Button>
+      )}
+    </div>
   )
 }
