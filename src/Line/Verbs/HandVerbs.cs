@@ -96,7 +96,8 @@ internal static class HandVerbs
         foreach (var tag in tags)
         {
             if ((await client.MakeCodeAsync(refresh, tag, cancel)).TryGet(out var made, out var problem)) all.Add(made);
-            else if (!isAll || problem is not Refused { Status: 403 }) return problem;
+            // Of all: what is at other sites, or missing, has none.
+            else if (!isAll || (problem is not Refused { Status: 403 } && problem.Code != "hand.missing")) return problem;
         }
         return all;
     }

@@ -4,6 +4,7 @@ using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.EntityFrameworkCore;
 using YardRelay.Contracts;
 using YardRelay.Core;
+using YardRelay.Core.Custody;
 using YardRelay.Core.Ids;
 using YardRelay.Records;
 using YardRelay.Service.Accounts;
@@ -24,6 +25,9 @@ internal static class EnrolHandlers
         {
             var tag = wanted.Tag.Trim();
             if (await HandScope.AgainstAsync(w.Db, refresh, tag, user, cancel) is { } problem) return problem;
+            var end = await w.Db.OldComputers.Where(c => c.Refresh == refresh.Text && c.Tag == tag).Select(c => c.End)
+                .FirstOrDefaultAsync(cancel);
+            if (end is { } how && how.IsMissing()) return new HandAtMissing(tag, how);
             // No letters that people take for digits.
             const string letters = "ABCDEFGHJKMNPQRSTUVWXYZ23456789";
             var code = string.Join('-', Enumerable.Range(0, 4).Select(_ => RandomNumberGenerator.GetString(letters, 4)));

@@ -98,6 +98,7 @@ public abstract class MissingSuite(RunningService service) : Morning(service)
         (await browser.GetAsync("api/person")).StatusCode.ShouldBe(HttpStatusCode.Unauthorized);
         (await Service.WithRecordsAsync(db => db.Codes.CountAsync(c => c.Tag == "KB-1" && c.Refresh == refresh && c.UsedAt == null)))
             .ShouldBe(0);
+        (await RefusedAsync(PostAsync($"refreshes/{refresh}/codes", new CodeWanted("KB-1")), 409)).ShouldContain("said to be stolen");
     }
 
     [Fact]
