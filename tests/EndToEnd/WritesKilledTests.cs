@@ -73,15 +73,11 @@ public sealed class WritesKilledTests : IDisposable
             "refresh", "make", "spring", "--name", "Spring", "--starts", DateTime.UtcNow.ToString("yyyy-MM-dd"), "--days", "3", "--zone",
             "UTC");
         _yard.Line("roster", "take", _yard.Folder["roster.csv"]);
-        foreach (var key in new[] { "noor", "vera" })
-            _yard.Line("technician", "set", key, "--name", key, "--site", "North Quay", "--shift", "daily 00:15-23:45");
+        // All is planned with one; the other comes afterwards, and is free whatever time it is.
+        Technician("noor");
         _yard.Line("plan", "make", "--steps", "0");
         _yard.Line("plan", "publish");
-        _yard.Line(
-            "swap", "hand-over", "spring-0001", "--to", Technician() == "noor" ? "vera" : "noor", "--note",
-            "so that it is known who has it");
-        if (Technician() == "vera")
-            _yard.Line("swap", "hand-over", "spring-0001", "--to", "noor", "--note", "so that it is known who has it");
+        Technician("vera");
         var connection = JsonNode.Parse(await File.ReadAllTextAsync(
             _yard.Folder["connection.json"], TestContext.Current.CancellationToken))!;
         using var http = new HttpClient { BaseAddress = new Uri(_yard.Address + "/api/"), Timeout = TimeSpan.FromMinutes(2) };
@@ -119,8 +115,8 @@ public sealed class WritesKilledTests : IDisposable
         broken.ShouldBeGreaterThan(0, "no kill came in the middle");
     }
 
-    private string Technician() =>
-        (string)JsonNode.Parse(_yard.Line("swap", "show", "spring-0001", "--json"))!["swap"]!["appointment"]!["technician"]!;
+    private void Technician(string key) =>
+        _yard.Line("technician", "set", key, "--name", key, "--site", "North Quay", "--shift", "daily 00:15-23:45");
 
     private static async Task<JsonNode> GetAsync(HttpClient http, string path) =>
         JsonNode.Parse(await http.GetStringAsync(new Uri(path, UriKind.Relative), TestContext.Current.CancellationToken))!;
