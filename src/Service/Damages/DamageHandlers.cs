@@ -47,7 +47,7 @@ internal static class DamageHandlers
             var seen = new DamageSeen(key, told.DryRun != true, words, [.. parcels.Take(MostShown)], parcels.Count, copies.Count);
             if (told.DryRun == true) return seen;
             foreach (var copy in copies) copy.CopiedAt = null;
-            foreach (var swap in swaps) await DoubtAsync(w, swap, cancel);
+            foreach (var swap in swaps) Doubt(w, swap, words);
             foreach (var only in parcels.Where(p => p.Beside == FilesBeside.Nowhere))
                 await FollowUpDesk.AddAsync(
                     w, only.Swap, $"The parcel of {only.Name} lies in {depot.Name}, which may be damaged. {only.Remedy}", user.NameOf(),
@@ -66,11 +66,12 @@ internal static class DamageHandlers
     }
 
     /// <summary>Nothing that was read there before proves anything now.</summary>
-    private static async Task DoubtAsync(Change w, SwapRow swap, CancellationToken cancel)
+    private static void Doubt(Change w, SwapRow swap, string words)
     {
         (swap.VerifiedAt, swap.VerifiedWhole) = (null, false);
+        SwapFacts.Reach(swap, Station.Staged, null);
         swap.ChecklistVersion++;
-        await SwapSettling.SettleAsync(w, swap, cancel);
+        w.Note("parcel.doubted", swap.Id, $"The parcel of {swap.Name} counts as verified no more. {words}");
     }
 
     private static async Task<List<DamagedParcel>> BesideAsync(

@@ -50,7 +50,6 @@ internal sealed partial class DetourWork
         var isEmpty = row.WipeResult == "done" && !(swap.Kind == SwapKind.Reimage && swap.RestoreAt is not null);
         var missing = new MissingComputer(
             tag, how, swap.Name, told.Disk ?? DiskSecrecy.Unknown, isEmpty, await OpenedDepotsAsync(tag, cancel));
-        await ShutOutAsync(tag, cancel);
         if (swap.CalledOffAt is not null) _lines.Add("The swap is called off, and stays so.");
         else if (!SwapFacts.IsOver(swap))
         {
@@ -62,6 +61,8 @@ internal sealed partial class DetourWork
             }
             else await LeaveHandInAsync(cancel);
         }
+        // What is ended stays so whatever becomes of this change: it comes when nothing refuses it any more.
+        await ShutOutAsync(tag, cancel);
         foreach (var telling in missing.Tellings())
             await FollowUpAsync(telling.Words, telling.Holds, cancel, w.Now + telling.Within);
         return $"{tag} of {swap.Name} is {(how == CustodyAct.Stolen ? "stolen" : "lost")}, last at {last}{Because(told.Reason)}";

@@ -48,7 +48,9 @@ public abstract class DamageSuite(RunningService service) : Morning(service)
             [(Of(2), FilesBeside.Nowhere), (Of(4), FilesBeside.OldComputer), (Of(1), FilesBeside.NewComputer)]);
         looked.Parcels.ShouldBe(seen.Parcels);
         (await Service.SwapAsync(Of(2))).FollowUps!.ShouldContain(f => f.Words.Contains("may be the only copy"));
-        Staged(await Service.SwapAsync(Of(4))).ShouldBeNull();
+        var doubted = await Service.SwapAsync(Of(4));
+        Staged(doubted).ShouldBeNull();
+        doubted.History.ShouldContain(h => h.Words.Contains("counts as verified no more") && h.Words.Contains("disk of the array"));
         // The old computer of who has all files is kept, too, until the parcel was read again.
         (await Kit.GetFromJsonAsync<OldComputerHistory>($"api/refreshes/{refresh}/old-computers/KB-1", RunningService.Json))!
             .Computer.Missing.ShouldContain("Its files are not staged and verified.");

@@ -90,6 +90,12 @@ public abstract class MissingSuite(RunningService service) : Morning(service)
         var opened = new PersonLinkOpened(link.Address!.Split('#')[1]);
         (await browser.PostAsJsonAsync("api/person/session", opened, RunningService.Json)).EnsureSuccessStatusCode();
         (await browser.GetAsync("api/person")).EnsureSuccessStatusCode();
+        // What is refused, and what is only looked at, ends nothing, also for a process that starts afterwards.
+        (await NoAsync(ida, Stolen with { Tag = "KB-77" })).ShouldContain("no spare computer");
+        await TakeAsync(ida, Stolen with { DryRun = true });
+        await using (var other = Service.StartAnother())
+            (await RunningService.At(other, hand).PostAsync("api/hand/orders/next?waitSeconds=0", null)).StatusCode
+                .ShouldBe(HttpStatusCode.NoContent);
 
         var taken = await TakeAsync(ida, Stolen);
 
